@@ -1,0 +1,19 @@
+export type PositionChange =
+  | { kind: 'unknown' }
+  | { kind: 'same' | 'up' | 'down'; places: number; from: number; to: number }
+  | { kind: 'new'; to: number; outside: number }
+  | { kind: 'out'; from: number; outside: number }
+  | { kind: 'absent'; outside: number }
+
+/**
+ * What happened between two day-vector values. Unknown when either day was not checked. "new": found now, not within the checked
+ * depth before; "out" the reverse; "absent": not found on both days. `outside` is the depth that was checked.
+ */
+export function positionChange(before: number, now: number): PositionChange {
+  if (before === 0 || now === 0) return { kind: 'unknown' }
+  if (before < 0 && now < 0) return { kind: 'absent', outside: -now }
+  if (before < 0) return { kind: 'new', to: now, outside: -before }
+  if (now < 0) return { kind: 'out', from: before, outside: -now }
+  const places = Math.abs(before - now)
+  return { kind: now < before ? 'up' : now > before ? 'down' : 'same', places, from: before, to: now }
+}

@@ -1,0 +1,99 @@
+import { newPageFacts, type ResultFacts, resultStrength, standingForStrength, type Strength, type StrengthModel } from './strength.ts'
+
+export const chancePlaces = [1, 3, 5, 10, 20] as const
+export type ChancePlace = (typeof chancePlaces)[number]
+export type Chances = Record<ChancePlace, number>
+
+const sigmoid = (x: number): number => 1 / (1 + Math.exp(-x))
+const clamp = (x: number, low: number, high: number): number => Math.min(high, Math.max(low, x))
+
+/** Mean strength of the three results around place k (k−1, k, k+1); at the end of what is known, of the last three. `null` on an empty page. */
+export function levelAtPlace(strengths: readonly number[], place: number): number | null {
+  if (!strengths.length) return null
+  const from = clamp(place - 2, 0, Math.max(0, strengths.length - 3))
+  const around = strengths.slice(from, from + 3)
+  return around.reduce((sum, value) => sum + value, 0) / around.length
+}
+
+/**
+ * Chance (0–1) that a page of strength `own` stands at place ≤ k: σ(a_k·(own − L_k) + b_k), made monotone in k. On a page with
+ * fewer results than k, L_k is that of the last known place. `null` on an empty result page: nothing is known of it.
+ */
+export function placeChances(own: number, strengths: readonly number[], model: StrengthModel): Chances | null {
+  if (!strengths.length) return null
+  let before = 0
+  const chances = {} as Chances
+  for (const place of chancePlaces) {
+    before = Math.max(before, sigmoid(model.slope[place]! * (own - levelAtPlace(strengths, place)!) + model.offset[place]!))
+    chances[place] = before
+  }
+  return chances
+}
+
+/** The places between which the page lands with 60 % (from the 20 % to the 80 % point of the chances); `null` end = beyond 20. */
+export function likelyPlaces(chances: Chances): { from: number | null; to: number | null } {
+  const points: Array<[number, number]> = [[0.5, 0], ...chancePlaces.map((place): [number, number] => [place, chances[place]])]
+  const at = (share: number): number | null => {
+    for (let i = 1; i < points.length; i++) {
+      const [place, chance] = points[i]!
+      const [lastPlace, lastChance] = points[i - 1]!
+      if (chance >= share) return Math.max(1, Math.round(lastPlace + ((share - lastChance) / (chance - lastChance || 1)) * (place - lastPlace)))
+    }
+    return null
+  }
+  return { from: at(0.2), to: at(0.8) }
+}
+
+/**
+ * Difficulty 0–100: the site standing at which a new, well-fitting page has an even chance of the first page; by bisection to
+ * 0.01, ends of the scale where even those do not reach. `null` on an empty page. So difficulty and standing share one scale.
+ */
+export function difficulty(strengths: readonly number[], model: StrengthModel): number | null {
+  if (!strengths.length) return null
+  const chanceAt = (standing: number): number => placeChances(resultStrength(newPageFacts(standing), model).strength, strengths, model)![10]
+  if (chanceAt(0) >= 0.5) return 0
+  if (chanceAt(100) < 0.5) return 100
+  let low = 0
+  let high = 100
+  while (high - low > 0.01) {
+    const middle = (low + high) / 2
+    if (chanceAt(middle) < 0.5) low = middle
+    else high = middle
+  }
+  return (low + high) / 2
+}
+
+/** Difficulties up to which a new well-fitting page of a site of this standing has a first-page chance of at least 0.8 (comfortable) and 0.4 (stretch). */
+export function ownLevels(siteStanding: number, model: StrengthModel): { comfortable: number; stretch: number } {
+  const perPoint = (model.slope[10]! * model.weights.siteStanding) / model.scales.siteStanding.spread
+  const levelFor = (chance: number): number => clamp(siteStanding - Math.log(chance / (1 - chance)) / perPoint, 0, 100)
+  return { comfortable: levelFor(0.8), stretch: levelFor(0.4) }
+}
+
+export type TerrainPlace = { place: number; level: number; opening: boolean; precedent: boolean; strength: Strength }
+export type Terrain = { places: TerrainPlace[]; ownLevel: number | null; lockedTop: number; openings: number[]; precedents: number[] }
+
+/** How far above the own level a place must stand to count as locked, in points of standing. */
+export const lockedAbove = 10
+/** A precedent fits at least this well. */
+export const precedentFit = 80
+
+/**
+ * The first page as ground: each result's strength as the site standing (clamped to 0–100) a new well-fitting page would need to
+ * match it. Opening: below the own level. Locked top: the first k all at least 10 above it. Precedent: fit ≥ 80 although its site's
+ * standing is known and below the own level. An unknown own level gives no openings, locks or precedents.
+ */
+export function terrainOf(results: readonly ResultFacts[], ownLevel: number | null, model: StrengthModel): Terrain {
+  const places = results.map((facts, i) => {
+    const strength = resultStrength(facts, model)
+    const level = clamp(standingForStrength(strength.strength, model), 0, 100)
+    return {
+      place: i + 1, level, strength,
+      opening: ownLevel !== null && level < ownLevel,
+      precedent: ownLevel !== null && facts.siteStanding !== null && facts.siteStanding < ownLevel && facts.fit !== null && facts.fit >= precedentFit,
+    }
+  })
+  let lockedTop = 0
+  if (ownLevel !== null) while (lockedTop < places.length && places[lockedTop]!.level >= ownLevel + lockedAbove) lockedTop++
+  return { places, ownLevel, lockedTop, openings: places.filter(each => each.opening).map(each => each.place), precedents: places.filter(each => each.precedent).map(each => each.place) }
+}

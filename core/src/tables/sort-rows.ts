@@ -1,0 +1,63 @@
+import type { Sort } from './column-spec.ts'
+import type { ColumnStore } from './column-store.ts'
+
+/**
+ * All rows in order of several columns; unknown comes last whichever way a column runs; ties keep the order of arrival.
+ * O(rows log rows); callers keep the result for as long as the store's version and the sort stay the same.
+ */
+export function sortedRows(store: ColumnStore, sort: readonly Sort[]): Uint32Array {
+  const order = new Uint32Array(store.count)
+  for (let row = 0; row < order.length; row++) order[row] = row
+  if (!sort.length) return order
+  const keys = sort.map(({ column, down }) => sortKeys(store, column, down))
+  if (keys.length === 1) {
+    const key = keys[0]!
+    return order.sort((a, b) => key[a]! - key[b]! || a - b)
+  }
+  return order.sort((a, b) => {
+    for (const key of keys) {
+      const difference = key[a]! - key[b]!
+      if (difference) return difference
+    }
+    return a - b
+  })
+}
+
+const last = Number.MAX_VALUE
+
+/** A number a row that sorts upwards as the column is to be sorted. */
+function sortKeys(store: ColumnStore, key: string, down: boolean): Float64Array {
+  const column = store.columns.get(key)
+  if (!column) throw new TypeError(`there is no column "${key}"`)
+  const keys = new Float64Array(store.count)
+  const sign = down ? -1 : 1
+  if (column.kind === 'number') for (let row = 0; row < keys.length; row++) { const value = column.values[row]!; keys[row] = Number.isNaN(value) ? last : sign * value }
+  else if (column.kind === 'flag') for (let row = 0; row < keys.length; row++) keys[row] = sign * column.values[row]!
+  else if (column.kind === 'series') {
+    for (let row = 0; row < keys.length; row++) { const value = column.values[row * column.length + column.length - 1]!; keys[row] = Number.isNaN(value) ? last : sign * value }
+  } else if (column.kind === 'code') {
+    const places = [...column.names.keys()].sort((a, b) => (column.names[a]! < column.names[b]! ? -1 : 1))
+    const rank = new Float64Array(places.length)
+    places.forEach((code, place) => { rank[code] = code === 0 ? last : sign * place })
+    for (let row = 0; row < keys.length; row++) keys[row] = rank[column.values[row]!]!
+  } else {
+    const { values } = column
+    const order = new Uint32Array(keys.length).map((_, row) => row).sort((a, b) => (values[a]! < values[b]! ? -1 : values[a]! > values[b]! ? 1 : a - b))
+    let rank = 0
+    order.forEach((row, at) => {
+      if (at && values[row] !== values[order[at - 1]!]) rank = at
+      keys[row] = sign * rank
+    })
+  }
+  return keys
+}
+
+/** The rows of `order` that the mask keeps, in that order. O(rows). */
+export function pickRows(order: Uint32Array, mask: Uint8Array): Uint32Array {
+  let kept = 0
+  for (let row = 0; row < mask.length; row++) kept += mask[row]!
+  const picked = new Uint32Array(kept)
+  let at = 0
+  for (const row of order) if (mask[row]) picked[at++] = row
+  return picked
+}

@@ -1,0 +1,29 @@
+/** Word lists of a language, data rather than code. `functionWords` carry no subject; the others mark kinds of keywords. */
+export type LanguageWords = {
+  stemmer: string
+  functionWords: readonly string[]
+  questions: readonly string[]
+  prepositions: readonly string[]
+  comparisons: readonly string[]
+}
+
+const en: LanguageWords = {
+  stemmer: 'english',
+  functionWords: ['a', 'an', 'the', 'of', 'for', 'to', 'in', 'on', 'at', 'by', 'and', 'is', 'are', 'do', 'does', 'be', 'my', 'your', 'i', 'you', 'it', 'with', 'from'],
+  questions: ['how', 'what', 'why', 'when', 'where', 'which', 'who', 'can', 'is', 'are', 'does', 'do', 'should', 'will'],
+  prepositions: ['for', 'with', 'without', 'near', 'in', 'on', 'to', 'from', 'under', 'at', 'by'],
+  comparisons: ['vs', 'versus', 'or', 'compared', 'difference', 'alternative', 'alternatives'],
+}
+const de: LanguageWords = {
+  stemmer: 'german',
+  functionWords: ['der', 'die', 'das', 'ein', 'eine', 'einen', 'für', 'in', 'im', 'am', 'an', 'auf', 'mit', 'von', 'zu', 'zum', 'zur', 'und', 'ist', 'sind', 'man', 'ich'],
+  questions: ['wie', 'was', 'warum', 'wann', 'wo', 'welche', 'welcher', 'welches', 'wer', 'kann', 'ist', 'sind', 'soll'],
+  prepositions: ['für', 'mit', 'ohne', 'in', 'im', 'auf', 'aus', 'unter', 'bei', 'zum', 'zur'],
+  comparisons: ['oder', 'gegen', 'vergleich', 'unterschied', 'alternative', 'vs'],
+}
+const none: LanguageWords = { stemmer: '', functionWords: [], questions: [], prepositions: [], comparisons: ['vs'] }
+
+/** Lists for an ISO 639-1 code; languages without lists get empty ones, so nothing is guessed. */
+export function languageWords(language: string): LanguageWords {
+  return language === 'en' ? en : language === 'de' ? de : none
+}
