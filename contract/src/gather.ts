@@ -38,7 +38,10 @@ export const keywordColumns = [
   { key: 'demandState', kind: 'code' }, { key: 'demandDate', kind: 'code' },
   { key: 'gatherings', kind: 'code' }, { key: 'cameFrom', kind: 'code' }, { key: 'kept', kind: 'flag' },
   { key: 'difficulty', kind: 'number' }, { key: 'chance', kind: 'number' }, { key: 'likelyFrom', kind: 'number' }, { key: 'likelyTo', kind: 'number' }, { key: 'terrain', kind: 'series', length: 10 }, { key: 'ownLevel', kind: 'number' },
-  { key: 'visits', kind: 'number' }, { key: 'worth', kind: 'number' }, { key: 'weighState', kind: 'code' }, { key: 'weighedOn', kind: 'code' }, { key: 'position', kind: 'number' }, { key: 'page', kind: 'code' }, { key: 'tracked', kind: 'flag' },
+  { key: 'visits', kind: 'number' }, { key: 'worth', kind: 'number' }, { key: 'weighState', kind: 'code' }, { key: 'weighedOn', kind: 'code' }, { key: 'position', kind: 'number' }, { key: 'positionState', kind: 'code' }, { key: 'page', kind: 'code' }, { key: 'tracked', kind: 'flag' },
 ] as const
 export const keywordRowsPath = (siteId: number, marketId: number, since: number): string => `/api/sites/${siteId}/keywords?marketId=${marketId}&since=${since}`
 export const keywordRowsQuery = z.object({ siteId: id, marketId: id, since: z.coerce.number().int().min(0).default(0) })
+
+/** Up to eight phrases of the site that contain a text, most searched first. */
+export const findPhrases = endpoint({ method: 'GET', path: '/api/sites/:siteId/phrases', input: z.object({ siteId: id, marketId: id, text: z.string().min(1).max(200) }), output: z.array(z.string()) })

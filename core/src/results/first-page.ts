@@ -1,3 +1,4 @@
+import { fallingFit } from './falling-fit.ts'
 import { newPageFacts, type ResultFacts, resultStrength, standingForStrength, type Strength, type StrengthModel } from './strength.ts'
 
 export const chancePlaces = [1, 3, 5, 10, 20] as const
@@ -7,11 +8,14 @@ export type Chances = Record<ChancePlace, number>
 const sigmoid = (x: number): number => 1 / (1 + Math.exp(-x))
 const clamp = (x: number, low: number, high: number): number => Math.min(high, Math.max(low, x))
 
-/** Mean strength of the three results around place k (k−1, k, k+1); at the end of what is known, of the last three. `null` on an empty page. */
+/**
+ * Strength to be reached for place k: mean of the three results around it (k−1, k, k+1; at the end of what is known, the last three)
+ * after `fallingFit`, since strengths as estimated jump about while the engine's own cannot rise with the place. `null` on an empty page.
+ */
 export function levelAtPlace(strengths: readonly number[], place: number): number | null {
   if (!strengths.length) return null
   const from = clamp(place - 2, 0, Math.max(0, strengths.length - 3))
-  const around = strengths.slice(from, from + 3)
+  const around = fallingFit(strengths).slice(from, from + 3)
   return around.reduce((sum, value) => sum + value, 0) / around.length
 }
 

@@ -13,17 +13,18 @@ export type StrengthModel = { name: string; weights: Record<Feature, number>; sc
 
 /**
  * Documented default model, used until strengths are learnt from known result pages. Weights are per spread of a feature: how
- * well a page fits counts most, then the standing of its site, then sites linking to the page itself. All are 0 or more, because
+ * well a page fits counts most, then the standing of its site; sites linking to the page itself count little, because home pages have
+ * most of them whatever they fit. All are 0 or more, because
  * more of any of these never hurts. `slope` and `offset` turn a lead in strength over place k into a chance of standing within k.
  */
 export const defaultModel: StrengthModel = {
   name: 'default weights',
-  weights: { siteStanding: 0.9, pageStanding: 0.35, trust: 0.25, linkingSites: 0.35, fit: 1, ageYears: 0.12 },
+  weights: { siteStanding: 0.9, pageStanding: 0.35, trust: 0.25, linkingSites: 0.12, fit: 1.2, ageYears: 0.12 },
   scales: {
     siteStanding: { mean: 45, spread: 20, log: false }, pageStanding: { mean: 25, spread: 18, log: false }, trust: { mean: 40, spread: 20, log: false },
     linkingSites: { mean: 1.6, spread: 1.1, log: true }, fit: { mean: 62, spread: 24, log: false }, ageYears: { mean: 2.1, spread: 0.7, log: true },
   },
-  slope: { 1: 1.5, 3: 1.6, 5: 1.7, 10: 1.7, 20: 1.7 },
+  slope: { 1: 1, 3: 1.1, 5: 1.1, 10: 1.1, 20: 1.1 },
   offset: { 1: -0.9, 3: -0.5, 5: -0.3, 10: 0, 20: 0.2 },
 }
 

@@ -14,15 +14,15 @@ const serves: Record<PageKind, number[]> = {
   home: [0.25, 0.3, 0.5, 1, 0.6], category: [0.15, 0.45, 1, 0.3, 0.5], product: [0.1, 0.3, 0.95, 0.2, 0.2], article: [1, 0.95, 0.2, 0.1, 0.25], thread: [0.8, 0.7, 0.05, 0, 0.1], listing: [0.05, 0.35, 0.3, 0.1, 1],
 }
 const engineSpec = {
-  lantern: { code: 1, relevance: 3.1, site: 2.3, page: 0.75, title: 0.3, fresh: 0.25 },
-  plover: { code: 2, relevance: 3.3, site: 1.6, page: 0.5, title: 0.6, fresh: 0.55 },
+  lantern: { code: 1, relevance: 3.1, site: 3, page: 0.75, title: 0.3, fresh: 0.25 },
+  plover: { code: 2, relevance: 3.3, site: 2.2, page: 0.5, title: 0.6, fresh: 0.55 },
 }
 
 export function relevanceOf(world: World, query: Query, page: Page): number {
   if (page.head < 0) return world.sites[page.site]!.groups.includes(world.heads[query.head]!.group) ? 0.2 : 0.02
   if (page.head !== query.head) return 0.06
   if (page.aspect === query.aspect) return 1
-  if (page.also.includes(query.aspect)) return 0.62
+  if (page.also.includes(query.aspect)) return 0.76
   const plain = world.aspects[query.aspect]!.name === 'plain'
   const pagePlain = world.aspects[page.aspect]!.name === 'plain'
   if (plain || pagePlain) return 0.5
@@ -168,7 +168,7 @@ export function trueHurdle(world: World, plan: Plan, day: number): number {
   const scores = scoresOn(world, plan, day, true)
   const tenth = rankOn(world, plan, day, 10, true).map(page => scores[plan.pages.indexOf(page)]!).at(-1) ?? 0
   const kind = (Object.keys(serves) as PageKind[]).filter(each => each !== 'home').sort((a, b) => servesIntent(plan.query, b) - servesIntent(plan.query, a))[0]!
-  const at = (site: number): number => stillScore(plan.setting, 1, servesIntent(plan.query, kind), 0.65, 1, 0, 0.65) + linkScore(plan.setting, 1, site, 0.15) + engineSpec[plan.setting.engine].fresh * (plan.query.intent[1]! + 0.3)
+  const at = (site: number): number => stillScore(plan.setting, 0.92, servesIntent(plan.query, kind), 0.6, 0.85, 0, 0.65) + linkScore(plan.setting, 0.92, site, 0.1) + engineSpec[plan.setting.engine].fresh * (plan.query.intent[1]! + 0.3)
   let low = -1
   let high = 3
   for (let i = 0; i < 50; i++) { const mid = (low + high) / 2; if (at(mid) < tenth) low = mid; else high = mid }

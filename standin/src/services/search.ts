@@ -24,7 +24,9 @@ export function planFor(world: World, query: Query, setting: Setting): Plan {
 
 function snippet(world: World, query: Query, page: Page): string {
   const stems = new Set(query.words.map(trunk))
-  const extra = page.also.slice(0, 2).map(id => world.aspects[id]!.forms[0]!.replaceAll('{}', world.heads[page.head]!.name).replace(/\{.\}/g, '')).join(', ')
+  // An engine shows the words around what was asked for, where the page has them.
+  const near = page.also.includes(query.aspect) ? [query.aspect, ...page.also.filter(id => id !== query.aspect)] : page.also
+  const extra = near.slice(0, 2).map(id => world.aspects[id]!.forms[0]!.replaceAll('{}', world.heads[page.head]!.name).replace(/\{.\}/g, '')).join(', ')
   const text = `${page.description}${extra ? ` ${query.language === 'de' ? 'Auch' : 'Also'}: ${extra}.` : ''}`
   return text.replace(/[\p{L}\p{N}]+/gu, word => (stems.has(trunk(word.toLowerCase())) ? `<b>${word}</b>` : word))
 }

@@ -19,7 +19,7 @@ export function makeLinks(seed: number, count: number, sites: Site[], pages: Pag
     byHead.set(key, [...(byHead.get(key) ?? []), page])
   }
   // An urn of site ids: each link puts its target back once more.
-  const urn = new Int32Array(count + sites.length * 8)
+  const urn = new Int32Array(count + sites.length * 48)
   let inUrn = 0
   for (const site of sites) for (let i = 0; i < 1 + Math.round(6 * site.appeal); i++) urn[inUrn++] = site.id
   const generous: Record<Site['kind'], number> = { own: 1, rival: 1, shop: 1, magazine: 8, blog: 9, forum: 9, directory: 12, school: 4, public: 3, marketplace: 0.6, studio: 3, network: 9, news: 7, parked: 0 }
@@ -29,6 +29,18 @@ export function makeLinks(seed: number, count: number, sites: Site[], pages: Pag
   sources.forEach((page, i) => { sum += generous[sites[page.site]!.kind]; cumulative[i] = sum })
   const network = sites.filter(site => site.kind === 'network')
   const customers = sites.filter(site => ['potteryparcel.example', 'kilnsupply.example', 'scheibenhaus.example'].includes(site.domain))
+  // Whom a site links to at all: few sites link to everybody. The set grows with the size of the web, drawn by appeal.
+  const favourites = sites.map(from => {
+    const size = Math.round((4 + generous[from.kind] * 1.6) * (0.6 + 0.8 * stream.next()))
+    const set: Site[] = []
+    for (let tries = 0; set.length < size && tries < size * 60; tries++) {
+      const drawn = stream.chance(0.3) ? stream.pick(sites) : sites[urn[stream.int(inUrn)]!]!
+      if (drawn.id === from.id || drawn.kind === 'parked' || set.includes(drawn)) continue
+      const same = drawn.language === from.language ? 1 : 0.08
+      if (stream.next() < Math.pow(drawn.appeal, 1.6) * same * (drawn.kind === 'network' ? 0.2 : 1)) { set.push(drawn); urn[inUrn++] = drawn.id }
+    }
+    return set
+  })
   while (links.count < count) {
     const at = stream.next() * sum
     let low = 0
@@ -38,11 +50,10 @@ export function makeLinks(seed: number, count: number, sites: Site[], pages: Pag
     const from = sites[source.site]!
     let to: Site | undefined
     if (from.kind === 'network' && stream.chance(0.8)) to = stream.chance(0.55) ? stream.pick(network) : stream.pick(customers)
-    else for (let tries = 0; tries < 12; tries++) {
-      const drawn = stream.chance(0.55) ? sites[urn[stream.int(inUrn)]!]! : stream.pick(sites)
-      if (drawn.id === from.id || drawn.kind === 'parked') continue
-      const same = drawn.language === from.language ? 1 : 0.1
-      if (stream.next() < Math.pow(drawn.appeal, 1.4) * same) { to = drawn; break }
+    else {
+      const set = favourites[from.id]!
+      // The first of its favourites gets most of a site's links.
+      to = set[Math.floor(set.length * Math.pow(stream.next(), 1.6))]
     }
     if (!to || to.id === from.id) continue
     const subject = byHead.get(`${to.id}:${source.head}`)

@@ -71,10 +71,12 @@ export function makePages(seed: number, count: number, sites: Site[], heads: Hea
       const phrase = aspect.forms[form]!.replaceAll('{s}', plural(topic.name)).replaceAll('{o}', other).replaceAll('{c}', city).replaceAll('{b}', stream.pick(words.brands)).replaceAll('{}', topic.name)
       const kind = kindOf(site, aspect.intent)
       const tail = stream.pick(site.language === 'de' ? ['Ratgeber', 'im Überblick', 'aus der Werkstatt', site.name] : ['a plain guide', 'what to know', 'from our bench', 'tried and noted', site.name, site.name])
+      // Some pages treat one need, others half the subject.
+      const coverage = 0.12 + 0.6 * Math.pow(stream.next(), 1.2)
       const born = Math.floor(today - 20 - (today - site.registered - 30) * Math.pow(stream.next(), 0.8))
       pages.push({
         id: pages.length, site: site.id, kind, head: topic.id, aspect: aspect.id, form,
-        also: fitting.filter(candidate => candidate.id !== aspect.id && stream.chance(0.13)).map(candidate => candidate.id),
+        also: fitting.filter(candidate => candidate.id !== aspect.id && stream.chance(coverage)).map(candidate => candidate.id),
         path: `/${folder[kind]}/${slug(phrase)}${used.has(`${key}:${phrase}`) || kind === 'thread' || site.kind === 'marketplace' ? `-${pages.length}` : ''}`,
         title: `${upper(phrase)} – ${tail}`,
         description: site.language === 'de' ? `${upper(phrase)}: was zählt, was es kostet und was wir in der Werkstatt gelernt haben.` : `${upper(phrase)}: ${stream.pick(['what matters, what it costs and what we learnt at the bench.', 'notes from years of clay under the nails.', 'sizes, prices and honest advice.', 'step by step, with the mistakes left in.'])}`,

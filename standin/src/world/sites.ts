@@ -24,7 +24,7 @@ export type Site = {
 const all = ['wheels', 'kilns', 'clay', 'glaze', 'tools', 'kits', 'wares', 'technique', 'studio']
 type Row = [domain: string, name: string, kind: SiteKind, appeal: number, size: number, groups?: string[], city?: string | undefined, language?: Language]
 const named: Row[] = [
-  ['kilnandtide.example', 'Kiln & Tide', 'own', 0.5, 5, all, 'port-hallow'],
+  ['kilnandtide.example', 'Kiln & Tide', 'own', 0.58, 5, all, 'port-hallow'],
   ['clayharbour.example', 'Clay Harbour', 'rival', 0.68, 7, all],
   ['thewheelhouse.example', 'The Wheelhouse', 'rival', 0.72, 5, ['wheels', 'kilns', 'tools', 'kits', 'technique']],
   ['glazeworks.example', 'Glazeworks', 'rival', 0.55, 4, ['glaze', 'clay', 'kilns', 'technique']],

@@ -1,0 +1,112 @@
+/** `npm start`: installs what is missing, starts PostgreSQL, the stand-in and the server, loads the demo, prints the address, and stops it all on Ctrl-C. */
+import { createServer } from 'node:net'
+import { mkdirSync } from 'node:fs'
+import { join, resolve } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { buildWeb } from './lib/build-web.mjs'
+import { startProgram, waitFor } from './lib/children.mjs'
+import { loadDemo } from './lib/demo.mjs'
+import { installPackages, needNode } from './lib/install.mjs'
+import { freePort, needDatabase, startPostgres } from './lib/postgres.mjs'
+import { ClearError, say } from './lib/say.mjs'
+import { takeLock } from './lib/start-lock.mjs'
+
+const root = fileURLToPath(new URL('..', import.meta.url))
+const { env } = process
+const startedMs = performance.now()
+/** What to stop, last started first. @type {Array<() => Promise<void>>} */
+const running = []
+/** @type {Awaited<ReturnType<typeof takeLock>> | undefined} */
+let lock
+let stopping = false
+
+async function stopAll() {
+  if (stopping) return
+  stopping = true
+  for (const stop of running.reverse()) await stop().catch(error => console.error(`  ${error.message}`))
+  lock?.free()
+}
+for (const signal of /** @type {const} */ (['SIGINT', 'SIGTERM', 'SIGHUP'])) process.on(signal, () => {
+  if (!stopping) console.log('\n  Stopping')
+  stopAll().then(() => process.exit(0))
+})
+
+/** @param {string} host @param {number} port */
+const needFreePort = (host, port) => new Promise((done, fail) => {
+  const probe = createServer()
+  probe.once('error', error => {
+    const { code } = /** @type {NodeJS.ErrnoException} */ (error)
+    fail(new ClearError(code === 'EADDRINUSE' ? `Port ${port} is in use by another program. Start with another one: PORT=${port + 1} npm start` : code === 'EACCES' ? `Port ${port} needs more rights than this account has. Start with another one: PORT=4600 npm start` : `Port ${port} on ${host} cannot be used (${code}).`))
+  })
+  probe.listen(port, host, () => probe.close(() => done(undefined)))
+})
+
+async function start() {
+  needNode()
+  const dataDir = resolve(root, env.DATA_DIR ?? '.data')
+  const host = env.HOST ?? '127.0.0.1'
+  const port = Number(env.PORT ?? 4600)
+  if (!Number.isInteger(port) || port < 1 || port > 65_535) throw new ClearError(`PORT must be a number from 1 to 65535, not "${env.PORT}".`)
+  console.log('Dew Trail')
+  lock = await takeLock(join(dataDir, 'start.lock'))
+  await needFreePort(host, port)
+  mkdirSync(join(dataDir, 'log'), { recursive: true })
+  const logOf = (/** @type {string} */ name) => join(dataDir, 'log', `${name}.log`)
+  installPackages(root)
+  buildWeb(root)
+
+  let databaseUrl = env.DATABASE_URL
+  let source = env.SOURCE_URL
+  const key = env.SOURCE_KEY ?? 'demo-key'
+  /** @type {ReturnType<typeof startProgram> | undefined} */
+  let standin
+  if (!source) {
+    say('Starting the stand-in for the outside world')
+    const standinPort = await freePort()
+    source = `http://127.0.0.1:${standinPort}`
+    standin = startProgram(root, 'standin/src/main.ts', { STANDIN_PORT: String(standinPort), STANDIN_KEY: key }, logOf('standin'))
+    lock.addChild(standin.pid)
+    running.push(standin.stop)
+  }
+  if (!databaseUrl) {
+    say('Starting PostgreSQL')
+    const postgres = await startPostgres({ folder: join(dataDir, 'postgres'), logFile: logOf('postgres') })
+    lock.addChild(postgres.pid)
+    running.unshift(postgres.stop)
+    databaseUrl = needDatabase(postgres, 'dewtrail')
+  }
+  say('Starting the server')
+  const server = startProgram(root, 'server/src/main.ts', {
+    DATABASE_URL: databaseUrl, SOURCE_URL: source, SOURCE_KEY: key, HOST: host, PORT: String(port), DATA_DIR: dataDir, WEB_DIR: join(root, 'web/dist'),
+    // The stand-in's web has some eighty sites, so 150 linking sites stand for the top of its scale.
+    ...(standin && !env.STANDING_REFERENCE_SITES ? { STANDING_REFERENCE_SITES: '150' } : {}),
+  }, logOf('server'))
+  lock.addChild(server.pid)
+  running.push(server.stop)
+  const url = `http://${host === '0.0.0.0' ? '127.0.0.1' : host}:${port}`
+  if (standin) await waitFor(`${source}/health`, standin, 'The stand-in')
+  await waitFor(`${url}/api/health`, server, 'The server')
+  if (standin) {
+    const { today } = await (await fetch(`${source}/health`)).json()
+    await loadDemo({ server: url, source, key, today })
+  }
+  for (const [name, program] of /** @type {const} */ ([['The server', server], ['The stand-in', standin]])) {
+    program?.child.on('exit', code => {
+      if (stopping) return
+      console.error(`  ${name} ended unexpectedly (code ${code}): ${program.lastLines()}\n  See ${dataDir}/log. Stopping the rest.`)
+      stopAll().then(() => process.exit(1))
+    })
+  }
+  lock.setUrl(url)
+  console.log(`\n  Ready after ${((performance.now() - startedMs) / 1000).toFixed(1)} s. Open ${url}\n  Stop with Ctrl-C.`)
+}
+
+try {
+  await start()
+} catch (error) {
+  if (!stopping) {
+    console.error(error instanceof ClearError ? `  ${error.message}` : error)
+    await stopAll()
+    process.exit(1)
+  }
+}

@@ -1,0 +1,52 @@
+import { existsSync } from 'node:fs'
+import { join, resolve } from 'node:path'
+import { AppError } from '@dew-trail/contract/errors'
+import express, { type Express } from 'express'
+import helmet from 'helmet'
+import type { Context } from './context.ts'
+import { mountGather } from './gather/routes.ts'
+import { errorHandler } from './http/errors.ts'
+import { guard } from './http/guard.ts'
+import { mountImports } from './imports/routes.ts'
+import { mountJobs } from './jobs/routes.ts'
+import { mountPlan } from './plan/routes.ts'
+import { mountSites } from './sites/routes.ts'
+import { mountTrack } from './track/routes.ts'
+import { mountWeigh } from './weigh/routes.ts'
+
+/** The HTTP side: guards first, then the features, then the built web pages, errors last. */
+export function makeApp(context: Context, port: () => number): Express {
+  const { config, log } = context
+  const app = express()
+  app.disable('x-powered-by')
+  app.use((request, response, next) => {
+    const startedMs = performance.now()
+    response.on('finish', () => log.debug({ method: request.method, path: request.path, status: response.statusCode, ms: Math.round(performance.now() - startedMs) }, 'request'))
+    next()
+  })
+  // MUI writes its styles into style elements while running, so styles may be inline; scripts never.
+  app.use(helmet({ contentSecurityPolicy: { useDefaults: false, directives: { defaultSrc: ["'none'"], scriptSrc: ["'self'"], workerSrc: ["'self'"], styleSrc: ["'self'", "'unsafe-inline'"], imgSrc: ["'self'", 'data:'], fontSrc: ["'self'"], connectSrc: ["'self'"], baseUri: ["'none'"], formAction: ["'self'"], frameAncestors: ["'none'"] } }, strictTransportSecurity: false, crossOriginOpenerPolicy: false, originAgentCluster: false }))
+  app.use(guard(config, port))
+  app.get('/api/health', async (_request, response) => {
+    await context.pool.query('select 1')
+    response.json({ ready: true })
+  })
+  // Uploads come as CSV and pass this by: they are streamed, never held.
+  app.use(express.json({ limit: '20mb' }))
+  mountImports(app, context)
+  mountSites(app, context)
+  mountJobs(app, context)
+  mountGather(app, context)
+  mountWeigh(app, context)
+  mountPlan(app, context)
+  mountTrack(app, context)
+  app.use('/api', request => { throw new AppError('notFound', `There is nothing at ${request.method} ${request.originalUrl}`) })
+  const web = resolve(config.WEB_DIR)
+  if (existsSync(join(web, 'index.html'))) {
+    app.use('/assets', express.static(join(web, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }))
+    app.use(express.static(web, { maxAge: 0 }))
+    app.get('/*splat', (_request, response) => { response.sendFile(join(web, 'index.html')) })
+  }
+  app.use(errorHandler(log))
+  return app
+}

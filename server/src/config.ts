@@ -1,0 +1,35 @@
+import { z } from 'zod'
+
+const port = z.coerce.number().int().min(0).max(65_535)
+const positive = z.coerce.number().positive()
+
+/** Everything that can be set from outside, checked once at the start. docs/configuration.md is the table of these. */
+const schema = z.object({
+  DATABASE_URL: z.string().min(1, 'DATABASE_URL is missing; npm start sets it, or point it at a PostgreSQL 15 database'),
+  HOST: z.string().default('127.0.0.1'),
+  PORT: port.default(4600),
+  PUBLIC_ORIGINS: z.string().default('').transform(text => text.split(',').map(part => part.trim()).filter(Boolean)),
+  DATA_DIR: z.string().default('.data'),
+  WEB_DIR: z.string().default('web/dist'),
+  LOG_LEVEL: z.enum(['trace', 'debug', 'info', 'warn', 'error', 'silent']).default('info'),
+  SOURCE_URL: z.url().default('http://127.0.0.1:4610'),
+  SOURCE_KEY: z.string().default('demo-key'),
+  SOURCE_TIMEOUT_MS: positive.default(15_000),
+  SOURCE_TRIES: z.coerce.number().int().min(1).max(10).default(4),
+  RATE_ENGINES: positive.default(50),
+  RATE_COMPLETIONS: positive.default(50),
+  RATE_ADS: positive.default(15),
+  RATE_FEEDS: positive.default(50),
+  RATE_REGISTRY: positive.default(30),
+  STANDING_REFERENCE_SITES: positive.default(50_000),
+  CHECK_DEPTH: z.coerce.number().int().min(10).max(100).default(100),
+  IMPORT_MAX_BYTES: positive.default(500_000_000),
+})
+export type Config = z.infer<typeof schema>
+
+/** Throws one Error that names every wrong setting. */
+export function readConfig(env: Record<string, string | undefined>): Config {
+  const parsed = schema.safeParse(env)
+  if (parsed.success) return parsed.data
+  throw new Error(`The configuration is not right:\n${parsed.error.issues.map(issue => `  ${issue.path.join('.')}: ${issue.message}`).join('\n')}`)
+}

@@ -1,0 +1,116 @@
+import PQueue from 'p-queue'
+import type { Context } from '../context.ts'
+import { inTransaction } from '../db/pool.ts'
+import type { JobControl } from '../jobs/job-control.ts'
+import { needMarket } from '../sites/need-market.ts'
+import { lockSite, touchKeywords } from '../sites/queries.ts'
+import { SourceError } from '../sources/source-error.ts'
+import { type GatheringRow, manyTopPhrases, manyWithoutDemand, oneGathering, upsertDemand } from './queries.ts'
+import { saveIdeas, toDemand } from './save-ideas.ts'
+import { typedStarts } from './typed-starts.ts'
+
+const figuresAtATime = 500
+const relatedFrom = 12
+
+/**
+ * Gathers from one seed. Every request is a step named in the progress once its rows are saved, so a paused, killed or partly failed
+ * gathering goes on with what is missing. A source that fails is noted and the rest goes on.
+ */
+export async function gatherJob(context: Context, control: JobControl): Promise<object> {
+  const gathering = await oneGathering(context.pool, Number(control.job.payload.gatheringId))
+  const market = await needMarket(context.pool, gathering.siteId, gathering.marketId)
+  const finished = new Set((control.progress.finished as string[] | undefined) ?? [])
+  let found = gathering.found
+  let steps = 0
+  let planned = 0
+  for (const what of Object.keys(control.trouble)) delete control.trouble[what]
+
+  const publish = (): void => {
+    context.events.publish(gathering.siteId, { type: 'keywords' })
+    context.events.publish(gathering.siteId, { type: 'gatherings' })
+  }
+  const step = async (name: string, work: () => Promise<void>): Promise<boolean> => {
+    if (finished.has(name)) { steps++; return true }
+    let worked = true
+    try {
+      await work()
+      finished.add(name)
+      control.progress.finished = [...finished]
+      publish()
+    } catch (error) {
+      if (!(error instanceof SourceError)) throw error
+      control.note(error.message)
+      worked = false
+    }
+    steps++
+    await control.step(steps, planned)
+    return worked
+  }
+  const save = async (way: string, ideas: Parameters<typeof saveIdeas>[2]): Promise<void> => {
+    found = await saveIdeas(context.pool, { siteId: gathering.siteId, gatheringId: gathering.id, language: market.language, place: market.place, way }, ideas)
+  }
+  const has = (way: GatheringRow['ways'][number]): boolean => gathering.ways.includes(way)
+  const starts = has('completions') ? typedStarts(gathering.seed, market.language) : []
+  planned = starts.length + (has('related') ? relatedFrom + 1 : 0) + (has('ads') ? Math.ceil(gathering.mostIdeas / 500) : 0) + 2
+  await control.step(0, planned)
+
+  const askCompletions = async (): Promise<void> => {
+    const queue = new PQueue({ concurrency: 8 })
+    await Promise.all(starts.map(typed => queue.add(async () => {
+      if (found >= gathering.mostIdeas) { steps++; return }
+      await step(`completions:${typed}`, async () => save('completions', (await context.sources.complete(market, typed, control.signal)).map(phrase => ({ phrase }))))
+    })))
+  }
+  const askAds = async (): Promise<void> => {
+    let page: string | null = (control.progress.adsPage as string | undefined) ?? null
+    let got = Number(control.progress.adsGot ?? 0)
+    while (has('ads') && got < gathering.mostIdeas && page !== 'end') {
+      const at: string = page ?? 'first'
+      const worked = await step(`ads:${at}`, async () => {
+        const reply = await context.sources.ideas(market, gathering.seed, page, control.signal)
+        const ideas = reply.ideas.slice(0, gathering.mostIdeas - got)
+        await save('ads', ideas.map(figure => ({ phrase: figure.text, figure })))
+        got += ideas.length
+        page = reply.next ?? 'end'
+        Object.assign(control.progress, { adsPage: page, adsGot: got })
+      })
+      if (!worked) break
+    }
+  }
+  await Promise.all([askCompletions(), askAds()])
+
+  if (has('related')) {
+    const related = async (phrase: string): Promise<void> => {
+      await step(`related:${phrase}`, async () => save('related', (await context.sources.search(market, phrase, 10, control.signal)).related.map(text => ({ phrase: text }))))
+    }
+    await related(gathering.seed)
+    const top = await manyTopPhrases(context.pool, gathering.siteId, gathering.id, market.place, relatedFrom)
+    const queue = new PQueue({ concurrency: 6 })
+    await Promise.all(top.map(phrase => queue.add(() => related(phrase))))
+  }
+
+  const bare = await manyWithoutDemand(context.pool, gathering.siteId, gathering.id, market.place)
+  const batches = Math.ceil(bare.length / figuresAtATime)
+  planned = steps + batches
+  for (let at = 0; at < bare.length; at += figuresAtATime) {
+    const part = bare.slice(at, at + figuresAtATime)
+    const idOf = new Map(part.map(row => [row.phrase, row.id]))
+    const worked = await step(`figures:${part[0]!.id}:${part.at(-1)!.id}:${part.length}`, async () => {
+      const figures = await context.sources.figures(market, part.map(row => row.phrase), control.signal)
+      await saveDemand(figures.flatMap(figure => (idOf.has(figure.text) ? [toDemand(idOf.get(figure.text)!, figure)] : [])))
+    })
+    if (!worked) await saveDemand(part.map(row => ({ keywordId: row.id, state: 'failed', monthsFrom: null, months: null, average: null, cpc: null, bidLow: null, bidHigh: null, competition: null })))
+  }
+  await control.step(steps, steps)
+  publish()
+  return { found }
+
+  async function saveDemand(rows: Parameters<typeof upsertDemand>[4]): Promise<void> {
+    await inTransaction(context.pool, async db => {
+      await lockSite(db, gathering.siteId)
+      await upsertDemand(db, gathering.siteId, market.place, 'ads', rows)
+      await touchKeywords(db, gathering.siteId, rows.map(row => row.keywordId))
+    })
+    publish()
+  }
+}

@@ -1,0 +1,39 @@
+import { findPhrases, keepKeywords, keywordRowsQuery, listGatherings, startGathering } from '@dew-trail/contract/gather'
+import { normalForm } from '@dew-trail/core/words/normal-form'
+import type { Router } from 'express'
+import { Readable } from 'node:stream'
+import { pipeline } from 'node:stream/promises'
+import type { Context } from '../context.ts'
+import { inTransaction } from '../db/pool.ts'
+import { checkInput, mount } from '../http/mount.ts'
+import { needMarket, needSite } from '../sites/need-market.ts'
+import { lockSite } from '../sites/queries.ts'
+import { manyGatherings, manyPhrasesWith, setKept } from './queries.ts'
+import { beginGathering } from './start-gathering.ts'
+import { streamKeywordRows } from './stream-rows.ts'
+
+export function mountGather(router: Router, context: Context): void {
+  mount(router, startGathering, input => beginGathering(context, input))
+  mount(router, listGatherings, async ({ siteId }) => manyGatherings(context.pool, (await needSite(context.pool, siteId)).id))
+  mount(router, keepKeywords, async ({ siteId, keywordIds, kept }) => {
+    const changed = await inTransaction(context.pool, async db => {
+      await lockSite(db, siteId)
+      return setKept(db, siteId, keywordIds, kept)
+    })
+    context.events.publish(siteId, { type: 'keywords' })
+    return { changed: changed.length }
+  })
+  mount(router, findPhrases, async ({ siteId, marketId, text }) => {
+    const market = await needMarket(context.pool, siteId, marketId)
+    return manyPhrasesWith(context.pool, siteId, market.place, normalForm(text), 8)
+  })
+  router.get('/api/sites/:siteId/keywords', async (request, response) => {
+    const { siteId, marketId, since } = checkInput(keywordRowsQuery, { ...request.query, ...request.params })
+    await needMarket(context.pool, siteId, marketId)
+    response.writeHead(200, { 'content-type': 'application/x-ndjson; charset=utf-8', 'cache-control': 'no-store' })
+    await pipeline(Readable.from(streamKeywordRows(context.pool, siteId, marketId, since)), response).catch(error => {
+      // The browser left, or the database did in the middle: the line with the revision is missing, so the browser asks again.
+      context.log.debug({ err: error }, 'keyword rows ended early')
+    })
+  })
+}

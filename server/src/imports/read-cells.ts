@@ -1,0 +1,41 @@
+export type Cell<T> = { value: T } | { wrong: string }
+
+/**
+ * A number as people write it: "1,300", "1.300,50", "1 300", "£1.84", "12%" (as 0.12). Empty, "-", "–", "n/a", "unknown" are unknown (null).
+ * Where one separator could be either, a group of exactly three digits after it makes it a thousands separator.
+ */
+export function readNumber(text: string): Cell<number | null> {
+  const trimmed = text.trim()
+  if (/^(|-|–|—|n\/a|na|null|unknown|\(not set\))$/i.test(trimmed)) return { value: null }
+  const percent = trimmed.endsWith('%')
+  let digits = trimmed.replace(/[%\s  '’]/g, '').replace(/^[^\d.,+-]{1,4}|[^\d.,]{1,4}$/g, '')
+  const comma = digits.lastIndexOf(',')
+  const point = digits.lastIndexOf('.')
+  if (comma >= 0 && point >= 0) digits = comma > point ? digits.replaceAll('.', '').replace(',', '.') : digits.replaceAll(',', '')
+  else if (comma >= 0) digits = /^[+-]?\d{1,3}(,\d{3})+$/.test(digits) ? digits.replaceAll(',', '') : digits.replace(',', '.')
+  else if (/^[+-]?\d{1,3}(\.\d{3}){2,}$/.test(digits)) digits = digits.replaceAll('.', '')
+  if (!/^[+-]?(\d+\.?\d*|\.\d+)$/.test(digits)) return { wrong: 'is not a number' }
+  return { value: percent ? Number(digits) / 100 : Number(digits) }
+}
+
+/** A date as YYYY-MM-DD, DD.MM.YYYY or YYYY/MM/DD, with or without a time behind it. */
+export function readDate(text: string): Cell<string> {
+  const trimmed = text.trim()
+  const iso = /^(\d{4})[-/](\d{1,2})[-/](\d{1,2})([T ].*)?$/.exec(trimmed)
+  const german = /^(\d{1,2})\.(\d{1,2})\.(\d{4})$/.exec(trimmed)
+  const [year, month, day] = iso ? [iso[1]!, iso[2]!, iso[3]!] : german ? [german[3]!, german[2]!, german[1]!] : ['', '', '']
+  const date = `${year}-${month.padStart(2, '0')}-${day.padStart(2, '0')}`
+  if (!year || Number.isNaN(Date.parse(date)) || new Date(Date.parse(date)).toISOString().slice(0, 10) !== date) return { wrong: 'is not a date like 2026-11-23' }
+  return { value: date }
+}
+
+/** A day-vector value: a place from 1, ">100" or "not found" as not found within that depth (100 unless told), empty as not checked. */
+export function readPlace(text: string): Cell<number> {
+  const trimmed = text.trim().toLowerCase()
+  if (trimmed === '' || trimmed === '-' || trimmed === '–') return { value: 0 }
+  const beyond = /^(?:>|over |not in top |beyond )\s*(\d{1,3})\+?$/.exec(trimmed) ?? /^(\d{1,3})\+$/.exec(trimmed)
+  if (beyond) return Number(beyond[1]) >= 1 ? { value: -Number(beyond[1]) } : { wrong: 'is not a position' }
+  if (/^(not found|none|not ranking|nr|out)$/.test(trimmed)) return { value: -100 }
+  const place = Number(trimmed)
+  return Number.isInteger(place) && place >= 1 && place <= 1_000 ? { value: place } : { wrong: 'is not a position from 1 to 1000, ">100" or empty' }
+}

@@ -1,0 +1,67 @@
+import { createWriteStream } from 'node:fs'
+import { mkdir, rm } from 'node:fs/promises'
+import { randomUUID } from 'node:crypto'
+import { join } from 'node:path'
+import { Transform } from 'node:stream'
+import { pipeline } from 'node:stream/promises'
+import { AppError } from '@dew-trail/contract/errors'
+import { importFields, runImport, uploaded, uploadQuery } from '@dew-trail/contract/imports'
+import { id } from '@dew-trail/contract/sites'
+import type { Router } from 'express'
+import Papa from 'papaparse'
+import { z } from 'zod'
+import type { Context } from '../context.ts'
+import { checkInput, mount } from '../http/mount.ts'
+import { needMarket, needSite } from '../sites/need-market.ts'
+import { insertImport, manyErrors, maybeImport, setMapping } from './queries.ts'
+import { sniffFile } from './read-table.ts'
+import { suggestMapping } from './suggest-mapping.ts'
+
+export function mountImports(router: Router, context: Context): void {
+  const { config, pool } = context
+  router.post('/api/sites/:siteId/imports', async (request, response) => {
+    const { siteId, kind, fileName } = checkInput(uploadQuery, { ...request.query, ...request.params })
+    await needSite(pool, siteId)
+    const folder = join(config.DATA_DIR, 'imports')
+    await mkdir(folder, { recursive: true })
+    const filePath = join(folder, `${randomUUID()}.txt`)
+    let bytes = 0
+    const limit = new Transform({
+      transform(chunk: Buffer, _encoding, done) {
+        bytes += chunk.length
+        if (bytes > config.IMPORT_MAX_BYTES) done(new AppError('tooLarge', `The file is larger than ${Math.round(config.IMPORT_MAX_BYTES / 1e6)} MB. Nothing was imported; split it, or raise IMPORT_MAX_BYTES.`))
+        else done(null, chunk)
+      },
+    })
+    try {
+      await pipeline(request, limit, createWriteStream(filePath))
+      if (!bytes) throw new AppError('badInput', 'The file is empty')
+      const { encoding, separator, header, preview } = await sniffFile(filePath)
+      if (!header.some(name => name)) throw new AppError('badInput', 'The first line of the file holds no column names')
+      const importId = await insertImport(pool, { siteId, kind, fileName, filePath, encoding, separator })
+      response.json(uploaded.parse({ importId, encoding, separator, header, preview, suggested: suggestMapping(kind, header), bytes }))
+    } catch (error) {
+      await rm(filePath, { force: true })
+      throw error
+    }
+  })
+  mount(router, runImport, async ({ siteId, importId, marketId, mapping, keep }) => {
+    const row = await maybeImport(pool, siteId, importId)
+    if (!row) throw new AppError('notFound', `There is no import ${importId}`)
+    await needMarket(pool, siteId, marketId)
+    const fields = importFields[row.kind]
+    const missing = fields.filter(field => field.needed && mapping[field.key] === undefined)
+    if (missing.length) throw new AppError('badInput', `Say which column holds: ${missing.map(field => field.label).join(', ')}`)
+    const known = Object.fromEntries(Object.entries(mapping).filter(([key]) => fields.some(field => field.key === key)))
+    await setMapping(pool, importId, known)
+    const job = await context.jobs.add(siteId, row.kind === 'keywords' ? 'importKeywords' : 'importPositions', `Importing ${row.fileName}`, { importId, marketId, keep })
+    return { jobId: job.id }
+  })
+  router.get('/api/sites/:siteId/imports/:importId/errors.csv', async (request, response) => {
+    const { siteId, importId } = checkInput(z.object({ siteId: id, importId: id }), request.params)
+    if (!(await maybeImport(pool, siteId, importId))) throw new AppError('notFound', `There is no import ${importId}`)
+    const errors = await manyErrors(pool, importId)
+    response.setHeader('content-disposition', `attachment; filename="import-${importId}-errors.csv"`)
+    response.type('text/csv').send(Papa.unparse({ fields: ['line', 'what', 'value'], data: errors.map(error => [error.line, error.what, error.value]) }, { escapeFormulae: true }))
+  })
+}

@@ -1,0 +1,60 @@
+import type { Context } from '../context.ts'
+import { type JobRow, maybeJob, saveProgress, toJob } from './queries.ts'
+
+/** Thrown inside a job when it was paused or cancelled; not an error. */
+export class JobHalted extends Error {
+  readonly wanted: 'pause' | 'cancel'
+  constructor(wanted: 'pause' | 'cancel') {
+    super(`job ${wanted}`)
+    this.wanted = wanted
+  }
+}
+
+/** What a job's work holds on to: its row, progress that survives a kill, and the wish of the user to stop. */
+export class JobControl {
+  readonly job: JobRow
+  readonly signal: AbortSignal
+  readonly abort = new AbortController()
+  /** Kept between runs of the job. Must be plain JSON. */
+  readonly progress: Record<string, unknown>
+  readonly trouble: Record<string, number>
+  done: number
+  total: number | null
+  readonly #context: Context
+  readonly #startedMs = performance.now()
+  readonly #ranBeforeMs: number
+  #savedMs = 0
+
+  constructor(context: Context, job: JobRow) {
+    this.job = job
+    this.#context = context
+    this.signal = this.abort.signal
+    this.progress = job.progress
+    this.trouble = job.trouble
+    this.done = job.done
+    this.total = job.total
+    this.#ranBeforeMs = job.runningMs
+  }
+
+  /** Notes trouble that does not stop the job, for the user to see. */
+  note(what: string): void {
+    this.trouble[what] = (this.trouble[what] ?? 0) + 1
+  }
+
+  /** Says how far the work is; saves and tells at most five times a second; stops the work when the user wants that. */
+  async step(done: number, total: number | null): Promise<void> {
+    this.done = Math.round(done)
+    this.total = total
+    if (this.signal.aborted) throw this.signal.reason
+    if (performance.now() - this.#savedMs < 200) return
+    await this.save()
+    const wanted = (await maybeJob(this.#context.pool, this.job.id))?.wanted
+    if (wanted === 'pause' || wanted === 'cancel') throw new JobHalted(wanted)
+  }
+
+  async save(): Promise<void> {
+    this.#savedMs = performance.now()
+    const row = await saveProgress(this.#context.pool, this.job.id, { done: this.done, total: this.total, progress: this.progress, trouble: this.trouble, runningMs: Math.round(this.#ranBeforeMs + performance.now() - this.#startedMs) })
+    this.#context.events.publish(row.siteId, { type: 'job', job: toJob(row) })
+  }
+}

@@ -1,0 +1,61 @@
+import { AppError } from '@dew-trail/contract/errors'
+import type { createPage } from '@dew-trail/contract/plan'
+import type { z } from 'zod'
+import type { Context } from '../context.ts'
+import { inTransaction } from '../db/pool.ts'
+import { lockSite, touchKeywords } from '../sites/queries.ts'
+import { assign, insertPage, manyAssignments, manyKeywordIdsOfPage, pageExists, setRemoved, updatePage } from './queries.ts'
+
+type Changed = { id: number }
+const missing = (pageId: number): AppError => new AppError('notFound', `The plan has no page ${pageId}; it may have been removed meanwhile`)
+
+export async function addPage(context: Context, input: z.output<(typeof createPage)['input']>): Promise<Changed> {
+  const id = await inTransaction(context.pool, async db => {
+    await lockSite(db, input.siteId)
+    const pageId = await insertPage(db, input.siteId, input)
+    await assign(db, input.siteId, pageId, input.keywordIds)
+    await touchKeywords(db, input.siteId, input.keywordIds)
+    return pageId
+  })
+  tell(context, input.siteId)
+  return { id }
+}
+
+export async function editPage(context: Context, siteId: number, pageId: number, change: Parameters<typeof updatePage>[3]): Promise<Changed> {
+  await inTransaction(context.pool, async db => {
+    await lockSite(db, siteId)
+    if (!(await updatePage(db, siteId, pageId, change))) throw missing(pageId)
+    // Rows show the page's name.
+    if (change.title !== undefined) await touchKeywords(db, siteId, await manyKeywordIdsOfPage(db, siteId, pageId))
+  })
+  tell(context, siteId)
+  return { id: pageId }
+}
+
+export async function removeOrRestorePage(context: Context, siteId: number, pageId: number, removed: boolean): Promise<Changed> {
+  await inTransaction(context.pool, async db => {
+    await lockSite(db, siteId)
+    if (!(await setRemoved(db, siteId, pageId, removed))) throw missing(pageId)
+    await touchKeywords(db, siteId, await manyKeywordIdsOfPage(db, siteId, pageId))
+  })
+  tell(context, siteId)
+  return { id: pageId }
+}
+
+export async function assignToPage(context: Context, siteId: number, pageId: number | null, keywordIds: number[]): Promise<{ before: Array<{ keywordId: number; pageId: number | null }> }> {
+  const before = await inTransaction(context.pool, async db => {
+    await lockSite(db, siteId)
+    if (pageId !== null && !(await pageExists(db, siteId, pageId))) throw missing(pageId)
+    const previous = await manyAssignments(db, siteId, keywordIds)
+    await assign(db, siteId, pageId, keywordIds)
+    await touchKeywords(db, siteId, keywordIds)
+    return previous
+  })
+  tell(context, siteId)
+  return { before }
+}
+
+function tell(context: Context, siteId: number): void {
+  context.events.publish(siteId, { type: 'plan' })
+  context.events.publish(siteId, { type: 'keywords' })
+}

@@ -1,0 +1,12 @@
+import { standingFromSites } from '@dew-trail/core/links/standing-from-sites'
+import { ownLevels } from '@dew-trail/core/results/first-page'
+import { defaultModel } from '@dew-trail/core/results/strength'
+import type { Site } from '@dew-trail/contract/sites'
+import type { SiteRow } from './queries.ts'
+
+/** A site with what its linking sites say of its standing and levels. */
+export function describeSite(row: SiteRow, referenceSites: number): Site {
+  const standing = standingFromSites(row.linkingSites, referenceSites)
+  const levels = standing === null ? null : ownLevels(standing, defaultModel)
+  return { id: row.id, domain: row.domain, name: row.name, standing, comfortable: levels?.comfortable ?? null, stretch: levels?.stretch ?? null, markets: row.markets }
+}

@@ -1,0 +1,17 @@
+import { createSite, getTrail, listSites } from '@dew-trail/contract/sites'
+import type { Router } from 'express'
+import type { Context } from '../context.ts'
+import { mount } from '../http/mount.ts'
+import { addSite } from './create-site.ts'
+import { needSite } from './need-market.ts'
+import { describeSite } from './own-standing.ts'
+import { manySites, oneTrail } from './queries.ts'
+
+export function mountSites(router: Router, context: Context): void {
+  mount(router, listSites, async () => (await manySites(context.pool)).map(row => describeSite(row, context.config.STANDING_REFERENCE_SITES)))
+  mount(router, createSite, input => addSite(context, input))
+  mount(router, getTrail, async ({ siteId }) => {
+    await needSite(context.pool, siteId)
+    return oneTrail(context.pool, siteId)
+  })
+}

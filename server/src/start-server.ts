@@ -1,0 +1,49 @@
+import type { AddressInfo } from 'node:net'
+import { createServer, type Server } from 'node:http'
+import { type Logger, pino } from 'pino'
+import { makeApp } from './app.ts'
+import type { Config } from './config.ts'
+import type { Context } from './context.ts'
+import { migrate } from './db/migrate.ts'
+import { openPool } from './db/pool.ts'
+import { gatherJob } from './gather/job.ts'
+import { Events } from './http/events.ts'
+import { importKeywordsJob } from './imports/import-keywords-job.ts'
+import { importPositionsJob } from './imports/import-positions-job.ts'
+import { Jobs } from './jobs/jobs.ts'
+import { Sources } from './sources/sources.ts'
+import { checkJob } from './track/job.ts'
+import { weighJob } from './weigh/job.ts'
+
+export type RunningServer = { context: Context; url: string; close(): Promise<void> }
+
+/** Migrates, takes up unfinished jobs, listens. Everything it opened is closed by `close`. */
+export async function startServer(config: Config, log: Logger = pino({ level: config.LOG_LEVEL })): Promise<RunningServer> {
+  const pool = openPool(config.DATABASE_URL, 14)
+  pool.on('error', error => log.error({ err: error }, 'idle database connection lost'))
+  await migrate(pool)
+  const events = new Events()
+  const sources = new Sources(config, pool, log)
+  const jobs = new Jobs(config.DATABASE_URL, { gather: gatherJob, weigh: weighJob, check: checkJob, importKeywords: importKeywordsJob, importPositions: importPositionsJob }, error => log.error({ err: error }, 'job queue'))
+  const context: Context = { config, pool, log, events, sources, jobs }
+  const portOf = (server: Server): number => (server.address() as AddressInfo).port
+  const server: Server = createServer(makeApp(context, () => portOf(server)))
+  await jobs.start(context)
+  await new Promise<void>((resolve, reject) => {
+    server.once('error', reject)
+    server.listen(config.PORT, config.HOST, () => resolve())
+  })
+  const url = `http://${config.HOST}:${portOf(server)}`
+  log.info({ url }, 'listening')
+  return {
+    context, url,
+    async close() {
+      events.close()
+      server.close()
+      server.closeAllConnections()
+      await jobs.stop()
+      await sources.close()
+      await pool.end()
+    },
+  }
+}

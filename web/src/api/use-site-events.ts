@@ -1,0 +1,29 @@
+import type { Job, SiteEvent } from '@dew-trail/contract/jobs'
+import { siteEventsPath } from '@dew-trail/contract/jobs'
+import { useQueryClient } from '@tanstack/react-query'
+import { useEffect, useRef } from 'react'
+
+/** Listens to what changes in a site and refreshes what is shown of it. `onKeywords` is told when keyword rows changed, and after every reconnection. */
+export function useSiteEvents(siteId: number, onKeywords: () => void): void {
+  const client = useQueryClient()
+  const told = useRef(onKeywords)
+  told.current = onKeywords
+  useEffect(() => {
+    const stream = new EventSource(siteEventsPath(siteId))
+    const refresh = (...keys: string[]): void => { for (const key of keys) void client.invalidateQueries({ queryKey: [key, siteId] }) }
+    stream.onopen = () => { refresh('jobs', 'gatherings', 'trail', 'pages', 'positions'); told.current() }
+    stream.onmessage = message => {
+      const event = JSON.parse(String(message.data)) as SiteEvent
+      if (event.type === 'job') {
+        client.setQueryData<Job[]>(['jobs', siteId], jobs => [event.job, ...(jobs ?? []).filter(job => job.id !== event.job.id)])
+        if (event.job.endedAt) refresh('gatherings', 'trail')
+        return
+      }
+      if (event.type === 'keywords') { told.current(); refresh('trail', 'firstPage') }
+      if (event.type === 'gatherings') refresh('gatherings')
+      if (event.type === 'plan') refresh('pages', 'trail')
+      if (event.type === 'positions') refresh('positions', 'visibility', 'history', 'trail')
+    }
+    return () => stream.close()
+  }, [siteId, client])
+}

@@ -1,0 +1,25 @@
+import '@fontsource-variable/hanken-grotesk'
+import './theme/base.css'
+import { CssBaseline, ThemeProvider } from '@mui/material'
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { SnackbarProvider } from 'notistack'
+import { StrictMode } from 'react'
+import { createRoot } from 'react-dom/client'
+import { RouterProvider } from 'react-router'
+import { router } from './routes.tsx'
+import { theme } from './theme/theme.ts'
+
+const client = new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 5_000, placeholderData: (before: unknown) => before } } })
+
+createRoot(document.getElementById('root')!).render(
+  <StrictMode>
+    <ThemeProvider theme={theme} defaultMode="system">
+      <CssBaseline />
+      <QueryClientProvider client={client}>
+        <SnackbarProvider maxSnack={3} anchorOrigin={{ vertical: 'bottom', horizontal: 'center' }}>
+          <RouterProvider router={router} />
+        </SnackbarProvider>
+      </QueryClientProvider>
+    </ThemeProvider>
+  </StrictMode>,
+)

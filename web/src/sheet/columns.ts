@@ -1,0 +1,18 @@
+import type { ReactNode } from 'react'
+import type { Row } from './row-source.ts'
+
+/** A column of the sheet. `values` lists what a code column can hold, for conditions. `explain` says in the header what the figure is. */
+export type SheetColumn = {
+  key: string
+  label: string
+  width: number
+  align?: 'right'
+  kind: 'text' | 'number' | 'code' | 'flag' | 'series'
+  explain: string
+  render(row: Row): ReactNode
+  values?: Array<{ value: string; label: string }>
+  /** Not offered as a column of its own, only as a condition. */
+  conditionOnly?: boolean
+  hidden?: boolean
+  fixed?: boolean
+}

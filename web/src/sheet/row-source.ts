@@ -1,0 +1,29 @@
+import type { CellValue, Condition, Sort } from '@dew-trail/core/tables/column-spec'
+import type { ColumnSum } from '@dew-trail/core/tables/sum-rows'
+
+export type Row = Record<string, CellValue> & { id: number }
+export type SourceQuery = { where: Condition[]; sort: Sort[] }
+
+/** Where a sheet gets its rows: a worker or a server behind one shape. `version` goes up whenever what it gives may differ. */
+export type RowSource = {
+  readonly count: number
+  readonly total: number
+  readonly version: number
+  readonly state: 'loading' | 'ready' | 'failed'
+  readonly error: string | null
+  getRow(index: number): Row | undefined
+  requestRange(from: number, to: number): void
+  setQuery(query: SourceQuery): void
+  subscribe(listener: () => void): () => void
+}
+
+/** What a source that holds all rows can tell beyond single rows. */
+export type WholeSource = RowSource & {
+  sums(columns: string[], ids?: number[]): Promise<{ rows: number; sums: Record<string, ColumnSum> }>
+  words(most: number): Promise<Array<{ word: string; rows: number }>>
+  codes(column: string, leaveOut?: string[]): Promise<Record<string, number>>
+  ids(): Promise<number[]>
+  indexOf(id: number): Promise<number>
+  rows(ids?: number[]): Promise<Row[]>
+  exportFile(columns: Array<{ key: string; label: string }>, ids?: number[]): Promise<Blob>
+}

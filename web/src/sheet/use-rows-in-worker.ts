@@ -1,0 +1,15 @@
+import type { Batch, ColumnSpec } from '@dew-trail/core/tables/column-spec'
+import { useEffect, useState } from 'react'
+import { WorkerSource } from './worker-source.ts'
+
+/** A worker source for rows that came with an answer; a new answer takes the place of the old rows. `specs` must not change. */
+export function useRowsInWorker(specs: readonly ColumnSpec[], batch: Batch | null): WorkerSource | null {
+  const [source, setSource] = useState<WorkerSource | null>(null)
+  useEffect(() => {
+    const made = new WorkerSource(specs)
+    setSource(made)
+    return () => made.close()
+  }, [specs])
+  useEffect(() => { if (source && batch) source.put(batch) }, [source, batch])
+  return source
+}

@@ -1,0 +1,24 @@
+import type { Batch, ColumnSpec } from '@dew-trail/core/tables/column-spec'
+import type { Row, SourceQuery } from './row-source.ts'
+
+/** What a sheet's worker is told. `ask` messages are answered by a `reply` with the same number. */
+export type ToWorker =
+  | { type: 'open'; specs: ColumnSpec[] }
+  | { type: 'load'; url: string }
+  | { type: 'put'; batch: Batch; clear: boolean }
+  | { type: 'query'; sequence: number; query: SourceQuery; from: number; to: number }
+  | { type: 'window'; sequence: number; from: number; to: number }
+  | { type: 'ask'; number: number; what: Question }
+export type Question =
+  | { kind: 'sums'; columns: string[]; ids?: number[] }
+  | { kind: 'words'; most: number }
+  | { kind: 'codes'; column: string; leaveOut: string[] }
+  | { kind: 'ids' }
+  | { kind: 'indexOf'; id: number }
+  | { kind: 'rows'; ids?: number[] }
+  | { kind: 'export'; columns: Array<{ key: string; label: string }>; ids?: number[] }
+
+export type FromWorker =
+  | { type: 'window'; sequence: number; count: number; total: number; from: number; rows: Row[] }
+  | { type: 'loaded'; revision: number | null; error: string | null }
+  | { type: 'reply'; number: number; answer: unknown; error: string | null }

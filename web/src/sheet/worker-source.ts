@@ -1,0 +1,142 @@
+import type { Batch, ColumnSpec } from '@dew-trail/core/tables/column-spec'
+import type { Row, SourceQuery, WholeSource } from './row-source.ts'
+import type { FromWorker, Question, ToWorker } from './worker-messages.ts'
+
+const firstWindow = 60
+
+/** A row source whose rows live in a worker. Windows that answer an older question than the last are dropped. */
+export class WorkerSource implements WholeSource {
+  count = 0
+  total = 0
+  version = 0
+  state: 'loading' | 'ready' | 'failed' = 'loading'
+  error: string | null = null
+  revision = 0
+  readonly #worker = new Worker(new URL('./sheet.worker.ts', import.meta.url), { type: 'module' })
+  readonly #listeners = new Set<() => void>()
+  readonly #waiting = new Map<number, { resolve(value: unknown): void; reject(error: Error): void }>()
+  #rows = new Map<number, Row>()
+  #byId = new Map<number, Row>()
+  #sequence = 0
+  #asked = 0
+  #range = { from: 0, to: firstWindow }
+  #queryText = ''
+  #loading = false
+  #loadAgain = false
+  readonly #rowsUrl: ((since: number) => string) | undefined
+
+  /** `rowsUrl` gives the address of rows changed since a revision; without it rows are put in by hand. */
+  constructor(specs: readonly ColumnSpec[], rowsUrl?: (since: number) => string) {
+    this.#rowsUrl = rowsUrl
+    this.#worker.onmessage = ({ data }: MessageEvent<FromWorker>) => this.#receive(data)
+    this.#send({ type: 'open', specs: [...specs] })
+    if (rowsUrl) this.refresh()
+  }
+
+  /** Fetches what changed since the last time; calls while one is under way become one more. */
+  refresh(): void {
+    if (!this.#rowsUrl) return
+    if (this.#loading) { this.#loadAgain = true; return }
+    this.#loading = true
+    this.#send({ type: 'load', url: this.#rowsUrl(this.revision) })
+  }
+
+  put(batch: Batch, clear = true): void {
+    this.state = 'ready'
+    this.#send({ type: 'put', batch, clear })
+  }
+
+  getRow = (index: number): Row | undefined => this.#rows.get(index)
+
+  setQuery(query: SourceQuery): void {
+    const text = JSON.stringify(query)
+    if (text === this.#queryText) return
+    this.#queryText = text
+    this.#send({ type: 'query', sequence: ++this.#sequence, query, ...this.#range })
+  }
+
+  requestRange(from: number, to: number): void {
+    const wanted = { from: Math.max(0, from - 30), to: to + 30 }
+    if (from >= this.#range.from && to <= this.#range.to) return
+    this.#range = wanted
+    this.#send({ type: 'window', sequence: ++this.#sequence, ...wanted })
+  }
+
+  subscribe = (listener: () => void): (() => void) => {
+    this.#listeners.add(listener)
+    return () => this.#listeners.delete(listener)
+  }
+
+  sums: WholeSource['sums'] = (columns, ids) => this.#ask({ kind: 'sums', columns, ...(ids ? { ids } : {}) })
+  words: WholeSource['words'] = most => this.#ask({ kind: 'words', most })
+  codes: WholeSource['codes'] = (column, leaveOut = []) => this.#ask({ kind: 'codes', column, leaveOut })
+  ids: WholeSource['ids'] = () => this.#ask({ kind: 'ids' })
+  indexOf: WholeSource['indexOf'] = id => this.#ask({ kind: 'indexOf', id })
+  rows: WholeSource['rows'] = ids => this.#ask({ kind: 'rows', ...(ids ? { ids } : {}) })
+  exportFile: WholeSource['exportFile'] = (columns, ids) => this.#ask({ kind: 'export', columns, ...(ids ? { ids } : {}) })
+
+  close(): void {
+    this.#worker.terminate()
+  }
+
+  #send(message: ToWorker): void {
+    this.#worker.postMessage(message)
+  }
+
+  #ask<T>(what: Question): Promise<T> {
+    const number = ++this.#asked
+    return new Promise<T>((resolve, reject) => {
+      this.#waiting.set(number, { resolve: resolve as (value: unknown) => void, reject })
+      this.#send({ type: 'ask', number, what })
+    })
+  }
+
+  #receive(message: FromWorker): void {
+    if (message.type === 'reply') {
+      const waiting = this.#waiting.get(message.number)
+      this.#waiting.delete(message.number)
+      if (message.error === null) waiting?.resolve(message.answer)
+      else waiting?.reject(new Error(message.error))
+      return
+    }
+    if (message.type === 'loaded') {
+      this.#loading = false
+      this.error = message.error
+      if (message.revision !== null) this.revision = message.revision
+      this.state = message.error === null ? 'ready' : this.total ? 'ready' : 'failed'
+      if (this.#loadAgain && message.error === null) { this.#loadAgain = false; this.refresh() }
+      this.#changed()
+      return
+    }
+    if (message.sequence < this.#sequence) return
+    this.count = message.count
+    this.total = message.total
+    const rows = new Map<number, Row>()
+    const byId = new Map<number, Row>()
+    message.rows.forEach((row, i) => {
+      const before = this.#byId.get(row.id)
+      // The same object for an unchanged row lets the sheet skip drawing it.
+      const kept = before && sameRow(before, row) ? before : row
+      rows.set(message.from + i, kept)
+      byId.set(row.id, kept)
+    })
+    this.#rows = rows
+    this.#byId = byId
+    this.#changed()
+  }
+
+  #changed(): void {
+    this.version++
+    for (const listener of this.#listeners) listener()
+  }
+}
+
+function sameRow(a: Row, b: Row): boolean {
+  for (const key of Object.keys(b)) {
+    const left = a[key]
+    const right = b[key]
+    if (left === right) continue
+    if (!Array.isArray(left) || !Array.isArray(right) || left.length !== right.length || left.some((value, i) => value !== right[i])) return false
+  }
+  return true
+}

@@ -1,0 +1,45 @@
+import { Autocomplete, Dialog, TextField } from '@mui/material'
+import { useEffect, useState } from 'react'
+import { useNavigate } from 'react-router'
+import { call } from '../api/call.ts'
+import { checkNow } from '@dew-trail/contract/track'
+import { useSite } from './site-context.ts'
+import { findKeywords } from './find-keywords.ts'
+import { useAct } from './use-act.ts'
+
+type Entry = { label: string; group: string; run(): void }
+
+/** Goes anywhere: stations, actions, keywords of the site. */
+export function Palette({ onClose, onHelp }: { onClose(): void; onHelp(): void }) {
+  const { site, market, setMarket } = useSite()
+  const navigate = useNavigate()
+  const act = useAct()
+  const [text, setText] = useState('')
+  const [found, setFound] = useState<Entry[]>([])
+  const to = (path: string) => () => navigate(`/${site.id}/${path}${path.includes('?') ? '&' : '?'}market=${market.id}`)
+  const fixed: Entry[] = [
+    ...['Gather', 'Weigh', 'Group', 'Plan', 'Track', 'Rivals', 'Links', 'Places', 'Reports'].map(label => ({ label, group: 'Go to', run: to(label.toLowerCase()) })),
+    { label: 'Import keywords from a file', group: 'Do', run: to('gather?import=keywords') }, { label: 'Import positions from a file', group: 'Do', run: to('track?import=positions') },
+    { label: 'Check positions now', group: 'Do', run: () => void act(async () => { await call(checkNow, { siteId: site.id }); return { say: 'Checking has started' } }) },
+    { label: 'Keyboard shortcuts', group: 'Do', run: onHelp },
+    ...site.markets.filter(each => each.id !== market.id).map(each => ({ label: `${each.engine} · ${each.place} · ${each.device}`, group: 'Market', run: () => setMarket(each.id) })),
+  ]
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the search follows what is typed.
+  useEffect(() => {
+    let current = true
+    if (text.trim().length < 2) { setFound([]); return }
+    const timer = setTimeout(() => {
+      findKeywords(site.id, market.id, text).then(phrases => {
+        if (current) setFound(phrases.map(phrase => ({ label: phrase, group: 'Keyword', run: to(`gather?where=${encodeURIComponent(`phrase:has:${phrase}`)}`) })))
+      }, () => undefined)
+    }, 60)
+    return () => { current = false; clearTimeout(timer) }
+  }, [text])
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="sm" sx={{ '& .MuiDialog-container': { alignItems: 'flex-start', pt: 12 } }} aria-label="Go to">
+      <Autocomplete open autoHighlight options={[...fixed, ...found]} groupBy={entry => entry.group} getOptionLabel={entry => (typeof entry === 'string' ? entry : entry.label)} onInputChange={(_, value) => setText(value)} disableListWrap
+        onChange={(_, entry) => { if (entry && typeof entry !== 'string') { onClose(); entry.run() } }} slotProps={{ popper: { placement: 'bottom-start' }, listbox: { sx: { maxHeight: 380 } } }}
+        renderInput={params => <TextField {...params} autoFocus placeholder="Type a keyword, a station or an action" sx={{ p: 2 }} />} noOptionsText="Nothing by that name" />
+    </Dialog>
+  )
+}

@@ -1,0 +1,60 @@
+import { listSites } from '@dew-trail/contract/sites'
+import { useQuery } from '@tanstack/react-query'
+import { useEffect, useMemo, useState } from 'react'
+import { Navigate, Outlet, useParams, useSearchParams } from 'react-router'
+import { call } from '../api/call.ts'
+import { useSiteEvents } from '../api/use-site-events.ts'
+import type { Site } from '@dew-trail/contract/sites'
+import { Help } from './Help.tsx'
+import { Palette } from './Palette.tsx'
+import { siteContext, useKeywordSource } from './site-context.ts'
+import { SiteBar } from './SiteBar.tsx'
+import { Trail } from './Trail.tsx'
+
+export function Shell() {
+  const { siteId } = useParams()
+  const { data: sites, error } = useQuery({ queryKey: ['sites'], queryFn: () => call(listSites, {}) })
+  if (error) return <div className="empty" role="alert"><h1>Dew Trail cannot be reached</h1><p>{error.message}</p><button type="button" className="link" onClick={() => window.location.reload()}>Try again</button></div>
+  if (!sites) return <p className="empty quiet">Loading</p>
+  const site = sites.find(each => each.id === Number(siteId)) ?? sites[0]
+  if (!site) return <FirstSite />
+  if (String(site.id) !== siteId) return <Navigate to={`/${site.id}/gather`} replace />
+  return <InSite key={site.id} site={site} sites={sites} />
+}
+
+function FirstSite() {
+  return <div className="empty"><h1>No site yet</h1><p>The server has no site. npm start loads a demo site; to begin with your own, POST it to /api/sites with its domain and name.</p></div>
+}
+
+function InSite({ site, sites }: { site: Site; sites: Site[] }) {
+  const [params, setParams] = useSearchParams()
+  const market = site.markets.find(each => each.id === Number(params.get('market'))) ?? site.markets[0]!
+  const keywords = useKeywordSource(site.id, market.id)
+  const [dialog, setDialog] = useState<'palette' | 'help' | null>(null)
+  useSiteEvents(site.id, () => keywords?.refresh())
+  useEffect(() => {
+    const onKey = (event: globalThis.KeyboardEvent) => {
+      const typing = event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement
+      if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') { event.preventDefault(); setDialog('palette') }
+      else if (event.key === '?' && !typing) setDialog('help')
+    }
+    window.addEventListener('keydown', onKey)
+    return () => window.removeEventListener('keydown', onKey)
+  }, [])
+  const value = useMemo(() => keywords && ({
+    site, sites, market, keywords, openPalette: () => setDialog('palette'), openHelp: () => setDialog('help'),
+    setMarket: (marketId: number) => setParams(before => { const next = new URLSearchParams(before); next.set('market', String(marketId)); return next }),
+  }), [site, sites, market, keywords, setParams])
+  if (!value) return null
+  return (
+    <siteContext.Provider value={value}>
+      <div className="shell">
+        <SiteBar />
+        <Trail />
+        <Outlet />
+      </div>
+      {dialog === 'palette' && <Palette onClose={() => setDialog(null)} onHelp={() => setDialog('help')} />}
+      {dialog === 'help' && <Help onClose={() => setDialog(null)} />}
+    </siteContext.Provider>
+  )
+}

@@ -1,0 +1,26 @@
+import { keywordColumns, keywordRowsPath } from '@dew-trail/contract/gather'
+import type { Market, Site } from '@dew-trail/contract/sites'
+import type { ColumnSpec } from '@dew-trail/core/tables/column-spec'
+import { createContext, useContext, useEffect, useState } from 'react'
+import { WorkerSource } from '../sheet/worker-source.ts'
+
+export type SiteContext = { site: Site; sites: Site[]; market: Market; keywords: WorkerSource; setMarket(marketId: number): void; openPalette(): void; openHelp(): void }
+export const siteContext = createContext<SiteContext | null>(null)
+
+export function useSite(): SiteContext {
+  const value = useContext(siteContext)
+  if (!value) throw new Error('useSite outside a site')
+  return value
+}
+
+/** The site's keywords in a worker: one for all screens, made anew when site or market changes. */
+export function useKeywordSource(siteId: number, marketId: number): WorkerSource | null {
+  const [source, setSource] = useState<{ key: string; source: WorkerSource } | null>(null)
+  const key = `${siteId}:${marketId}`
+  useEffect(() => {
+    const made = new WorkerSource(keywordColumns as readonly ColumnSpec[], since => keywordRowsPath(siteId, marketId, since))
+    setSource({ key: `${siteId}:${marketId}`, source: made })
+    return () => made.close()
+  }, [siteId, marketId])
+  return source?.key === key ? source.source : null
+}

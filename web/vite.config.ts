@@ -1,0 +1,13 @@
+import react from '@vitejs/plugin-react'
+import { defineConfig } from 'vite'
+
+export default defineConfig(({ mode }) => ({
+  plugins: [react()],
+  worker: { format: 'es' },
+  server: { proxy: { '/api': 'http://127.0.0.1:4600' } },
+  // Fonts as files: the content security policy lets none in as data.
+  build:
+    mode === 'bench'
+      ? { outDir: 'dist-bench', emptyOutDir: true, assetsInlineLimit: 0, rollupOptions: { input: 'bench/index.html' } }
+      : { outDir: 'dist', emptyOutDir: true, assetsInlineLimit: 0 },
+}))
