@@ -6,7 +6,7 @@ export type FitField = 'title' | 'headings' | 'text' | 'address' | 'description'
 export type PhraseMatch = 'phrase' | 'near' | 'all' | 'some' | 'none'
 export type PhraseFit = { fit: number | null; fields: Partial<Record<FitField, { match: PhraseMatch; score: number }>> }
 
-/** Weight of each field in the fit; fields that are not known leave their weight to the others. */
+/** Weight of each field in the fit. */
 export const fieldWeights: Record<FitField, number> = { title: 0.35, headings: 0.2, text: 0.2, address: 0.15, description: 0.1 }
 /** Score of a field by how the phrase stands in it; "some" is multiplied by the share of stems found. */
 export const matchScores: Record<PhraseMatch, number> = { phrase: 1, near: 0.8, all: 0.6, some: 0.4, none: 0 }
@@ -41,8 +41,14 @@ export function addressWords(url: string): string {
 }
 
 /**
- * Fit of a page to a keyword, 0–100, over the fields that are known (`undefined` = unknown); `null` when none is.
- * Fields and weights as in `fieldWeights`; reasons are the matches by field.
+ * Score taken for a field that was not seen of a page that ranks: all words close together. An engine rarely ranks a page whose text
+ * lacks the words, so leaving the unseen fields out would make every ranking page look weaker than a new one.
+ */
+export const unseenScore = 0.8
+
+/**
+ * Fit of a ranking page to a keyword, 0–100; fields not known (`undefined`) count with `unseenScore`; `null` when none is known.
+ * Fields and weights as in `fieldWeights`; reasons are the matches of the fields that are known.
  */
 export function phraseFit(keyword: string, page: Partial<Record<FitField, string | undefined>>, language: string): PhraseFit {
   const fields: PhraseFit['fields'] = {}
@@ -56,5 +62,5 @@ export function phraseFit(keyword: string, page: Partial<Record<FitField, string
     sum += fieldWeights[field] * found.score
     weight += fieldWeights[field]
   }
-  return { fit: weight ? (100 * sum) / weight : null, fields }
+  return { fit: weight ? 100 * (sum + (1 - weight) * unseenScore) : null, fields }
 }

@@ -22,7 +22,7 @@ export const defaultModel: StrengthModel = {
   weights: { siteStanding: 0.9, pageStanding: 0.35, trust: 0.25, linkingSites: 0.12, fit: 1.2, ageYears: 0.12 },
   scales: {
     siteStanding: { mean: 45, spread: 20, log: false }, pageStanding: { mean: 25, spread: 18, log: false }, trust: { mean: 40, spread: 20, log: false },
-    linkingSites: { mean: 1.6, spread: 1.1, log: true }, fit: { mean: 62, spread: 24, log: false }, ageYears: { mean: 2.1, spread: 0.7, log: true },
+    linkingSites: { mean: 1.6, spread: 1.1, log: true }, fit: { mean: 68, spread: 18, log: false }, ageYears: { mean: 2.1, spread: 0.7, log: true },
   },
   slope: { 1: 1, 3: 1.1, 5: 1.1, 10: 1.1, 20: 1.1 },
   offset: { 1: -0.9, 3: -0.5, 5: -0.3, 10: 0, 20: 0.2 },
