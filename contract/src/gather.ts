@@ -45,3 +45,6 @@ export const keywordRowsQuery = z.object({ siteId: id, marketId: id, since: z.co
 
 /** Up to eight phrases of the site that contain a text, most searched first. */
 export const findPhrases = endpoint({ method: 'GET', path: '/api/sites/:siteId/phrases', input: z.object({ siteId: id, marketId: id, text: z.string().min(1).max(200) }), output: z.array(z.string()) })
+
+/** Asks the ads data for figures of the given keywords, even those it had nothing about before. */
+export const askFigures = endpoint({ method: 'POST', path: '/api/sites/:siteId/figures', input: z.object({ siteId: id, marketId: id, keywordIds: z.array(id).min(1).max(50_000) }), output: z.object({ jobId: z.number() }) })

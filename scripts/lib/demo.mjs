@@ -39,6 +39,8 @@ export async function loadDemo({ server, source, key, today }) {
     if (!upload.ok) throw new ClearError(`The demo could not be loaded: ${uploaded.error?.message}`)
     const { jobId } = await call(`${base}/imports/${uploaded.importId}/run`, { marketId, mapping: uploaded.suggested })
     await finish(jobId)
+    const figures = (await call(`${base}/jobs`)).find((/** @type {{ kind: string }} */ job) => job.kind === 'figures')
+    if (figures) await finish(figures.id)
   }
   const gatherings = await call(`${base}/gatherings`)
   const seeds = ['home kiln', 'air dry clay', 'pottery glaze'].filter(seed => !gatherings.some((/** @type {{ seed: string, state: string }} */ each) => each.seed === seed))

@@ -6,6 +6,7 @@ import type { Config } from './config.ts'
 import type { Context } from './context.ts'
 import { migrate } from './db/migrate.ts'
 import { openPool } from './db/pool.ts'
+import { figuresJob } from './gather/figures-job.ts'
 import { gatherJob } from './gather/job.ts'
 import { Events } from './http/events.ts'
 import { importKeywordsJob } from './imports/import-keywords-job.ts'
@@ -24,7 +25,7 @@ export async function startServer(config: Config, log: Logger = pino({ level: co
   await migrate(pool)
   const events = new Events()
   const sources = new Sources(config, pool, log)
-  const jobs = new Jobs(config.DATABASE_URL, { gather: gatherJob, weigh: weighJob, check: checkJob, importKeywords: importKeywordsJob, importPositions: importPositionsJob }, error => log.error({ err: error }, 'job queue'))
+  const jobs = new Jobs(config.DATABASE_URL, { gather: gatherJob, figures: figuresJob, weigh: weighJob, check: checkJob, importKeywords: importKeywordsJob, importPositions: importPositionsJob }, error => log.error({ err: error }, 'job queue'))
   const context: Context = { config, pool, log, events, sources, jobs }
   const portOf = (server: Server): number => (server.address() as AddressInfo).port
   const server: Server = createServer(makeApp(context, () => portOf(server)))

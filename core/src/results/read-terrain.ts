@@ -22,7 +22,7 @@ export function readTerrain(terrain: Terrain, results: readonly ResultFacts[]): 
   const few = results.filter((facts, i) => terrain.openings.includes(i + 1) && facts.linkingSites !== null && facts.linkingSites < 3).length
   const weakFit = results.filter((facts, i) => terrain.openings.includes(i + 1) && facts.fit !== null && facts.fit < 60).length
   const why = [few ? `${few} of them ${few === 1 ? 'has' : 'have'} under 3 linking sites` : '', weakFit ? `${weakFit} ${weakFit === 1 ? 'lacks' : 'lack'} the phrase where it counts` : ''].filter(Boolean).join(', ')
-  const precedent = terrain.precedents.length ? ` Place ${listed(terrain.precedents)} ${terrain.precedents.length === 1 ? 'belongs' : 'belong'} to a site below your level whose words fit: it can be done.` : ''
+  const precedent = terrain.precedents.length ? (terrain.precedents.length === 1 ? ` Place ${terrain.precedents[0]} belongs to a site below your level whose words fit: it can be done.` : ` Places ${listed(terrain.precedents)} belong to sites below your level whose words fit: it can be done.`) : ''
   if (!terrain.openings.length) return `All ${count} places stand above your level${terrain.lockedTop ? `; ${terrain.lockedTop === count ? 'all are' : terrain.lockedTop === 1 ? 'the first is' : `the first ${terrain.lockedTop} are`} far above it` : ''}.${precedent}`
   if (terrain.openings.length === count) return `The whole page lies below your level${why ? `: ${why}` : ''}.${precedent}`
   const first = terrain.openings[0]!

@@ -1,15 +1,13 @@
 import PQueue from 'p-queue'
 import type { Context } from '../context.ts'
-import { inTransaction } from '../db/pool.ts'
 import type { JobControl } from '../jobs/job-control.ts'
 import { needMarket } from '../sites/need-market.ts'
-import { lockSite, touchKeywords } from '../sites/queries.ts'
 import { SourceError } from '../sources/source-error.ts'
-import { type GatheringRow, manyTopPhrases, manyWithoutDemand, oneGathering, upsertDemand } from './queries.ts'
-import { saveIdeas, toDemand } from './save-ideas.ts'
+import { askDemand, figuresAtATime } from './ask-demand.ts'
+import { type GatheringRow, manyTopPhrases, manyWithoutDemand, oneGathering } from './queries.ts'
+import { saveIdeas } from './save-ideas.ts'
 import { typedStarts } from './typed-starts.ts'
 
-const figuresAtATime = 500
 const relatedFrom = 12
 
 /**
@@ -94,23 +92,12 @@ export async function gatherJob(context: Context, control: JobControl): Promise<
   planned = steps + batches
   for (let at = 0; at < bare.length; at += figuresAtATime) {
     const part = bare.slice(at, at + figuresAtATime)
-    const idOf = new Map(part.map(row => [row.phrase, row.id]))
-    const worked = await step(`figures:${part[0]!.id}:${part.at(-1)!.id}:${part.length}`, async () => {
-      const figures = await context.sources.figures(market, part.map(row => row.phrase), control.signal)
-      await saveDemand(figures.flatMap(figure => (idOf.has(figure.text) ? [toDemand(idOf.get(figure.text)!, figure)] : [])))
+    await step(`figures:${part[0]!.id}:${part.at(-1)!.id}:${part.length}`, async () => {
+      const failure = await askDemand(context, gathering.siteId, market, part, control.signal)
+      if (failure) throw failure
     })
-    if (!worked) await saveDemand(part.map(row => ({ keywordId: row.id, state: 'failed', monthsFrom: null, months: null, average: null, cpc: null, bidLow: null, bidHigh: null, competition: null })))
   }
   await control.step(steps, steps)
   publish()
   return { found }
-
-  async function saveDemand(rows: Parameters<typeof upsertDemand>[4]): Promise<void> {
-    await inTransaction(context.pool, async db => {
-      await lockSite(db, gathering.siteId)
-      await upsertDemand(db, gathering.siteId, market.place, 'ads', rows)
-      await touchKeywords(db, gathering.siteId, rows.map(row => row.keywordId))
-    })
-    publish()
-  }
 }

@@ -100,3 +100,13 @@ export async function manyPhrasesWith(db: Db, siteId: number, place: string, tex
     `select k.phrase from keyword k left join demand d on d.site_id = k.site_id and d.keyword_id = k.id and d.place = $2 where k.site_id = $1 and strpos(k.phrase, $3) > 0 order by d.average desc nulls last, k.phrase limit $4`, [siteId, place, text, most])
   return rows.map(row => row.phrase)
 }
+/** Phrases of the given keywords in one language, in batches to ask for. */
+export async function manyPhrases(db: Db, siteId: number, language: string, keywordIds: number[]): Promise<Array<{ id: number; phrase: string }>> {
+  return (await db.query<{ id: number; phrase: string }>('select id, phrase from keyword where site_id = $1 and language = $2 and id = any($3) order by id', [siteId, language, keywordIds])).rows
+}
+/** Which of the given keywords have never been asked about in a place. */
+export async function manyNeverAsked(db: Db, siteId: number, place: string, language: string, keywordIds: number[]): Promise<number[]> {
+  const { rows } = await db.query<{ id: number }>(
+    'select k.id from keyword k where k.site_id = $1 and k.language = $3 and k.id = any($4) and not exists (select 1 from demand d where d.site_id = $1 and d.keyword_id = k.id and d.place = $2) order by k.id', [siteId, place, language, keywordIds])
+  return rows.map(row => row.id)
+}

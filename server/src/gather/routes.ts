@@ -1,4 +1,4 @@
-import { findPhrases, keepKeywords, keywordRowsQuery, listGatherings, startGathering } from '@dew-trail/contract/gather'
+import { askFigures, findPhrases, keepKeywords, keywordRowsQuery, listGatherings, startGathering } from '@dew-trail/contract/gather'
 import { normalForm } from '@dew-trail/core/words/normal-form'
 import type { Router } from 'express'
 import { Readable } from 'node:stream'
@@ -8,6 +8,7 @@ import { inTransaction } from '../db/pool.ts'
 import { checkInput, mount } from '../http/mount.ts'
 import { needMarket, needSite } from '../sites/need-market.ts'
 import { lockSite } from '../sites/queries.ts'
+import { startFigures } from './figures-job.ts'
 import { manyGatherings, manyPhrasesWith, setKept } from './queries.ts'
 import { beginGathering } from './start-gathering.ts'
 import { streamKeywordRows } from './stream-rows.ts'
@@ -22,6 +23,10 @@ export function mountGather(router: Router, context: Context): void {
     })
     context.events.publish(siteId, { type: 'keywords' })
     return { changed: changed.length }
+  })
+  mount(router, askFigures, async ({ siteId, marketId, keywordIds }) => {
+    await needMarket(context.pool, siteId, marketId)
+    return { jobId: (await startFigures(context, siteId, marketId, keywordIds)).id }
   })
   mount(router, findPhrases, async ({ siteId, marketId, text }) => {
     const market = await needMarket(context.pool, siteId, marketId)

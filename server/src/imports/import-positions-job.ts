@@ -9,6 +9,7 @@ import { describeKeyword } from '../gather/save-ideas.ts'
 import type { JobControl } from '../jobs/job-control.ts'
 import { needMarket } from '../sites/need-market.ts'
 import { lockSite, oneMarketId, touchKeywords } from '../sites/queries.ts'
+import { askForPlaces } from '../track/ask-for-places.ts'
 import { manySlots, setTracked } from '../track/queries.ts'
 import { type DayFindings, savePositions } from '../track/save-positions.ts'
 import { clearErrors, insertErrors, maybeImport } from './queries.ts'
@@ -66,6 +67,7 @@ export async function importPositionsJob(context: Context, control: JobControl):
   }
 
   let saved = 0
+  const tracked = new Set<number>()
   const total = [...byMarket.values()].reduce((sum, group) => sum + group.findings.length, 0)
   await inTransaction(context.pool, async db => {
     await lockSite(db, siteId)
@@ -74,6 +76,7 @@ export async function importPositionsJob(context: Context, control: JobControl):
       const names = [...new Set(findings.map(finding => finding.phrase))]
       const ids = await upsertKeywords(db, siteId, market.language, names.map(phrase => describeKeyword(phrase, market.language, false)))
       await setTracked(db, siteId, [...ids.values()], true)
+      for (const keywordId of ids.values()) tracked.add(keywordId)
       const slotOf = new Map((await manySlots(db, siteId, market.place)).map(slot => [slot.keywordId, slot.slot]))
       const days = new Map<string, DayFindings>()
       for (const finding of findings) {
@@ -90,6 +93,7 @@ export async function importPositionsJob(context: Context, control: JobControl):
     }
   })
   await insertErrors(context.pool, row.id, errors)
+  await askForPlaces(context, siteId, [...tracked])
   context.events.publish(siteId, { type: 'positions' })
   context.events.publish(siteId, { type: 'keywords' })
   await control.step(bytes, bytes)

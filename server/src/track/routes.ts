@@ -2,6 +2,7 @@ import { AppError } from '@dew-trail/contract/errors'
 import { checkNow, keywordHistory, listPositions, listVisibility, trackKeywords } from '@dew-trail/contract/track'
 import type { Router } from 'express'
 import type { Context } from '../context.ts'
+import { askForPlaces } from './ask-for-places.ts'
 import { inTransaction } from '../db/pool.ts'
 import { mount } from '../http/mount.ts'
 import { needMarket, needSite } from '../sites/need-market.ts'
@@ -19,6 +20,8 @@ export function mountTrack(router: Router, context: Context): void {
     })
     context.events.publish(siteId, { type: 'positions' })
     context.events.publish(siteId, { type: 'keywords' })
+    // What is watched is weighed by its searches, so those nobody has asked about are asked for now.
+    if (tracked && changed.length) await askForPlaces(context, siteId, changed)
     return { changed: changed.length }
   })
   mount(router, checkNow, async ({ siteId, keywordIds }) => {

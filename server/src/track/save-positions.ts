@@ -2,7 +2,10 @@ import type { Market } from '@dew-trail/contract/sites'
 import { decodeDay, encodeDay, mergeDay } from '@dew-trail/core/positions/day-vector'
 import { positionSpread } from '@dew-trail/core/positions/spread'
 import { visibility } from '@dew-trail/core/positions/visibility'
-import type { Db } from '../db/pool.ts'
+import type { Context } from '../context.ts'
+import { type Db, inTransaction } from '../db/pool.ts'
+import { needSite } from '../sites/need-market.ts'
+import { lockSite } from '../sites/queries.ts'
 import { manyDays, manyPagesOn, manySearchesBySlot, manyYears, upsertDay, upsertPagesFound, upsertVisibility, upsertYears, type VisibilityRow } from './queries.ts'
 
 /** What was found on one day in one market: by slot, a day-vector value and the page. */
@@ -77,3 +80,18 @@ async function savePages(db: Db, siteId: number, marketId: number, days: DayFind
   for (let at = 0; at < changes.length; at += 5_000) await upsertPagesFound(db, siteId, changes.slice(at, at + 5_000))
 }
 
+
+/** Works out visibility of every day of a place's markets again, after searches became known or changed. */
+export async function recomputeVisibility(context: Context, siteId: number, place: string): Promise<void> {
+  const site = await needSite(context.pool, siteId)
+  await inTransaction(context.pool, async db => {
+    await lockSite(db, siteId)
+    const searches = await searchesBySlot(db, siteId, place)
+    for (const market of site.markets.filter(each => each.place === place)) {
+      const days = await manyDays(db, siteId, market.id, '0001-01-01', '9999-12-31')
+      const rows = days.map(row => { const vector = decodeDay(row.places); return { day: row.day, visibility: visibility(vector, searches, market.device), ...positionSpread(vector) } })
+      if (rows.length) await upsertVisibility(db, siteId, market.id, rows)
+    }
+  })
+  context.events.publish(siteId, { type: 'positions' })
+}

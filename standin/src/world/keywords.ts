@@ -1,5 +1,6 @@
 import { Stream, textHash, unit } from '../random.ts'
-import { type AspectSpec, type HeadSpec, type Language, vocabulary } from './vocabulary.ts'
+import { type Language, vocabulary } from './vocabulary.ts'
+import type { AspectSpec, HeadSpec } from './vocabulary-spec.ts'
 
 /** `need` is the searcher's need (head and aspect): keywords of one need mean the same. */
 export type Keyword = {
@@ -35,7 +36,7 @@ export function makeKeywords(seed: number, count: number, heads: Head[], aspects
   const keywords: Keyword[] = []
   const add = (phrase: string, head: Head, aspect: Aspect, share: number): void => {
     const clean = phrase.replace(/\s+/g, ' ').trim()
-    if (seen.has(clean)) return
+    if (seen.has(clean) || /(^| )(\S+) \2( |$)/.test(clean)) return
     seen.add(clean)
     const at = [seed, textHash(clean), 11]
     const words = clean.split(' ').length

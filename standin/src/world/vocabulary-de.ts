@@ -1,4 +1,4 @@
-import type { AspectSpec, HeadSpec } from './vocabulary.ts'
+import type { AspectSpec, HeadSpec } from './vocabulary-spec.ts'
 
 const rows: Array<[string, string, number, 'product' | 'technique' | 'service']> = [
   ['töpferscheibe', 'wheels', 60, 'product'], ['drehscheibe', 'wheels', 16, 'product'], ['brennofen', 'kilns', 48, 'product'], ['keramikofen', 'kilns', 12, 'product'],

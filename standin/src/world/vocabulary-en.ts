@@ -1,4 +1,4 @@
-import type { AspectSpec, HeadSpec } from './vocabulary.ts'
+import type { AspectSpec, HeadSpec } from './vocabulary-spec.ts'
 
 const products: Array<[string, string, number]> = [
   ['pottery wheel', 'wheels', 100], ['kick wheel', 'wheels', 14], ['throwing wheel', 'wheels', 20], ['banding wheel', 'wheels', 9], ['mini wheel', 'wheels', 22],

@@ -1,14 +1,6 @@
 import { adjectivesDe, aspectsDe, brandsDe, headsDe } from './vocabulary-de.ts'
 import { adjectivesEn, aspectsEn, brandsEn, headsEn } from './vocabulary-en.ts'
 
-export type HeadSort = 'product' | 'technique' | 'service'
-/** What people search around: a thing, a technique or a service. `weight` is its relative demand. */
-export type HeadSpec = { name: string; group: string; weight: number; sort: HeadSort }
-/**
- * What people want of it. All `forms` mean the same. `intent` = shares of learn, compare, buy, go to a site, find
- * nearby. `sorts` names the sorts of head it goes with by first letter. `season` is the month of the peak.
- */
-export type AspectSpec = { name: string; forms: string[]; share: number; intent: number[]; sorts: string; season?: number; groups?: string[] }
 export type Language = 'en' | 'de'
 
 export const vocabulary = {

@@ -9,7 +9,7 @@ import { useSite } from '../shell/site-context.ts'
 import type { Row } from '../sheet/row-source.ts'
 import { KeywordFigures } from './KeywordFigures.tsx'
 
-export type RowActions = { keep(ids: number[], kept: boolean): void; gather(ids: number[]): void; weigh(ids: number[]): void; plan(ids: number[]): void; track(ids: number[]): void }
+export type RowActions = { keep(ids: number[], kept: boolean): void; gather(ids: number[]): void; weigh(ids: number[]): void; plan(ids: number[]): void; track(ids: number[]): void; figures(ids: number[]): void }
 
 /** An unfolded keyword: terrain, its sentence and the results where it has been weighed; else its figures and the way to weigh it. */
 export function FirstPageDetails({ row, actions }: { row: Row; actions: RowActions }) {
@@ -23,6 +23,7 @@ export function FirstPageDetails({ row, actions }: { row: Row; actions: RowActio
       <button type="button" className="link" onClick={() => actions.gather(ids)}>Gather from this<kbd>G</kbd></button>
       <button type="button" className="link" onClick={() => actions.plan(ids)}>Put on a page<kbd>P</kbd></button>
       {!row.tracked && <button type="button" className="link" onClick={() => actions.track(ids)}>Track<kbd>T</kbd></button>}
+      {row.demandState !== 'known' && <button type="button" className="link" onClick={() => actions.figures(ids)}>Ask for figures<kbd>F</kbd></button>}
     </div>
   )
   if (error) return <div role="alert" className="fall">{error.message}{links}</div>
@@ -42,7 +43,7 @@ export function FirstPageDetails({ row, actions }: { row: Row; actions: RowActio
         <div style={{ display: 'flex', gap: 30, marginBottom: 8 }}>
           <Figure value={data.difficulty === null ? 'unknown' : String(Math.round(data.difficulty))} label="difficulty" title="The site standing at which a new page with fit 90 and two linking sites has an even chance of the first page" />
           <Figure value={chance === undefined ? 'unknown' : formatShare(chance)} label="chance, first page" title="For a new, well-fitting page of your site" />
-          <Figure value={data.likelyFrom === null ? 'beyond 20' : `${data.likelyFrom}–${data.likelyTo ?? '20+'}`} label="likely place" title="The places between which it lands six times in ten" />
+          <Figure value={data.likelyFrom === null ? 'beyond 20' : data.likelyTo === null ? `${data.likelyFrom} to 20+` : data.likelyFrom === data.likelyTo ? String(data.likelyTo) : `${data.likelyFrom}–${data.likelyTo}`} label="likely place" title="The places between which it lands six times in ten" />
         </div>
         <TerrainLarge places={data.results} ownLevel={data.ownLevel} />
         <div className="sentence">{data.sentence}</div>

@@ -20,13 +20,13 @@ type Props = { name: string; label: string; columns: SheetColumn[]; state: Sheet
 /** A sheet of keywords with what Gather and Weigh share: conditions, marks, keys, sums, export, the way to plan and tracking. */
 export function KeywordSheet({ name, label, columns, state, source, hide, sums: sumColumns, foot, actions, empty, parentGathering, fileName }: Props) {
   const { site } = useSite()
-  const { keep, weigh, track, gatherFrom } = useKeywordActions()
+  const { keep, weigh, track, gatherFrom, figures } = useKeywordActions()
   const table = useColumnTable(name, columns)
   const [selected, setSelected] = useState<ReadonlySet<number>>(new Set())
   const [planning, setPlanning] = useState<number[] | null>(null)
   const sums = useSums(source, sumColumns, selected)
-  const rowActions = useMemo<RowActions>(() => ({ keep: (ids, kept) => void keep(ids, kept), gather: ids => void gatherFrom(ids, parentGathering ?? undefined), weigh: ids => void weigh(ids, ids.length === 1), plan: setPlanning, track: ids => void track(ids) }), [keep, gatherFrom, weigh, track, parentGathering])
-  const keys = useMemo(() => ({ y: (ids: number[]) => rowActions.keep(ids, true), n: (ids: number[]) => rowActions.keep(ids, false), g: rowActions.gather, w: rowActions.weigh, p: rowActions.plan, t: rowActions.track }), [rowActions])
+  const rowActions = useMemo<RowActions>(() => ({ keep: (ids, kept) => void keep(ids, kept), gather: ids => void gatherFrom(ids, parentGathering ?? undefined), weigh: ids => void weigh(ids, ids.length === 1), plan: setPlanning, track: ids => void track(ids), figures: ids => void figures(ids) }), [keep, gatherFrom, weigh, track, figures, parentGathering])
+  const keys = useMemo(() => ({ y: (ids: number[]) => rowActions.keep(ids, true), n: (ids: number[]) => rowActions.keep(ids, false), g: rowActions.gather, w: rowActions.weigh, p: rowActions.plan, t: rowActions.track, f: rowActions.figures }), [rowActions])
   const mark = useMemo(() => ({ label: 'Keep or let go (Y, N)', isOn: (row: Row) => row.kept === true, toggle: (row: Row) => rowActions.keep([row.id], !row.kept) }), [rowActions])
   const unfold = useCallback((row: Row) => <FirstPageDetails row={row} actions={rowActions} />, [rowActions])
   const exportRows = async () => {
@@ -47,6 +47,7 @@ export function KeywordSheet({ name, label, columns, state, source, hide, sums: 
             <button type="button" className="link" onClick={() => rowActions.weigh(ids)}>Weigh</button>
             <button type="button" className="link" onClick={() => setPlanning(ids)}>Put on a page</button>
             <button type="button" className="link" onClick={() => rowActions.track(ids)}>Track</button>
+            <button type="button" className="link" onClick={() => rowActions.figures(ids)}>Ask for figures</button>
             <button type="button" className="link" onClick={() => setSelected(new Set())}>Select none</button>
           </>
         )}

@@ -1,4 +1,4 @@
-import { keepKeywords, startGathering } from '@dew-trail/contract/gather'
+import { askFigures, keepKeywords, startGathering } from '@dew-trail/contract/gather'
 import { trackKeywords } from '@dew-trail/contract/track'
 import { startWeighing } from '@dew-trail/contract/weigh'
 import { useMemo } from 'react'
@@ -32,6 +32,10 @@ export function useKeywordActions() {
       await call(startGathering, { siteId, marketId: market.id, seeds: rows.map(row => String(row.phrase)), ...(parentId ? { parentId } : {}) })
       return { say: `Gathering from ${rows.length === 1 ? `"${String(rows[0]!.phrase)}"` : plural(rows.length, 'keyword')}` }
     })
-    return { keep, weigh, track, gatherFrom }
+    const figures = (ids: number[]) => act(async () => {
+      await call(askFigures, { siteId, marketId: market.id, keywordIds: ids })
+      return { say: `Asking the ads data about ${plural(ids.length, 'keyword')}` }
+    })
+    return { keep, weigh, track, gatherFrom, figures }
   }, [site.id, market.id, keywords, act])
 }

@@ -2,7 +2,7 @@ import { Dialog, DialogContent, DialogTitle } from '@mui/material'
 
 const keys: Array<[string, string]> = [
   ['J  K  or arrows', 'next, previous row'], ['Page Up, Page Down, Home, End', 'a screen, the first, the last row'], ['Enter, →, ←', 'unfold and fold a row'], ['X', 'select; with Shift a range'], ['Ctrl A', 'select all that is shown'], ['Escape', 'select nothing'],
-  ['Y  N', 'keep, let go'], ['G', 'gather from this keyword'], ['W', 'weigh'], ['P', 'put on a page plan'], ['T', 'send to tracking'], ['/', 'to the conditions'], ['Ctrl K', 'go anywhere'], ['?', 'this list'],
+  ['Y  N', 'keep, let go'], ['G', 'gather from this keyword'], ['W', 'weigh'], ['P', 'put on a page plan'], ['T', 'send to tracking'], ['F', 'ask the ads data for figures'], ['/', 'to the conditions'], ['Ctrl K', 'go anywhere'], ['?', 'this list'],
 ]
 
 export function Help({ onClose }: { onClose(): void }) {

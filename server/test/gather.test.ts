@@ -1,0 +1,106 @@
+import { findPhrases, keepKeywords, listGatherings, startGathering } from '@dew-trail/contract/gather'
+import { actOnJob, listJobs } from '@dew-trail/contract/jobs'
+import { getTrail, type Site } from '@dew-trail/contract/sites'
+import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { demoSite, type TestServer, testServer } from './test-server.ts'
+
+let server: TestServer
+let site: Site
+let marketId: number
+beforeAll(async () => {
+  server = await testServer()
+  site = await demoSite(server)
+  marketId = site.markets[0]!.id
+})
+afterAll(() => server.close())
+
+const gather = async (seed: string, more: object = {}) => {
+  const { jobs } = await server.call(startGathering, { siteId: site.id, marketId, seeds: [seed], mostIdeas: 120, ...more })
+  const job = await server.finish(jobs[0]!.jobId)
+  return { gatheringId: jobs[0]!.gatheringId, job }
+}
+
+describe('gathering', () => {
+  test('finds keywords by completions, related searches and ads data, each once, with every way noted', async () => {
+    const { gatheringId, job } = await gather('Pottery  Wheel')
+    expect(job.state).toBe('done')
+    const { rows } = await server.rows(site.id, marketId)
+    const found = rows.filter(row => row.gatherings.split('|').includes(String(gatheringId)))
+    expect(found.length).toBeGreaterThan(60)
+    expect(new Set(found.map(row => row.phrase)).size).toBe(found.length)
+    const ways = new Set(found.flatMap(row => row.cameFrom.split('|')))
+    expect([...ways].sort()).toEqual(['ads', 'completions', 'related'])
+    expect(found.some(row => row.cameFrom.includes('|'))).toBe(true)
+    expect((await server.call(listGatherings, { siteId: site.id })).find(each => each.id === gatheringId)).toMatchObject({ seed: 'pottery wheel', found: found.length, state: 'done' })
+  })
+
+  test('figures are known with twelve months, or unknown with a reason, never zero for want of an answer', async () => {
+    await gather('home kiln')
+    const { rows } = await server.rows(site.id, marketId)
+    const known = rows.filter(row => row.demandState === 'known')
+    const nothing = rows.filter(row => row.demandState === 'nothing')
+    expect(known.length).toBeGreaterThan(50)
+    expect(nothing.length).toBeGreaterThan(0)
+    for (const row of known) {
+      expect(row.months).toHaveLength(12)
+      expect(row.searches).toBeCloseTo(row.months.reduce((a: number, b: number) => a + b, 0) / 12, 0)
+      expect(row.monthsEnd).toBe('2026-10')
+    }
+    for (const row of nothing) expect(row).toMatchObject({ searches: null, cpc: null, months: null })
+  })
+
+  test('the same seed again adds no keyword twice', async () => {
+    await gather('raku kiln')
+    const before = (await server.rows(site.id, marketId)).rows.length
+    await gather('raku kiln')
+    expect((await server.rows(site.id, marketId)).rows.length).toBe(before)
+  })
+
+  test('ways can be left out', async () => {
+    const { gatheringId } = await gather('banding wheel', { ways: ['completions'] })
+    const { rows } = await server.rows(site.id, marketId)
+    const found = rows.filter(row => row.gatherings.split('|').includes(String(gatheringId)))
+    expect(found.length).toBeGreaterThan(0)
+    expect(found.every(row => row.cameFrom.split('|').includes('completions'))).toBe(true)
+  })
+
+  test('rows since a revision are only those that changed', async () => {
+    const { rows, revision } = await server.rows(site.id, marketId)
+    expect((await server.rows(site.id, marketId, revision)).rows).toEqual([])
+    const chosen = rows.slice(0, 3).map(row => row.id)
+    await server.call(keepKeywords, { siteId: site.id, keywordIds: chosen, kept: true })
+    const changed = await server.rows(site.id, marketId, revision)
+    expect(changed.rows.map(row => row.id).sort()).toEqual(chosen.sort())
+    expect(changed.rows.every(row => row.kept)).toBe(true)
+    expect(changed.revision).toBeGreaterThan(revision)
+  })
+
+  test('keeping twice changes nothing the second time, and the trail counts it', async () => {
+    const { rows } = await server.rows(site.id, marketId)
+    const ids = rows.slice(10, 14).map(row => row.id)
+    expect(await server.call(keepKeywords, { siteId: site.id, keywordIds: ids, kept: true })).toEqual({ changed: 4 })
+    expect(await server.call(keepKeywords, { siteId: site.id, keywordIds: ids, kept: true })).toEqual({ changed: 0 })
+    const trail = await server.call(getTrail, { siteId: site.id })
+    expect(trail.found).toBe(rows.length)
+    expect(trail.kept).toBe((await server.rows(site.id, marketId)).rows.filter(row => row.kept).length)
+  })
+
+  test('phrases are found by a part of them, most searched first', async () => {
+    const phrases = await server.call(findPhrases, { siteId: site.id, marketId, text: 'KILN' })
+    expect(phrases.length).toBeGreaterThan(3)
+    expect(phrases.every(phrase => phrase.includes('kiln'))).toBe(true)
+  })
+
+  test('a seed without a word, an unknown market and an unknown site are refused by name', async () => {
+    await expect(server.call(startGathering, { siteId: site.id, marketId, seeds: ['???'] })).rejects.toMatchObject({ code: 'badInput', message: expect.stringContaining('"???"') })
+    await expect(server.call(startGathering, { siteId: site.id, marketId: 9_999, seeds: ['kiln'] })).rejects.toMatchObject({ code: 'notFound' })
+    await expect(server.call(getTrail, { siteId: 9_999 })).rejects.toMatchObject({ code: 'notFound', status: 404 })
+  })
+
+  test('a finished job cannot be paused or done again without a reason', async () => {
+    const { job } = await gather('loop tool')
+    await expect(server.call(actOnJob, { jobId: job.id, action: 'pause' })).rejects.toMatchObject({ code: 'conflict' })
+    await expect(server.call(actOnJob, { jobId: job.id, action: 'retry' })).rejects.toMatchObject({ code: 'conflict' })
+    expect((await server.call(listJobs, { siteId: site.id })).some(each => each.id === job.id)).toBe(true)
+  })
+})

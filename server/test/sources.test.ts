@@ -1,0 +1,111 @@
+import { listGatherings, startGathering } from '@dew-trail/contract/gather'
+import { actOnJob } from '@dew-trail/contract/jobs'
+import type { Site } from '@dew-trail/contract/sites'
+import { startWeighing } from '@dew-trail/contract/weigh'
+import { createServer, type Server } from 'node:http'
+import { afterAll, afterEach, beforeAll, describe, expect, inject, test } from 'vitest'
+import { retryAfterMs } from '../src/sources/source-client.ts'
+import { demoSite, type TestServer, testServer } from './test-server.ts'
+
+let server: TestServer
+let site: Site
+beforeAll(async () => {
+  server = await testServer({ SOURCE_URL: (await ownStandin()).url, SOURCE_TIMEOUT_MS: '400', SOURCE_TRIES: '3' })
+  site = await demoSite(server)
+})
+afterEach(() => { failing = () => undefined; asked.clear() })
+afterAll(async () => {
+  await server.close()
+  standin.close()
+})
+
+// A tiny source of our own in front of the tests' stand-in, which can be told to fail.
+let standin: Server
+let failing: (path: string, times: number) => { status: number; headers?: Record<string, string>; body?: string } | 'hang' | undefined = () => undefined
+const asked = new Map<string, number>()
+async function ownStandin(): Promise<{ url: string }> {
+  standin = createServer(async (request, response) => {
+    const chunks: Buffer[] = []
+    for await (const chunk of request) chunks.push(chunk as Buffer)
+    const body = Buffer.concat(chunks)
+    const key = `${request.url} ${body.toString('utf8')}`
+    asked.set(key, (asked.get(key) ?? 0) + 1)
+    const fault = failing(request.url ?? '', asked.get(key)!)
+    if (fault === 'hang') return
+    if (fault) { response.writeHead(fault.status, { 'content-type': 'application/json', ...fault.headers }); response.end(fault.body ?? '{}'); return }
+    const answer = await fetch(inject('source') + request.url, { method: request.method ?? 'GET', headers: { authorization: String(request.headers.authorization), 'content-type': 'application/json' }, ...(body.length ? { body } : {}) })
+    response.writeHead(answer.status, { 'content-type': String(answer.headers.get('content-type')) })
+    response.end(Buffer.from(await answer.arrayBuffer()))
+  })
+  await new Promise<void>(resolve => standin.listen(0, '127.0.0.1', () => resolve()))
+  const address = standin.address()
+  return { url: `http://127.0.0.1:${typeof address === 'object' && address ? address.port : 0}` }
+}
+const gather = async (seed: string) => {
+  const { jobs } = await server.call(startGathering, { siteId: site.id, marketId: site.markets[0]!.id, seeds: [seed], mostIdeas: 60 })
+  return { ...jobs[0]!, job: await server.finish(jobs[0]!.jobId) }
+}
+
+describe('a source that misbehaves', () => {
+  test('an answer of 503 is asked again and the gathering is whole', async () => {
+    failing = (path, times) => (path.startsWith('/completions') && times === 1 ? { status: 503 } : undefined)
+    const { job } = await gather('slab roller')
+    expect(job).toMatchObject({ state: 'done', trouble: [] })
+  })
+
+  test('429 with Retry-After is waited for', async () => {
+    failing = (path, times) => (path.startsWith('/ads') && times === 1 ? { status: 429, headers: { 'retry-after': '1' } } : undefined)
+    const { job } = await gather('pug mill')
+    expect(job).toMatchObject({ state: 'done', trouble: [] })
+    expect(asked.size).toBeGreaterThan(0)
+  })
+
+  test('a broken body, a wrong content type and a wrong shape are not taken for data', async () => {
+    failing = (path, times) => (!path.startsWith('/completions') || times > 1 ? undefined : path.includes('how') ? { status: 200, body: '["x", ["y"' } : path.includes('what') ? { status: 200, headers: { 'content-type': 'text/html' }, body: '<h1>hello</h1>' } : path.includes('why') ? { status: 200, body: '{"other":1}' } : undefined)
+    expect((await gather('clay extruder')).job).toMatchObject({ state: 'done', trouble: [] })
+  })
+
+  test('a source that stays down is named with its reason while the rest goes on, and a retry fills the gap', async () => {
+    failing = path => (path.startsWith('/completions') ? { status: 503 } : undefined)
+    const { gatheringId, jobId, job } = await gather('wire cutter')
+    expect(job.state).toBe('done')
+    expect(job.trouble[0]!.what).toContain('Completions is not available')
+    const before = (await server.call(listGatherings, { siteId: site.id })).find(each => each.id === gatheringId)!
+    expect(before.found).toBeGreaterThan(0)
+    expect(before.trouble.length).toBeGreaterThan(0)
+    failing = () => undefined
+    await server.call(actOnJob, { jobId, action: 'retry' })
+    expect(await server.finish(jobId)).toMatchObject({ state: 'done', trouble: [] })
+    expect((await server.call(listGatherings, { siteId: site.id })).find(each => each.id === gatheringId)!.found).toBeGreaterThanOrEqual(before.found)
+  })
+
+  test('no answer at all ends after the time-out and is said', async () => {
+    failing = path => (path.startsWith('/engines') ? 'hang' : undefined)
+    const { job } = await gather('glaze brush')
+    expect(job.trouble.some(each => each.what.includes('did not answer within 0.4 s'))).toBe(true)
+  })
+
+  test('a used-up quota ends the weighing with its reason, is not tried again, and leaves no figure behind', async () => {
+    await gather('kiln shelf')
+    const { rows } = await server.rows(site.id, site.markets[0]!.id)
+    failing = path => (path.startsWith('/engines') ? { status: 403, body: '{"error":{"code":"quota_used"}}' } : undefined)
+    asked.clear()
+    const { jobId } = await server.call(startWeighing, { siteId: site.id, marketId: site.markets[0]!.id, keywordIds: [rows[0]!.id] })
+    expect(await server.finish(jobId!)).toMatchObject({ state: 'failed', error: "The search engine: today's quota is used up" })
+    expect([...asked.values()].every(times => times === 1)).toBe(true)
+    const row = (await server.rows(site.id, site.markets[0]!.id)).rows.find(each => each.id === rows[0]!.id)!
+    expect(row).toMatchObject({ difficulty: null, chance: null, weighState: 'failed' })
+  })
+
+  test('what is used is counted by source and day', async () => {
+    await gather('trimming tool')
+    await server.context.sources.saveUse()
+    const { rows } = await server.context.pool.query('select source, requests from source_use order by source')
+    expect(rows.map(row => row.source)).toEqual(expect.arrayContaining(['ads', 'completions', 'engines']))
+    expect(rows.every(row => row.requests > 0)).toBe(true)
+  })
+})
+
+describe('Retry-After', () => {
+  test.each([['2', 2_000], [undefined, 1_000], ['nonsense', 1_000], ['100000', 60_000], ['-5', 0]])('%s waits %d ms', (header, ms) => expect(retryAfterMs(header)).toBe(ms))
+})

@@ -1,0 +1,75 @@
+import { randomUUID } from 'node:crypto'
+import { mkdirSync } from 'node:fs'
+import { join } from 'node:path'
+import type { Endpoint } from '@dew-trail/contract/endpoint'
+import { requestParts } from '@dew-trail/contract/endpoint'
+import { getJob, type Job } from '@dew-trail/contract/jobs'
+import { createSite, type Site } from '@dew-trail/contract/sites'
+import pg from 'pg'
+import { pino } from 'pino'
+import { inject } from 'vitest'
+import type { z } from 'zod'
+import { readConfig } from '../src/config.ts'
+import { type RunningServer, startServer } from '../src/start-server.ts'
+
+export type TestServer = RunningServer & {
+  databaseUrl: string
+  call<I extends z.ZodType, O extends z.ZodType>(spec: Endpoint<I, O>, input: z.input<I>): Promise<z.output<O>>
+  raw(path: string, init?: RequestInit): Promise<{ status: number; body: any; headers: Headers }>
+  finish(jobId: number): Promise<Job>
+  rows(siteId: number, marketId: number, since?: number): Promise<{ rows: Array<Record<string, any> & { id: number }>; revision: number }>
+  upload(siteId: number, kind: string, body: string | Buffer, fileName?: string): Promise<any>
+}
+
+/** A server on a database of its own and a free port, asking the tests' stand-in. */
+export async function testServer(env: Record<string, string> = {}, databaseUrl?: string): Promise<TestServer> {
+  const admin = inject('postgres')
+  const url = databaseUrl ?? admin.replace(/\/postgres$/, `/t_${randomUUID().replaceAll('-', '')}`)
+  if (!databaseUrl) {
+    const client = new pg.Client({ connectionString: admin })
+    await client.connect()
+    await client.query(`create database ${url.split('/').at(-1)}`)
+    await client.end()
+  }
+  const folder = join(inject('folder'), randomUUID())
+  mkdirSync(folder)
+  const rates = Object.fromEntries(['ENGINES', 'COMPLETIONS', 'ADS', 'FEEDS', 'REGISTRY'].map(name => [`RATE_${name}`, '5000']))
+  const config = readConfig({ DATABASE_URL: url, PORT: '0', DATA_DIR: folder, WEB_DIR: folder, SOURCE_URL: inject('source'), LOG_LEVEL: 'silent', STANDING_REFERENCE_SITES: '150', ...rates, ...env })
+  const running = await startServer(config, pino({ level: 'silent' }))
+  const raw: TestServer['raw'] = async (path, init) => {
+    const response = await fetch(running.url + path, init)
+    const text = await response.text()
+    let body: unknown = text
+    try { body = JSON.parse(text) } catch { /* Not everything is JSON. */ }
+    return { status: response.status, body, headers: response.headers }
+  }
+  const call: TestServer['call'] = async (spec, input) => {
+    const { url: path, body } = requestParts(spec, input as Record<string, unknown>)
+    const answer = await raw(path, { method: spec.method, ...(body === undefined ? {} : { body, headers: { 'content-type': 'application/json' } }) })
+    if (answer.status >= 400) throw Object.assign(new Error(answer.body.error?.message), { code: answer.body.error?.code, status: answer.status })
+    return answer.body
+  }
+  return {
+    ...running, databaseUrl: url, raw, call,
+    async finish(jobId) {
+      for (;;) {
+        const job = await call(getJob, { jobId })
+        if (job.endedAt !== null) return job
+        await new Promise(resolve => setTimeout(resolve, 15))
+      }
+    },
+    async rows(siteId, marketId, since = 0) {
+      const { body } = await raw(`/api/sites/${siteId}/keywords?marketId=${marketId}&since=${since}`)
+      const lines = (typeof body === 'string' ? body : JSON.stringify(body)).trim().split('\n').map(line => JSON.parse(line))
+      return {
+        rows: lines.flatMap(line => (line.ids ?? []).map((id: number, i: number) => ({ id, ...Object.fromEntries(Object.entries(line.columns as Record<string, unknown[]>).map(([key, values]) => [key, values[i]])) }))),
+        revision: lines.at(-1).revision,
+      }
+    },
+    async upload(siteId, kind, body, fileName = 'file.csv') {
+      return (await raw(`/api/sites/${siteId}/imports?kind=${kind}&fileName=${fileName}`, { method: 'POST', body: body as BodyInit, headers: { 'content-type': 'text/csv' } })).body
+    },
+  }
+}
+
+export const demoSite = (server: TestServer): Promise<Site> => server.call(createSite, { domain: 'kilnandtide.example', name: 'Kiln & Tide' })
