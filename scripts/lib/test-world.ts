@@ -1,6 +1,7 @@
 import { mkdtempSync, chmodSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import 'vitest'
 import type { TestProject } from 'vitest/node'
 import { startProgram, waitFor } from './children.mjs'
 import { freePort, startPostgres } from './postgres.mjs'

@@ -67,7 +67,7 @@ export async function testServer(env: Record<string, string> = {}, databaseUrl?:
       }
     },
     async upload(siteId, kind, body, fileName = 'file.csv') {
-      return (await raw(`/api/sites/${siteId}/imports?kind=${kind}&fileName=${fileName}`, { method: 'POST', body: body as BodyInit, headers: { 'content-type': 'text/csv' } })).body
+      return (await raw(`/api/sites/${siteId}/imports?kind=${kind}&fileName=${fileName}`, { method: 'POST', body: body as string, headers: { 'content-type': 'text/csv' } })).body
     },
   }
 }

@@ -47,7 +47,7 @@ export async function importKeywordsJob(context: Context, control: JobControl): 
         const figures: Array<number | null> = []
         for (const field of ['searches', 'cpc', 'competition'] as const) {
           const column = mapping[field]
-          const cell = column === undefined ? { value: null } : readNumber(cells[column] ?? '')
+          const cell = column === undefined ? { value: null } : readNumber(cells[column] ?? '', field === 'searches')
           if ('wrong' in cell) { say(`${field === 'cpc' ? 'CPC' : field} ${cell.wrong}`, cells[column!] ?? ''); return }
           if (cell.value !== null && cell.value < 0) { say(`${field === 'cpc' ? 'CPC' : field} is below 0`, cells[column!] ?? ''); return }
           figures.push(field === 'competition' && cell.value !== null && cell.value > 1 ? cell.value / 100 : cell.value)

@@ -2,9 +2,9 @@ export type Cell<T> = { value: T } | { wrong: string }
 
 /**
  * A number as people write it: "1,300", "1.300,50", "1 300", "£1.84", "12%" (as 0.12). Empty, "-", "–", "n/a", "unknown" are unknown (null).
- * Where one separator could be either, a group of exactly three digits after it makes it a thousands separator.
+ * A comma before exactly three digits parts thousands; a point does so only where `counts` says that the column holds whole numbers.
  */
-export function readNumber(text: string): Cell<number | null> {
+export function readNumber(text: string, counts = false): Cell<number | null> {
   const trimmed = text.trim()
   if (/^(|-|–|—|n\/a|na|null|unknown|\(not set\))$/i.test(trimmed)) return { value: null }
   const percent = trimmed.endsWith('%')
@@ -13,7 +13,7 @@ export function readNumber(text: string): Cell<number | null> {
   const point = digits.lastIndexOf('.')
   if (comma >= 0 && point >= 0) digits = comma > point ? digits.replaceAll('.', '').replace(',', '.') : digits.replaceAll(',', '')
   else if (comma >= 0) digits = /^[+-]?\d{1,3}(,\d{3})+$/.test(digits) ? digits.replaceAll(',', '') : digits.replace(',', '.')
-  else if (/^[+-]?\d{1,3}(\.\d{3}){2,}$/.test(digits)) digits = digits.replaceAll('.', '')
+  else if ((counts ? /^[+-]?\d{1,3}(\.\d{3})+$/ : /^[+-]?\d{1,3}(\.\d{3}){2,}$/).test(digits)) digits = digits.replaceAll('.', '')
   if (!/^[+-]?(\d+\.?\d*|\.\d+)$/.test(digits)) return { wrong: 'is not a number' }
   return { value: percent ? Number(digits) / 100 : Number(digits) }
 }

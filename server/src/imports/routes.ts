@@ -2,7 +2,7 @@ import { createWriteStream } from 'node:fs'
 import { mkdir, rm } from 'node:fs/promises'
 import { randomUUID } from 'node:crypto'
 import { join } from 'node:path'
-import { Transform } from 'node:stream'
+import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { AppError } from '@dew-trail/contract/errors'
 import { importFields, runImport, uploaded, uploadQuery } from '@dew-trail/contract/imports'
@@ -25,16 +25,8 @@ export function mountImports(router: Router, context: Context): void {
     const folder = join(config.DATA_DIR, 'imports')
     await mkdir(folder, { recursive: true })
     const filePath = join(folder, `${randomUUID()}.txt`)
-    let bytes = 0
-    const limit = new Transform({
-      transform(chunk: Buffer, _encoding, done) {
-        bytes += chunk.length
-        if (bytes > config.IMPORT_MAX_BYTES) done(new AppError('tooLarge', `The file is larger than ${Math.round(config.IMPORT_MAX_BYTES / 1e6)} MB. Nothing was imported; split it, or raise IMPORT_MAX_BYTES.`))
-        else done(null, chunk)
-      },
-    })
     try {
-      await pipeline(request, limit, createWriteStream(filePath))
+      const bytes = await receiveFile(request, filePath, config.IMPORT_MAX_BYTES)
       if (!bytes) throw new AppError('badInput', 'The file is empty')
       const { encoding, separator, header, preview } = await sniffFile(filePath)
       if (!header.some(name => name)) throw new AppError('badInput', 'The first line of the file holds no column names')
@@ -64,4 +56,22 @@ export function mountImports(router: Router, context: Context): void {
     response.setHeader('content-disposition', `attachment; filename="import-${importId}-errors.csv"`)
     response.type('text/csv').send(Papa.unparse({ fields: ['line', 'what', 'value'], data: errors.map(error => [error.line, error.what, error.value]) }, { escapeFormulae: true }))
   })
+}
+
+/**
+ * Streams an upload into a file and gives its size. What is over the limit is read on but thrown away, up to as much again, so that the
+ * browser hears why instead of losing the connection.
+ */
+async function receiveFile(request: Readable, filePath: string, mostBytes: number): Promise<number> {
+  let bytes = 0
+  async function* withinLimit(): AsyncGenerator<Buffer> {
+    for await (const chunk of request) {
+      bytes += (chunk as Buffer).length
+      if (bytes <= mostBytes) yield chunk as Buffer
+      else if (bytes > 2 * mostBytes + 1_000_000) break
+    }
+  }
+  await pipeline(Readable.from(withinLimit()), createWriteStream(filePath))
+  if (bytes > mostBytes) throw new AppError('tooLarge', `The file is larger than ${Math.round(mostBytes / 1e6)} MB. Nothing was imported; split it, or raise IMPORT_MAX_BYTES.`)
+  return bytes
 }

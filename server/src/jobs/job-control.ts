@@ -1,3 +1,4 @@
+import { setMaxListeners } from 'node:events'
 import type { Context } from '../context.ts'
 import { type JobRow, maybeJob, saveProgress, toJob } from './queries.ts'
 
@@ -29,6 +30,8 @@ export class JobControl {
     this.job = job
     this.#context = context
     this.signal = this.abort.signal
+    // Every request under way listens to it.
+    setMaxListeners(0, this.signal)
     this.progress = job.progress
     this.trouble = job.trouble
     this.done = job.done

@@ -19,7 +19,7 @@ export function useSiteEvents(siteId: number, onKeywords: () => void): void {
         if (event.job.endedAt) refresh('gatherings', 'trail')
         return
       }
-      if (event.type === 'keywords') { told.current(); refresh('trail', 'firstPage') }
+      if (event.type === 'keywords') { told.current(); refresh('trail', 'firstPage', 'pages') }
       if (event.type === 'gatherings') refresh('gatherings')
       if (event.type === 'plan') refresh('pages', 'trail')
       if (event.type === 'positions') refresh('positions', 'visibility', 'history', 'trail')

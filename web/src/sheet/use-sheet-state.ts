@@ -1,35 +1,69 @@
 import type { Condition, Sort } from '@dew-trail/core/tables/column-spec'
 import { conditionText, readCondition, readSort, sortText } from '@dew-trail/core/tables/condition-text'
-import { useCallback, useMemo } from 'react'
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { useSearchParams } from 'react-router'
 
-export type SheetState = {
-  where: Condition[]
-  sort: Sort[]
-  open: number[]
+type Shown = { where: Condition[]; sort: Sort[]; open: number[] }
+export type SheetState = Shown & {
   setWhere(where: Condition[]): void
   setSort(sort: Sort[]): void
   toggleOpen(id: number): void
-  clearOpen(): void
 }
 
-/** Conditions, order and unfolded rows, kept in the address so that a view can be sent and returned to. Typing replaces the entry, it does not pile up history. */
+/** How long typing rests before the address follows. */
+const addressDelayMs = 150
+
+function read(params: URLSearchParams, defaultSort: string): Shown {
+  return { where: params.getAll('where').map(readCondition).filter(condition => condition !== null), sort: readSort(params.get('sort') ?? defaultSort), open: (params.get('open') ?? '').split(',').filter(Boolean).map(Number) }
+}
+function write(params: URLSearchParams, shown: Shown, defaultSort: string): URLSearchParams {
+  const next = new URLSearchParams(params)
+  for (const key of ['where', 'sort', 'open']) next.delete(key)
+  for (const condition of shown.where) next.append('where', conditionText(condition))
+  const sort = sortText(shown.sort)
+  if (sort !== defaultSort) next.set('sort', sort)
+  if (shown.open.length) next.set('open', shown.open.join(','))
+  return next
+}
+const textOf = (params: URLSearchParams): string => JSON.stringify([params.getAll('where'), params.get('sort'), params.get('open')])
+
+/**
+ * Conditions, order and unfolded rows of a sheet. They live in the component, so that every keystroke counts at once, and the address
+ * follows a moment later, so that a view can be sent and returned to; an address that changes by itself is taken over.
+ */
 export function useSheetState(defaultSort: string): SheetState {
   const [params, setParams] = useSearchParams()
-  const whereText = JSON.stringify(params.getAll('where'))
-  const sortParam = params.get('sort') ?? defaultSort
-  const openParam = params.get('open') ?? ''
-  const where = useMemo(() => (JSON.parse(whereText) as string[]).map(readCondition).filter(condition => condition !== null), [whereText])
-  const sort = useMemo(() => readSort(sortParam), [sortParam])
-  const open = useMemo(() => openParam.split(',').filter(Boolean).map(Number), [openParam])
-  const change = useCallback((edit: (next: URLSearchParams) => void) => setParams(before => { const next = new URLSearchParams(before); edit(next); return next }, { replace: true }), [setParams])
-  const setWhere = useCallback((next: Condition[]) => change(address => { address.delete('where'); for (const condition of next) address.append('where', conditionText(condition)) }), [change])
-  const setSort = useCallback((next: Sort[]) => change(address => { const text = sortText(next); if (text === defaultSort) address.delete('sort'); else address.set('sort', text) }), [change, defaultSort])
-  const toggleOpen = useCallback((id: number) => change(address => {
-    const ids = (address.get('open') ?? '').split(',').filter(Boolean).map(Number)
-    const next = ids.includes(id) ? ids.filter(each => each !== id) : [...ids, id]
-    if (next.length) address.set('open', next.join(',')); else address.delete('open')
-  }), [change])
-  const clearOpen = useCallback(() => change(address => address.delete('open')), [change])
-  return { where, sort, open, setWhere, setSort, toggleOpen, clearOpen }
+  const [shown, setShown] = useState(() => read(params, defaultSort))
+  const latest = useRef(shown)
+  const addressText = useRef(textOf(params))
+  const timer = useRef<ReturnType<typeof setTimeout> | null>(null)
+  const setAddress = useRef(setParams)
+  setAddress.current = setParams
+
+  useEffect(() => {
+    const text = textOf(params)
+    if (text === addressText.current) return
+    addressText.current = text
+    if (timer.current) clearTimeout(timer.current)
+    latest.current = read(params, defaultSort)
+    setShown(latest.current)
+  }, [params, defaultSort])
+  useEffect(() => () => { if (timer.current) clearTimeout(timer.current) }, [])
+
+  const change = useCallback((edit: (before: Shown) => Shown) => {
+    latest.current = edit(latest.current)
+    setShown(latest.current)
+    if (timer.current) clearTimeout(timer.current)
+    timer.current = setTimeout(() => {
+      setAddress.current(before => {
+        const next = write(before, latest.current, defaultSort)
+        addressText.current = textOf(next)
+        return next
+      }, { replace: true })
+    }, addressDelayMs)
+  }, [defaultSort])
+  const setWhere = useCallback((where: Condition[]) => change(before => ({ ...before, where })), [change])
+  const setSort = useCallback((sort: Sort[]) => change(before => ({ ...before, sort })), [change])
+  const toggleOpen = useCallback((id: number) => change(before => ({ ...before, open: before.open.includes(id) ? before.open.filter(each => each !== id) : [...before.open, id] })), [change])
+  return useMemo(() => ({ ...shown, setWhere, setSort, toggleOpen }), [shown, setWhere, setSort, toggleOpen])
 }

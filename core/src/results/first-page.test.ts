@@ -1,0 +1,126 @@
+import { describe, expect, test } from 'vitest'
+import { fallingFit } from './falling-fit.ts'
+import { type Chances, chancePlaces, difficulty, levelAtPlace, likelyPlaces, ownLevels, placeChances, terrainOf } from './first-page.ts'
+import { placeRuns, readTerrain } from './read-terrain.ts'
+import { defaultModel as model, newPageFacts, type ResultFacts, resultStrength, standingForStrength } from './strength.ts'
+
+const facts = (standing: number | null, more: Partial<ResultFacts> = {}): ResultFacts => ({ siteStanding: standing, pageStanding: null, trust: null, linkingSites: 2, fit: 80, ageYears: 5, ...more })
+const strengthsOf = (standings: number[]): number[] => standings.map(standing => resultStrength(facts(standing), model).strength)
+
+let seed = 3
+const random = (): number => (seed = (seed * 48271) % 2147483647) / 2147483647
+
+describe('strength', () => {
+  test('is the sum of its parts; unknown parts add nothing', () => {
+    const { strength, parts } = resultStrength(facts(null), model)
+    expect(strength).toBeCloseTo(parts.reduce((sum, part) => sum + part.adds, 0))
+    expect(parts.filter(part => part.value === null).every(part => part.adds === 0)).toBe(true)
+  })
+  test('more of any feature never makes a result weaker', () => {
+    for (const feature of ['siteStanding', 'pageStanding', 'trust', 'linkingSites', 'fit', 'ageYears'] as const) expect(resultStrength(facts(50, { [feature]: 60 }), model).strength).toBeGreaterThan(resultStrength(facts(50, { [feature]: 10 }), model).strength)
+  })
+  test('the standing scale undoes strength exactly', () => {
+    for (const standing of [0, 17, 63, 100]) expect(standingForStrength(resultStrength(newPageFacts(standing), model).strength, model)).toBeCloseTo(standing)
+  })
+})
+
+describe('falling fit', () => {
+  test('never rises, keeps the sum, leaves falling values alone', () => {
+    for (let round = 0; round < 200; round++) {
+      const values = Array.from({ length: 1 + Math.floor(random() * 12) }, () => random() * 10)
+      const fitted = fallingFit(values)
+      expect(fitted.length).toBe(values.length)
+      for (let i = 1; i < fitted.length; i++) expect(fitted[i]!).toBeLessThanOrEqual(fitted[i - 1]! + 1e-12)
+      expect(fitted.reduce((a, b) => a + b, 0)).toBeCloseTo(values.reduce((a, b) => a + b, 0))
+      expect(fallingFit(fitted)).toEqual(fitted.map(value => expect.closeTo(value, 9)))
+    }
+    expect(fallingFit([3, 2, 1])).toEqual([3, 2, 1])
+    expect(fallingFit([3, 1, 2])).toEqual([3, 1.5, 1.5])
+    expect(fallingFit([])).toEqual([])
+  })
+  test('is the closest of all falling sequences (slow search over pooled blocks)', () => {
+    const cost = (a: number[], b: number[]): number => a.reduce((sum, value, i) => sum + (value - b[i]!) ** 2, 0)
+    for (let round = 0; round < 60; round++) {
+      const values = Array.from({ length: 6 }, () => Math.round(random() * 9))
+      let best = Number.POSITIVE_INFINITY
+      for (let cuts = 0; cuts < 32; cuts++) {
+        const blocks: number[][] = [[values[0]!]]
+        for (let i = 1; i < 6; i++) if (cuts & (1 << (i - 1))) blocks.push([values[i]!]); else blocks.at(-1)!.push(values[i]!)
+        const means = blocks.map(block => block.reduce((a, b) => a + b, 0) / block.length)
+        if (means.every((mean, i) => !i || mean <= means[i - 1]! + 1e-12)) best = Math.min(best, cost(values, blocks.flatMap((block, i) => block.map(() => means[i]!))))
+      }
+      expect(cost(values, fallingFit(values))).toBeCloseTo(best)
+    }
+  })
+})
+
+describe('chances', () => {
+  test('rise with k, with the own strength, and fall with the others', () => {
+    const strong = strengthsOf([90, 88, 85, 80, 80, 78, 75, 74, 70, 70])
+    const weak = strengthsOf([40, 38, 35, 30, 30, 28, 25, 24, 20, 20])
+    let before = 0
+    for (const place of chancePlaces) {
+      const chance = placeChances(0, weak, model)![place]
+      expect(chance).toBeGreaterThanOrEqual(before)
+      expect(placeChances(1, weak, model)![place]).toBeGreaterThan(chance)
+      expect(placeChances(0, strong, model)![place]).toBeLessThan(chance)
+      before = chance
+    }
+  })
+  test('an empty page tells nothing', () => { expect(placeChances(0, [], model)).toBeNull(); expect(difficulty([], model)).toBeNull(); expect(levelAtPlace([], 10)).toBeNull() })
+  test('a short page is judged by its last places', () => expect(levelAtPlace([3, 2], 10)).toBeCloseTo(2.5))
+  test('likely places enclose six chances in ten', () => {
+    const chances: Chances = { 1: 0.05, 3: 0.2, 5: 0.5, 10: 0.8, 20: 0.95 }
+    expect(likelyPlaces(chances)).toEqual({ from: 3, to: 10 })
+    expect(likelyPlaces({ 1: 0.9, 3: 0.95, 5: 0.96, 10: 0.97, 20: 0.98 })).toEqual({ from: 1, to: 1 })
+    expect(likelyPlaces({ 1: 0, 3: 0, 5: 0, 10: 0.05, 20: 0.1 })).toEqual({ from: null, to: null })
+  })
+})
+
+describe('difficulty', () => {
+  test('is where a slow search finds an even chance', () => {
+    for (let round = 0; round < 30; round++) {
+      const strengths = strengthsOf(Array.from({ length: 10 }, () => random() * 100))
+      const found = difficulty(strengths, model)!
+      const chance = (standing: number): number => placeChances(resultStrength(newPageFacts(standing), model).strength, strengths, model)![10]
+      let slow = 0
+      while (slow < 100 && chance(slow) < 0.5) slow += 0.05
+      expect(Math.abs(found - Math.min(100, slow))).toBeLessThan(0.1)
+    }
+  })
+  test('stays within 0 and 100 and grows with the standing of the results', () => {
+    expect(difficulty(strengthsOf(new Array(10).fill(0)).map(s => s - 9), model)).toBe(0)
+    expect(difficulty(strengthsOf(new Array(10).fill(100)).map(s => s + 9), model)).toBe(100)
+    expect(difficulty(strengthsOf(new Array(10).fill(70)), model)!).toBeGreaterThan(difficulty(strengthsOf(new Array(10).fill(40)), model)!)
+  })
+  test('own levels say where the chance is 0.8 and 0.4', () => {
+    const levels = ownLevels(60, model)
+    expect(levels.comfortable).toBeLessThan(60)
+    expect(levels.stretch).toBeGreaterThan(60)
+    const perPoint = (model.slope[10]! * model.weights.siteStanding) / model.scales.siteStanding.spread
+    expect(1 / (1 + Math.exp(-perPoint * (60 - levels.comfortable)))).toBeCloseTo(0.8)
+    expect(1 / (1 + Math.exp(-perPoint * (60 - levels.stretch)))).toBeCloseTo(0.4)
+  })
+})
+
+describe('terrain', () => {
+  const page = [facts(95), facts(92), facts(50, { fit: 95 }), facts(30, { fit: 40, linkingSites: 0 })]
+  test('names openings, the locked top and precedents', () => {
+    const terrain = terrainOf(page, 60, model)
+    expect(terrain.lockedTop).toBe(2)
+    expect(terrain.openings).toContain(4)
+    expect(terrain.precedents).toEqual([3])
+    expect(readTerrain(terrain, page)).toContain('the first 2 far above')
+  })
+  test('an unknown own level names nothing and says so', () => {
+    const terrain = terrainOf(page, null, model)
+    expect(terrain).toMatchObject({ lockedTop: 0, openings: [], precedents: [] })
+    expect(readTerrain(terrain, page)).toContain('unknown')
+  })
+  test('sentences for a page all above, all below, and empty', () => {
+    expect(readTerrain(terrainOf([facts(95), facts(95)], 10, model), [])).toContain('All 2 places stand above your level')
+    expect(readTerrain(terrainOf([facts(5), facts(5)], 90, model), [facts(5), facts(5)])).toContain('The whole page lies below your level')
+    expect(readTerrain(terrainOf([], 50, model), [])).toContain('no results')
+  })
+  test('runs of places in words', () => { expect(placeRuns([6, 7, 8, 10])).toBe('6–8 and 10'); expect(placeRuns([1, 3, 5])).toBe('1, 3 and 5'); expect(placeRuns([])).toBe('') })
+})

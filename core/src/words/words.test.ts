@@ -1,0 +1,64 @@
+import { describe, expect, test } from 'vitest'
+import { familyKey } from './family-key.ts'
+import { guessIntent } from './intent.ts'
+import { keywordKind } from './keyword-kind.ts'
+import { normalForm } from './normal-form.ts'
+import { splitWords, splitWordsByUnicode } from './split-words.ts'
+import { stem } from './stem.ts'
+
+describe('normal form', () => {
+  test.each([['  Pottery   Wheels! ', 'pottery wheels'], ['“Kiln”', 'kiln'], ['ﬁring', 'firing'], ['C++', 'c'], ['?!', ''], ['', ''], ['Größe 5 cm²', 'größe 5 cm2'], ['a\u00a0b\tc\nd', 'a b c d'], ["potter's", "potter's"]])('%j → %j', (from, to) => expect(normalForm(from)).toBe(to))
+  test('is its own normal form', () => {
+    for (const text of ['  Ä  ö ', '--x--', '№ 5', 'Ünder–glaze']) expect(normalForm(normalForm(text))).toBe(normalForm(text))
+  })
+})
+
+describe('words', () => {
+  test('the short way gives what Unicode segmentation gives', () => {
+    const letters = 'abcz09 äöüß  '
+    let seed = 1
+    const next = () => (seed = (seed * 16807) % 2147483647)
+    for (let round = 0; round < 300; round++) {
+      const text = Array.from({ length: next() % 24 }, () => letters[next() % letters.length]).join('')
+      expect(splitWords(text)).toEqual(splitWordsByUnicode(text))
+    }
+  })
+  test('punctuation is left out, other scripts are split', () => {
+    expect(splitWords('kiln, wheel & clay')).toEqual(['kiln', 'wheel', 'clay'])
+    expect(splitWords('')).toEqual([])
+  })
+})
+
+describe('stems and families', () => {
+  test.each([['wheels', 'en', 'wheel'], ['firing', 'en', 'fire'], ['glasuren', 'de', 'glasur'], ['wheels', 'xx', 'wheels']])('%s in %s → %s', (word, language, expected) => expect(stem(word, language)).toBe(expected))
+  test('singular, order and function words fall together; other words do not', () => {
+    const key = familyKey('pottery wheel', 'en')
+    for (const same of ['pottery wheels', 'wheel for pottery', 'the pottery wheel']) expect(familyKey(same, 'en')).toBe(key)
+    for (const other of ['pottery wheel kit', 'pottery', 'wheel']) expect(familyKey(other, 'en')).not.toBe(key)
+  })
+  test('a phrase of function words alone keeps them', () => expect(familyKey('to be', 'en')).not.toBe(''))
+})
+
+describe('kind', () => {
+  test.each([
+    ['how to use a kiln', 'question'], ['kiln vs oven', 'comparison'], ['difference between slip and glaze', 'comparison'], ['kiln for home', 'preposition'], ['home kiln', 'completion'], ['how', 'completion'], ['for kiln', 'completion'],
+  ])('%s is %s', (phrase, kind) => expect(keywordKind(phrase, 'en', true)).toBe(kind))
+  test('what is not a completion is related', () => expect(keywordKind('home kiln', 'en', false)).toBe('related'))
+  test('German', () => { expect(keywordKind('wie geht töpfern', 'de', true)).toBe('question'); expect(keywordKind('ton oder porzellan', 'de', true)).toBe('comparison') })
+})
+
+describe('intent', () => {
+  test.each([['how to glaze', 'learn'], ['best pottery wheel', 'compare'], ['buy kiln', 'buy'], ['pottery class near me', 'near'], ['clay harbour login', 'go'], ['töpferscheibe kaufen', 'buy']])('%s → %s', (phrase, intent) => {
+    const guess = guessIntent(phrase)
+    expect(guess.intent).toBe(intent)
+    expect(guess.probability).toBeGreaterThan(0.4)
+    expect(guess.probability).toBeLessThan(1)
+  })
+  test('what the page shows moves the guess, with a reason', () => {
+    const plain = guessIntent('pottery studio')
+    const local = guessIntent('pottery studio', { local: true, shopping: false, answer: false })
+    expect(local.intent).toBe('near')
+    expect(local.probability).toBeGreaterThan(plain.intent === 'near' ? plain.probability : 0)
+    expect(local.reasons).toContain('a map on the first page')
+  })
+})

@@ -1,0 +1,72 @@
+import { request } from 'node:http'
+import { createSite } from '@dew-trail/contract/sites'
+import pg from 'pg'
+import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { readConfig } from '../src/config.ts'
+import { migrate } from '../src/db/migrate.ts'
+import { type TestServer, testServer } from './test-server.ts'
+
+let server: TestServer
+beforeAll(async () => { server = await testServer() })
+afterAll(() => server.close())
+
+/** fetch sets Host itself, so requests with another one go by node:http. */
+const withHost = (host: string) => new Promise<number>((resolve, reject) => {
+  request(`${server.url}/api/sites`, { headers: { host } }, response => { response.resume(); resolve(response.statusCode!) }).on('error', reject).end()
+})
+
+describe('the server', () => {
+  test('answers only to its own names', async () => {
+    const { port } = new URL(server.url)
+    expect(await withHost(`localhost:${port}`)).toBe(200)
+    expect(await withHost(`evil.example:${port}`)).toBe(403)
+    expect(await withHost('127.0.0.1:1')).toBe(403)
+  })
+
+  test('refuses writes that come from another site', async () => {
+    const body = JSON.stringify({ domain: 'x.example', name: 'x' })
+    const headers = { 'content-type': 'application/json' }
+    expect((await server.raw('/api/sites', { method: 'POST', body, headers: { ...headers, origin: 'http://evil.example' } })).status).toBe(403)
+    expect((await server.raw('/api/sites', { method: 'POST', body, headers: { ...headers, origin: server.url } })).status).toBe(200)
+  })
+
+  test('sends a content security policy without inline scripts', async () => {
+    const policy = (await server.raw('/api/health')).headers.get('content-security-policy')!
+    expect(policy).toContain("script-src 'self';")
+    expect(policy).toContain("default-src 'none'")
+    expect(policy).toContain("frame-ancestors 'none'")
+  })
+
+  test('limits bodies and says what is wrong with broken ones', async () => {
+    const headers = { 'content-type': 'application/json' }
+    expect(await server.raw('/api/sites', { method: 'POST', headers, body: `{"a":"${'x'.repeat(21_000_000)}"}` })).toMatchObject({ status: 413, body: { error: { code: 'tooLarge' } } })
+    expect(await server.raw('/api/sites', { method: 'POST', headers, body: '{oops' })).toMatchObject({ status: 400, body: { error: { code: 'badInput' } } })
+    expect(await server.raw('/api/nothing')).toMatchObject({ status: 404, body: { error: { code: 'notFound' } } })
+  })
+
+  test('a domain is checked and taken once', async () => {
+    await expect(server.call(createSite, { domain: 'https://x.example/a', name: 'x' })).rejects.toMatchObject({ code: 'badInput', message: expect.stringContaining('name.example') })
+    await server.call(createSite, { domain: 'Once.example', name: 'Once' })
+    await expect(server.call(createSite, { domain: 'once.example', name: 'Twice' })).rejects.toMatchObject({ code: 'conflict' })
+  })
+
+  test("text that looks like SQL is only text", async () => {
+    const name = "Robert'); drop table keyword; --"
+    expect((await server.call(createSite, { domain: 'sql.example', name })).name).toBe(name)
+  })
+})
+
+describe('start', () => {
+  test('wrong settings are named, all of them', () => {
+    expect(() => readConfig({ PORT: 'abc', CHECK_DEPTH: '5' })).toThrow(/DATABASE_URL[\s\S]*PORT[\s\S]*CHECK_DEPTH/)
+  })
+
+  test('migrating twice applies nothing, and a database of a newer program is left alone', async () => {
+    const pool = new pg.Pool({ connectionString: server.databaseUrl })
+    expect(await migrate(pool)).toBe(0)
+    await pool.query("insert into migration (number, name) values (9999, 'from the future')")
+    await expect(migrate(pool)).rejects.toThrow(/newer Dew Trail/)
+    await pool.query('delete from migration where number = 9999')
+    await pool.end()
+  })
+})
