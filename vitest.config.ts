@@ -5,9 +5,38 @@ const shared = { restoreMocks: true, testTimeout: 30_000, hookTimeout: 60_000 }
 export default defineConfig({
   test: {
     projects: [
-      { test: { ...shared, name: 'unit', include: ['core/**/*.test.ts', 'contract/**/*.test.ts', 'standin/**/*.test.ts', 'scripts/**/*.test.ts', 'web/**/*.test.{ts,tsx}'] } },
-      { test: { ...shared, name: 'server', include: ['server/test/**/*.test.ts', 'server/src/**/*.test.ts'], globalSetup: ['scripts/lib/test-world.ts'], maxWorkers: 2 } },
-      { test: { ...shared, name: 'e2e', include: ['e2e/**/*.test.ts'], testTimeout: 90_000, hookTimeout: 120_000, fileParallelism: false } },
+      {
+        test: {
+          ...shared,
+          name: 'unit',
+          include: [
+            'core/**/*.test.ts',
+            'contract/**/*.test.ts',
+            'standin/**/*.test.ts',
+            'scripts/**/*.test.ts',
+            'web/**/*.test.{ts,tsx}',
+          ],
+        },
+      },
+      {
+        test: {
+          ...shared,
+          name: 'server',
+          include: ['server/test/**/*.test.ts', 'server/src/**/*.test.ts'],
+          globalSetup: ['scripts/lib/test-world.ts'],
+          maxWorkers: 2,
+        },
+      },
+      {
+        test: {
+          ...shared,
+          name: 'e2e',
+          include: ['e2e/**/*.test.ts'],
+          testTimeout: 90_000,
+          hookTimeout: 120_000,
+          fileParallelism: false,
+        },
+      },
     ],
   },
 })

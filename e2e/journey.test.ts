@@ -20,7 +20,9 @@ beforeAll(async () => {
   page = await browser.browser.newPage()
   await page.setViewport({ width: 1280, height: 800 })
   page.on('pageerror', error => problems.push(String(error)))
-  page.on('console', message => { if (message.type() === 'error') problems.push(message.text()) })
+  page.on('console', message => {
+    if (message.type() === 'error') problems.push(message.text())
+  })
   await page.goto(`${stack.server}/`)
 })
 afterAll(async () => {
@@ -30,7 +32,10 @@ afterAll(async () => {
 
 const text = () => page.evaluate(() => document.body.innerText)
 const until = async (what: string, check: () => Promise<boolean>) => {
-  for (let tries = 0; tries < 400; tries++) { if (await check()) return; await sleep(50) }
+  for (let tries = 0; tries < 400; tries++) {
+    if (await check()) return
+    await sleep(50)
+  }
   throw new Error(`did not come: ${what}\n${(await text()).slice(0, 1_500)}`)
 }
 const seen = (words: string) => until(words, async () => (await text()).includes(words))
@@ -57,16 +62,44 @@ describe('the trail, from a seed to a tracked position', () => {
     await page.evaluate(() => (document.activeElement as HTMLElement).blur())
     await page.keyboard.press('/')
     await page.keyboard.type('beginner')
-    await until('only beginner keywords', async () => (await page.$$eval('.sheet-row .keyword-name', names => names.length > 0 && names.every(name => name.textContent!.includes('beginner')))))
+    await until(
+      'only beginner keywords',
+      async () =>
+        await page.$$eval(
+          '.sheet-row .keyword-name',
+          names => names.length > 0 && names.every(name => name.textContent!.includes('beginner')),
+        ),
+    )
     await until('the address has it', async () => page.url().includes('where=phrase'))
     await page.reload()
-    await until('the same after a reload', async () => (await page.$$eval('.sheet-row .keyword-name', names => names.length > 0 && names.every(name => name.textContent!.includes('beginner')))))
+    await until(
+      'the same after a reload',
+      async () =>
+        await page.$$eval(
+          '.sheet-row .keyword-name',
+          names => names.length > 0 && names.every(name => name.textContent!.includes('beginner')),
+        ),
+    )
     await page.click('input[aria-label="Contains"]')
     await page.keyboard.press('Escape')
-    await until('all again', async () => (await page.$$eval('.sheet-row .keyword-name', names => names.some(name => !name.textContent!.includes('beginner')))))
+    await until(
+      'all again',
+      async () =>
+        await page.$$eval('.sheet-row .keyword-name', names =>
+          names.some(name => !name.textContent!.includes('beginner')),
+        ),
+    )
     await page.click('.word .word-text')
     const word = await page.$eval('.word.only .word-text', element => element.textContent!)
-    await until('only with the word', async () => (await page.$$eval('.sheet-row .keyword-name', (names, wanted) => names.every(name => name.textContent!.split(' ').includes(wanted)), word)))
+    await until(
+      'only with the word',
+      async () =>
+        await page.$$eval(
+          '.sheet-row .keyword-name',
+          (names, wanted) => names.every(name => name.textContent!.split(' ').includes(wanted)),
+          word,
+        ),
+    )
     await page.click('.word.only .word-text')
   })
 
@@ -74,24 +107,42 @@ describe('the trail, from a seed to a tracked position', () => {
     await page.focus('.sheet-row')
     await page.keyboard.press('ArrowDown')
     await page.keyboard.press('j')
-    await until('the third row has the focus', () => page.evaluate(() => document.activeElement?.getAttribute('aria-rowindex') === '4'))
+    await until('the third row has the focus', () =>
+      page.evaluate(() => document.activeElement?.getAttribute('aria-rowindex') === '4'),
+    )
     await page.keyboard.press('Home')
-    for (let i = 0; i < 6; i++) { await page.keyboard.press('x'); await page.keyboard.press('ArrowDown') }
+    for (let i = 0; i < 6; i++) {
+      await page.keyboard.press('x')
+      await page.keyboard.press('ArrowDown')
+    }
     await seen('6 selected')
     await page.keyboard.press('y')
     await seen('6 keywords kept')
     await until('the trail counts them', async () => (await text()).includes('0 of 6 kept'))
     await page.keyboard.press('Escape')
     await page.keyboard.press('End')
-    await until('the last row is drawn and has the focus', () => page.evaluate(() => document.activeElement?.classList.contains('sheet-row') === true && document.activeElement.getAttribute('aria-rowindex') === document.querySelector('[role=treegrid]')?.getAttribute('aria-rowcount')))
+    await until('the last row is drawn and has the focus', () =>
+      page.evaluate(
+        () =>
+          document.activeElement?.classList.contains('sheet-row') === true &&
+          document.activeElement.getAttribute('aria-rowindex') ===
+            document.querySelector('[role=treegrid]')?.getAttribute('aria-rowcount'),
+      ),
+    )
   })
 
   test('kept keywords are weighed; a row unfolds to its terrain, sentence and results', async () => {
     await station('weigh')
     await seen('Weigh all kept')
     await until('six kept rows', async () => (await rowCount()) === 6)
-    await page.evaluate(() => [...document.querySelectorAll('button')].find(button => button.textContent === 'Weigh all kept')!.click())
-    await until('chances', async () => (await page.$$eval('.sheet-row', rows => rows.filter(row => row.textContent!.includes('%')).length)) === 6)
+    await page.evaluate(() =>
+      [...document.querySelectorAll('button')].find(button => button.textContent === 'Weigh all kept')!.click(),
+    )
+    await until(
+      'chances',
+      async () =>
+        (await page.$$eval('.sheet-row', rows => rows.filter(row => row.textContent!.includes('%')).length)) === 6,
+    )
     await page.focus('.sheet-row')
     await page.keyboard.press('Enter')
     await seen('likely place')
@@ -106,25 +157,37 @@ describe('the trail, from a seed to a tracked position', () => {
   test('keywords are put on a planned page, which sums them, and sent to tracking', async () => {
     await page.focus('.sheet-row')
     await page.keyboard.press('Home')
-    await page.keyboard.down('Control'); await page.keyboard.press('a'); await page.keyboard.up('Control')
+    await page.keyboard.down('Control')
+    await page.keyboard.press('a')
+    await page.keyboard.up('Control')
     await seen('6 selected')
     await page.keyboard.press('p')
     await seen('on a page')
-    await until('a name is proposed', () => page.evaluate(() => [...document.querySelectorAll<HTMLInputElement>('[role=dialog] input')].some(input => input.value.length > 3)))
-    await page.evaluate(() => [...document.querySelectorAll('button')].find(button => button.textContent === 'Put on page')!.click())
+    await until('a name is proposed', () =>
+      page.evaluate(() =>
+        [...document.querySelectorAll<HTMLInputElement>('[role=dialog] input')].some(input => input.value.length > 3),
+      ),
+    )
+    await page.evaluate(() =>
+      [...document.querySelectorAll('button')].find(button => button.textContent === 'Put on page')!.click(),
+    )
     await seen('is planned with 6 keywords')
     await station('plan')
     await until('one page', async () => (await rowCount()) === 1)
     await page.click('.sheet-row .keyword-name')
     await seen('Send 6 keywords to tracking')
-    await page.evaluate(() => [...document.querySelectorAll('button')].find(button => button.textContent!.startsWith('Send 6'))!.click())
+    await page.evaluate(() =>
+      [...document.querySelectorAll('button')].find(button => button.textContent!.startsWith('Send 6'))!.click(),
+    )
     await seen('All keywords are tracked')
   })
 
   test('a check asks the engines and the positions appear with a chart', async () => {
     await station('track')
     await until('six rows', async () => (await rowCount()) === 6)
-    await page.evaluate(() => [...document.querySelectorAll('button')].find(button => button.textContent === 'Check now')!.click())
+    await page.evaluate(() =>
+      [...document.querySelectorAll('button')].find(button => button.textContent === 'Check now')!.click(),
+    )
     await seen('visibility')
     await until('the check has ended', async () => !(await text()).includes('Checking 6 keywords'))
     await page.click('.sheet-row .keyword-name')
@@ -133,7 +196,13 @@ describe('the trail, from a seed to a tracked position', () => {
   })
 
   test('the unbuilt parts say so and lead on', async () => {
-    for (const [name, words] of [['group', 'will be grouped'], ['rivals', 'will be compared'], ['links', 'who links to whom'], ['places', 'point by point'], ['reports', 'will be put together']] as const) {
+    for (const [name, words] of [
+      ['group', 'will be grouped'],
+      ['rivals', 'will be compared'],
+      ['links', 'who links to whom'],
+      ['places', 'point by point'],
+      ['reports', 'will be put together'],
+    ] as const) {
       await station(name)
       await seen(words)
       await seen('not built yet')
@@ -141,12 +210,23 @@ describe('the trail, from a seed to a tracked position', () => {
   })
 
   test('the palette finds a keyword and goes to it', async () => {
-    await page.keyboard.down('Control'); await page.keyboard.press('k'); await page.keyboard.up('Control')
+    await page.keyboard.down('Control')
+    await page.keyboard.press('k')
+    await page.keyboard.up('Control')
     await page.waitForSelector('[role=dialog] input')
     await page.keyboard.type('pottery wheel')
-    await until('keywords are offered', async () => (await page.$$eval('[role=option]', options => options.some(option => option.textContent!.includes('pottery wheel')))))
+    await until(
+      'keywords are offered',
+      async () =>
+        await page.$$eval('[role=option]', options =>
+          options.some(option => option.textContent!.includes('pottery wheel')),
+        ),
+    )
     await page.keyboard.press('Enter')
-    await until('Gather shows it', async () => page.url().includes('/gather') && (await firstPhrase())!.includes('pottery wheel'))
+    await until(
+      'Gather shows it',
+      async () => page.url().includes('/gather') && (await firstPhrase())!.includes('pottery wheel'),
+    )
   })
 
   test('a file with other column names is mapped, imported and exported as shown, formulas made harmless', async () => {
@@ -162,13 +242,17 @@ describe('the trail, from a seed to a tracked position', () => {
     await seen('separated by semicolons')
     await page.click('[role=combobox][aria-label="Searches a month"], [aria-label="Searches a month"]')
     await click('Monatlich')
-    await page.evaluate(() => [...document.querySelectorAll('button')].find(button => button.textContent === 'Import')!.click())
+    await page.evaluate(() =>
+      [...document.querySelectorAll('button')].find(button => button.textContent === 'Import')!.click(),
+    )
     await page.waitForFunction(() => !document.querySelector('[role=dialog]'))
     await page.click('input[aria-label="Contains"]')
     await page.keyboard.type('zz')
     await until('both keywords', async () => (await rowCount()) === 2)
     await seen('1,205 searches/mo')
-    await page.evaluate(() => [...document.querySelectorAll('button')].find(button => button.textContent === 'Export CSV')!.click())
+    await page.evaluate(() =>
+      [...document.querySelectorAll('button')].find(button => button.textContent === 'Export CSV')!.click(),
+    )
     await until('the file', async () => readdirSync(downloads).some(name => name.endsWith('.csv')))
     const exported = readFileSync(join(downloads, readdirSync(downloads)[0]!), 'utf8')
     expect(exported).toContain('Keyword,Searches')

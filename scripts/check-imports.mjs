@@ -9,9 +9,13 @@ import { fileURLToPath } from 'node:url'
 
 /** Workspace → workspaces of ours it may import. */
 const allowed = {
-  core: [], contract: [], standin: [],
-  server: ['core', 'contract'], web: ['core', 'contract'],
-  e2e: ['contract', 'scripts'], scripts: ['core', 'contract', 'server', 'standin', 'e2e'],
+  core: [],
+  contract: [],
+  standin: [],
+  server: ['core', 'contract'],
+  web: ['core', 'contract'],
+  e2e: ['contract', 'scripts'],
+  scripts: ['core', 'contract', 'server', 'standin', 'e2e'],
 }
 /** Packages of others that the pure and the shared workspaces may use at all. */
 const onlyPackages = { core: ['snowball-stemmers'], contract: ['zod'] }
@@ -28,7 +32,8 @@ function sourceFiles(folder) {
   })
 }
 
-const importPattern = /(?:^|\n)\s*(?:import|export)\b[^'"\n;]*?(?:\{[^}]*\}[^'"\n;]*?)?from\s*['"]([^'"]+)['"]|\bimport\(\s*['"]([^'"]+)['"]\s*\)|(?:^|\n)\s*import\s*['"]([^'"]+)['"]|new URL\(\s*['"](\.[^'"]+\.tsx?)['"]/g
+const importPattern =
+  /(?:^|\n)\s*(?:import|export)\b[^'"\n;]*?(?:\{[^}]*\}[^'"\n;]*?)?from\s*['"]([^'"]+)['"]|\bimport\(\s*['"]([^'"]+)['"]\s*\)|(?:^|\n)\s*import\s*['"]([^'"]+)['"]|new URL\(\s*['"](\.[^'"]+\.tsx?)['"]/g
 
 /** @param {string} root @returns {string[]} what is against the rules, one line each */
 export function checkImports(root) {
@@ -61,22 +66,31 @@ export function checkImports(root) {
         const own = /^@dew-trail\/([a-z0-9]+)\/?(.*)$/.exec(target)
         if (own) {
           const other = own[1] ?? ''
-          if (!mayImport.includes(/** @type {never} */ (other))) { say(`${workspace} must not import ${other}`); continue }
-          const exportsOf = Object.entries(JSON.parse(readFileSync(join(root, other, 'package.json'), 'utf8')).exports ?? {})
-          const hit = exportsOf.map(([key, value]) => {
-            const pattern = new RegExp(`^${key.replace(/[.]/g, '\\.').replace('*', '([^/]+)')}$`)
-            const found = pattern.exec(`./${own[2]}`)
-            return found ? join(root, other, String(value).replace('*', found[1] ?? '')) : undefined
-          }).find(Boolean)
+          if (!mayImport.includes(/** @type {never} */ (other))) {
+            say(`${workspace} must not import ${other}`)
+            continue
+          }
+          const exportsOf = Object.entries(
+            JSON.parse(readFileSync(join(root, other, 'package.json'), 'utf8')).exports ?? {},
+          )
+          const hit = exportsOf
+            .map(([key, value]) => {
+              const pattern = new RegExp(`^${key.replace(/[.]/g, '\\.').replace('*', '([^/]+)')}$`)
+              const found = pattern.exec(`./${own[2]}`)
+              return found ? join(root, other, String(value).replace('*', found[1] ?? '')) : undefined
+            })
+            .find(Boolean)
           if (!hit || !existsSync(hit)) say(`${target} is not a named export`)
           else edges.push(hit)
           continue
         }
-        const name = target.startsWith('@') ? target.split('/').slice(0, 2).join('/') : target.split('/')[0] ?? ''
+        const name = target.startsWith('@') ? target.split('/').slice(0, 2).join('/') : (target.split('/')[0] ?? '')
         const isTest = /\.test\.tsx?$|[/\\]test[/\\]|vitest/.test(file)
-        if (!(isTest && testPackages.includes(name)) && !rootPackages.includes(name) && !named.has(name)) say(`${name} is not in ${workspace}/package.json`)
+        if (!(isTest && testPackages.includes(name)) && !rootPackages.includes(name) && !named.has(name))
+          say(`${name} is not in ${workspace}/package.json`)
         const only = onlyPackages[/** @type {keyof typeof onlyPackages} */ (workspace)]
-        if (only && !only.includes(name) && !(isTest && testPackages.includes(name))) say(`${workspace} must not use ${name}`)
+        if (only && !only.includes(name) && !(isTest && testPackages.includes(name)))
+          say(`${workspace} must not use ${name}`)
       }
       graph.set(file, edges)
     }

@@ -8,7 +8,10 @@ const [tool, ...args] = process.argv.slice(2)
 try {
   needNode()
   installPackages(root)
-  const child = spawn(process.execPath, ['--import', 'tsx', `${root}scripts/${tool}.ts`, ...args], { cwd: root, stdio: 'inherit' })
+  const child = spawn(process.execPath, ['--import', 'tsx', `${root}scripts/${tool}.ts`, ...args], {
+    cwd: root,
+    stdio: 'inherit',
+  })
   child.on('exit', code => process.exit(code ?? 1))
 } catch (error) {
   console.error(/** @type {Error} */ (error).message)

@@ -26,27 +26,38 @@ async function stopAll() {
   for (const stop of running.reverse()) await stop().catch(error => console.error(`  ${error.message}`))
   lock?.free()
 }
-for (const signal of /** @type {const} */ (['SIGINT', 'SIGTERM', 'SIGHUP'])) process.on(signal, () => {
-  if (!stopping) console.log('\n  Stopping')
-  stopAll().then(() => process.exit(0))
-})
+for (const signal of /** @type {const} */ (['SIGINT', 'SIGTERM', 'SIGHUP']))
+  process.on(signal, () => {
+    if (!stopping) console.log('\n  Stopping')
+    stopAll().then(() => process.exit(0))
+  })
 
 /** @param {string} host @param {number} port */
-const needFreePort = (host, port) => new Promise((done, fail) => {
-  const probe = createServer()
-  probe.once('error', error => {
-    const { code } = /** @type {NodeJS.ErrnoException} */ (error)
-    fail(new ClearError(code === 'EADDRINUSE' ? `Port ${port} is in use by another program. Start with another one: PORT=${port + 1} npm start` : code === 'EACCES' ? `Port ${port} needs more rights than this account has. Start with another one: PORT=4600 npm start` : `Port ${port} on ${host} cannot be used (${code}).`))
+const needFreePort = (host, port) =>
+  new Promise((done, fail) => {
+    const probe = createServer()
+    probe.once('error', error => {
+      const { code } = /** @type {NodeJS.ErrnoException} */ (error)
+      fail(
+        new ClearError(
+          code === 'EADDRINUSE'
+            ? `Port ${port} is in use by another program. Start with another one: PORT=${port + 1} npm start`
+            : code === 'EACCES'
+              ? `Port ${port} needs more rights than this account has. Start with another one: PORT=4600 npm start`
+              : `Port ${port} on ${host} cannot be used (${code}).`,
+        ),
+      )
+    })
+    probe.listen(port, host, () => probe.close(() => done(undefined)))
   })
-  probe.listen(port, host, () => probe.close(() => done(undefined)))
-})
 
 async function start() {
   needNode()
   const dataDir = resolve(root, env.DATA_DIR ?? '.data')
   const host = env.HOST ?? '127.0.0.1'
   const port = Number(env.PORT ?? 4600)
-  if (!Number.isInteger(port) || port < 1 || port > 65_535) throw new ClearError(`PORT must be a number from 1 to 65535, not "${env.PORT}".`)
+  if (!Number.isInteger(port) || port < 1 || port > 65_535)
+    throw new ClearError(`PORT must be a number from 1 to 65535, not "${env.PORT}".`)
   console.log('Dew Trail')
   lock = await takeLock(join(dataDir, 'start.lock'))
   await needFreePort(host, port)
@@ -64,7 +75,12 @@ async function start() {
     say('Starting the stand-in for the outside world')
     const standinPort = await freePort()
     source = `http://127.0.0.1:${standinPort}`
-    standin = startProgram(root, 'standin/src/main.ts', { STANDIN_PORT: String(standinPort), STANDIN_KEY: key }, logOf('standin'))
+    standin = startProgram(
+      root,
+      'standin/src/main.ts',
+      { STANDIN_PORT: String(standinPort), STANDIN_KEY: key },
+      logOf('standin'),
+    )
     lock.addChild(standin.pid)
     running.push(standin.stop)
   }
@@ -76,11 +92,22 @@ async function start() {
     databaseUrl = needDatabase(postgres, 'dewtrail')
   }
   say('Starting the server')
-  const server = startProgram(root, 'server/src/main.ts', {
-    DATABASE_URL: databaseUrl, SOURCE_URL: source, SOURCE_KEY: key, HOST: host, PORT: String(port), DATA_DIR: dataDir, WEB_DIR: join(root, 'web/dist'),
-    // The stand-in's web has some eighty sites, so 150 linking sites stand for the top of its scale.
-    ...(standin && !env.STANDING_REFERENCE_SITES ? { STANDING_REFERENCE_SITES: '150' } : {}),
-  }, logOf('server'))
+  const server = startProgram(
+    root,
+    'server/src/main.ts',
+    {
+      DATABASE_URL: databaseUrl,
+      SOURCE_URL: source,
+      SOURCE_KEY: key,
+      HOST: host,
+      PORT: String(port),
+      DATA_DIR: dataDir,
+      WEB_DIR: join(root, 'web/dist'),
+      // The stand-in's web has some eighty sites, so 150 linking sites stand for the top of its scale.
+      ...(standin && !env.STANDING_REFERENCE_SITES ? { STANDING_REFERENCE_SITES: '150' } : {}),
+    },
+    logOf('server'),
+  )
   lock.addChild(server.pid)
   running.push(server.stop)
   const url = `http://${host === '0.0.0.0' ? '127.0.0.1' : host}:${port}`
@@ -90,15 +117,22 @@ async function start() {
     const { today } = await (await fetch(`${source}/health`)).json()
     await loadDemo({ server: url, source, key, today })
   }
-  for (const [name, program] of /** @type {const} */ ([['The server', server], ['The stand-in', standin]])) {
+  for (const [name, program] of /** @type {const} */ ([
+    ['The server', server],
+    ['The stand-in', standin],
+  ])) {
     program?.child.on('exit', code => {
       if (stopping) return
-      console.error(`  ${name} ended unexpectedly (code ${code}): ${program.lastLines()}\n  See ${dataDir}/log. Stopping the rest.`)
+      console.error(
+        `  ${name} ended unexpectedly (code ${code}): ${program.lastLines()}\n  See ${dataDir}/log. Stopping the rest.`,
+      )
       stopAll().then(() => process.exit(1))
     })
   }
   lock.setUrl(url)
-  console.log(`\n  Ready after ${((performance.now() - startedMs) / 1000).toFixed(1)} s. Open ${url}\n  Stop with Ctrl-C.`)
+  console.log(
+    `\n  Ready after ${((performance.now() - startedMs) / 1000).toFixed(1)} s. Open ${url}\n  Stop with Ctrl-C.`,
+  )
 }
 
 try {

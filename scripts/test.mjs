@@ -26,13 +26,23 @@ try {
   needPostgres()
   needChromium()
   check('Types', ['scripts/check-types.mjs'])
-  check('Lint', ['node_modules/@biomejs/biome/bin/biome', 'check', '.', '--diagnostic-level=warn', '--error-on-warnings'])
+  check('Lint', [
+    'node_modules/@biomejs/biome/bin/biome',
+    'check',
+    '.',
+    '--diagnostic-level=warn',
+    '--error-on-warnings',
+  ])
   check('Import rules', ['scripts/check-imports.mjs'])
   buildWeb(root)
   console.log('\nTests')
   const folder = mkdtempSync(join(tmpdir(), 'dew-trail-result-'))
   const report = join(folder, 'report.json')
-  const vitest = spawnSync(process.execPath, ['node_modules/vitest/vitest.mjs', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${report}`], { cwd: root, stdio: ['ignore', 'inherit', 'inherit'] })
+  const vitest = spawnSync(
+    process.execPath,
+    ['node_modules/vitest/vitest.mjs', 'run', '--reporter=default', '--reporter=json', `--outputFile.json=${report}`],
+    { cwd: root, stdio: ['ignore', 'inherit', 'inherit'] },
+  )
   try {
     const result = JSON.parse(readFileSync(report, 'utf8'))
     passed += result.numPassedTests

@@ -5,23 +5,54 @@ import { id } from './sites.ts'
 /** What a column of a file can mean, by kind of import. `needed` ones must be given. */
 export const importFields = {
   keywords: [
-    { key: 'phrase', label: 'Keyword', needed: true }, { key: 'searches', label: 'Searches a month', needed: false }, { key: 'cpc', label: 'CPC', needed: false }, { key: 'competition', label: 'Advertiser competition', needed: false },
+    { key: 'phrase', label: 'Keyword', needed: true },
+    { key: 'searches', label: 'Searches a month', needed: false },
+    { key: 'cpc', label: 'CPC', needed: false },
+    { key: 'competition', label: 'Advertiser competition', needed: false },
   ],
   positions: [
-    { key: 'date', label: 'Date', needed: true }, { key: 'phrase', label: 'Keyword', needed: true }, { key: 'place', label: 'Position', needed: true }, { key: 'url', label: 'Page found', needed: false },
-    { key: 'engine', label: 'Engine', needed: false }, { key: 'country', label: 'Place', needed: false }, { key: 'language', label: 'Language', needed: false }, { key: 'device', label: 'Device', needed: false },
+    { key: 'date', label: 'Date', needed: true },
+    { key: 'phrase', label: 'Keyword', needed: true },
+    { key: 'place', label: 'Position', needed: true },
+    { key: 'url', label: 'Page found', needed: false },
+    { key: 'engine', label: 'Engine', needed: false },
+    { key: 'country', label: 'Place', needed: false },
+    { key: 'language', label: 'Language', needed: false },
+    { key: 'device', label: 'Device', needed: false },
   ],
 } as const
 export type ImportKind = keyof typeof importFields
 
 /** Uploads are sent as the raw body to this path, the file's name in the query, so nothing is held in memory. */
-export const uploadPath = (siteId: number, kind: ImportKind, fileName: string): string => `/api/sites/${siteId}/imports?kind=${kind}&fileName=${encodeURIComponent(fileName)}`
-export const uploadQuery = z.object({ siteId: id, kind: z.enum(['keywords', 'positions']), fileName: z.string().max(300).default('file.csv') })
-export const uploaded = z.object({ importId: z.number(), encoding: z.string(), separator: z.string(), header: z.array(z.string()), preview: z.array(z.array(z.string())), suggested: z.record(z.string(), z.number()), bytes: z.number() })
+export const uploadPath = (siteId: number, kind: ImportKind, fileName: string): string =>
+  `/api/sites/${siteId}/imports?kind=${kind}&fileName=${encodeURIComponent(fileName)}`
+export const uploadQuery = z.object({
+  siteId: id,
+  kind: z.enum(['keywords', 'positions']),
+  fileName: z.string().max(300).default('file.csv'),
+})
+export const uploaded = z.object({
+  importId: z.number(),
+  encoding: z.string(),
+  separator: z.string(),
+  header: z.array(z.string()),
+  preview: z.array(z.array(z.string())),
+  suggested: z.record(z.string(), z.number()),
+  bytes: z.number(),
+})
 export type Uploaded = z.infer<typeof uploaded>
 
 export const runImport = endpoint({
-  method: 'POST', path: '/api/sites/:siteId/imports/:importId/run',
-  input: z.object({ siteId: id, importId: id, marketId: id, mapping: z.record(z.string(), z.number().int().min(0).max(500)), keep: z.boolean().default(false) }), output: z.object({ jobId: z.number() }),
+  method: 'POST',
+  path: '/api/sites/:siteId/imports/:importId/run',
+  input: z.object({
+    siteId: id,
+    importId: id,
+    marketId: id,
+    mapping: z.record(z.string(), z.number().int().min(0).max(500)),
+    keep: z.boolean().default(false),
+  }),
+  output: z.object({ jobId: z.number() }),
 })
-export const importErrorsPath = (siteId: number, importId: number): string => `/api/sites/${siteId}/imports/${importId}/errors.csv`
+export const importErrorsPath = (siteId: number, importId: number): string =>
+  `/api/sites/${siteId}/imports/${importId}/errors.csv`

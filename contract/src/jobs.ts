@@ -9,17 +9,40 @@ export type JobState = (typeof jobStates)[number]
 
 /** Work in the background. `trouble`: what went wrong on the way, one line a kind, with how often. */
 export const job = z.object({
-  id: z.number(), siteId: z.number(), kind: z.enum(jobKinds), state: z.enum(jobStates), title: z.string(), done: z.number(), total: z.number().nullable(),
-  secondsLeft: z.number().nullable(), trouble: z.array(z.object({ what: z.string(), times: z.number() })), error: z.string().nullable(), createdAt: z.string(), endedAt: z.string().nullable(),
+  id: z.number(),
+  siteId: z.number(),
+  kind: z.enum(jobKinds),
+  state: z.enum(jobStates),
+  title: z.string(),
+  done: z.number(),
+  total: z.number().nullable(),
+  secondsLeft: z.number().nullable(),
+  trouble: z.array(z.object({ what: z.string(), times: z.number() })),
+  error: z.string().nullable(),
+  createdAt: z.string(),
+  endedAt: z.string().nullable(),
   result: z.record(z.string(), z.unknown()).nullable(),
 })
 export type Job = z.infer<typeof job>
 
-export const listJobs = endpoint({ method: 'GET', path: '/api/sites/:siteId/jobs', input: z.object({ siteId: id }), output: z.array(job) })
+export const listJobs = endpoint({
+  method: 'GET',
+  path: '/api/sites/:siteId/jobs',
+  input: z.object({ siteId: id }),
+  output: z.array(job),
+})
 export const getJob = endpoint({ method: 'GET', path: '/api/jobs/:jobId', input: z.object({ jobId: id }), output: job })
-export const actOnJob = endpoint({ method: 'POST', path: '/api/jobs/:jobId/action', input: z.object({ jobId: id, action: z.enum(['pause', 'resume', 'cancel', 'retry']) }), output: job })
+export const actOnJob = endpoint({
+  method: 'POST',
+  path: '/api/jobs/:jobId/action',
+  input: z.object({ jobId: id, action: z.enum(['pause', 'resume', 'cancel', 'retry']) }),
+  output: job,
+})
 
 /** What the event stream of a site tells: something of this kind changed; fetch what you show. */
-export const siteEvent = z.discriminatedUnion('type', [z.object({ type: z.enum(['keywords', 'gatherings', 'plan', 'positions']) }), z.object({ type: z.literal('job'), job })])
+export const siteEvent = z.discriminatedUnion('type', [
+  z.object({ type: z.enum(['keywords', 'gatherings', 'plan', 'positions']) }),
+  z.object({ type: z.literal('job'), job }),
+])
 export type SiteEvent = z.infer<typeof siteEvent>
 export const siteEventsPath = (siteId: number): string => `/api/sites/${siteId}/events`

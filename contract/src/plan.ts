@@ -5,22 +5,95 @@ import { id } from './sites.ts'
 export const pageStates = ['idea', 'writing', 'published'] as const
 export type PageState = (typeof pageStates)[number]
 const title = z.string().trim().min(1, 'A page needs a name').max(200)
-const address = z.string().trim().max(2_000).regex(/^(\/|https?:\/\/)/, 'An address starts with / or http').nullable()
+const address = z
+  .string()
+  .trim()
+  .max(2_000)
+  .regex(/^(\/|https?:\/\/)/, 'An address starts with / or http')
+  .nullable()
 const deadline = z.iso.date().nullable()
 
-export const planKeyword = z.object({ id: z.number(), phrase: z.string(), searches: z.number().nullable(), difficulty: z.number().nullable(), chance: z.number().nullable(), visits: z.number().nullable(), tracked: z.boolean() })
+export const planKeyword = z.object({
+  id: z.number(),
+  phrase: z.string(),
+  searches: z.number().nullable(),
+  difficulty: z.number().nullable(),
+  chance: z.number().nullable(),
+  visits: z.number().nullable(),
+  tracked: z.boolean(),
+})
 /** A planned page. Sums go over keywords whose figure is known; `unknown…` says how many are not. */
 export const plannedPage = z.object({
-  id: z.number(), title: z.string(), address: z.string().nullable(), existing: z.boolean(), deadline: z.string().nullable(), state: z.enum(pageStates), remarks: z.string(), late: z.boolean(),
-  searches: z.number().nullable(), searchesUnknown: z.number(), visits: z.number().nullable(), visitsUnknown: z.number(), difficultyFrom: z.number().nullable(), difficultyTo: z.number().nullable(), cpc: z.number().nullable(), keywords: z.array(planKeyword),
+  id: z.number(),
+  title: z.string(),
+  address: z.string().nullable(),
+  existing: z.boolean(),
+  deadline: z.string().nullable(),
+  state: z.enum(pageStates),
+  remarks: z.string(),
+  late: z.boolean(),
+  searches: z.number().nullable(),
+  searchesUnknown: z.number(),
+  visits: z.number().nullable(),
+  visitsUnknown: z.number(),
+  difficultyFrom: z.number().nullable(),
+  difficultyTo: z.number().nullable(),
+  cpc: z.number().nullable(),
+  keywords: z.array(planKeyword),
 })
 export type PlannedPage = z.infer<typeof plannedPage>
 
 const site = { siteId: id }
-export const listPages = endpoint({ method: 'GET', path: '/api/sites/:siteId/pages', input: z.object({ ...site, marketId: id, today: z.iso.date() }), output: z.array(plannedPage) })
-export const createPage = endpoint({ method: 'POST', path: '/api/sites/:siteId/pages', input: z.object({ ...site, title, address: address.default(null), existing: z.boolean().default(false), deadline: deadline.default(null), keywordIds: z.array(id).max(5_000).default([]) }), output: z.object({ id: z.number() }) })
-export const changePage = endpoint({ method: 'PATCH', path: '/api/sites/:siteId/pages/:pageId', input: z.object({ ...site, pageId: id, title: title.optional(), address: address.optional(), existing: z.boolean().optional(), deadline: deadline.optional(), state: z.enum(pageStates).optional(), remarks: z.string().max(10_000).optional() }), output: z.object({ id: z.number() }) })
-export const removePage = endpoint({ method: 'DELETE', path: '/api/sites/:siteId/pages/:pageId', input: z.object({ ...site, pageId: id }), output: z.object({ id: z.number() }) })
-export const restorePage = endpoint({ method: 'POST', path: '/api/sites/:siteId/pages/:pageId/restore', input: z.object({ ...site, pageId: id }), output: z.object({ id: z.number() }) })
+export const listPages = endpoint({
+  method: 'GET',
+  path: '/api/sites/:siteId/pages',
+  input: z.object({ ...site, marketId: id, today: z.iso.date() }),
+  output: z.array(plannedPage),
+})
+export const createPage = endpoint({
+  method: 'POST',
+  path: '/api/sites/:siteId/pages',
+  input: z.object({
+    ...site,
+    title,
+    address: address.default(null),
+    existing: z.boolean().default(false),
+    deadline: deadline.default(null),
+    keywordIds: z.array(id).max(5_000).default([]),
+  }),
+  output: z.object({ id: z.number() }),
+})
+export const changePage = endpoint({
+  method: 'PATCH',
+  path: '/api/sites/:siteId/pages/:pageId',
+  input: z.object({
+    ...site,
+    pageId: id,
+    title: title.optional(),
+    address: address.optional(),
+    existing: z.boolean().optional(),
+    deadline: deadline.optional(),
+    state: z.enum(pageStates).optional(),
+    remarks: z.string().max(10_000).optional(),
+  }),
+  output: z.object({ id: z.number() }),
+})
+export const removePage = endpoint({
+  method: 'DELETE',
+  path: '/api/sites/:siteId/pages/:pageId',
+  input: z.object({ ...site, pageId: id }),
+  output: z.object({ id: z.number() }),
+})
+export const restorePage = endpoint({
+  method: 'POST',
+  path: '/api/sites/:siteId/pages/:pageId/restore',
+  input: z.object({ ...site, pageId: id }),
+  output: z.object({ id: z.number() }),
+})
 /** Puts keywords on a page; a keyword stands on one page, so it leaves the page it was on. `pageId` null takes them off. Answers with where each was before. */
-export const assignKeywords = endpoint({ method: 'POST', path: '/api/sites/:siteId/page-keywords', input: z.object({ ...site, pageId: id.nullable(), keywordIds: z.array(id).min(1).max(5_000) }), output: z.object({ before: z.array(z.object({ keywordId: z.number(), pageId: z.number().nullable() })) }) })
+export const assignKeywords = endpoint({
+  method: 'POST',
+  path: '/api/sites/:siteId/page-keywords',
+  input: z.object({ ...site, pageId: id.nullable(), keywordIds: z.array(id).min(1).max(5_000) }),
+  output: z.object({ before: z.array(z.object({ keywordId: z.number(), pageId: z.number().nullable() })) }),
+})

@@ -2,18 +2,59 @@ import { z } from 'zod'
 import { endpoint } from './endpoint.ts'
 
 export const id = z.coerce.number().int().positive()
-export const market = z.object({ id: z.number(), engine: z.string(), place: z.string(), language: z.string(), device: z.enum(['desktop', 'mobile']) })
+export const market = z.object({
+  id: z.number(),
+  engine: z.string(),
+  place: z.string(),
+  language: z.string(),
+  device: z.enum(['desktop', 'mobile']),
+})
 export type Market = z.infer<typeof market>
 
 /** How many keywords (or pages) have reached each station of the trail. */
-export const trail = z.object({ found: z.number(), kept: z.number(), weighed: z.number(), themes: z.number(), planned: z.number(), pages: z.number(), tracked: z.number() })
+export const trail = z.object({
+  found: z.number(),
+  kept: z.number(),
+  weighed: z.number(),
+  themes: z.number(),
+  planned: z.number(),
+  pages: z.number(),
+  tracked: z.number(),
+})
 export type Trail = z.infer<typeof trail>
 
-export const site = z.object({ id: z.number(), domain: z.string(), name: z.string(), standing: z.number().nullable(), comfortable: z.number().nullable(), stretch: z.number().nullable(), markets: z.array(market) })
+export const site = z.object({
+  id: z.number(),
+  domain: z.string(),
+  name: z.string(),
+  standing: z.number().nullable(),
+  comfortable: z.number().nullable(),
+  stretch: z.number().nullable(),
+  markets: z.array(market),
+})
 export type Site = z.infer<typeof site>
 
-const domain = z.string().trim().toLowerCase().regex(/^(?!-)[a-z0-9-]+(\.[a-z0-9-]+)+$/, 'A domain looks like name.example, without https:// and without a path')
+const domain = z
+  .string()
+  .trim()
+  .toLowerCase()
+  .regex(/^(?!-)[a-z0-9-]+(\.[a-z0-9-]+)+$/, 'A domain looks like name.example, without https:// and without a path')
 
 export const listSites = endpoint({ method: 'GET', path: '/api/sites', input: z.object({}), output: z.array(site) })
-export const createSite = endpoint({ method: 'POST', path: '/api/sites', input: z.object({ domain, name: z.string().trim().min(1).max(120), place: z.string().min(1).max(60).default('tarrow'), language: z.string().length(2).default('en') }), output: site })
-export const getTrail = endpoint({ method: 'GET', path: '/api/sites/:siteId/trail', input: z.object({ siteId: id }), output: trail })
+export const createSite = endpoint({
+  method: 'POST',
+  path: '/api/sites',
+  input: z.object({
+    domain,
+    name: z.string().trim().min(1).max(120),
+    place: z.string().min(1).max(60).default('tarrow'),
+    language: z.string().length(2).default('en'),
+  }),
+  output: site,
+})
+export const getTrail = endpoint({
+  method: 'GET',
+  path: '/api/sites/:siteId/trail',
+  input: z.object({ siteId: id }),
+  output: trail,
+})

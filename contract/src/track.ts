@@ -3,26 +3,74 @@ import { endpoint } from './endpoint.ts'
 import { id } from './sites.ts'
 
 const site = { siteId: id }
-export const trackKeywords = endpoint({ method: 'POST', path: '/api/sites/:siteId/tracked', input: z.object({ ...site, keywordIds: z.array(id).min(1).max(100_000), tracked: z.boolean() }), output: z.object({ changed: z.number() }) })
-export const checkNow = endpoint({ method: 'POST', path: '/api/sites/:siteId/checks', input: z.object({ ...site, keywordIds: z.array(id).max(100_000).optional() }), output: z.object({ jobId: z.number(), requests: z.number() }) })
+export const trackKeywords = endpoint({
+  method: 'POST',
+  path: '/api/sites/:siteId/tracked',
+  input: z.object({ ...site, keywordIds: z.array(id).min(1).max(100_000), tracked: z.boolean() }),
+  output: z.object({ changed: z.number() }),
+})
+export const checkNow = endpoint({
+  method: 'POST',
+  path: '/api/sites/:siteId/checks',
+  input: z.object({ ...site, keywordIds: z.array(id).max(100_000).optional() }),
+  output: z.object({ jobId: z.number(), requests: z.number() }),
+})
 
 /** A day-vector value: above 0 the place, 0 not checked, below 0 not found within that depth. */
 export const placeValue = z.number().int()
 export const trackedRow = z.object({
-  id: z.number(), phrase: z.string(), searches: z.number().nullable(), now: placeValue, before: placeValue, best: z.number().nullable(), recent: z.array(placeValue), other: z.record(z.string(), placeValue), visits: z.number().nullable(), page: z.string().nullable(), pageBefore: z.string().nullable(),
+  id: z.number(),
+  phrase: z.string(),
+  searches: z.number().nullable(),
+  now: placeValue,
+  before: placeValue,
+  best: z.number().nullable(),
+  recent: z.array(placeValue),
+  other: z.record(z.string(), placeValue),
+  visits: z.number().nullable(),
+  page: z.string().nullable(),
+  pageBefore: z.string().nullable(),
 })
 export type TrackedRow = z.infer<typeof trackedRow>
 
 export const listPositions = endpoint({
-  method: 'GET', path: '/api/sites/:siteId/positions', input: z.object({ ...site, marketId: id, compareDays: z.coerce.number().int().min(1).max(400).default(7) }),
-  output: z.object({ lastDay: z.string().nullable(), beforeDay: z.string().nullable(), checkedAt: z.string().nullable(), rows: z.array(trackedRow) }),
+  method: 'GET',
+  path: '/api/sites/:siteId/positions',
+  input: z.object({ ...site, marketId: id, compareDays: z.coerce.number().int().min(1).max(400).default(7) }),
+  output: z.object({
+    lastDay: z.string().nullable(),
+    beforeDay: z.string().nullable(),
+    checkedAt: z.string().nullable(),
+    rows: z.array(trackedRow),
+  }),
 })
 export const listVisibility = endpoint({
-  method: 'GET', path: '/api/sites/:siteId/visibility', input: z.object({ ...site, marketId: id, days: z.coerce.number().int().min(7).max(2_000).default(90) }),
-  output: z.array(z.object({ day: z.string(), visibility: z.number().nullable(), top3: z.number(), top10: z.number(), top30: z.number(), beyond: z.number(), notFound: z.number() })),
+  method: 'GET',
+  path: '/api/sites/:siteId/visibility',
+  input: z.object({ ...site, marketId: id, days: z.coerce.number().int().min(7).max(2_000).default(90) }),
+  output: z.array(
+    z.object({
+      day: z.string(),
+      visibility: z.number().nullable(),
+      top3: z.number(),
+      top10: z.number(),
+      top30: z.number(),
+      beyond: z.number(),
+      notFound: z.number(),
+    }),
+  ),
 })
 export const keywordHistory = endpoint({
-  method: 'GET', path: '/api/sites/:siteId/keywords/:keywordId/history', input: z.object({ ...site, keywordId: id, days: z.coerce.number().int().min(7).max(4_000).default(400) }),
-  output: z.object({ keywordId: z.number(), phrase: z.string(), from: z.string().nullable(), to: z.string().nullable(), markets: z.array(z.object({ marketId: z.number(), places: z.array(placeValue) })), pages: z.array(z.object({ marketId: z.number(), day: z.string(), url: z.string().nullable() })) }),
+  method: 'GET',
+  path: '/api/sites/:siteId/keywords/:keywordId/history',
+  input: z.object({ ...site, keywordId: id, days: z.coerce.number().int().min(7).max(4_000).default(400) }),
+  output: z.object({
+    keywordId: z.number(),
+    phrase: z.string(),
+    from: z.string().nullable(),
+    to: z.string().nullable(),
+    markets: z.array(z.object({ marketId: z.number(), places: z.array(placeValue) })),
+    pages: z.array(z.object({ marketId: z.number(), day: z.string(), url: z.string().nullable() })),
+  }),
 })
 export type KeywordHistory = z.infer<(typeof keywordHistory)['output']>

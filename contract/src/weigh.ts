@@ -3,26 +3,75 @@ import { endpoint } from './endpoint.ts'
 import { id } from './sites.ts'
 
 export const startWeighing = endpoint({
-  method: 'POST', path: '/api/sites/:siteId/weighings',
-  input: z.object({ siteId: id, marketId: id, keywordIds: z.array(id).max(50_000).optional(), again: z.boolean().default(false) }),
+  method: 'POST',
+  path: '/api/sites/:siteId/weighings',
+  input: z.object({
+    siteId: id,
+    marketId: id,
+    keywordIds: z.array(id).max(50_000).optional(),
+    again: z.boolean().default(false),
+  }),
   output: z.object({ jobId: z.number().nullable(), count: z.number(), fresh: z.number() }),
 })
 
 const match = z.enum(['phrase', 'near', 'all', 'some', 'none'])
 export const weighedResult = z.object({
-  place: z.number(), url: z.string(), domain: z.string(), title: z.string(), snippet: z.string(), own: z.boolean(), level: z.number(), strength: z.number(),
-  siteStanding: z.number().nullable(), siteLinkingSites: z.number().nullable(), linkingSites: z.number().nullable(), links: z.number().nullable(), ageYears: z.number().nullable(), fit: z.number().nullable(),
+  place: z.number(),
+  url: z.string(),
+  domain: z.string(),
+  title: z.string(),
+  snippet: z.string(),
+  own: z.boolean(),
+  level: z.number(),
+  strength: z.number(),
+  siteStanding: z.number().nullable(),
+  siteLinkingSites: z.number().nullable(),
+  linkingSites: z.number().nullable(),
+  links: z.number().nullable(),
+  ageYears: z.number().nullable(),
+  fit: z.number().nullable(),
   matches: z.object({ title: match.optional(), address: match.optional(), description: match.optional() }),
-  opening: z.boolean(), precedent: z.boolean(), parts: z.array(z.object({ feature: z.string(), value: z.number().nullable(), adds: z.number() })),
+  opening: z.boolean(),
+  precedent: z.boolean(),
+  parts: z.array(z.object({ feature: z.string(), value: z.number().nullable(), adds: z.number() })),
 })
 export type WeighedResult = z.infer<typeof weighedResult>
 
 export const firstPage = z.object({
-  keywordId: z.number(), phrase: z.string(), marketId: z.number(), fetchedOn: z.string(), difficulty: z.number().nullable(), chances: z.record(z.string(), z.number()).nullable(), likelyFrom: z.number().nullable(), likelyTo: z.number().nullable(),
-  ownLevel: z.number().nullable(), ownLinkingSites: z.number().nullable(), referenceSites: z.number(), lockedTop: z.number(), openings: z.array(z.number()), precedents: z.array(z.number()), sentence: z.string(), model: z.string(),
-  features: z.object({ answer: z.boolean(), questions: z.array(z.string()), images: z.boolean(), shopping: z.number(), map: z.number(), ads: z.number() }), related: z.array(z.string()), results: z.array(weighedResult), unknown: z.array(z.string()),
+  keywordId: z.number(),
+  phrase: z.string(),
+  marketId: z.number(),
+  fetchedOn: z.string(),
+  difficulty: z.number().nullable(),
+  chances: z.record(z.string(), z.number()).nullable(),
+  likelyFrom: z.number().nullable(),
+  likelyTo: z.number().nullable(),
+  ownLevel: z.number().nullable(),
+  ownLinkingSites: z.number().nullable(),
+  referenceSites: z.number(),
+  lockedTop: z.number(),
+  openings: z.array(z.number()),
+  precedents: z.array(z.number()),
+  sentence: z.string(),
+  model: z.string(),
+  features: z.object({
+    answer: z.boolean(),
+    questions: z.array(z.string()),
+    images: z.boolean(),
+    shopping: z.number(),
+    map: z.number(),
+    ads: z.number(),
+  }),
+  related: z.array(z.string()),
+  results: z.array(weighedResult),
+  unknown: z.array(z.string()),
 })
 export type FirstPage = z.infer<typeof firstPage>
 
 /** The latest weighed first page of a keyword in a market; `null` when it has not been weighed there. */
-export const getFirstPage = endpoint({ method: 'GET', path: '/api/sites/:siteId/keywords/:keywordId/first-page', input: z.object({ siteId: id, keywordId: id, marketId: id }), output: firstPage.nullable() })
+export const getFirstPage = endpoint({
+  method: 'GET',
+  path: '/api/sites/:siteId/keywords/:keywordId/first-page',
+  input: z.object({ siteId: id, keywordId: id, marketId: id }),
+  output: firstPage.nullable(),
+})

@@ -8,8 +8,26 @@ import { needChromium } from './install.mjs'
 export async function openBrowser(): Promise<{ browser: Browser; close(): Promise<void> }> {
   const userDataDir = mkdtempSync(join(tmpdir(), 'dew-trail-browser-'))
   const browser = await puppeteer.launch({
-    executablePath: needChromium(), headless: true, userDataDir,
-    args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--no-first-run', '--disable-background-networking', '--disable-component-update', '--disable-sync', '--force-prefers-reduced-motion', '--enable-precise-memory-info'],
+    executablePath: needChromium(),
+    headless: true,
+    userDataDir,
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+      '--force-prefers-reduced-motion',
+      '--enable-precise-memory-info',
+    ],
   })
-  return { browser, async close() { await browser.close(); rmSync(userDataDir, { recursive: true, force: true, maxRetries: 5 }) } }
+  return {
+    browser,
+    async close() {
+      await browser.close()
+      rmSync(userDataDir, { recursive: true, force: true, maxRetries: 5 })
+    },
+  }
 }

@@ -6,8 +6,12 @@ import { say } from './say.mjs'
 
 /** @param {string} path @param {import('node:crypto').Hash} hash */
 function addFiles(path, hash) {
-  if (statSync(path).isFile()) { hash.update(path).update(readFileSync(path)); return }
-  for (const name of readdirSync(path).sort()) if (name !== 'dist' && name !== 'node_modules') addFiles(join(path, name), hash)
+  if (statSync(path).isFile()) {
+    hash.update(path).update(readFileSync(path))
+    return
+  }
+  for (const name of readdirSync(path).sort())
+    if (name !== 'dist' && name !== 'node_modules') addFiles(join(path, name), hash)
 }
 
 /** Builds the web pages when their sources changed since the last whole build. @param {string} root */
@@ -19,6 +23,8 @@ export function buildWeb(root) {
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return
   say('Building the web pages')
   rmSync(stamp, { force: true })
-  run(process.execPath, [join(root, 'node_modules/vite/bin/vite.js'), 'build', '--logLevel', 'error'], { cwd: join(root, 'web') })
+  run(process.execPath, [join(root, 'node_modules/vite/bin/vite.js'), 'build', '--logLevel', 'error'], {
+    cwd: join(root, 'web'),
+  })
   writeFileSync(stamp, wanted)
 }

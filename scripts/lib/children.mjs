@@ -9,16 +9,26 @@ import { ClearError } from './say.mjs'
  * @param {string} root @param {string} file @param {Record<string, string>} env @param {string} logFile
  */
 export function startProgram(root, file, env, logFile) {
-  const child = spawn(process.execPath, ['--import', 'tsx', join(root, file)], { cwd: root, detached: true, env: { ...process.env, ...env }, stdio: ['ignore', 'pipe', 'pipe'] })
+  const child = spawn(process.execPath, ['--import', 'tsx', join(root, file)], {
+    cwd: root,
+    detached: true,
+    env: { ...process.env, ...env },
+    stdio: ['ignore', 'pipe', 'pipe'],
+  })
   const log = createWriteStream(logFile, { flags: 'a' })
   /** @type {string[]} */
   const lastLines = []
   for (const stream of [child.stdout, child.stderr]) {
     stream.pipe(log, { end: false })
-    stream.on('data', chunk => { lastLines.push(...String(chunk).trim().split('\n')); lastLines.splice(0, lastLines.length - 8) })
+    stream.on('data', chunk => {
+      lastLines.push(...String(chunk).trim().split('\n'))
+      lastLines.splice(0, lastLines.length - 8)
+    })
   }
   let code = /** @type {number | null} */ (null)
-  child.on('exit', exit => { code = exit ?? 1 })
+  child.on('exit', exit => {
+    code = exit ?? 1
+  })
   return {
     pid: /** @type {number} */ (child.pid),
     child,
@@ -39,7 +49,9 @@ export async function waitFor(url, program, name) {
     if (program.ended()) throw new ClearError(`${name} ended: ${program.lastLines()}`)
     try {
       if ((await fetch(url)).ok) return
-    } catch { /* not up yet */ }
+    } catch {
+      /* not up yet */
+    }
     await sleep(50)
   }
   throw new ClearError(`${name} did not answer at ${url} within a minute. ${program.lastLines()}`)

@@ -4,9 +4,16 @@ import { setTimeout as sleep } from 'node:timers/promises'
 import type { z } from 'zod'
 
 /** Calls a server's endpoint from a script or a test; throws with what the server said. */
-export async function callServer<Input extends z.ZodType, Output extends z.ZodType>(server: string, spec: Endpoint<Input, Output>, input: z.input<Input>): Promise<z.output<Output>> {
+export async function callServer<Input extends z.ZodType, Output extends z.ZodType>(
+  server: string,
+  spec: Endpoint<Input, Output>,
+  input: z.input<Input>,
+): Promise<z.output<Output>> {
   const { url, body } = requestParts(spec, input as Record<string, unknown>)
-  const response = await fetch(server + url, { method: spec.method, ...(body === undefined ? {} : { body, headers: { 'content-type': 'application/json' } }) })
+  const response = await fetch(server + url, {
+    method: spec.method,
+    ...(body === undefined ? {} : { body, headers: { 'content-type': 'application/json' } }),
+  })
   const answer = (await response.json()) as { error?: { message: string } }
   if (!response.ok) throw new Error(answer.error?.message ?? `status ${response.status}`)
   return answer as z.output<Output>
@@ -23,10 +30,20 @@ export async function finishJob(server: string, jobId: number, everyMs = 20): Pr
 }
 
 /** All keyword rows of a market as objects. */
-export async function keywordRows(server: string, siteId: number, marketId: number): Promise<Array<Record<string, unknown> & { id: number }>> {
+export async function keywordRows(
+  server: string,
+  siteId: number,
+  marketId: number,
+): Promise<Array<Record<string, unknown> & { id: number }>> {
   const text = await (await fetch(`${server}/api/sites/${siteId}/keywords?marketId=${marketId}&since=0`)).text()
-  return text.trim().split('\n').flatMap(line => {
-    const batch = JSON.parse(line) as { ids?: number[]; columns: Record<string, unknown[]> }
-    return (batch.ids ?? []).map((id, i) => ({ id, ...Object.fromEntries(Object.entries(batch.columns).map(([key, values]) => [key, values[i]])) }))
-  })
+  return text
+    .trim()
+    .split('\n')
+    .flatMap(line => {
+      const batch = JSON.parse(line) as { ids?: number[]; columns: Record<string, unknown[]> }
+      return (batch.ids ?? []).map((id, i) => ({
+        id,
+        ...Object.fromEntries(Object.entries(batch.columns).map(([key, values]) => [key, values[i]])),
+      }))
+    })
 }

@@ -10,7 +10,10 @@ const lastPage = 'Glaze shop'
 export async function loadDemo({ server, source, key, today }) {
   /** @param {string} path @param {unknown} [body] @param {string} [method] */
   const call = async (path, body, method = body === undefined ? 'GET' : 'POST') => {
-    const response = await fetch(`${server}${path}`, { method, ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }) })
+    const response = await fetch(`${server}${path}`, {
+      method,
+      ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
+    })
     const answer = await response.json()
     if (!response.ok) throw new ClearError(`The demo could not be loaded: ${answer.error?.message ?? response.status}`)
     return answer
@@ -20,12 +23,15 @@ export async function loadDemo({ server, source, key, today }) {
     for (;;) {
       const job = await call(`/api/jobs/${jobId}`)
       if (job.state === 'done') return job
-      if (['failed', 'cancelled'].includes(job.state)) throw new ClearError(`The demo could not be loaded: ${job.title}: ${job.error ?? job.state}`)
+      if (['failed', 'cancelled'].includes(job.state))
+        throw new ClearError(`The demo could not be loaded: ${job.title}: ${job.error ?? job.state}`)
       await sleep(100)
     }
   }
   const sites = await call('/api/sites')
-  const site = sites.find((/** @type {{ domain: string }} */ each) => each.domain === domain) ?? (await call('/api/sites', { domain, name: 'Kiln & Tide', place: 'tarrow', language: 'en' }))
+  const site =
+    sites.find((/** @type {{ domain: string }} */ each) => each.domain === domain) ??
+    (await call('/api/sites', { domain, name: 'Kiln & Tide', place: 'tarrow', language: 'en' }))
   const base = `/api/sites/${site.id}`
   const marketId = site.markets[0].id
   const trail = await call(`${base}/trail`)
@@ -33,8 +39,16 @@ export async function loadDemo({ server, source, key, today }) {
     say(`Loading ${historyDays} days of positions for ${trackedKeywords} keywords`)
     const from = new Date(Date.parse(today) - historyDays * 86_400_000).toISOString().slice(0, 10)
     const to = new Date(Date.parse(today) - 86_400_000).toISOString().slice(0, 10)
-    const history = await fetch(`${source}/history/positions.csv?site=${domain}&keywords=${trackedKeywords}&from=${from}&to=${to}`, { headers: { authorization: `Bearer ${key}` } })
-    const upload = await fetch(`${server}${base}/imports?kind=positions&fileName=positions.csv`, { method: 'POST', body: history.body, ...{ duplex: 'half' }, headers: { 'content-type': 'text/csv' } })
+    const history = await fetch(
+      `${source}/history/positions.csv?site=${domain}&keywords=${trackedKeywords}&from=${from}&to=${to}`,
+      { headers: { authorization: `Bearer ${key}` } },
+    )
+    const upload = await fetch(`${server}${base}/imports?kind=positions&fileName=positions.csv`, {
+      method: 'POST',
+      body: history.body,
+      ...{ duplex: 'half' },
+      headers: { 'content-type': 'text/csv' },
+    })
     const uploaded = await upload.json()
     if (!upload.ok) throw new ClearError(`The demo could not be loaded: ${uploaded.error?.message}`)
     const { jobId } = await call(`${base}/imports/${uploaded.importId}/run`, { marketId, mapping: uploaded.suggested })
@@ -43,29 +57,63 @@ export async function loadDemo({ server, source, key, today }) {
     if (figures) await finish(figures.id)
   }
   const gatherings = await call(`${base}/gatherings`)
-  const seeds = ['home kiln', 'air dry clay', 'pottery glaze'].filter(seed => !gatherings.some((/** @type {{ seed: string, state: string }} */ each) => each.seed === seed))
+  const seeds = ['home kiln', 'air dry clay', 'pottery glaze'].filter(
+    seed => !gatherings.some((/** @type {{ seed: string, state: string }} */ each) => each.seed === seed),
+  )
   if (seeds.length) {
     say('Gathering around three seeds')
     const { jobs } = await call(`${base}/gatherings`, { marketId, seeds, mostIdeas: 600 })
     for (const { jobId } of jobs) await finish(jobId)
   }
   const planned = await call(`${base}/pages?marketId=${marketId}&today=${today}`)
-  const isPlanned = (/** @type {string} */ title) => planned.some((/** @type {{ title: string }} */ page) => page.title === title)
+  const isPlanned = (/** @type {string} */ title) =>
+    planned.some((/** @type {{ title: string }} */ page) => page.title === title)
   if (!isPlanned(lastPage)) {
     say('Weighing and planning a few keywords')
     const rows = await keywordRows(`${server}${base}/keywords?marketId=${marketId}`)
-    const inGatherings = rows.filter(row => row.gatherings && row.searches !== null && row.searches > 50).sort((a, b) => b.searches - a.searches)
+    const inGatherings = rows
+      .filter(row => row.gatherings && row.searches !== null && row.searches > 50)
+      .sort((a, b) => b.searches - a.searches)
     const kept = inGatherings.filter((_, i) => i % 3 === 0).slice(0, 60)
     const tracked = rows.filter(row => row.tracked)
     await call(`${base}/keep`, { keywordIds: [...kept, ...tracked].map(row => row.id), kept: true })
-    const { jobId } = await call(`${base}/weighings`, { marketId, keywordIds: [...kept, ...tracked].map(row => row.id) })
+    const { jobId } = await call(`${base}/weighings`, {
+      marketId,
+      keywordIds: [...kept, ...tracked].map(row => row.id),
+    })
     if (jobId) await finish(jobId)
-    const day = (/** @type {number} */ days) => new Date(Date.parse(today) + days * 86_400_000).toISOString().slice(0, 10)
-    const about = (/** @type {string} */ words, /** @type {number} */ most) => kept.filter(row => words.split(' ').every(word => row.phrase.includes(word))).slice(0, most).map(row => row.id)
+    const day = (/** @type {number} */ days) =>
+      new Date(Date.parse(today) + days * 86_400_000).toISOString().slice(0, 10)
+    const about = (/** @type {string} */ words, /** @type {number} */ most) =>
+      kept
+        .filter(row => words.split(' ').every(word => row.phrase.includes(word)))
+        .slice(0, most)
+        .map(row => row.id)
     const pages = [
-      { title: 'Choosing a home kiln', address: '/guides/home-kiln', existing: false, deadline: day(12), keywordIds: about('kiln', 8), state: 'writing' },
-      { title: 'Air dry clay, from bag to shelf', address: '/guides/air-dry-clay', existing: false, deadline: day(-3), keywordIds: about('clay', 9), state: 'idea' },
-      { title: lastPage, address: '/shop/glaze', existing: true, deadline: null, keywordIds: about('glaze', 7), state: 'published' },
+      {
+        title: 'Choosing a home kiln',
+        address: '/guides/home-kiln',
+        existing: false,
+        deadline: day(12),
+        keywordIds: about('kiln', 8),
+        state: 'writing',
+      },
+      {
+        title: 'Air dry clay, from bag to shelf',
+        address: '/guides/air-dry-clay',
+        existing: false,
+        deadline: day(-3),
+        keywordIds: about('clay', 9),
+        state: 'idea',
+      },
+      {
+        title: lastPage,
+        address: '/shop/glaze',
+        existing: true,
+        deadline: null,
+        keywordIds: about('glaze', 7),
+        state: 'published',
+      },
     ]
     for (const { state, ...page } of pages.filter(each => !isPlanned(each.title))) {
       const { id } = await call(`${base}/pages`, page)
@@ -82,7 +130,9 @@ async function keywordRows(url) {
   for (const line of (await (await fetch(url)).text()).trim().split('\n')) {
     const batch = JSON.parse(line)
     if (!batch.ids) continue
-    batch.ids.forEach((/** @type {number} */ id, /** @type {number} */ i) => rows.push({ id, ...Object.fromEntries(Object.entries(batch.columns).map(([key, values]) => [key, /** @type {unknown[]} */ (values)[i]])) }))
+    const columns = Object.entries(/** @type {Record<string, unknown[]>} */ (batch.columns))
+    for (const [i, id] of batch.ids.entries())
+      rows.push({ id, ...Object.fromEntries(columns.map(([key, values]) => [key, values[i]])) })
   }
   return rows
 }

@@ -1,6 +1,12 @@
 import { writeFileSync } from 'node:fs'
 
-export type Measure = { name: string; value: number; unit: string; better: 'lower' | 'higher'; reference?: { what: string; value: number } }
+export type Measure = {
+  name: string
+  value: number
+  unit: string
+  better: 'lower' | 'higher'
+  reference?: { what: string; value: number }
+}
 export type Entry = { name: string; run(): Promise<Measure[]> }
 
 /** Reads `--json FILE --seed N [name…]`; a name may end in `*`. */
@@ -17,19 +23,25 @@ export function readArguments(argv: string[]): { json: string | null; seed: numb
   return { json, seed, names }
 }
 
-export const wanted = (name: string, names: readonly string[]): boolean => !names.length || names.some(each => (each.endsWith('*') ? name.startsWith(each.slice(0, -1)) : each === name))
+export const wanted = (name: string, names: readonly string[]): boolean =>
+  !names.length || names.some(each => (each.endsWith('*') ? name.startsWith(each.slice(0, -1)) : each === name))
 
 /** Runs the wanted entries, prints each measure as it comes and writes all of them. An entry that fails is said and fails the run, the others go on. */
 export async function runEntries(entries: Entry[], options: { json: string | null; names: string[] }): Promise<number> {
   const unknown = options.names.filter(name => !entries.some(entry => wanted(entry.name, [name])))
-  if (unknown.length) { console.error(`There is no entry ${unknown.join(', ')}. There are: ${entries.map(entry => entry.name).join(', ')}`); return 1 }
+  if (unknown.length) {
+    console.error(`There is no entry ${unknown.join(', ')}. There are: ${entries.map(entry => entry.name).join(', ')}`)
+    return 1
+  }
   const measures: Measure[] = []
   let failed = 0
   for (const entry of entries.filter(each => wanted(each.name, options.names))) {
     try {
       for (const measure of await entry.run()) {
         measures.push(measure)
-        console.log(`${measure.name.padEnd(26)} ${round(measure.value)} ${measure.unit}${measure.reference ? `   (${measure.reference.what}: ${round(measure.reference.value)})` : ''}`)
+        console.log(
+          `${measure.name.padEnd(26)} ${round(measure.value)} ${measure.unit}${measure.reference ? `   (${measure.reference.what}: ${round(measure.reference.value)})` : ''}`,
+        )
       }
     } catch (error) {
       failed++
@@ -40,7 +52,8 @@ export async function runEntries(entries: Entry[], options: { json: string | nul
   return failed ? 1 : 0
 }
 
-const round = (value: number): string => (Math.abs(value) >= 100 ? Math.round(value).toLocaleString('en') : value.toPrecision(3))
+const round = (value: number): string =>
+  Math.abs(value) >= 100 ? Math.round(value).toLocaleString('en') : value.toPrecision(3)
 
 export const quantile = (values: readonly number[], share: number): number => {
   const sorted = [...values].sort((a, b) => a - b)
@@ -50,11 +63,12 @@ export const median = (values: readonly number[]): number => quantile(values, 0.
 
 /** Spearman's rank correlation with mean ranks for ties (Spearman 1904). */
 export function spearman(a: readonly number[], b: readonly number[]): number {
-  if (a.length !== b.length || a.length < 3) throw new RangeError('spearman needs two lists of one length, three or more')
+  if (a.length !== b.length || a.length < 3)
+    throw new RangeError('spearman needs two lists of one length, three or more')
   const ranks = (values: readonly number[]): number[] => {
     const order = values.map((value, i) => ({ value, i })).sort((x, y) => x.value - y.value)
     const out = new Array<number>(values.length)
-    for (let i = 0; i < order.length;) {
+    for (let i = 0; i < order.length; ) {
       let j = i
       while (j + 1 < order.length && order[j + 1]!.value === order[i]!.value) j++
       for (let k = i; k <= j; k++) out[order[k]!.i] = (i + j) / 2
@@ -67,6 +81,10 @@ export function spearman(a: readonly number[], b: readonly number[]): number {
   let xy = 0
   let xx = 0
   let yy = 0
-  for (let i = 0; i < x.length; i++) { xy += (x[i]! - mean) * (y[i]! - mean); xx += (x[i]! - mean) ** 2; yy += (y[i]! - mean) ** 2 }
+  for (let i = 0; i < x.length; i++) {
+    xy += (x[i]! - mean) * (y[i]! - mean)
+    xx += (x[i]! - mean) ** 2
+    yy += (y[i]! - mean) ** 2
+  }
   return xy / Math.sqrt(xx * yy)
 }

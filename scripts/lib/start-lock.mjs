@@ -14,7 +14,9 @@ export async function takeLock(path) {
   try {
     mkdirSync(dirname(path), { recursive: true })
   } catch (error) {
-    throw new ClearError(`${dirname(path)} cannot be made (${/** @type {NodeJS.ErrnoException} */ (error).code}): this account may not write there. Give it the right, or set DATA_DIR.`)
+    throw new ClearError(
+      `${dirname(path)} cannot be made (${/** @type {NodeJS.ErrnoException} */ (error).code}): this account may not write there. Give it the right, or set DATA_DIR.`,
+    )
   }
   /** @type {LockContent} */
   const content = { pid: process.pid, children: [] }
@@ -25,10 +27,16 @@ export async function takeLock(path) {
       break
     } catch (error) {
       const { code } = /** @type {NodeJS.ErrnoException} */ (error)
-      if (code !== 'EEXIST') throw new ClearError(`${path} cannot be written (${code}). Give this account the right to write in ${dirname(path)}, or set DATA_DIR.`)
+      if (code !== 'EEXIST')
+        throw new ClearError(
+          `${path} cannot be written (${code}). Give this account the right to write in ${dirname(path)}, or set DATA_DIR.`,
+        )
     }
     const held = readLock(path)
-    if (held && isAlive(held.pid) && /start\.mjs/.test(commandLine(held.pid))) throw new ClearError(`Dew Trail already runs${held.url ? ` at ${held.url}` : ' and is starting'} (process ${held.pid}). Stop it there with Ctrl-C first.`)
+    if (held && isAlive(held.pid) && /start\.mjs/.test(commandLine(held.pid)))
+      throw new ClearError(
+        `Dew Trail already runs${held.url ? ` at ${held.url}` : ' and is starting'} (process ${held.pid}). Stop it there with Ctrl-C first.`,
+      )
     if (tries > 5) throw new ClearError(`${path} cannot be taken over; remove it and start again.`)
     say('An earlier start was cut off; taking over from it')
     for (const pid of held?.children ?? []) await stopOrphan(pid)
@@ -36,16 +44,28 @@ export async function takeLock(path) {
   }
   return {
     /** @param {number} pid */
-    addChild(pid) { content.children.push(pid); write() },
+    addChild(pid) {
+      content.children.push(pid)
+      write()
+    },
     /** @param {string} url */
-    setUrl(url) { content.url = url; write() },
-    free() { rmSync(path, { force: true }) },
+    setUrl(url) {
+      content.url = url
+      write()
+    },
+    free() {
+      rmSync(path, { force: true })
+    },
   }
 }
 
 /** @param {string} path @returns {LockContent | undefined} */
 function readLock(path) {
-  try { return existsSync(path) ? JSON.parse(readFileSync(path, 'utf8')) : undefined } catch { return undefined }
+  try {
+    return existsSync(path) ? JSON.parse(readFileSync(path, 'utf8')) : undefined
+  } catch {
+    return undefined
+  }
 }
 
 /** Stops a program of ours that outlived its start; a process that has got the same number since is left alone. @param {number} pid */

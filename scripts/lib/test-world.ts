@@ -8,7 +8,12 @@ import { freePort, startPostgres } from './postgres.mjs'
 import { root } from './stack.ts'
 
 declare module 'vitest' {
-  export interface ProvidedContext { postgres: string; source: string; truth: string; folder: string }
+  export interface ProvidedContext {
+    postgres: string
+    source: string
+    truth: string
+    folder: string
+  }
 }
 
 /** The day the tests' world stands at, so that nothing depends on the calendar. */
@@ -18,9 +23,24 @@ export const testDay = '2026-11-20'
 export default async function setup(project: TestProject): Promise<() => Promise<void>> {
   const folder = mkdtempSync(join(tmpdir(), 'dew-trail-test-'))
   chmodSync(folder, 0o755)
-  const postgres = await startPostgres({ folder: join(folder, 'postgres'), logFile: join(folder, 'postgres.log'), fast: true })
+  const postgres = await startPostgres({
+    folder: join(folder, 'postgres'),
+    logFile: join(folder, 'postgres.log'),
+    fast: true,
+  })
   const [port, truthPort] = [await freePort(), await freePort()]
-  const standin = startProgram(root, 'standin/src/main.ts', { STANDIN_PORT: String(port), STANDIN_TRUTH_PORT: String(truthPort), STANDIN_SIZE: '0.3', STANDIN_TODAY: testDay, STANDIN_UNTHROTTLED: '1' }, join(folder, 'standin.log'))
+  const standin = startProgram(
+    root,
+    'standin/src/main.ts',
+    {
+      STANDIN_PORT: String(port),
+      STANDIN_TRUTH_PORT: String(truthPort),
+      STANDIN_SIZE: '0.3',
+      STANDIN_TODAY: testDay,
+      STANDIN_UNTHROTTLED: '1',
+    },
+    join(folder, 'standin.log'),
+  )
   await waitFor(`http://127.0.0.1:${port}/health`, standin, 'The stand-in')
   project.provide('postgres', postgres.url)
   project.provide('source', `http://127.0.0.1:${port}`)

@@ -21,11 +21,42 @@ export function makeApp(context: Context, port: () => number): Express {
   app.disable('x-powered-by')
   app.use((request, response, next) => {
     const startedMs = performance.now()
-    response.on('finish', () => log.debug({ method: request.method, path: request.path, status: response.statusCode, ms: Math.round(performance.now() - startedMs) }, 'request'))
+    response.on('finish', () =>
+      log.debug(
+        {
+          method: request.method,
+          path: request.path,
+          status: response.statusCode,
+          ms: Math.round(performance.now() - startedMs),
+        },
+        'request',
+      ),
+    )
     next()
   })
   // MUI writes its styles into style elements while running, so styles may be inline; scripts never.
-  app.use(helmet({ contentSecurityPolicy: { useDefaults: false, directives: { defaultSrc: ["'none'"], scriptSrc: ["'self'"], workerSrc: ["'self'"], styleSrc: ["'self'", "'unsafe-inline'"], imgSrc: ["'self'", 'data:'], fontSrc: ["'self'"], connectSrc: ["'self'"], baseUri: ["'none'"], formAction: ["'self'"], frameAncestors: ["'none'"] } }, strictTransportSecurity: false, crossOriginOpenerPolicy: false, originAgentCluster: false }))
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        useDefaults: false,
+        directives: {
+          defaultSrc: ["'none'"],
+          scriptSrc: ["'self'"],
+          workerSrc: ["'self'"],
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          imgSrc: ["'self'", 'data:'],
+          fontSrc: ["'self'"],
+          connectSrc: ["'self'"],
+          baseUri: ["'none'"],
+          formAction: ["'self'"],
+          frameAncestors: ["'none'"],
+        },
+      },
+      strictTransportSecurity: false,
+      crossOriginOpenerPolicy: false,
+      originAgentCluster: false,
+    }),
+  )
   app.use(guard(config, port))
   app.get('/api/health', async (_request, response) => {
     await context.pool.query('select 1')
@@ -40,12 +71,16 @@ export function makeApp(context: Context, port: () => number): Express {
   mountWeigh(app, context)
   mountPlan(app, context)
   mountTrack(app, context)
-  app.use('/api', request => { throw new AppError('notFound', `There is nothing at ${request.method} ${request.originalUrl}`) })
+  app.use('/api', request => {
+    throw new AppError('notFound', `There is nothing at ${request.method} ${request.originalUrl}`)
+  })
   const web = resolve(config.WEB_DIR)
   if (existsSync(join(web, 'index.html'))) {
     app.use('/assets', express.static(join(web, 'assets'), { immutable: true, maxAge: '1y', fallthrough: false }))
     app.use(express.static(web, { maxAge: 0 }))
-    app.get('/*splat', (_request, response) => { response.sendFile(join(web, 'index.html')) })
+    app.get('/*splat', (_request, response) => {
+      response.sendFile(join(web, 'index.html'))
+    })
   }
   app.use(errorHandler(log))
   return app

@@ -5,10 +5,20 @@ const positive = z.coerce.number().positive()
 
 /** Everything that can be set from outside, checked once at the start. docs/configuration.md is the table of these. */
 const schema = z.object({
-  DATABASE_URL: z.string().min(1, 'DATABASE_URL is missing; npm start sets it, or point it at a PostgreSQL 15 database'),
+  DATABASE_URL: z
+    .string()
+    .min(1, 'DATABASE_URL is missing; npm start sets it, or point it at a PostgreSQL 15 database'),
   HOST: z.string().default('127.0.0.1'),
   PORT: port.default(4600),
-  PUBLIC_ORIGINS: z.string().default('').transform(text => text.split(',').map(part => part.trim()).filter(Boolean)),
+  PUBLIC_ORIGINS: z
+    .string()
+    .default('')
+    .transform(text =>
+      text
+        .split(',')
+        .map(part => part.trim())
+        .filter(Boolean),
+    ),
   DATA_DIR: z.string().default('.data'),
   WEB_DIR: z.string().default('web/dist'),
   LOG_LEVEL: z.enum(['trace', 'debug', 'info', 'warn', 'error', 'silent']).default('info'),
@@ -31,5 +41,7 @@ export type Config = z.infer<typeof schema>
 export function readConfig(env: Record<string, string | undefined>): Config {
   const parsed = schema.safeParse(env)
   if (parsed.success) return parsed.data
-  throw new Error(`The configuration is not right:\n${parsed.error.issues.map(issue => `  ${issue.path.join('.')}: ${issue.message}`).join('\n')}`)
+  throw new Error(
+    `The configuration is not right:\n${parsed.error.issues.map(issue => `  ${issue.path.join('.')}: ${issue.message}`).join('\n')}`,
+  )
 }

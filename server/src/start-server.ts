@@ -19,13 +19,27 @@ import { weighJob } from './weigh/job.ts'
 export type RunningServer = { context: Context; url: string; close(): Promise<void> }
 
 /** Migrates, takes up unfinished jobs, listens. Everything it opened is closed by `close`. */
-export async function startServer(config: Config, log: Logger = pino({ level: config.LOG_LEVEL })): Promise<RunningServer> {
+export async function startServer(
+  config: Config,
+  log: Logger = pino({ level: config.LOG_LEVEL }),
+): Promise<RunningServer> {
   const pool = openPool(config.DATABASE_URL, 14)
   pool.on('error', error => log.error({ err: error }, 'idle database connection lost'))
   await migrate(pool)
   const events = new Events()
   const sources = new Sources(config, pool, log)
-  const jobs = new Jobs(config.DATABASE_URL, { gather: gatherJob, figures: figuresJob, weigh: weighJob, check: checkJob, importKeywords: importKeywordsJob, importPositions: importPositionsJob }, error => log.error({ err: error }, 'job queue'))
+  const jobs = new Jobs(
+    config.DATABASE_URL,
+    {
+      gather: gatherJob,
+      figures: figuresJob,
+      weigh: weighJob,
+      check: checkJob,
+      importKeywords: importKeywordsJob,
+      importPositions: importPositionsJob,
+    },
+    error => log.error({ err: error }, 'job queue'),
+  )
   const context: Context = { config, pool, log, events, sources, jobs }
   const portOf = (server: Server): number => (server.address() as AddressInfo).port
   const server: Server = createServer(makeApp(context, () => portOf(server)))
@@ -37,7 +51,8 @@ export async function startServer(config: Config, log: Logger = pino({ level: co
   const url = `http://${config.HOST}:${portOf(server)}`
   log.info({ url }, 'listening')
   return {
-    context, url,
+    context,
+    url,
     async close() {
       events.close()
       server.close()

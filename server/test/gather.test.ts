@@ -15,7 +15,13 @@ beforeAll(async () => {
 afterAll(() => server.close())
 
 const gather = async (seed: string, more: object = {}) => {
-  const { jobs } = await server.call(startGathering, { siteId: site.id, marketId, seeds: [seed], mostIdeas: 120, ...more })
+  const { jobs } = await server.call(startGathering, {
+    siteId: site.id,
+    marketId,
+    seeds: [seed],
+    mostIdeas: 120,
+    ...more,
+  })
   const job = await server.finish(jobs[0]!.jobId)
   return { gatheringId: jobs[0]!.gatheringId, job }
 }
@@ -31,7 +37,9 @@ describe('gathering', () => {
     const ways = new Set(found.flatMap(row => row.cameFrom.split('|')))
     expect([...ways].sort()).toEqual(['ads', 'completions', 'related'])
     expect(found.some(row => row.cameFrom.includes('|'))).toBe(true)
-    expect((await server.call(listGatherings, { siteId: site.id })).find(each => each.id === gatheringId)).toMatchObject({ seed: 'pottery wheel', found: found.length, state: 'done' })
+    expect(
+      (await server.call(listGatherings, { siteId: site.id })).find(each => each.id === gatheringId),
+    ).toMatchObject({ seed: 'pottery wheel', found: found.length, state: 'done' })
   })
 
   test('figures are known with twelve months, or unknown with a reason, never zero for want of an answer', async () => {
@@ -92,8 +100,13 @@ describe('gathering', () => {
   })
 
   test('a seed without a word, an unknown market and an unknown site are refused by name', async () => {
-    await expect(server.call(startGathering, { siteId: site.id, marketId, seeds: ['???'] })).rejects.toMatchObject({ code: 'badInput', message: expect.stringContaining('"???"') })
-    await expect(server.call(startGathering, { siteId: site.id, marketId: 9_999, seeds: ['kiln'] })).rejects.toMatchObject({ code: 'notFound' })
+    await expect(server.call(startGathering, { siteId: site.id, marketId, seeds: ['???'] })).rejects.toMatchObject({
+      code: 'badInput',
+      message: expect.stringContaining('"???"'),
+    })
+    await expect(
+      server.call(startGathering, { siteId: site.id, marketId: 9_999, seeds: ['kiln'] }),
+    ).rejects.toMatchObject({ code: 'notFound' })
     await expect(server.call(getTrail, { siteId: 9_999 })).rejects.toMatchObject({ code: 'notFound', status: 404 })
   })
 

@@ -13,21 +13,42 @@ beforeAll(async () => {
 })
 afterAll(() => server.close())
 
-const importKeywords = async (text: string | Buffer, more: Partial<{ mapping: Record<string, number>; keep: boolean }> = {}) => {
+const importKeywords = async (
+  text: string | Buffer,
+  more: Partial<{ mapping: Record<string, number>; keep: boolean }> = {},
+) => {
   const file = (await server.upload(site.id, 'keywords', text)) as Uploaded
-  const { jobId } = await server.call(runImport, { siteId: site.id, importId: file.importId, marketId, mapping: file.suggested, ...more })
+  const { jobId } = await server.call(runImport, {
+    siteId: site.id,
+    importId: file.importId,
+    marketId,
+    mapping: file.suggested,
+    ...more,
+  })
   return { file, job: await server.finish(jobId) }
 }
 const rowOf = async (phrase: string) => (await server.rows(site.id, marketId)).rows.find(row => row.phrase === phrase)
 
 describe('keywords from a file', () => {
   test('other column names are recognised, figures land, missing ones stay unknown', async () => {
-    const { file, job } = await importKeywords('Search term;Avg. monthly searches;CPC;Remark\nGlaze  Chart;1.300;0,84;x\nwax resist;;;y\n"kiln ""wash""";0;-;z\n')
-    expect(file).toMatchObject({ separator: ';', encoding: 'utf-8', header: ['Search term', 'Avg. monthly searches', 'CPC', 'Remark'], suggested: { phrase: 0, searches: 1, cpc: 2 } })
+    const { file, job } = await importKeywords(
+      'Search term;Avg. monthly searches;CPC;Remark\nGlaze  Chart;1.300;0,84;x\nwax resist;;;y\n"kiln ""wash""";0;-;z\n',
+    )
+    expect(file).toMatchObject({
+      separator: ';',
+      encoding: 'utf-8',
+      header: ['Search term', 'Avg. monthly searches', 'CPC', 'Remark'],
+      suggested: { phrase: 0, searches: 1, cpc: 2 },
+    })
     expect(file.preview[0]).toEqual(['Glaze  Chart', '1.300', '0,84', 'x'])
     expect(job.result).toMatchObject({ lines: 3, wrong: 0, added: 3 })
     expect(await rowOf('glaze chart')).toMatchObject({ searches: 1300, cpc: 0.84 })
-    expect(await rowOf('wax resist')).toMatchObject({ searches: null, cpc: null, demandState: 'notAsked', cameFrom: 'import' })
+    expect(await rowOf('wax resist')).toMatchObject({
+      searches: null,
+      cpc: null,
+      demandState: 'notAsked',
+      cameFrom: 'import',
+    })
     expect(await rowOf('kiln "wash')).toMatchObject({ searches: 0, cpc: null, demandState: 'known' })
   })
 
@@ -41,7 +62,12 @@ describe('keywords from a file', () => {
     expect(job).toMatchObject({ state: 'done', result: { lines: 4, wrong: 3, total: 1 } })
     const list = await server.raw(`/api/sites/${site.id}/imports/${file.importId}/errors.csv`)
     expect(list.headers.get('content-type')).toContain('text/csv')
-    expect(list.body.trim().split(/\r?\n/)).toEqual(['line,what,value', '2,searches is not a number,many', '3,The keyword is empty,', `5,searches is below 0,"'-5"`])
+    expect(list.body.trim().split(/\r?\n/)).toEqual([
+      'line,what,value',
+      '2,searches is not a number,many',
+      '3,The keyword is empty,',
+      `5,searches is below 0,"'-5"`,
+    ])
   })
 
   test('importing again changes figures and doubles nothing', async () => {
@@ -49,28 +75,43 @@ describe('keywords from a file', () => {
     const before = (await server.rows(site.id, marketId)).rows.length
     await importKeywords('keyword,volume\nClay Knife,20\nclay knife,30\n', { keep: true })
     expect((await server.rows(site.id, marketId)).rows.length).toBe(before)
-    expect(await rowOf('clay knife')).toMatchObject({ kept: true, searches: expect.toSatisfy((value: number) => value === 20 || value === 30) })
+    expect(await rowOf('clay knife')).toMatchObject({
+      kept: true,
+      searches: expect.toSatisfy((value: number) => value === 20 || value === 30),
+    })
   })
 
   test('Windows-1252, UTF-16 and tabs are read', async () => {
     await importKeywords(Buffer.from('keyword\tvolume\nt\xf6pferscheibe\t50\n', 'latin1'))
     expect(await rowOf('töpferscheibe')).toMatchObject({ searches: 50 })
-    await importKeywords(Buffer.concat([Buffer.from([0xff, 0xfe]), Buffer.from('keyword,volume\nglasur größe,70\n', 'utf16le')]))
+    await importKeywords(
+      Buffer.concat([Buffer.from([0xff, 0xfe]), Buffer.from('keyword,volume\nglasur größe,70\n', 'utf16le')]),
+    )
     expect(await rowOf('glasur größe')).toMatchObject({ searches: 70 })
   })
 
   test('quoted line breaks across the parts of a long file keep their line numbers', async () => {
-    const lines = Array.from({ length: 3_000 }, (_, i) => (i % 500 === 250 ? `"two\nlines ${i}",1` : `filler word ${i},${i}`))
+    const lines = Array.from({ length: 3_000 }, (_, i) =>
+      i % 500 === 250 ? `"two\nlines ${i}",1` : `filler word ${i},${i}`,
+    )
     const { job } = await importKeywords(`keyword,volume\n${lines.join('\n')}\n`)
     expect(job.result).toMatchObject({ lines: 3_000, wrong: 0, total: 3_000 })
     expect(await rowOf('two lines 250')).toMatchObject({ searches: 1 })
   })
 
   test('an empty file, one that is too large, a missing column and an unknown import are refused clearly', async () => {
-    expect(await server.upload(site.id, 'keywords', '')).toMatchObject({ error: { code: 'badInput', message: 'The file is empty' } })
-    expect(await server.upload(site.id, 'keywords', 'x'.repeat(300_000))).toMatchObject({ error: { code: 'tooLarge', message: expect.stringContaining('Nothing was imported') } })
+    expect(await server.upload(site.id, 'keywords', '')).toMatchObject({
+      error: { code: 'badInput', message: 'The file is empty' },
+    })
+    expect(await server.upload(site.id, 'keywords', 'x'.repeat(300_000))).toMatchObject({
+      error: { code: 'tooLarge', message: expect.stringContaining('Nothing was imported') },
+    })
     const file = (await server.upload(site.id, 'keywords', 'a,b\n1,2\n')) as Uploaded
-    await expect(server.call(runImport, { siteId: site.id, importId: file.importId, marketId, mapping: {} })).rejects.toMatchObject({ code: 'badInput', message: 'Say which column holds: Keyword' })
-    await expect(server.call(runImport, { siteId: site.id, importId: 9_999, marketId, mapping: { phrase: 0 } })).rejects.toMatchObject({ code: 'notFound' })
+    await expect(
+      server.call(runImport, { siteId: site.id, importId: file.importId, marketId, mapping: {} }),
+    ).rejects.toMatchObject({ code: 'badInput', message: 'Say which column holds: Keyword' })
+    await expect(
+      server.call(runImport, { siteId: site.id, importId: 9_999, marketId, mapping: { phrase: 0 } }),
+    ).rejects.toMatchObject({ code: 'notFound' })
   })
 })

@@ -17,14 +17,23 @@ beforeAll(async () => {
   server = await testServer(slow)
   site = await demoSite(server)
   marketId = site.markets[0]!.id
-  const { jobs } = await server.call(startGathering, { siteId: site.id, marketId, seeds: ['kiln'], mostIdeas: 60, ways: ['ads'] })
+  const { jobs } = await server.call(startGathering, {
+    siteId: site.id,
+    marketId,
+    seeds: ['kiln'],
+    mostIdeas: 60,
+    ways: ['ads'],
+  })
   await server.finish(jobs[0]!.jobId)
   ids = (await server.rows(site.id, marketId)).rows.map(row => row.id)
   await server.call(keepKeywords, { siteId: site.id, keywordIds: ids, kept: true })
 })
 afterAll(() => server.close())
 
-const until = async (jobId: number, test_: (job: { state: string; done: number; endedAt: string | null }) => boolean) => {
+const until = async (
+  jobId: number,
+  test_: (job: { state: string; done: number; endedAt: string | null }) => boolean,
+) => {
   for (;;) {
     const job = await server.call(getJob, { jobId })
     if (test_(job)) return job
@@ -35,7 +44,12 @@ const weighed = async () => (await server.rows(site.id, marketId)).rows.filter(r
 
 describe('a job', () => {
   test('pauses with what it did kept, resumes where it was, and tells progress and time left', async () => {
-    const { jobId } = await server.call(startWeighing, { siteId: site.id, marketId, keywordIds: ids.slice(0, 20), again: true })
+    const { jobId } = await server.call(startWeighing, {
+      siteId: site.id,
+      marketId,
+      keywordIds: ids.slice(0, 20),
+      again: true,
+    })
     const running = await until(jobId!, job => job.done >= 3)
     expect(running).toMatchObject({ state: 'running' })
     await server.call(actOnJob, { jobId: jobId!, action: 'pause' })
@@ -62,14 +76,40 @@ describe('a job', () => {
   })
 
   test('goes on after the process was killed, without doing again what was done', async () => {
-    const child = spawn(process.execPath, ['--import', 'tsx', fileURLToPath(new URL('../src/main.ts', import.meta.url))], { env: { ...process.env, DATABASE_URL: server.databaseUrl, PORT: '0', SOURCE_URL: inject('source'), RATE_FEEDS: '5000', ...slow }, stdio: ['ignore', 'pipe', 'inherit'] })
-    const url = await new Promise<string>(resolve => { child.stdout.on('data', chunk => { const hit = /"url":"([^"]+)"/.exec(String(chunk)); if (hit) resolve(hit[1]!) }) })
+    const child = spawn(
+      process.execPath,
+      ['--import', 'tsx', fileURLToPath(new URL('../src/main.ts', import.meta.url))],
+      {
+        env: {
+          ...process.env,
+          DATABASE_URL: server.databaseUrl,
+          PORT: '0',
+          SOURCE_URL: inject('source'),
+          RATE_FEEDS: '5000',
+          ...slow,
+        },
+        stdio: ['ignore', 'pipe', 'inherit'],
+      },
+    )
+    const url = await new Promise<string>(resolve => {
+      child.stdout.on('data', chunk => {
+        const hit = /"url":"([^"]+)"/.exec(String(chunk))
+        if (hit) resolve(hit[1]!)
+      })
+    })
     // Our own server is closed, so that the child alone runs jobs.
     await server.close()
-    const start = await fetch(`${url}/api/sites/${site.id}/weighings`, { method: 'POST', headers: { 'content-type': 'application/json' }, body: JSON.stringify({ marketId, keywordIds: ids.slice(0, 24), again: true }) })
+    const start = await fetch(`${url}/api/sites/${site.id}/weighings`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ marketId, keywordIds: ids.slice(0, 24), again: true }),
+    })
     const { jobId } = (await start.json()) as { jobId: number }
     let done = 0
-    while (done < 5) { done = ((await (await fetch(`${url}/api/jobs/${jobId}`)).json()) as { done: number }).done; await new Promise(resolve => setTimeout(resolve, 20)) }
+    while (done < 5) {
+      done = ((await (await fetch(`${url}/api/jobs/${jobId}`)).json()) as { done: number }).done
+      await new Promise(resolve => setTimeout(resolve, 20))
+    }
     child.kill('SIGKILL')
     await new Promise(resolve => child.on('exit', resolve))
     server = await testServer(slow, server.databaseUrl)

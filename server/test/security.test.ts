@@ -7,13 +7,21 @@ import { migrate } from '../src/db/migrate.ts'
 import { type TestServer, testServer } from './test-server.ts'
 
 let server: TestServer
-beforeAll(async () => { server = await testServer() })
+beforeAll(async () => {
+  server = await testServer()
+})
 afterAll(() => server.close())
 
 /** fetch sets Host itself, so requests with another one go by node:http. */
-const withHost = (host: string) => new Promise<number>((resolve, reject) => {
-  request(`${server.url}/api/sites`, { headers: { host } }, response => { response.resume(); resolve(response.statusCode!) }).on('error', reject).end()
-})
+const withHost = (host: string) =>
+  new Promise<number>((resolve, reject) => {
+    request(`${server.url}/api/sites`, { headers: { host } }, response => {
+      response.resume()
+      resolve(response.statusCode!)
+    })
+      .on('error', reject)
+      .end()
+  })
 
 describe('the server', () => {
   test('answers only to its own names', async () => {
@@ -26,8 +34,13 @@ describe('the server', () => {
   test('refuses writes that come from another site', async () => {
     const body = JSON.stringify({ domain: 'x.example', name: 'x' })
     const headers = { 'content-type': 'application/json' }
-    expect((await server.raw('/api/sites', { method: 'POST', body, headers: { ...headers, origin: 'http://evil.example' } })).status).toBe(403)
-    expect((await server.raw('/api/sites', { method: 'POST', body, headers: { ...headers, origin: server.url } })).status).toBe(200)
+    expect(
+      (await server.raw('/api/sites', { method: 'POST', body, headers: { ...headers, origin: 'http://evil.example' } }))
+        .status,
+    ).toBe(403)
+    expect(
+      (await server.raw('/api/sites', { method: 'POST', body, headers: { ...headers, origin: server.url } })).status,
+    ).toBe(200)
   })
 
   test('sends a content security policy without inline scripts', async () => {
@@ -39,18 +52,28 @@ describe('the server', () => {
 
   test('limits bodies and says what is wrong with broken ones', async () => {
     const headers = { 'content-type': 'application/json' }
-    expect(await server.raw('/api/sites', { method: 'POST', headers, body: `{"a":"${'x'.repeat(21_000_000)}"}` })).toMatchObject({ status: 413, body: { error: { code: 'tooLarge' } } })
-    expect(await server.raw('/api/sites', { method: 'POST', headers, body: '{oops' })).toMatchObject({ status: 400, body: { error: { code: 'badInput' } } })
+    expect(
+      await server.raw('/api/sites', { method: 'POST', headers, body: `{"a":"${'x'.repeat(21_000_000)}"}` }),
+    ).toMatchObject({ status: 413, body: { error: { code: 'tooLarge' } } })
+    expect(await server.raw('/api/sites', { method: 'POST', headers, body: '{oops' })).toMatchObject({
+      status: 400,
+      body: { error: { code: 'badInput' } },
+    })
     expect(await server.raw('/api/nothing')).toMatchObject({ status: 404, body: { error: { code: 'notFound' } } })
   })
 
   test('a domain is checked and taken once', async () => {
-    await expect(server.call(createSite, { domain: 'https://x.example/a', name: 'x' })).rejects.toMatchObject({ code: 'badInput', message: expect.stringContaining('name.example') })
+    await expect(server.call(createSite, { domain: 'https://x.example/a', name: 'x' })).rejects.toMatchObject({
+      code: 'badInput',
+      message: expect.stringContaining('name.example'),
+    })
     await server.call(createSite, { domain: 'Once.example', name: 'Once' })
-    await expect(server.call(createSite, { domain: 'once.example', name: 'Twice' })).rejects.toMatchObject({ code: 'conflict' })
+    await expect(server.call(createSite, { domain: 'once.example', name: 'Twice' })).rejects.toMatchObject({
+      code: 'conflict',
+    })
   })
 
-  test("text that looks like SQL is only text", async () => {
+  test('text that looks like SQL is only text', async () => {
     const name = "Robert'); drop table keyword; --"
     expect((await server.call(createSite, { domain: 'sql.example', name })).name).toBe(name)
   })

@@ -13,7 +13,10 @@ beforeAll(async () => {
   server = await testServer({ SOURCE_URL: (await ownStandin()).url, SOURCE_TIMEOUT_MS: '400', SOURCE_TRIES: '3' })
   site = await demoSite(server)
 })
-afterEach(() => { failing = () => undefined; asked.clear() })
+afterEach(() => {
+  failing = () => undefined
+  asked.clear()
+})
 afterAll(async () => {
   await server.close()
   standin.close()
@@ -21,7 +24,10 @@ afterAll(async () => {
 
 // A tiny source of our own in front of the tests' stand-in, which can be told to fail.
 let standin: Server
-let failing: (path: string, times: number) => { status: number; headers?: Record<string, string>; body?: string } | 'hang' | undefined = () => undefined
+let failing: (
+  path: string,
+  times: number,
+) => { status: number; headers?: Record<string, string>; body?: string } | 'hang' | undefined = () => undefined
 const asked = new Map<string, number>()
 async function ownStandin(): Promise<{ url: string }> {
   standin = createServer(async (request, response) => {
@@ -32,8 +38,16 @@ async function ownStandin(): Promise<{ url: string }> {
     asked.set(key, (asked.get(key) ?? 0) + 1)
     const fault = failing(request.url ?? '', asked.get(key)!)
     if (fault === 'hang') return
-    if (fault) { response.writeHead(fault.status, { 'content-type': 'application/json', ...fault.headers }); response.end(fault.body ?? '{}'); return }
-    const answer = await fetch(inject('source') + request.url, { method: request.method ?? 'GET', headers: { authorization: String(request.headers.authorization), 'content-type': 'application/json' }, ...(body.length ? { body } : {}) })
+    if (fault) {
+      response.writeHead(fault.status, { 'content-type': 'application/json', ...fault.headers })
+      response.end(fault.body ?? '{}')
+      return
+    }
+    const answer = await fetch(inject('source') + request.url, {
+      method: request.method ?? 'GET',
+      headers: { authorization: String(request.headers.authorization), 'content-type': 'application/json' },
+      ...(body.length ? { body } : {}),
+    })
     response.writeHead(answer.status, { 'content-type': String(answer.headers.get('content-type')) })
     response.end(Buffer.from(await answer.arrayBuffer()))
   })
@@ -42,7 +56,12 @@ async function ownStandin(): Promise<{ url: string }> {
   return { url: `http://127.0.0.1:${typeof address === 'object' && address ? address.port : 0}` }
 }
 const gather = async (seed: string) => {
-  const { jobs } = await server.call(startGathering, { siteId: site.id, marketId: site.markets[0]!.id, seeds: [seed], mostIdeas: 60 })
+  const { jobs } = await server.call(startGathering, {
+    siteId: site.id,
+    marketId: site.markets[0]!.id,
+    seeds: [seed],
+    mostIdeas: 60,
+  })
   return { ...jobs[0]!, job: await server.finish(jobs[0]!.jobId) }
 }
 
@@ -54,14 +73,24 @@ describe('a source that misbehaves', () => {
   })
 
   test('429 with Retry-After is waited for', async () => {
-    failing = (path, times) => (path.startsWith('/ads') && times === 1 ? { status: 429, headers: { 'retry-after': '1' } } : undefined)
+    failing = (path, times) =>
+      path.startsWith('/ads') && times === 1 ? { status: 429, headers: { 'retry-after': '1' } } : undefined
     const { job } = await gather('pug mill')
     expect(job).toMatchObject({ state: 'done', trouble: [] })
     expect(asked.size).toBeGreaterThan(0)
   })
 
   test('a broken body, a wrong content type and a wrong shape are not taken for data', async () => {
-    failing = (path, times) => (!path.startsWith('/completions') || times > 1 ? undefined : path.includes('how') ? { status: 200, body: '["x", ["y"' } : path.includes('what') ? { status: 200, headers: { 'content-type': 'text/html' }, body: '<h1>hello</h1>' } : path.includes('why') ? { status: 200, body: '{"other":1}' } : undefined)
+    failing = (path, times) =>
+      !path.startsWith('/completions') || times > 1
+        ? undefined
+        : path.includes('how')
+          ? { status: 200, body: '["x", ["y"' }
+          : path.includes('what')
+            ? { status: 200, headers: { 'content-type': 'text/html' }, body: '<h1>hello</h1>' }
+            : path.includes('why')
+              ? { status: 200, body: '{"other":1}' }
+              : undefined
     expect((await gather('clay extruder')).job).toMatchObject({ state: 'done', trouble: [] })
   })
 
@@ -76,7 +105,9 @@ describe('a source that misbehaves', () => {
     failing = () => undefined
     await server.call(actOnJob, { jobId, action: 'retry' })
     expect(await server.finish(jobId)).toMatchObject({ state: 'done', trouble: [] })
-    expect((await server.call(listGatherings, { siteId: site.id })).find(each => each.id === gatheringId)!.found).toBeGreaterThanOrEqual(before.found)
+    expect(
+      (await server.call(listGatherings, { siteId: site.id })).find(each => each.id === gatheringId)!.found,
+    ).toBeGreaterThanOrEqual(before.found)
   })
 
   test('no answer at all ends after the time-out and is said', async () => {
@@ -88,10 +119,18 @@ describe('a source that misbehaves', () => {
   test('a used-up quota ends the weighing with its reason, is not tried again, and leaves no figure behind', async () => {
     await gather('kiln shelf')
     const { rows } = await server.rows(site.id, site.markets[0]!.id)
-    failing = path => (path.startsWith('/engines') ? { status: 403, body: '{"error":{"code":"quota_used"}}' } : undefined)
+    failing = path =>
+      path.startsWith('/engines') ? { status: 403, body: '{"error":{"code":"quota_used"}}' } : undefined
     asked.clear()
-    const { jobId } = await server.call(startWeighing, { siteId: site.id, marketId: site.markets[0]!.id, keywordIds: [rows[0]!.id] })
-    expect(await server.finish(jobId!)).toMatchObject({ state: 'failed', error: "The search engine: today's quota is used up" })
+    const { jobId } = await server.call(startWeighing, {
+      siteId: site.id,
+      marketId: site.markets[0]!.id,
+      keywordIds: [rows[0]!.id],
+    })
+    expect(await server.finish(jobId!)).toMatchObject({
+      state: 'failed',
+      error: "The search engine: today's quota is used up",
+    })
     expect([...asked.values()].every(times => times === 1)).toBe(true)
     const row = (await server.rows(site.id, site.markets[0]!.id)).rows.find(each => each.id === rows[0]!.id)!
     expect(row).toMatchObject({ difficulty: null, chance: null, weighState: 'failed' })
@@ -107,5 +146,11 @@ describe('a source that misbehaves', () => {
 })
 
 describe('Retry-After', () => {
-  test.each([['2', 2_000], [undefined, 1_000], ['nonsense', 1_000], ['100000', 60_000], ['-5', 0]])('%s waits %d ms', (header, ms) => expect(retryAfterMs(header)).toBe(ms))
+  test.each([
+    ['2', 2_000],
+    [undefined, 1_000],
+    ['nonsense', 1_000],
+    ['100000', 60_000],
+    ['-5', 0],
+  ])('%s waits %d ms', (header, ms) => expect(retryAfterMs(header)).toBe(ms))
 })

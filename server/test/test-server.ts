@@ -17,7 +17,11 @@ export type TestServer = RunningServer & {
   call<I extends z.ZodType, O extends z.ZodType>(spec: Endpoint<I, O>, input: z.input<I>): Promise<z.output<O>>
   raw(path: string, init?: RequestInit): Promise<{ status: number; body: any; headers: Headers }>
   finish(jobId: number): Promise<Job>
-  rows(siteId: number, marketId: number, since?: number): Promise<{ rows: Array<Record<string, any> & { id: number }>; revision: number }>
+  rows(
+    siteId: number,
+    marketId: number,
+    since?: number,
+  ): Promise<{ rows: Array<Record<string, any> & { id: number }>; revision: number }>
   upload(siteId: number, kind: string, body: string | Buffer, fileName?: string): Promise<any>
 }
 
@@ -33,24 +37,50 @@ export async function testServer(env: Record<string, string> = {}, databaseUrl?:
   }
   const folder = join(inject('folder'), randomUUID())
   mkdirSync(folder)
-  const rates = Object.fromEntries(['ENGINES', 'COMPLETIONS', 'ADS', 'FEEDS', 'REGISTRY'].map(name => [`RATE_${name}`, '5000']))
-  const config = readConfig({ DATABASE_URL: url, PORT: '0', DATA_DIR: folder, WEB_DIR: folder, SOURCE_URL: inject('source'), LOG_LEVEL: 'silent', STANDING_REFERENCE_SITES: '150', ...rates, ...env })
+  const rates = Object.fromEntries(
+    ['ENGINES', 'COMPLETIONS', 'ADS', 'FEEDS', 'REGISTRY'].map(name => [`RATE_${name}`, '5000']),
+  )
+  const config = readConfig({
+    DATABASE_URL: url,
+    PORT: '0',
+    DATA_DIR: folder,
+    WEB_DIR: folder,
+    SOURCE_URL: inject('source'),
+    LOG_LEVEL: 'silent',
+    STANDING_REFERENCE_SITES: '150',
+    ...rates,
+    ...env,
+  })
   const running = await startServer(config, pino({ level: 'silent' }))
   const raw: TestServer['raw'] = async (path, init) => {
     const response = await fetch(running.url + path, init)
     const text = await response.text()
     let body: unknown = text
-    try { body = JSON.parse(text) } catch { /* Not everything is JSON. */ }
+    try {
+      body = JSON.parse(text)
+    } catch {
+      /* Not everything is JSON. */
+    }
     return { status: response.status, body, headers: response.headers }
   }
   const call: TestServer['call'] = async (spec, input) => {
     const { url: path, body } = requestParts(spec, input as Record<string, unknown>)
-    const answer = await raw(path, { method: spec.method, ...(body === undefined ? {} : { body, headers: { 'content-type': 'application/json' } }) })
-    if (answer.status >= 400) throw Object.assign(new Error(answer.body.error?.message), { code: answer.body.error?.code, status: answer.status })
+    const answer = await raw(path, {
+      method: spec.method,
+      ...(body === undefined ? {} : { body, headers: { 'content-type': 'application/json' } }),
+    })
+    if (answer.status >= 400)
+      throw Object.assign(new Error(answer.body.error?.message), {
+        code: answer.body.error?.code,
+        status: answer.status,
+      })
     return answer.body
   }
   return {
-    ...running, databaseUrl: url, raw, call,
+    ...running,
+    databaseUrl: url,
+    raw,
+    call,
     async finish(jobId) {
       for (;;) {
         const job = await call(getJob, { jobId })
@@ -60,16 +90,33 @@ export async function testServer(env: Record<string, string> = {}, databaseUrl?:
     },
     async rows(siteId, marketId, since = 0) {
       const { body } = await raw(`/api/sites/${siteId}/keywords?marketId=${marketId}&since=${since}`)
-      const lines = (typeof body === 'string' ? body : JSON.stringify(body)).trim().split('\n').map(line => JSON.parse(line))
+      const lines = (typeof body === 'string' ? body : JSON.stringify(body))
+        .trim()
+        .split('\n')
+        .map(line => JSON.parse(line))
       return {
-        rows: lines.flatMap(line => (line.ids ?? []).map((id: number, i: number) => ({ id, ...Object.fromEntries(Object.entries(line.columns as Record<string, unknown[]>).map(([key, values]) => [key, values[i]])) }))),
+        rows: lines.flatMap(line =>
+          (line.ids ?? []).map((id: number, i: number) => ({
+            id,
+            ...Object.fromEntries(
+              Object.entries(line.columns as Record<string, unknown[]>).map(([key, values]) => [key, values[i]]),
+            ),
+          })),
+        ),
         revision: lines.at(-1).revision,
       }
     },
     async upload(siteId, kind, body, fileName = 'file.csv') {
-      return (await raw(`/api/sites/${siteId}/imports?kind=${kind}&fileName=${fileName}`, { method: 'POST', body: body as string, headers: { 'content-type': 'text/csv' } })).body
+      return (
+        await raw(`/api/sites/${siteId}/imports?kind=${kind}&fileName=${fileName}`, {
+          method: 'POST',
+          body: body as string,
+          headers: { 'content-type': 'text/csv' },
+        })
+      ).body
     },
   }
 }
 
-export const demoSite = (server: TestServer): Promise<Site> => server.call(createSite, { domain: 'kilnandtide.example', name: 'Kiln & Tide' })
+export const demoSite = (server: TestServer): Promise<Site> =>
+  server.call(createSite, { domain: 'kilnandtide.example', name: 'Kiln & Tide' })

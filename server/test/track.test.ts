@@ -17,33 +17,61 @@ afterAll(() => server.close())
 
 const importPositions = async (text: string) => {
   const file = (await server.upload(site.id, 'positions', text)) as Uploaded
-  const { jobId } = await server.call(runImport, { siteId: site.id, importId: file.importId, marketId, mapping: file.suggested })
+  const { jobId } = await server.call(runImport, {
+    siteId: site.id,
+    importId: file.importId,
+    marketId,
+    mapping: file.suggested,
+  })
   const job = await server.finish(jobId)
-  for (const each of await server.call(listJobs, { siteId: site.id })) if (each.kind === 'figures') await server.finish(each.id)
+  for (const each of await server.call(listJobs, { siteId: site.id }))
+    if (each.kind === 'figures') await server.finish(each.id)
   return { file, job }
 }
 const header = 'Date,Keyword,Search engine,Country,Language,Device,Rank,Landing page\n'
-const line = (date: string, phrase: string, rank: string | number, page = '', device = 'desktop') => `${date},${phrase},lantern,tarrow,en,${device},${rank},${page}\n`
+const line = (date: string, phrase: string, rank: string | number, page = '', device = 'desktop') =>
+  `${date},${phrase},lantern,tarrow,en,${device},${rank},${page}\n`
 const own = 'https://kilnandtide.example'
-const positions = (compareDays = 7, market = marketId) => server.call(listPositions, { siteId: site.id, marketId: market, compareDays })
+const positions = (compareDays = 7, market = marketId) =>
+  server.call(listPositions, { siteId: site.id, marketId: market, compareDays })
 
 describe('positions', () => {
   test('a file of history becomes now, change, best, page and a history by day', async () => {
-    const { job } = await importPositions(header + line('2026-01-01', 'banding wheel', 12, `${own}/a`) + line('2026-01-02', 'banding wheel', '>100') + line('2026-01-08', 'banding wheel', 4, `${own}/b`) + line('2026-01-08', 'banding wheel', 9, `${own}/b`, 'mobile') + line('2026-01-08', 'coil pot', '', ''))
+    const { job } = await importPositions(
+      header +
+        line('2026-01-01', 'banding wheel', 12, `${own}/a`) +
+        line('2026-01-02', 'banding wheel', '>100') +
+        line('2026-01-08', 'banding wheel', 4, `${own}/b`) +
+        line('2026-01-08', 'banding wheel', 9, `${own}/b`, 'mobile') +
+        line('2026-01-08', 'coil pot', '', ''),
+    )
     expect(job.result).toMatchObject({ lines: 5, wrong: 0, saved: 4 })
     const { rows, lastDay, beforeDay } = await positions(7)
     expect({ lastDay, beforeDay }).toEqual({ lastDay: '2026-01-08', beforeDay: '2026-01-01' })
     const row = rows.find(each => each.phrase === 'banding wheel')!
-    expect(row).toMatchObject({ now: 4, before: 12, best: 4, page: `${own}/b`, pageBefore: `${own}/a`, other: { [String(site.markets[1]!.id)]: 9 } })
+    expect(row).toMatchObject({
+      now: 4,
+      before: 12,
+      best: 4,
+      page: `${own}/b`,
+      pageBefore: `${own}/a`,
+      other: { [String(site.markets[1]!.id)]: 9 },
+    })
     expect(row.recent.slice(-8)).toEqual([12, -100, 0, 0, 0, 0, 0, 4])
     const history = await server.call(keywordHistory, { siteId: site.id, keywordId: row.id, days: 8 })
     expect(history).toMatchObject({ from: '2026-01-01', to: '2026-01-08' })
     expect(history.markets.find(each => each.marketId === marketId)!.places).toEqual([12, -100, 0, 0, 0, 0, 0, 4])
-    expect(history.pages.filter(each => each.marketId === marketId)).toEqual([{ marketId, day: '2026-01-01', url: `${own}/a` }, { marketId, day: '2026-01-02', url: null }, { marketId, day: '2026-01-08', url: `${own}/b` }])
+    expect(history.pages.filter(each => each.marketId === marketId)).toEqual([
+      { marketId, day: '2026-01-01', url: `${own}/a` },
+      { marketId, day: '2026-01-02', url: null },
+      { marketId, day: '2026-01-08', url: `${own}/b` },
+    ])
   })
 
   test('history over a change of year is whole, and importing a day again replaces only what it names', async () => {
-    await importPositions(header + line('2025-12-31', 'pinch pot', 5, `${own}/p`) + line('2026-01-01', 'pinch pot', 6, `${own}/p`))
+    await importPositions(
+      header + line('2025-12-31', 'pinch pot', 5, `${own}/p`) + line('2026-01-01', 'pinch pot', 6, `${own}/p`),
+    )
     await importPositions(header + line('2026-01-01', 'pinch pot', 3, `${own}/p`))
     const row = (await positions()).rows.find(each => each.phrase === 'pinch pot')!
     const history = await server.call(keywordHistory, { siteId: site.id, keywordId: row.id, days: 9 })
@@ -52,7 +80,9 @@ describe('positions', () => {
   })
 
   test('wrong lines are listed, markets of the file are made', async () => {
-    const { job } = await importPositions(`${header}2026-01-40,kiln,lantern,tarrow,en,desktop,3,\n2026-01-05,kiln,lantern,tarrow,en,watch,3,\n2026-01-05,kiln,lantern,tarrow,en,desktop,third,\n05.01.2026,kiln,lantern,wexmere,en,mobile,7,\n`)
+    const { job } = await importPositions(
+      `${header}2026-01-40,kiln,lantern,tarrow,en,desktop,3,\n2026-01-05,kiln,lantern,tarrow,en,watch,3,\n2026-01-05,kiln,lantern,tarrow,en,desktop,third,\n05.01.2026,kiln,lantern,wexmere,en,mobile,7,\n`,
+    )
     expect(job.result).toMatchObject({ lines: 4, wrong: 3, saved: 1 })
     const market = (await server.call(listSites, {}))[0]!.markets.find(each => each.place === 'wexmere')!
     expect((await positions(7, market.id)).rows.find(row => row.phrase === 'kiln')).toMatchObject({ now: 7 })
@@ -63,7 +93,11 @@ describe('positions', () => {
     const { jobId, requests } = await server.call(checkNow, { siteId: site.id, keywordIds: [row.id] })
     expect(requests).toBeGreaterThanOrEqual(4)
     expect(await server.finish(jobId)).toMatchObject({ state: 'done', result: { failed: 0 } })
-    const answer = (await (await fetch(`${inject('source')}/engines/lantern/search?q=banding%20wheel&language=en&num=100`, { headers: { authorization: 'Bearer demo-key' } })).json()) as { organic: Array<{ position: number; url: string }> }
+    const answer = (await (
+      await fetch(`${inject('source')}/engines/lantern/search?q=banding%20wheel&language=en&num=100`, {
+        headers: { authorization: 'Bearer demo-key' },
+      })
+    ).json()) as { organic: Array<{ position: number; url: string }> }
     const hit = answer.organic.find(each => each.url.startsWith(own))
     const now = (await positions()).rows.find(each => each.phrase === 'banding wheel')!
     expect(now.now).toBe(hit ? hit.position : -100)
@@ -78,15 +112,26 @@ describe('positions', () => {
     expect(days.map(each => each.day)).toEqual([...days.map(each => each.day)].sort())
     const known = days.filter(each => each.visibility !== null)
     expect(known.length).toBeGreaterThan(0)
-    for (const each of known) { expect(each.visibility).toBeGreaterThanOrEqual(0); expect(each.visibility).toBeLessThanOrEqual(100) }
+    for (const each of known) {
+      expect(each.visibility).toBeGreaterThanOrEqual(0)
+      expect(each.visibility).toBeLessThanOrEqual(100)
+    }
     expect(days.find(each => each.day === '2026-01-02')).toMatchObject({ visibility: 0, notFound: 1 })
   })
 
   test('tracking can be stopped and taken up again with its history', async () => {
     const row = (await positions()).rows.find(each => each.phrase === 'pinch pot')!
-    expect(await server.call(trackKeywords, { siteId: site.id, keywordIds: [row.id], tracked: false })).toEqual({ changed: 1 })
+    expect(await server.call(trackKeywords, { siteId: site.id, keywordIds: [row.id], tracked: false })).toEqual({
+      changed: 1,
+    })
     expect((await positions()).rows.some(each => each.id === row.id)).toBe(false)
-    expect(await server.call(trackKeywords, { siteId: site.id, keywordIds: [row.id], tracked: true })).toEqual({ changed: 1 })
-    expect((await server.call(keywordHistory, { siteId: site.id, keywordId: row.id, days: 2_000 })).markets.some(each => each.places.includes(5))).toBe(true)
+    expect(await server.call(trackKeywords, { siteId: site.id, keywordIds: [row.id], tracked: true })).toEqual({
+      changed: 1,
+    })
+    expect(
+      (await server.call(keywordHistory, { siteId: site.id, keywordId: row.id, days: 2_000 })).markets.some(each =>
+        each.places.includes(5),
+      ),
+    ).toBe(true)
   })
 })

@@ -13,10 +13,19 @@ beforeAll(async () => {
   server = await testServer()
   site = await demoSite(server)
   marketId = site.markets[0]!.id
-  const { jobs } = await server.call(startGathering, { siteId: site.id, marketId, seeds: ['pottery wheel'], mostIdeas: 40, ways: ['ads'] })
+  const { jobs } = await server.call(startGathering, {
+    siteId: site.id,
+    marketId,
+    seeds: ['pottery wheel'],
+    mostIdeas: 40,
+    ways: ['ads'],
+  })
   await server.finish(jobs[0]!.jobId)
   const { rows } = await server.rows(site.id, marketId)
-  ids = rows.filter(row => row.searches !== null).slice(0, 12).map(row => row.id)
+  ids = rows
+    .filter(row => row.searches !== null)
+    .slice(0, 12)
+    .map(row => row.id)
   await server.call(keepKeywords, { siteId: site.id, keywordIds: ids, kept: true })
   const { jobId } = await server.call(startWeighing, { siteId: site.id, marketId })
   expect((await server.finish(jobId!)).state).toBe('done')
@@ -46,24 +55,42 @@ describe('weighing', () => {
     const page = (await server.call(getFirstPage, { siteId: site.id, keywordId: ids[0]!, marketId }))!
     expect(page.difficulty).toBeCloseTo(row.difficulty, 0)
     expect(page.chances!['10']).toBeCloseTo(row.chance, 3)
-    expect(page.results.map(result => Math.round(result.level))).toEqual(row.terrain.map((level: number) => Math.round(level)))
+    expect(page.results.map(result => Math.round(result.level))).toEqual(
+      row.terrain.map((level: number) => Math.round(level)),
+    )
     expect(page.results.map(result => result.place)).toEqual(page.results.map((_, i) => i + 1))
-    expect(page.openings).toEqual(page.results.filter(result => result.level < page.ownLevel!).map(result => result.place))
+    expect(page.openings).toEqual(
+      page.results.filter(result => result.level < page.ownLevel!).map(result => result.place),
+    )
     expect(page.sentence.length).toBeGreaterThan(20)
     for (const result of page.results) {
-      expect(result.strength).toBeCloseTo(result.parts.reduce((sum, part) => sum + part.adds, 0), 6)
+      expect(result.strength).toBeCloseTo(
+        result.parts.reduce((sum, part) => sum + part.adds, 0),
+        6,
+      )
       expect(result.parts.find(part => part.feature === 'trust')).toMatchObject({ value: null, adds: 0 })
       expect(result.snippet).not.toContain('<b>')
     }
   })
 
   test('a keyword not weighed in a market has no first page there', async () => {
-    expect(await server.call(getFirstPage, { siteId: site.id, keywordId: ids[0]!, marketId: site.markets[1]!.id })).toBeNull()
+    expect(
+      await server.call(getFirstPage, { siteId: site.id, keywordId: ids[0]!, marketId: site.markets[1]!.id }),
+    ).toBeNull()
   })
 
   test('fresh weighings are left as they are unless asked for again', async () => {
-    expect(await server.call(startWeighing, { siteId: site.id, marketId })).toEqual({ jobId: null, count: 0, fresh: 12 })
-    const { jobId, count } = await server.call(startWeighing, { siteId: site.id, marketId, keywordIds: ids.slice(0, 2), again: true })
+    expect(await server.call(startWeighing, { siteId: site.id, marketId })).toEqual({
+      jobId: null,
+      count: 0,
+      fresh: 12,
+    })
+    const { jobId, count } = await server.call(startWeighing, {
+      siteId: site.id,
+      marketId,
+      keywordIds: ids.slice(0, 2),
+      again: true,
+    })
     expect(count).toBe(2)
     expect((await server.finish(jobId!)).state).toBe('done')
   })
@@ -80,26 +107,43 @@ describe('planning', () => {
   const pages = () => server.call(listPages, { siteId: site.id, marketId, today: '2026-11-20' })
 
   test('a page sums what is known of its keywords and says what is not', async () => {
-    const { id } = await server.call(createPage, { siteId: site.id, title: 'Wheels', deadline: '2026-12-01', keywordIds: ids.slice(0, 4) })
+    const { id } = await server.call(createPage, {
+      siteId: site.id,
+      title: 'Wheels',
+      deadline: '2026-12-01',
+      keywordIds: ids.slice(0, 4),
+    })
     const page = (await pages()).find(each => each.id === id)!
     const rows = await Promise.all(ids.slice(0, 4).map(rowOf))
-    expect(page.searches).toBeCloseTo(rows.reduce((sum, row) => sum + row.searches, 0), -1)
-    expect(page.visits).toBeCloseTo(rows.reduce((sum, row) => sum + row.visits, 0), -1)
+    expect(page.searches).toBeCloseTo(
+      rows.reduce((sum, row) => sum + row.searches, 0),
+      -1,
+    )
+    expect(page.visits).toBeCloseTo(
+      rows.reduce((sum, row) => sum + row.visits, 0),
+      -1,
+    )
     expect(page).toMatchObject({ searchesUnknown: 0, state: 'idea', late: false, existing: false })
-    expect(page.keywords.map(keyword => keyword.searches)).toEqual(page.keywords.map(keyword => keyword.searches).toSorted((a, b) => b! - a!))
+    expect(page.keywords.map(keyword => keyword.searches)).toEqual(
+      page.keywords.map(keyword => keyword.searches).toSorted((a, b) => b! - a!),
+    )
     expect(rows.every(row => row.page === 'Wheels')).toBe(true)
   })
 
   test('in a market where nothing is weighed, visits are unknown, not zero', async () => {
     const { id } = await server.call(createPage, { siteId: site.id, title: 'Elsewhere', keywordIds: ids.slice(4, 6) })
-    const page = (await server.call(listPages, { siteId: site.id, marketId: site.markets[2]!.id, today: '2026-11-20' })).find(each => each.id === id)!
+    const page = (
+      await server.call(listPages, { siteId: site.id, marketId: site.markets[2]!.id, today: '2026-11-20' })
+    ).find(each => each.id === id)!
     expect(page).toMatchObject({ visits: null, visitsUnknown: 2, difficultyFrom: null })
   })
 
   test('a keyword stands on one page, and a move tells where it was', async () => {
     const first = await server.call(createPage, { siteId: site.id, title: 'First', keywordIds: [ids[6]!] })
     const second = await server.call(createPage, { siteId: site.id, title: 'Second' })
-    expect(await server.call(assignKeywords, { siteId: site.id, pageId: second.id, keywordIds: [ids[6]!] })).toEqual({ before: [{ keywordId: ids[6], pageId: first.id }] })
+    expect(await server.call(assignKeywords, { siteId: site.id, pageId: second.id, keywordIds: [ids[6]!] })).toEqual({
+      before: [{ keywordId: ids[6], pageId: first.id }],
+    })
     expect((await pages()).find(page => page.id === first.id)!.keywords).toEqual([])
     expect((await rowOf(ids[6]!)).page).toBe('Second')
     await server.call(assignKeywords, { siteId: site.id, pageId: null, keywordIds: [ids[6]!] })
@@ -120,13 +164,26 @@ describe('planning', () => {
     await server.call(removePage, { siteId: site.id, pageId: id })
     expect((await rowOf(ids[8]!)).page).toBeNull()
     await server.call(restorePage, { siteId: site.id, pageId: id })
-    expect((await pages()).find(page => page.id === id)).toMatchObject({ title: 'Final', remarks: 'with pictures', keywords: [expect.objectContaining({ id: ids[8] })] })
+    expect((await pages()).find(page => page.id === id)).toMatchObject({
+      title: 'Final',
+      remarks: 'with pictures',
+      keywords: [expect.objectContaining({ id: ids[8] })],
+    })
   })
 
   test('wrong input is refused by field, and a page that is gone by name', async () => {
-    await expect(server.call(createPage, { siteId: site.id, title: ' ' })).rejects.toMatchObject({ code: 'badInput', message: expect.stringContaining('A page needs a name') })
-    await expect(server.call(createPage, { siteId: site.id, title: 'x', deadline: '2026-13-01' })).rejects.toMatchObject({ code: 'badInput' })
-    await expect(server.call(changePage, { siteId: site.id, pageId: 9_999, title: 'x' })).rejects.toMatchObject({ code: 'notFound' })
-    await expect(server.call(assignKeywords, { siteId: site.id, pageId: 9_999, keywordIds: [ids[0]!] })).rejects.toMatchObject({ code: 'notFound' })
+    await expect(server.call(createPage, { siteId: site.id, title: ' ' })).rejects.toMatchObject({
+      code: 'badInput',
+      message: expect.stringContaining('A page needs a name'),
+    })
+    await expect(
+      server.call(createPage, { siteId: site.id, title: 'x', deadline: '2026-13-01' }),
+    ).rejects.toMatchObject({ code: 'badInput' })
+    await expect(server.call(changePage, { siteId: site.id, pageId: 9_999, title: 'x' })).rejects.toMatchObject({
+      code: 'notFound',
+    })
+    await expect(
+      server.call(assignKeywords, { siteId: site.id, pageId: 9_999, keywordIds: [ids[0]!] }),
+    ).rejects.toMatchObject({ code: 'notFound' })
   })
 })

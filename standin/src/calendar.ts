@@ -7,4 +7,5 @@ export function monthOf(day: number): number {
   const date = new Date(day * 86_400_000)
   return date.getUTCFullYear() * 12 + date.getUTCMonth()
 }
-export const monthIso = (month: number): string => `${Math.floor(month / 12)}-${String((month % 12) + 1).padStart(2, '0')}`
+export const monthIso = (month: number): string =>
+  `${Math.floor(month / 12)}-${String((month % 12) + 1).padStart(2, '0')}`

@@ -6,11 +6,15 @@ export type Fault = { service: string; kind: FaultKind; share: number }
 
 /** Reads "ads:tooMany:0.1,engines:timeout:0.02". */
 export function parseFaults(text: string): Fault[] {
-  return text.split(',').filter(Boolean).map(part => {
-    const [service, kind, share] = part.split(':')
-    if (!service || !faultKinds.includes(kind as FaultKind) || !(Number(share) >= 0 && Number(share) <= 1)) throw new Error(`STANDIN_FAULTS: "${part}" is not service:kind:share with a kind of ${faultKinds.join(', ')}`)
-    return { service, kind: kind as FaultKind, share: Number(share) }
-  })
+  return text
+    .split(',')
+    .filter(Boolean)
+    .map(part => {
+      const [service, kind, share] = part.split(':')
+      if (!service || !faultKinds.includes(kind as FaultKind) || !(Number(share) >= 0 && Number(share) <= 1))
+        throw new Error(`STANDIN_FAULTS: "${part}" is not service:kind:share with a kind of ${faultKinds.join(', ')}`)
+      return { service, kind: kind as FaultKind, share: Number(share) }
+    })
 }
 
 /** Decides by seed, request and how often it was asked, so a run repeats and a second try can pass. */

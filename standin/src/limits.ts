@@ -1,7 +1,12 @@
 /** Requests a second and a day that each service allows for one key. */
 export const serviceLimits: Record<string, { perSecond: number; perDay: number }> = {
-  engines: { perSecond: 60, perDay: 100_000 }, completions: { perSecond: 60, perDay: 200_000 }, ads: { perSecond: 20, perDay: 20_000 },
-  feeds: { perSecond: 60, perDay: 200_000 }, registry: { perSecond: 40, perDay: 100_000 }, querylog: { perSecond: 10, perDay: 5_000 }, history: { perSecond: 2, perDay: 500 },
+  engines: { perSecond: 60, perDay: 100_000 },
+  completions: { perSecond: 60, perDay: 200_000 },
+  ads: { perSecond: 20, perDay: 20_000 },
+  feeds: { perSecond: 60, perDay: 200_000 },
+  registry: { perSecond: 40, perDay: 100_000 },
+  querylog: { perSecond: 10, perDay: 5_000 },
+  history: { perSecond: 2, perDay: 500 },
 }
 
 /** A bucket a service: fills at the service's rate, holds two seconds' worth. */

@@ -18,11 +18,21 @@ const startedMs = performance.now()
 const world = makeWorld(seed, numberFrom('STANDIN_SIZE', env.STANDIN_SIZE, 1), today)
 const faults = new Faults(seed, parseFaults(env.STANDIN_FAULTS ?? ''))
 const port = numberFrom('STANDIN_PORT', env.STANDIN_PORT, 4610)
-const server = createStandin(world, { faults, throttled: env.STANDIN_UNTHROTTLED !== '1', key: env.STANDIN_KEY ?? 'demo-key' })
-const fail = (error: Error): void => { console.error(`stand-in: ${error.message}`); process.exit(1) }
+const server = createStandin(world, {
+  faults,
+  throttled: env.STANDIN_UNTHROTTLED !== '1',
+  key: env.STANDIN_KEY ?? 'demo-key',
+})
+const fail = (error: Error): void => {
+  console.error(`stand-in: ${error.message}`)
+  process.exit(1)
+}
 server.on('error', fail)
 server.listen(port, '127.0.0.1', () => {
-  console.log(`stand-in ready on 127.0.0.1:${port} in ${Math.round(performance.now() - startedMs)} ms: ${world.sites.length} sites, ${world.pages.length} pages, ${world.keywords.length} keywords, ${world.links.count} links`)
+  console.log(
+    `stand-in ready on 127.0.0.1:${port} in ${Math.round(performance.now() - startedMs)} ms: ${world.sites.length} sites, ${world.pages.length} pages, ${world.keywords.length} keywords, ${world.links.count} links`,
+  )
 })
-if (env.STANDIN_TRUTH_PORT) createTruth(world, faults).on('error', fail).listen(Number(env.STANDIN_TRUTH_PORT), '127.0.0.1')
+if (env.STANDIN_TRUTH_PORT)
+  createTruth(world, faults).on('error', fail).listen(Number(env.STANDIN_TRUTH_PORT), '127.0.0.1')
 for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, () => process.exit(0))

@@ -1,7 +1,12 @@
 const whole = new Intl.NumberFormat(undefined, { maximumFractionDigits: 0 })
 const money = new Intl.NumberFormat(undefined, { minimumFractionDigits: 2, maximumFractionDigits: 2 })
 const oneDigit = new Intl.NumberFormat(undefined, { maximumFractionDigits: 1 })
-const dayFormat = new Intl.DateTimeFormat(undefined, { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' })
+const dayFormat = new Intl.DateTimeFormat(undefined, {
+  day: 'numeric',
+  month: 'short',
+  year: 'numeric',
+  timeZone: 'UTC',
+})
 const shortDay = new Intl.DateTimeFormat(undefined, { day: 'numeric', month: 'short', timeZone: 'UTC' })
 const monthFormat = new Intl.DateTimeFormat(undefined, { month: 'short', year: 'numeric', timeZone: 'UTC' })
 
@@ -12,14 +17,20 @@ export const formatShare = (value: number): string => `${Math.round(value * 100)
 export const formatDay = (iso: string): string => dayFormat.format(new Date(`${iso.slice(0, 10)}T00:00:00Z`))
 export const formatShortDay = (iso: string): string => shortDay.format(new Date(`${iso.slice(0, 10)}T00:00:00Z`))
 export const formatMonth = (yearMonth: string): string => monthFormat.format(new Date(`${yearMonth}-01T00:00:00Z`))
-export const plural = (count: number, one: string, many = `${one}s`): string => `${formatWhole(count)} ${count === 1 ? one : many}`
+export const plural = (count: number, one: string, many = `${one}s`): string =>
+  `${formatWhole(count)} ${count === 1 ? one : many}`
 /** "40 s", "3 min", "1 h 5 min". */
 export function formatTimeLeft(seconds: number): string {
   if (seconds < 90) return `${seconds} s`
   const minutes = Math.round(seconds / 60)
   return minutes < 90 ? `${minutes} min` : `${Math.floor(minutes / 60)} h ${minutes % 60} min`
 }
-const upper = (text: string): string => text.split('-').map(part => part.charAt(0).toUpperCase() + part.slice(1)).join(' ')
+const upper = (text: string): string =>
+  text
+    .split('-')
+    .map(part => part.charAt(0).toUpperCase() + part.slice(1))
+    .join(' ')
 /** "Lantern · Tarrow · en · desktop". */
-export const formatMarket = (market: { engine: string; place: string; language: string; device: string }): string => `${upper(market.engine)} · ${upper(market.place)} · ${market.language === 'en' ? 'English' : market.language === 'de' ? 'German' : market.language} · ${market.device}`
+export const formatMarket = (market: { engine: string; place: string; language: string; device: string }): string =>
+  `${upper(market.engine)} · ${upper(market.place)} · ${market.language === 'en' ? 'English' : market.language === 'de' ? 'German' : market.language} · ${market.device}`
 export const today = (): string => new Date().toISOString().slice(0, 10)

@@ -9,7 +9,9 @@ import { RouterProvider } from 'react-router'
 import { router } from './routes.tsx'
 import { theme } from './theme/theme.ts'
 
-const client = new QueryClient({ defaultOptions: { queries: { retry: 1, staleTime: 5_000, placeholderData: (before: unknown) => before } } })
+const client = new QueryClient({
+  defaultOptions: { queries: { retry: 1, staleTime: 5_000, placeholderData: (before: unknown) => before } },
+})
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

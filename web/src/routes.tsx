@@ -11,20 +11,58 @@ const waiting = <p className="empty quiet">Loading</p>
 
 function Broken() {
   const error = useRouteError()
-  return <div className="empty" role="alert"><h1>This page broke</h1><p>{error instanceof Error ? error.message : 'There is no such page.'} What you saved is safe.</p><Link className="link" to="/">Begin again</Link></div>
+  return (
+    <div className="empty" role="alert">
+      <h1>This page broke</h1>
+      <p>{error instanceof Error ? error.message : 'There is no such page.'} What you saved is safe.</p>
+      <Link className="link" to="/">
+        Begin again
+      </Link>
+    </div>
+  )
 }
 
 export const router = createBrowserRouter([
   { path: '/', element: <Shell />, errorElement: <Broken /> },
   {
-    path: '/:siteId', element: <Shell />, errorElement: <Broken />,
+    path: '/:siteId',
+    element: <Shell />,
+    errorElement: <Broken />,
     children: [
       { index: true, element: <GatherScreen /> },
       { path: 'gather', element: <GatherScreen /> },
-      { path: 'weigh', element: <Suspense fallback={waiting}><WeighScreen /></Suspense> },
-      { path: 'plan', element: <Suspense fallback={waiting}><PlanScreen /></Suspense> },
-      { path: 'track', element: <Suspense fallback={waiting}><TrackScreen /></Suspense> },
-      ...['group', 'rivals', 'links', 'places', 'reports'].map(name => ({ path: name, element: <Suspense fallback={waiting}><PlainPage name={name} /></Suspense> })),
+      {
+        path: 'weigh',
+        element: (
+          <Suspense fallback={waiting}>
+            <WeighScreen />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'plan',
+        element: (
+          <Suspense fallback={waiting}>
+            <PlanScreen />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'track',
+        element: (
+          <Suspense fallback={waiting}>
+            <TrackScreen />
+          </Suspense>
+        ),
+      },
+      ...['group', 'rivals', 'links', 'places', 'reports'].map(name => ({
+        path: name,
+        element: (
+          <Suspense fallback={waiting}>
+            <PlainPage name={name} />
+          </Suspense>
+        ),
+      })),
     ],
   },
 ])

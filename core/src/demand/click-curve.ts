@@ -5,8 +5,14 @@ export type Device = 'desktop' | 'mobile'
  * Rounded means of the trade's published curves; the long tail falls as a power law to nothing at place 100.
  */
 export const defaultClickShares: Record<Device, readonly number[]> = {
-  desktop: [0.28, 0.15, 0.102, 0.073, 0.054, 0.041, 0.032, 0.026, 0.021, 0.018, 0.012, 0.01, 0.009, 0.008, 0.007, 0.0063, 0.0057, 0.0052, 0.0047, 0.0043],
-  mobile: [0.26, 0.14, 0.096, 0.068, 0.05, 0.038, 0.029, 0.023, 0.018, 0.015, 0.009, 0.0078, 0.0069, 0.0061, 0.0055, 0.0049, 0.0045, 0.0041, 0.0037, 0.0034],
+  desktop: [
+    0.28, 0.15, 0.102, 0.073, 0.054, 0.041, 0.032, 0.026, 0.021, 0.018, 0.012, 0.01, 0.009, 0.008, 0.007, 0.0063,
+    0.0057, 0.0052, 0.0047, 0.0043,
+  ],
+  mobile: [
+    0.26, 0.14, 0.096, 0.068, 0.05, 0.038, 0.029, 0.023, 0.018, 0.015, 0.009, 0.0078, 0.0069, 0.0061, 0.0055, 0.0049,
+    0.0045, 0.0041, 0.0037, 0.0034,
+  ],
 }
 
 /**
@@ -17,7 +23,7 @@ export function clickShare(place: number, device: Device): number {
   if (!Number.isInteger(place) || place < 1) throw new RangeError(`place must be a whole number from 1, not ${place}`)
   const shares = defaultClickShares[device]
   if (place <= shares.length) return shares[place - 1]!
-  return place > 100 ? 0 : shares.at(-1)! * Math.pow(place / shares.length, -1.5)
+  return place > 100 ? 0 : shares.at(-1)! * (place / shares.length) ** -1.5
 }
 
 /** Visits a month from searches a month and a place; `null` where searches are unknown. */
@@ -29,13 +35,20 @@ export function expectedVisits(searches: number | null, place: number, device: D
  * Visits a month expected from the chances of standing within 3, 10 and 20: each band's share of chance times its mean click
  * share. Chances must not fall from one to the next. `null` where searches are unknown.
  */
-export function visitsFromChances(searches: number | null, chances: { within3: number; within10: number; within20: number }, device: Device): number | null {
+export function visitsFromChances(
+  searches: number | null,
+  chances: { within3: number; within10: number; within20: number },
+  device: Device,
+): number | null {
   if (searches === null) return null
   const mean = (from: number, to: number): number => {
     let sum = 0
     for (let place = from; place <= to; place++) sum += clickShare(place, device)
     return sum / (to - from + 1)
   }
-  const share = chances.within3 * mean(1, 3) + (chances.within10 - chances.within3) * mean(4, 10) + (chances.within20 - chances.within10) * mean(11, 20)
+  const share =
+    chances.within3 * mean(1, 3) +
+    (chances.within10 - chances.within3) * mean(4, 10) +
+    (chances.within20 - chances.within10) * mean(11, 20)
   return searches * share
 }

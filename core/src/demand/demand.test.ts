@@ -4,22 +4,33 @@ import { clickShare, expectedVisits, visitsFromChances } from './click-curve.ts'
 
 describe('average searches', () => {
   test('unknown months are left out, not counted as zero', () => expect(averageSearches([null, 10, 30])).toBe(20))
-  test('only the last twelve known months count', () => expect(averageSearches([9_999, ...new Array(12).fill(5), null])).toBe(5))
-  test('nothing known is unknown; zeros are zero', () => { expect(averageSearches([null, null])).toBeNull(); expect(averageSearches([])).toBeNull(); expect(averageSearches([0, 0])).toBe(0) })
+  test('only the last twelve known months count', () =>
+    expect(averageSearches([9_999, ...new Array(12).fill(5), null])).toBe(5))
+  test('nothing known is unknown; zeros are zero', () => {
+    expect(averageSearches([null, null])).toBeNull()
+    expect(averageSearches([])).toBeNull()
+    expect(averageSearches([0, 0])).toBe(0)
+  })
 })
 
 describe('click curve', () => {
   test('falls with the place, on both devices, to nothing beyond 100', () => {
     for (const device of ['desktop', 'mobile'] as const) {
-      for (let place = 2; place <= 101; place++) expect(clickShare(place, device)).toBeLessThan(clickShare(place - 1, device))
+      for (let place = 2; place <= 101; place++)
+        expect(clickShare(place, device)).toBeLessThan(clickShare(place - 1, device))
       expect(clickShare(101, device)).toBe(0)
       let sum = 0
       for (let place = 1; place <= 100; place++) sum += clickShare(place, device)
       expect(sum).toBeLessThan(1)
     }
   })
-  test.each([0, -1, 1.5, Number.NaN])('%s is not a place', place => expect(() => clickShare(place, 'desktop')).toThrow(RangeError))
-  test('visits of unknown searches are unknown', () => { expect(expectedVisits(null, 1, 'desktop')).toBeNull(); expect(expectedVisits(100, 1, 'desktop')).toBeCloseTo(28) })
+  test.each([0, -1, 1.5, Number.NaN])('%s is not a place', place =>
+    expect(() => clickShare(place, 'desktop')).toThrow(RangeError),
+  )
+  test('visits of unknown searches are unknown', () => {
+    expect(expectedVisits(null, 1, 'desktop')).toBeNull()
+    expect(expectedVisits(100, 1, 'desktop')).toBeCloseTo(28)
+  })
   test('visits from chances lie between those of place 20 and place 1 and grow with the chances', () => {
     const low = visitsFromChances(1000, { within3: 0.1, within10: 0.3, within20: 0.5 }, 'desktop')!
     const high = visitsFromChances(1000, { within3: 0.6, within10: 0.9, within20: 1 }, 'desktop')!

@@ -7,7 +7,8 @@ export type DayVector = Int16Array
 
 export const notChecked = 0
 export const notFound = (depth: number): number => {
-  if (!Number.isInteger(depth) || depth < 1 || depth > 1_000) throw new RangeError(`depth must be 1 to 1000, not ${depth}`)
+  if (!Number.isInteger(depth) || depth < 1 || depth > 1_000)
+    throw new RangeError(`depth must be 1 to 1000, not ${depth}`)
   return -depth
 }
 
@@ -18,7 +19,8 @@ export function decodeDay(bytes: Uint8Array): DayVector {
   return new Int16Array(copy.buffer)
 }
 /** Bytes of a vector, sharing its memory. */
-export const encodeDay = (vector: DayVector): Uint8Array => new Uint8Array(vector.buffer, vector.byteOffset, vector.byteLength)
+export const encodeDay = (vector: DayVector): Uint8Array =>
+  new Uint8Array(vector.buffer, vector.byteOffset, vector.byteLength)
 
 /** A vector with `values` put over `base`, grown to the highest slot; slots not named keep what they had. */
 export function mergeDay(base: DayVector | null, values: ReadonlyMap<number, number>): DayVector {

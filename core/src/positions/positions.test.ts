@@ -14,19 +14,38 @@ describe('day vectors', () => {
     expect(() => decodeDay(new Uint8Array(3))).toThrow(RangeError)
   })
   test('merging grows, replaces what is named, keeps the rest', () => {
-    const merged = mergeDay(Int16Array.from([5, 6]), new Map([[1, 7], [4, notFound(100)]]))
+    const merged = mergeDay(
+      Int16Array.from([5, 6]),
+      new Map([
+        [1, 7],
+        [4, notFound(100)],
+      ]),
+    )
     expect([...merged]).toEqual([5, 7, 0, 0, -100])
     expect([...mergeDay(null, new Map([[0, 3]]))]).toEqual([3])
     expect(() => mergeDay(null, new Map([[-1, 3]]))).toThrow(RangeError)
   })
-  test('slots beyond the end were not checked', () => { expect(positionAt(Int16Array.from([4]), 9)).toBe(0); expect(positionAt(null, 0)).toBe(0) })
-  test('a depth must be sensible', () => { expect(notFound(30)).toBe(-30); expect(() => notFound(0)).toThrow(RangeError) })
+  test('slots beyond the end were not checked', () => {
+    expect(positionAt(Int16Array.from([4]), 9)).toBe(0)
+    expect(positionAt(null, 0)).toBe(0)
+  })
+  test('a depth must be sensible', () => {
+    expect(notFound(30)).toBe(-30)
+    expect(() => notFound(0)).toThrow(RangeError)
+  })
 })
 
 describe('change', () => {
   test.each([
-    [9, 4, { kind: 'up', places: 5, from: 9, to: 4 }], [4, 9, { kind: 'down', places: 5, from: 4, to: 9 }], [4, 4, { kind: 'same', places: 0, from: 4, to: 4 }], [-100, 8, { kind: 'new', to: 8, outside: 100 }],
-    [8, -50, { kind: 'out', from: 8, outside: 50 }], [-100, -100, { kind: 'absent', outside: 100 }], [0, 5, { kind: 'unknown' }], [5, 0, { kind: 'unknown' }], [0, -100, { kind: 'unknown' }],
+    [9, 4, { kind: 'up', places: 5, from: 9, to: 4 }],
+    [4, 9, { kind: 'down', places: 5, from: 4, to: 9 }],
+    [4, 4, { kind: 'same', places: 0, from: 4, to: 4 }],
+    [-100, 8, { kind: 'new', to: 8, outside: 100 }],
+    [8, -50, { kind: 'out', from: 8, outside: 50 }],
+    [-100, -100, { kind: 'absent', outside: 100 }],
+    [0, 5, { kind: 'unknown' }],
+    [5, 0, { kind: 'unknown' }],
+    [0, -100, { kind: 'unknown' }],
   ])('%d → %d', (before, now, expected) => expect(positionChange(before, now)).toEqual(expected))
 })
 
@@ -39,11 +58,20 @@ describe('visibility', () => {
   })
   test('unchecked keywords and unknown searches stay out of both sums', () => {
     const searches = Float64Array.from([100, Number.NaN, 900])
-    expect(visibility(Int16Array.from([2, 1, 0]), searches, 'desktop')).toBeCloseTo((100 * clickShare(2, 'desktop')) / clickShare(1, 'desktop'))
+    expect(visibility(Int16Array.from([2, 1, 0]), searches, 'desktop')).toBeCloseTo(
+      (100 * clickShare(2, 'desktop')) / clickShare(1, 'desktop'),
+    )
   })
-  test('slots without searches yet are left out', () => expect(visibility(Int16Array.from([1, 1]), Float64Array.from([10]), 'mobile')).toBeCloseTo(100))
+  test('slots without searches yet are left out', () =>
+    expect(visibility(Int16Array.from([1, 1]), Float64Array.from([10]), 'mobile')).toBeCloseTo(100))
 })
 
 test('the spread counts every checked keyword once', () => {
-  expect(positionSpread(Int16Array.from([1, 3, 4, 10, 11, 30, 31, 100, -100, 0]))).toEqual({ top3: 2, top10: 2, top30: 2, beyond: 2, notFound: 1 })
+  expect(positionSpread(Int16Array.from([1, 3, 4, 10, 11, 30, 31, 100, -100, 0]))).toEqual({
+    top3: 2,
+    top10: 2,
+    top30: 2,
+    beyond: 2,
+    notFound: 1,
+  })
 })

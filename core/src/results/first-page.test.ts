@@ -1,11 +1,35 @@
 import { describe, expect, test } from 'vitest'
 import { fallingFit } from './falling-fit.ts'
-import { type Chances, chancePlaces, difficulty, levelAtPlace, likelyPlaces, ownLevels, placeChances, terrainOf } from './first-page.ts'
+import {
+  type Chances,
+  chancePlaces,
+  difficulty,
+  levelAtPlace,
+  likelyPlaces,
+  ownLevels,
+  placeChances,
+  terrainOf,
+} from './first-page.ts'
 import { placeRuns, readTerrain } from './read-terrain.ts'
-import { defaultModel as model, newPageFacts, type ResultFacts, resultStrength, standingForStrength } from './strength.ts'
+import {
+  defaultModel as model,
+  newPageFacts,
+  type ResultFacts,
+  resultStrength,
+  standingForStrength,
+} from './strength.ts'
 
-const facts = (standing: number | null, more: Partial<ResultFacts> = {}): ResultFacts => ({ siteStanding: standing, pageStanding: null, trust: null, linkingSites: 2, fit: 80, ageYears: 5, ...more })
-const strengthsOf = (standings: number[]): number[] => standings.map(standing => resultStrength(facts(standing), model).strength)
+const facts = (standing: number | null, more: Partial<ResultFacts> = {}): ResultFacts => ({
+  siteStanding: standing,
+  pageStanding: null,
+  trust: null,
+  linkingSites: 2,
+  fit: 80,
+  ageYears: 5,
+  ...more,
+})
+const strengthsOf = (standings: number[]): number[] =>
+  standings.map(standing => resultStrength(facts(standing), model).strength)
 
 let seed = 3
 const random = (): number => (seed = (seed * 48271) % 2147483647) / 2147483647
@@ -17,10 +41,14 @@ describe('strength', () => {
     expect(parts.filter(part => part.value === null).every(part => part.adds === 0)).toBe(true)
   })
   test('more of any feature never makes a result weaker', () => {
-    for (const feature of ['siteStanding', 'pageStanding', 'trust', 'linkingSites', 'fit', 'ageYears'] as const) expect(resultStrength(facts(50, { [feature]: 60 }), model).strength).toBeGreaterThan(resultStrength(facts(50, { [feature]: 10 }), model).strength)
+    for (const feature of ['siteStanding', 'pageStanding', 'trust', 'linkingSites', 'fit', 'ageYears'] as const)
+      expect(resultStrength(facts(50, { [feature]: 60 }), model).strength).toBeGreaterThan(
+        resultStrength(facts(50, { [feature]: 10 }), model).strength,
+      )
   })
   test('the standing scale undoes strength exactly', () => {
-    for (const standing of [0, 17, 63, 100]) expect(standingForStrength(resultStrength(newPageFacts(standing), model).strength, model)).toBeCloseTo(standing)
+    for (const standing of [0, 17, 63, 100])
+      expect(standingForStrength(resultStrength(newPageFacts(standing), model).strength, model)).toBeCloseTo(standing)
   })
 })
 
@@ -45,9 +73,18 @@ describe('falling fit', () => {
       let best = Number.POSITIVE_INFINITY
       for (let cuts = 0; cuts < 32; cuts++) {
         const blocks: number[][] = [[values[0]!]]
-        for (let i = 1; i < 6; i++) if (cuts & (1 << (i - 1))) blocks.push([values[i]!]); else blocks.at(-1)!.push(values[i]!)
+        for (let i = 1; i < 6; i++)
+          if (cuts & (1 << (i - 1))) blocks.push([values[i]!])
+          else blocks.at(-1)!.push(values[i]!)
         const means = blocks.map(block => block.reduce((a, b) => a + b, 0) / block.length)
-        if (means.every((mean, i) => !i || mean <= means[i - 1]! + 1e-12)) best = Math.min(best, cost(values, blocks.flatMap((block, i) => block.map(() => means[i]!))))
+        if (means.every((mean, i) => !i || mean <= means[i - 1]! + 1e-12))
+          best = Math.min(
+            best,
+            cost(
+              values,
+              blocks.flatMap((block, i) => block.map(() => means[i]!)),
+            ),
+          )
       }
       expect(cost(values, fallingFit(values))).toBeCloseTo(best)
     }
@@ -67,7 +104,11 @@ describe('chances', () => {
       before = chance
     }
   })
-  test('an empty page tells nothing', () => { expect(placeChances(0, [], model)).toBeNull(); expect(difficulty([], model)).toBeNull(); expect(levelAtPlace([], 10)).toBeNull() })
+  test('an empty page tells nothing', () => {
+    expect(placeChances(0, [], model)).toBeNull()
+    expect(difficulty([], model)).toBeNull()
+    expect(levelAtPlace([], 10)).toBeNull()
+  })
   test('a short page is judged by its last places', () => expect(levelAtPlace([3, 2], 10)).toBeCloseTo(2.5))
   test('likely places enclose six chances in ten', () => {
     const chances: Chances = { 1: 0.05, 3: 0.2, 5: 0.5, 10: 0.8, 20: 0.95 }
@@ -82,16 +123,29 @@ describe('difficulty', () => {
     for (let round = 0; round < 30; round++) {
       const strengths = strengthsOf(Array.from({ length: 10 }, () => random() * 100))
       const found = difficulty(strengths, model)!
-      const chance = (standing: number): number => placeChances(resultStrength(newPageFacts(standing), model).strength, strengths, model)![10]
+      const chance = (standing: number): number =>
+        placeChances(resultStrength(newPageFacts(standing), model).strength, strengths, model)![10]
       let slow = 0
       while (slow < 100 && chance(slow) < 0.5) slow += 0.05
       expect(Math.abs(found - Math.min(100, slow))).toBeLessThan(0.1)
     }
   })
   test('stays within 0 and 100 and grows with the standing of the results', () => {
-    expect(difficulty(strengthsOf(new Array(10).fill(0)).map(s => s - 9), model)).toBe(0)
-    expect(difficulty(strengthsOf(new Array(10).fill(100)).map(s => s + 9), model)).toBe(100)
-    expect(difficulty(strengthsOf(new Array(10).fill(70)), model)!).toBeGreaterThan(difficulty(strengthsOf(new Array(10).fill(40)), model)!)
+    expect(
+      difficulty(
+        strengthsOf(new Array(10).fill(0)).map(s => s - 9),
+        model,
+      ),
+    ).toBe(0)
+    expect(
+      difficulty(
+        strengthsOf(new Array(10).fill(100)).map(s => s + 9),
+        model,
+      ),
+    ).toBe(100)
+    expect(difficulty(strengthsOf(new Array(10).fill(70)), model)!).toBeGreaterThan(
+      difficulty(strengthsOf(new Array(10).fill(40)), model)!,
+    )
   })
   test('own levels say where the chance is 0.8 and 0.4', () => {
     const levels = ownLevels(60, model)
@@ -118,9 +172,17 @@ describe('terrain', () => {
     expect(readTerrain(terrain, page)).toContain('unknown')
   })
   test('sentences for a page all above, all below, and empty', () => {
-    expect(readTerrain(terrainOf([facts(95), facts(95)], 10, model), [])).toContain('All 2 places stand above your level')
-    expect(readTerrain(terrainOf([facts(5), facts(5)], 90, model), [facts(5), facts(5)])).toContain('The whole page lies below your level')
+    expect(readTerrain(terrainOf([facts(95), facts(95)], 10, model), [])).toContain(
+      'All 2 places stand above your level',
+    )
+    expect(readTerrain(terrainOf([facts(5), facts(5)], 90, model), [facts(5), facts(5)])).toContain(
+      'The whole page lies below your level',
+    )
     expect(readTerrain(terrainOf([], 50, model), [])).toContain('no results')
   })
-  test('runs of places in words', () => { expect(placeRuns([6, 7, 8, 10])).toBe('6–8 and 10'); expect(placeRuns([1, 3, 5])).toBe('1, 3 and 5'); expect(placeRuns([])).toBe('') })
+  test('runs of places in words', () => {
+    expect(placeRuns([6, 7, 8, 10])).toBe('6–8 and 10')
+    expect(placeRuns([1, 3, 5])).toBe('1, 3 and 5')
+    expect(placeRuns([])).toBe('')
+  })
 })

@@ -1,5 +1,12 @@
 import { fallingFit } from './falling-fit.ts'
-import { newPageFacts, type ResultFacts, resultStrength, standingForStrength, type Strength, type StrengthModel } from './strength.ts'
+import {
+  newPageFacts,
+  type ResultFacts,
+  resultStrength,
+  standingForStrength,
+  type Strength,
+  type StrengthModel,
+} from './strength.ts'
 
 export const chancePlaces = [1, 3, 5, 10, 20] as const
 export type ChancePlace = (typeof chancePlaces)[number]
@@ -30,7 +37,10 @@ export function placeChances(own: number, strengths: readonly number[], model: S
   let before = 0
   const chances = {} as Chances
   for (const place of chancePlaces) {
-    before = Math.max(before, sigmoid(model.slope[place]! * (own - levelAtPlace(strengths, place)!) + model.offset[place]!))
+    before = Math.max(
+      before,
+      sigmoid(model.slope[place]! * (own - levelAtPlace(strengths, place)!) + model.offset[place]!),
+    )
     chances[place] = before
   }
   return chances
@@ -38,12 +48,19 @@ export function placeChances(own: number, strengths: readonly number[], model: S
 
 /** The places between which the page lands with 60 % (from the 20 % to the 80 % point of the chances); `null` end = beyond 20. */
 export function likelyPlaces(chances: Chances): { from: number | null; to: number | null } {
-  const points: Array<[number, number]> = [[0.5, 0], ...chancePlaces.map((place): [number, number] => [place, chances[place]])]
+  const points: Array<[number, number]> = [
+    [0.5, 0],
+    ...chancePlaces.map((place): [number, number] => [place, chances[place]]),
+  ]
   const at = (share: number): number | null => {
     for (let i = 1; i < points.length; i++) {
       const [place, chance] = points[i]!
       const [lastPlace, lastChance] = points[i - 1]!
-      if (chance >= share) return Math.max(1, Math.round(lastPlace + ((share - lastChance) / (chance - lastChance || 1)) * (place - lastPlace)))
+      if (chance >= share)
+        return Math.max(
+          1,
+          Math.round(lastPlace + ((share - lastChance) / (chance - lastChance || 1)) * (place - lastPlace)),
+        )
     }
     return null
   }
@@ -56,7 +73,8 @@ export function likelyPlaces(chances: Chances): { from: number | null; to: numbe
  */
 export function difficulty(strengths: readonly number[], model: StrengthModel): number | null {
   if (!strengths.length) return null
-  const chanceAt = (standing: number): number => placeChances(resultStrength(newPageFacts(standing), model).strength, strengths, model)![10]
+  const chanceAt = (standing: number): number =>
+    placeChances(resultStrength(newPageFacts(standing), model).strength, strengths, model)![10]
   if (chanceAt(0) >= 0.5) return 0
   if (chanceAt(100) < 0.5) return 100
   let low = 0
@@ -77,7 +95,13 @@ export function ownLevels(siteStanding: number, model: StrengthModel): { comfort
 }
 
 export type TerrainPlace = { place: number; level: number; opening: boolean; precedent: boolean; strength: Strength }
-export type Terrain = { places: TerrainPlace[]; ownLevel: number | null; lockedTop: number; openings: number[]; precedents: number[] }
+export type Terrain = {
+  places: TerrainPlace[]
+  ownLevel: number | null
+  lockedTop: number
+  openings: number[]
+  precedents: number[]
+}
 
 /** How far above the own level a place must stand to count as locked, in points of standing. */
 export const lockedAbove = 10
@@ -94,12 +118,26 @@ export function terrainOf(results: readonly ResultFacts[], ownLevel: number | nu
     const strength = resultStrength(facts, model)
     const level = clamp(standingForStrength(strength.strength, model), 0, 100)
     return {
-      place: i + 1, level, strength,
+      place: i + 1,
+      level,
+      strength,
       opening: ownLevel !== null && level < ownLevel,
-      precedent: ownLevel !== null && facts.siteStanding !== null && facts.siteStanding < ownLevel && facts.fit !== null && facts.fit >= precedentFit,
+      precedent:
+        ownLevel !== null &&
+        facts.siteStanding !== null &&
+        facts.siteStanding < ownLevel &&
+        facts.fit !== null &&
+        facts.fit >= precedentFit,
     }
   })
   let lockedTop = 0
-  if (ownLevel !== null) while (lockedTop < places.length && places[lockedTop]!.level >= ownLevel + lockedAbove) lockedTop++
-  return { places, ownLevel, lockedTop, openings: places.filter(each => each.opening).map(each => each.place), precedents: places.filter(each => each.precedent).map(each => each.place) }
+  if (ownLevel !== null)
+    while (lockedTop < places.length && places[lockedTop]!.level >= ownLevel + lockedAbove) lockedTop++
+  return {
+    places,
+    ownLevel,
+    lockedTop,
+    openings: places.filter(each => each.opening).map(each => each.place),
+    precedents: places.filter(each => each.precedent).map(each => each.place),
+  }
 }

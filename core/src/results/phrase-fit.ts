@@ -7,7 +7,13 @@ export type PhraseMatch = 'phrase' | 'near' | 'all' | 'some' | 'none'
 export type PhraseFit = { fit: number | null; fields: Partial<Record<FitField, { match: PhraseMatch; score: number }>> }
 
 /** Weight of each field in the fit. */
-export const fieldWeights: Record<FitField, number> = { title: 0.35, headings: 0.2, text: 0.2, address: 0.15, description: 0.1 }
+export const fieldWeights: Record<FitField, number> = {
+  title: 0.35,
+  headings: 0.2,
+  text: 0.2,
+  address: 0.15,
+  description: 0.1,
+}
 /** Score of a field by how the phrase stands in it; "some" is multiplied by the share of stems found. */
 export const matchScores: Record<PhraseMatch, number> = { phrase: 1, near: 0.8, all: 0.6, some: 0.4, none: 0 }
 
@@ -17,7 +23,8 @@ export function matchPhrase(keyword: string, text: string, language: string): { 
   const wanted = splitWords(keyword)
   const words = splitWords(text)
   if (!wanted.length || !words.length) return { match: 'none', score: 0 }
-  for (let at = 0; at + wanted.length <= words.length; at++) if (wanted.every((word, i) => words[at + i] === word)) return { match: 'phrase', score: matchScores.phrase }
+  for (let at = 0; at + wanted.length <= words.length; at++)
+    if (wanted.every((word, i) => words[at + i] === word)) return { match: 'phrase', score: matchScores.phrase }
   const content = wanted.filter(word => !idle.includes(word))
   const stems = [...new Set((content.length ? content : wanted).map(word => stem(word, language)))]
   const found = words.map(word => stems.indexOf(stem(word, language)))
@@ -36,7 +43,11 @@ export function matchPhrase(keyword: string, text: string, language: string): { 
 export function addressWords(url: string): string {
   const path = /^[a-z]+:\/\/[^/]+(\/[^?#]*)/i.exec(url)?.[1] ?? url
   let decoded = path
-  try { decoded = decodeURIComponent(path) } catch { /* A broken escape is read as it stands. */ }
+  try {
+    decoded = decodeURIComponent(path)
+  } catch {
+    /* A broken escape is read as it stands. */
+  }
   return decoded.replace(/[-_/.+]+/g, ' ').trim()
 }
 
@@ -50,7 +61,11 @@ export const unseenScore = 0.8
  * Fit of a ranking page to a keyword, 0–100; fields not known (`undefined`) count with `unseenScore`; `null` when none is known.
  * Fields and weights as in `fieldWeights`; reasons are the matches of the fields that are known.
  */
-export function phraseFit(keyword: string, page: Partial<Record<FitField, string | undefined>>, language: string): PhraseFit {
+export function phraseFit(
+  keyword: string,
+  page: Partial<Record<FitField, string | undefined>>,
+  language: string,
+): PhraseFit {
   const fields: PhraseFit['fields'] = {}
   let sum = 0
   let weight = 0

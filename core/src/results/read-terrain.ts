@@ -1,7 +1,8 @@
 import type { Terrain } from './first-page.ts'
 import type { ResultFacts } from './strength.ts'
 
-const listed = (numbers: readonly number[]): string => (numbers.length < 2 ? `${numbers[0] ?? ''}` : `${numbers.slice(0, -1).join(', ')} and ${numbers.at(-1)}`)
+const listed = (numbers: readonly number[]): string =>
+  numbers.length < 2 ? `${numbers[0] ?? ''}` : `${numbers.slice(0, -1).join(', ')} and ${numbers.at(-1)}`
 
 /** Runs of whole numbers in words: [6,7,8,10] → "6–8 and 10". */
 export function placeRuns(places: readonly number[]): string {
@@ -17,17 +18,38 @@ export function placeRuns(places: readonly number[]): string {
 /** One or two plain sentences that read a terrain: what stands above, where it drops, and who is the precedent. */
 export function readTerrain(terrain: Terrain, results: readonly ResultFacts[]): string {
   if (!terrain.places.length) return 'The engine showed no results, so there is no ground to read.'
-  if (terrain.ownLevel === null) return 'The standing of your site is unknown, so no level can be drawn. Ask the link feed again from the row.'
+  if (terrain.ownLevel === null)
+    return 'The standing of your site is unknown, so no level can be drawn. Ask the link feed again from the row.'
   const count = terrain.places.length
-  const few = results.filter((facts, i) => terrain.openings.includes(i + 1) && facts.linkingSites !== null && facts.linkingSites < 3).length
-  const weakFit = results.filter((facts, i) => terrain.openings.includes(i + 1) && facts.fit !== null && facts.fit < 60).length
-  const why = [few ? `${few} of them ${few === 1 ? 'has' : 'have'} under 3 linking sites` : '', weakFit ? `${weakFit} ${weakFit === 1 ? 'lacks' : 'lack'} the phrase where it counts` : ''].filter(Boolean).join(', ')
-  const precedent = terrain.precedents.length ? (terrain.precedents.length === 1 ? ` Place ${terrain.precedents[0]} belongs to a site below your level whose words fit: it can be done.` : ` Places ${listed(terrain.precedents)} belong to sites below your level whose words fit: it can be done.`) : ''
-  if (!terrain.openings.length) return `All ${count} places stand above your level${terrain.lockedTop ? `; ${terrain.lockedTop === count ? 'all are' : terrain.lockedTop === 1 ? 'the first is' : `the first ${terrain.lockedTop} are`} far above it` : ''}.${precedent}`
-  if (terrain.openings.length === count) return `The whole page lies below your level${why ? `: ${why}` : ''}.${precedent}`
+  const few = results.filter(
+    (facts, i) => terrain.openings.includes(i + 1) && facts.linkingSites !== null && facts.linkingSites < 3,
+  ).length
+  const weakFit = results.filter(
+    (facts, i) => terrain.openings.includes(i + 1) && facts.fit !== null && facts.fit < 60,
+  ).length
+  const why = [
+    few ? `${few} of them ${few === 1 ? 'has' : 'have'} under 3 linking sites` : '',
+    weakFit ? `${weakFit} ${weakFit === 1 ? 'lacks' : 'lack'} the phrase where it counts` : '',
+  ]
+    .filter(Boolean)
+    .join(', ')
+  const precedent = terrain.precedents.length
+    ? terrain.precedents.length === 1
+      ? ` Place ${terrain.precedents[0]} belongs to a site below your level whose words fit: it can be done.`
+      : ` Places ${listed(terrain.precedents)} belong to sites below your level whose words fit: it can be done.`
+    : ''
+  if (!terrain.openings.length)
+    return `All ${count} places stand above your level${terrain.lockedTop ? `; ${terrain.lockedTop === count ? 'all are' : terrain.lockedTop === 1 ? 'the first is' : `the first ${terrain.lockedTop} are`} far above it` : ''}.${precedent}`
+  if (terrain.openings.length === count)
+    return `The whole page lies below your level${why ? `: ${why}` : ''}.${precedent}`
   const first = terrain.openings[0]!
   const drop = terrain.openings.length === count - first + 1
-  const head = first > 1 ? `Place${first > 2 ? `s 1–${first - 1} stand` : ' 1 stands'} above your level${terrain.lockedTop > 1 ? `, the first ${terrain.lockedTop} far above` : ''}. ` : ''
-  const tail = drop ? `From ${first} on the ground drops` : `Openings at ${terrain.openings.length === 1 ? 'place' : 'places'} ${placeRuns(terrain.openings)}`
+  const head =
+    first > 1
+      ? `Place${first > 2 ? `s 1–${first - 1} stand` : ' 1 stands'} above your level${terrain.lockedTop > 1 ? `, the first ${terrain.lockedTop} far above` : ''}. `
+      : ''
+  const tail = drop
+    ? `From ${first} on the ground drops`
+    : `Openings at ${terrain.openings.length === 1 ? 'place' : 'places'} ${placeRuns(terrain.openings)}`
   return `${head}${tail}${why ? `: ${why}` : ''}.${precedent}`
 }

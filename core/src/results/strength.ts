@@ -9,7 +9,13 @@ export type ResultFacts = {
 }
 export type Feature = keyof ResultFacts
 type Scale = { mean: number; spread: number; log: boolean }
-export type StrengthModel = { name: string; weights: Record<Feature, number>; scales: Record<Feature, Scale>; slope: Record<number, number>; offset: Record<number, number> }
+export type StrengthModel = {
+  name: string
+  weights: Record<Feature, number>
+  scales: Record<Feature, Scale>
+  slope: Record<number, number>
+  offset: Record<number, number>
+}
 
 /**
  * Documented default model, used until strengths are learnt from known result pages. Weights are per spread of a feature: how
@@ -21,8 +27,12 @@ export const defaultModel: StrengthModel = {
   name: 'default weights',
   weights: { siteStanding: 0.9, pageStanding: 0.35, trust: 0.25, linkingSites: 0.12, fit: 1.2, ageYears: 0.12 },
   scales: {
-    siteStanding: { mean: 45, spread: 20, log: false }, pageStanding: { mean: 25, spread: 18, log: false }, trust: { mean: 40, spread: 20, log: false },
-    linkingSites: { mean: 1.6, spread: 1.1, log: true }, fit: { mean: 68, spread: 18, log: false }, ageYears: { mean: 2.1, spread: 0.7, log: true },
+    siteStanding: { mean: 45, spread: 20, log: false },
+    pageStanding: { mean: 25, spread: 18, log: false },
+    trust: { mean: 40, spread: 20, log: false },
+    linkingSites: { mean: 1.6, spread: 1.1, log: true },
+    fit: { mean: 68, spread: 18, log: false },
+    ageYears: { mean: 2.1, spread: 0.7, log: true },
   },
   slope: { 1: 1, 3: 1.1, 5: 1.1, 10: 1.1, 20: 1.1 },
   offset: { 1: -0.9, 3: -0.5, 5: -0.3, 10: 0, 20: 0.2 },
@@ -39,7 +49,11 @@ export type Strength = { strength: number; parts: Array<{ feature: Feature; valu
 
 /** Strength s = w·x of a result on the model's own scale, with what each feature adds; unknown features add 0 and say so. */
 export function resultStrength(facts: ResultFacts, model: StrengthModel): Strength {
-  const parts = (Object.keys(model.weights) as Feature[]).map(feature => ({ feature, value: facts[feature], adds: model.weights[feature] * standardise(model, feature, facts[feature]) }))
+  const parts = (Object.keys(model.weights) as Feature[]).map(feature => ({
+    feature,
+    value: facts[feature],
+    adds: model.weights[feature] * standardise(model, feature, facts[feature]),
+  }))
   return { strength: parts.reduce((sum, part) => sum + part.adds, 0), parts }
 }
 
@@ -52,6 +66,7 @@ export function newPageFacts(siteStanding: number): ResultFacts {
 export function standingForStrength(strength: number, model: StrengthModel): number {
   const atZero = resultStrength(newPageFacts(0), model).strength
   const perPoint = model.weights.siteStanding / model.scales.siteStanding.spread
-  if (!(perPoint > 0)) throw new RangeError('the model gives site standing no weight, so nothing can be told on its scale')
+  if (!(perPoint > 0))
+    throw new RangeError('the model gives site standing no weight, so nothing can be told on its scale')
   return (strength - atZero) / perPoint
 }

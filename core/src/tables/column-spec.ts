@@ -3,7 +3,9 @@
  * count of numbers a row, NaN = unknown. flag: true or false. A code may name a set, its members joined by '|'; the condition
  * "any" asks whether the set has one of the values.
  */
-export type ColumnSpec = { key: string; kind: 'number' | 'text' | 'code' | 'flag' } | { key: string; kind: 'series'; length: number }
+export type ColumnSpec =
+  | { key: string; kind: 'number' | 'text' | 'code' | 'flag' }
+  | { key: string; kind: 'series'; length: number }
 export type CellValue = number | string | boolean | null | ReadonlyArray<number | null>
 /** Rows column by column, as they travel: `ids` plus one list a column; columns left out keep what they had. `null` = unknown. */
 export type Batch = { ids: number[]; columns: Record<string, CellValue[]> }

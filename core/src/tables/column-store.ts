@@ -48,7 +48,8 @@ export class ColumnStore {
     for (const [key, values] of Object.entries(batch.columns)) {
       const column = this.columns.get(key)
       if (!column) throw new TypeError(`there is no column "${key}"`)
-      if (values.length !== ids.length) throw new TypeError(`column "${key}" has ${values.length} values for ${ids.length} rows`)
+      if (values.length !== ids.length)
+        throw new TypeError(`column "${key}" has ${values.length} values for ${ids.length} rows`)
       fillColumn(column, rows, isNew, values)
     }
     this.version++
@@ -58,11 +59,22 @@ export class ColumnStore {
     const column = this.columns.get(key)
     if (!column) throw new TypeError(`there is no column "${key}"`)
     switch (column.kind) {
-      case 'number': { const value = column.values[row]!; return Number.isNaN(value) ? null : value }
-      case 'text': return column.values[row] ?? null
-      case 'code': { const code = column.values[row]!; return code ? column.names[code]! : null }
-      case 'flag': return column.values[row] === 1
-      case 'series': return Array.from(column.values.subarray(row * column.length, (row + 1) * column.length), value => (Number.isNaN(value) ? null : value))
+      case 'number': {
+        const value = column.values[row]!
+        return Number.isNaN(value) ? null : value
+      }
+      case 'text':
+        return column.values[row] ?? null
+      case 'code': {
+        const code = column.values[row]!
+        return code ? column.names[code]! : null
+      }
+      case 'flag':
+        return column.values[row] === 1
+      case 'series':
+        return Array.from(column.values.subarray(row * column.length, (row + 1) * column.length), value =>
+          Number.isNaN(value) ? null : value,
+        )
     }
   }
 
@@ -78,7 +90,8 @@ export class ColumnStore {
     this.ids = enlarge(this.ids, new Float64Array(size))
     for (const column of this.columns.values()) {
       if (column.kind === 'number') column.values = enlarge(column.values, new Float64Array(size).fill(Number.NaN))
-      else if (column.kind === 'series') column.values = enlarge(column.values, new Float32Array(size * column.length).fill(Number.NaN))
+      else if (column.kind === 'series')
+        column.values = enlarge(column.values, new Float32Array(size * column.length).fill(Number.NaN))
       else if (column.kind === 'code') column.values = enlarge(column.values, new Uint16Array(size))
       else if (column.kind === 'flag') column.values = enlarge(column.values, new Uint8Array(size))
     }
@@ -92,11 +105,16 @@ function enlarge<T extends Float64Array | Float32Array | Uint16Array | Uint8Arra
 
 function emptyColumn(spec: ColumnSpec): Column {
   switch (spec.kind) {
-    case 'number': return { kind: 'number', values: new Float64Array(1024).fill(Number.NaN) }
-    case 'series': return { kind: 'series', length: spec.length, values: new Float32Array(1024 * spec.length).fill(Number.NaN) }
-    case 'code': return { kind: 'code', values: new Uint16Array(1024), names: [''], ids: new Map([['', 0]]) }
-    case 'flag': return { kind: 'flag', values: new Uint8Array(1024) }
-    case 'text': return { kind: 'text', values: [], index: new TokenIndex() }
+    case 'number':
+      return { kind: 'number', values: new Float64Array(1024).fill(Number.NaN) }
+    case 'series':
+      return { kind: 'series', length: spec.length, values: new Float32Array(1024 * spec.length).fill(Number.NaN) }
+    case 'code':
+      return { kind: 'code', values: new Uint16Array(1024), names: [''], ids: new Map([['', 0]]) }
+    case 'flag':
+      return { kind: 'flag', values: new Uint8Array(1024) }
+    case 'text':
+      return { kind: 'text', values: [], index: new TokenIndex() }
   }
 }
 
@@ -108,7 +126,8 @@ function fillColumn(column: Column, rows: Uint32Array, isNew: Uint8Array, values
     else if (column.kind === 'flag') column.values[row] = value === true ? 1 : 0
     else if (column.kind === 'text') {
       if (!isNew[i] && column.values[row] === value) continue
-      if (!isNew[i] && column.values[row] !== undefined) throw new TypeError('the text of a row does not change; give it a new id')
+      if (!isNew[i] && column.values[row] !== undefined)
+        throw new TypeError('the text of a row does not change; give it a new id')
       column.values[row] = String(value ?? '')
       column.index.set(row, column.values[row]!)
     } else if (column.kind === 'code') {

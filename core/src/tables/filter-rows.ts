@@ -50,8 +50,15 @@ function applyCondition(column: Column, condition: Condition, mask: Uint8Array):
     case 'not': {
       if (column.kind !== 'code') throw new TypeError(`"${condition.column}" has no set of values`)
       const wanted = new Uint8Array(column.names.length)
-      if (condition.op === 'any') column.names.forEach((name, code) => { wanted[code] = name.split('|').some(member => condition.value.includes(member)) ? 1 : 0 })
-      else for (const name of condition.value) { const code = column.ids.get(name); if (code !== undefined) wanted[code] = 1 }
+      if (condition.op === 'any')
+        column.names.forEach((name, code) => {
+          wanted[code] = name.split('|').some(member => condition.value.includes(member)) ? 1 : 0
+        })
+      else
+        for (const name of condition.value) {
+          const code = column.ids.get(name)
+          if (code !== undefined) wanted[code] = 1
+        }
       const keep = condition.op === 'not' ? 0 : 1
       for (let row = 0; row < count; row++) mask[row]! &= wanted[column.values[row]!] === keep ? 1 : 0
       return
@@ -83,11 +90,19 @@ function isKnown(column: Column, row: number): boolean {
  * narrow by the words of the dictionary first, then the text itself decides, so spaces and order count. Left out, several words in one
  * go mean: without any of them.
  */
-function textMask(column: Extract<Column, { kind: 'text' }>, typed: string, count: number, any: boolean): Uint8Array | null {
+function textMask(
+  column: Extract<Column, { kind: 'text' }>,
+  typed: string,
+  count: number,
+  any: boolean,
+): Uint8Array | null {
   const text = typed.toLowerCase().replace(/\s+/g, ' ')
   if (!text.trim()) return null
   const quoted = [...text.matchAll(/"([^"]+)"/g)].map(match => match[1]!.trim()).filter(Boolean)
-  const free = text.replace(/"[^"]*"?/g, ' ').replace(/\s+/g, ' ').trim()
+  const free = text
+    .replace(/"[^"]*"?/g, ' ')
+    .replace(/\s+/g, ' ')
+    .trim()
   const masks: Uint8Array[] = []
   for (const word of quoted) {
     const mask = new Uint8Array(count)
@@ -97,14 +112,19 @@ function textMask(column: Extract<Column, { kind: 'text' }>, typed: string, coun
   const parts = free.split(' ').filter(Boolean)
   for (const part of parts) {
     const mask = new Uint8Array(count)
-    const inside = part.replace(/[^\p{L}\p{N}]+/gu, ' ').trim().split(' ')
+    const inside = part
+      .replace(/[^\p{L}\p{N}]+/gu, ' ')
+      .trim()
+      .split(' ')
     if (inside.length === 1 && inside[0] === part) column.index.markPart(part, mask)
     else for (let row = 0; row < count; row++) mask[row] = column.values[row]!.includes(part) ? 1 : 0
     masks.push(mask)
   }
   const joined = masks.shift()
   if (!joined) return null
-  for (const mask of masks) for (let row = 0; row < count; row++) joined[row] = any ? joined[row]! | mask[row]! : joined[row]! & mask[row]!
-  if (!any && parts.length > 1) for (let row = 0; row < count; row++) if (joined[row] && !column.values[row]!.includes(free)) joined[row] = 0
+  for (const mask of masks)
+    for (let row = 0; row < count; row++) joined[row] = any ? joined[row]! | mask[row]! : joined[row]! & mask[row]!
+  if (!any && parts.length > 1)
+    for (let row = 0; row < count; row++) if (joined[row] && !column.values[row]!.includes(free)) joined[row] = 0
   return joined
 }

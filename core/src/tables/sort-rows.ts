@@ -31,18 +31,29 @@ function sortKeys(store: ColumnStore, key: string, down: boolean): Float64Array 
   if (!column) throw new TypeError(`there is no column "${key}"`)
   const keys = new Float64Array(store.count)
   const sign = down ? -1 : 1
-  if (column.kind === 'number') for (let row = 0; row < keys.length; row++) { const value = column.values[row]!; keys[row] = Number.isNaN(value) ? last : sign * value }
+  if (column.kind === 'number')
+    for (let row = 0; row < keys.length; row++) {
+      const value = column.values[row]!
+      keys[row] = Number.isNaN(value) ? last : sign * value
+    }
   else if (column.kind === 'flag') for (let row = 0; row < keys.length; row++) keys[row] = sign * column.values[row]!
   else if (column.kind === 'series') {
-    for (let row = 0; row < keys.length; row++) { const value = column.values[row * column.length + column.length - 1]!; keys[row] = Number.isNaN(value) ? last : sign * value }
+    for (let row = 0; row < keys.length; row++) {
+      const value = column.values[row * column.length + column.length - 1]!
+      keys[row] = Number.isNaN(value) ? last : sign * value
+    }
   } else if (column.kind === 'code') {
     const places = [...column.names.keys()].sort((a, b) => (column.names[a]! < column.names[b]! ? -1 : 1))
     const rank = new Float64Array(places.length)
-    places.forEach((code, place) => { rank[code] = code === 0 ? last : sign * place })
+    places.forEach((code, place) => {
+      rank[code] = code === 0 ? last : sign * place
+    })
     for (let row = 0; row < keys.length; row++) keys[row] = rank[column.values[row]!]!
   } else {
     const { values } = column
-    const order = new Uint32Array(keys.length).map((_, row) => row).sort((a, b) => (values[a]! < values[b]! ? -1 : values[a]! > values[b]! ? 1 : a - b))
+    const order = new Uint32Array(keys.length)
+      .map((_, row) => row)
+      .sort((a, b) => (values[a]! < values[b]! ? -1 : values[a]! > values[b]! ? 1 : a - b))
     let rank = 0
     order.forEach((row, at) => {
       if (at && values[row] !== values[order[at - 1]!]) rank = at

@@ -1,6 +1,14 @@
 import type { ColumnStore } from './column-store.ts'
 
-export type ColumnSum = { known: number; unknown: number; sum: number; mean: number | null; median: number | null; min: number | null; max: number | null }
+export type ColumnSum = {
+  known: number
+  unknown: number
+  sum: number
+  mean: number | null
+  median: number | null
+  min: number | null
+  max: number | null
+}
 
 /** Sum, mean, median and range of a number column over some rows; unknown cells are counted apart and enter nothing. O(rows log rows). */
 export function sumRows(store: ColumnStore, rows: Uint32Array, key: string): ColumnSum {
@@ -18,7 +26,15 @@ export function sumRows(store: ColumnStore, rows: Uint32Array, key: string): Col
   if (!count) return { known: 0, unknown: rows.length, sum: 0, mean: null, median: null, min: null, max: null }
   const sorted = known.subarray(0, count).sort()
   const middle = count >> 1
-  return { known: count, unknown: rows.length - count, sum, mean: sum / count, median: count % 2 ? sorted[middle]! : (sorted[middle - 1]! + sorted[middle]!) / 2, min: sorted[0]!, max: sorted[count - 1]! }
+  return {
+    known: count,
+    unknown: rows.length - count,
+    sum,
+    mean: sum / count,
+    median: count % 2 ? sorted[middle]! : (sorted[middle - 1]! + sorted[middle]!) / 2,
+    min: sorted[0]!,
+    max: sorted[count - 1]!,
+  }
 }
 
 /** How many of some rows have each value of a code column; '' counts the unknown ones. */
@@ -27,5 +43,7 @@ export function countCodes(store: ColumnStore, rows: Uint32Array, key: string): 
   if (column?.kind !== 'code') throw new TypeError(`"${key}" has no set of values`)
   const counts = new Uint32Array(column.names.length)
   for (const row of rows) counts[column.values[row]!]!++
-  return Object.fromEntries(column.names.map((name, code): [string, number] => [name, counts[code]!]).filter(([, n]) => n > 0))
+  return Object.fromEntries(
+    column.names.map((name, code): [string, number] => [name, counts[code]!]).filter(([, n]) => n > 0),
+  )
 }

@@ -6,19 +6,50 @@ import { filterRows, maskRows } from './filter-rows.ts'
 import { pickRows, sortedRows } from './sort-rows.ts'
 import { countCodes, sumRows } from './sum-rows.ts'
 
-type Plain = { id: number; phrase: string; searches: number | null; kind: string | null; kept: boolean; months: Array<number | null> | null; ways: string }
+type Plain = {
+  id: number
+  phrase: string
+  searches: number | null
+  kind: string | null
+  kept: boolean
+  months: Array<number | null> | null
+  ways: string
+}
 let seed = 11
 const random = (below: number): number => (seed = (seed * 48271) % 2147483647) % below
 const words = ['kiln', 'wheel', 'clay', 'glaze', 'home', 'small', 'a', 'kilns', 'best', 'für']
-const makeRows = (count: number): Plain[] => Array.from({ length: count }, (_, id) => ({
-  id: id * 3, phrase: `${Array.from({ length: 1 + random(4) }, () => words[random(words.length)]).join(' ')} ${id}`, searches: random(4) ? random(50) : null, kind: [null, 'question', 'related', 'comparison'][random(4)]!, kept: random(2) === 1,
-  months: random(5) ? [random(9), random(3) ? random(9) : null] : null, ways: ['ads', 'ads|completions', 'related', ''][random(4)]!,
-}))
+const makeRows = (count: number): Plain[] =>
+  Array.from({ length: count }, (_, id) => ({
+    id: id * 3,
+    phrase: `${Array.from({ length: 1 + random(4) }, () => words[random(words.length)]).join(' ')} ${id}`,
+    searches: random(4) ? random(50) : null,
+    kind: [null, 'question', 'related', 'comparison'][random(4)]!,
+    kept: random(2) === 1,
+    months: random(5) ? [random(9), random(3) ? random(9) : null] : null,
+    ways: ['ads', 'ads|completions', 'related', ''][random(4)]!,
+  }))
 const fill = (rows: Plain[]): ColumnStore => {
-  const store = new ColumnStore([{ key: 'phrase', kind: 'text' }, { key: 'searches', kind: 'number' }, { key: 'kind', kind: 'code' }, { key: 'kept', kind: 'flag' }, { key: 'months', kind: 'series', length: 2 }, { key: 'ways', kind: 'code' }])
+  const store = new ColumnStore([
+    { key: 'phrase', kind: 'text' },
+    { key: 'searches', kind: 'number' },
+    { key: 'kind', kind: 'code' },
+    { key: 'kept', kind: 'flag' },
+    { key: 'months', kind: 'series', length: 2 },
+    { key: 'ways', kind: 'code' },
+  ])
   for (let at = 0; at < rows.length; at += 700) {
     const part = rows.slice(at, at + 700)
-    store.upsert({ ids: part.map(row => row.id), columns: { phrase: part.map(row => row.phrase), searches: part.map(row => row.searches), kind: part.map(row => row.kind), kept: part.map(row => row.kept), months: part.map(row => row.months), ways: part.map(row => row.ways) } })
+    store.upsert({
+      ids: part.map(row => row.id),
+      columns: {
+        phrase: part.map(row => row.phrase),
+        searches: part.map(row => row.searches),
+        kind: part.map(row => row.kind),
+        kept: part.map(row => row.kept),
+        months: part.map(row => row.months),
+        ways: part.map(row => row.ways),
+      },
+    })
   }
   return store
 }
@@ -28,30 +59,75 @@ function meets(row: Plain, condition: Condition): boolean {
   const value = row[condition.column as keyof Plain]
   const parts = row.phrase.split(' ')
   switch (condition.op) {
-    case 'from': return value !== null && (value as number) >= condition.value
-    case 'to': return value !== null && (value as number) <= condition.value
-    case 'has': return condition.value.startsWith('"') ? parts.includes(condition.value.slice(1, -1)) : row.phrase.includes(condition.value.trim())
-    case 'without': return condition.value.startsWith('"') ? !parts.includes(condition.value.slice(1, -1)) : condition.value.trim() === '' || !condition.value.trim().split(' ').some(part => row.phrase.includes(part))
-    case 'is': return condition.value.includes(value as string)
-    case 'not': return !condition.value.includes(value as string)
-    case 'any': return String(value ?? '').split('|').some(each => condition.value.includes(each))
-    case 'known': return value !== null && value !== ''
-    case 'unknown': return value === null || value === ''
-    case 'yes': return value === true
-    case 'no': return value === false
+    case 'from':
+      return value !== null && (value as number) >= condition.value
+    case 'to':
+      return value !== null && (value as number) <= condition.value
+    case 'has':
+      return condition.value.startsWith('"')
+        ? parts.includes(condition.value.slice(1, -1))
+        : row.phrase.includes(condition.value.trim())
+    case 'without':
+      return condition.value.startsWith('"')
+        ? !parts.includes(condition.value.slice(1, -1))
+        : condition.value.trim() === '' ||
+            !condition.value
+              .trim()
+              .split(' ')
+              .some(part => row.phrase.includes(part))
+    case 'is':
+      return condition.value.includes(value as string)
+    case 'not':
+      return !condition.value.includes(value as string)
+    case 'any':
+      return String(value ?? '')
+        .split('|')
+        .some(each => condition.value.includes(each))
+    case 'known':
+      return value !== null && value !== ''
+    case 'unknown':
+      return value === null || value === ''
+    case 'yes':
+      return value === true
+    case 'no':
+      return value === false
   }
 }
 const pool: Condition[] = [
-  { column: 'searches', op: 'from', value: 20 }, { column: 'searches', op: 'to', value: 30 }, { column: 'searches', op: 'unknown' }, { column: 'searches', op: 'known' }, { column: 'phrase', op: 'has', value: 'kil' }, { column: 'phrase', op: 'has', value: 'clay ki' }, { column: 'phrase', op: 'has', value: '"kiln"' }, { column: 'phrase', op: 'has', value: '' },
-  { column: 'phrase', op: 'without', value: 'home glaze' }, { column: 'phrase', op: 'without', value: '"a"' }, { column: 'kind', op: 'is', value: ['question', 'related'] }, { column: 'kind', op: 'not', value: ['question'] }, { column: 'kind', op: 'unknown' }, { column: 'kept', op: 'yes' }, { column: 'kept', op: 'no' }, { column: 'ways', op: 'any', value: ['completions'] },
+  { column: 'searches', op: 'from', value: 20 },
+  { column: 'searches', op: 'to', value: 30 },
+  { column: 'searches', op: 'unknown' },
+  { column: 'searches', op: 'known' },
+  { column: 'phrase', op: 'has', value: 'kil' },
+  { column: 'phrase', op: 'has', value: 'clay ki' },
+  { column: 'phrase', op: 'has', value: '"kiln"' },
+  { column: 'phrase', op: 'has', value: '' },
+  { column: 'phrase', op: 'without', value: 'home glaze' },
+  { column: 'phrase', op: 'without', value: '"a"' },
+  { column: 'kind', op: 'is', value: ['question', 'related'] },
+  { column: 'kind', op: 'not', value: ['question'] },
+  { column: 'kind', op: 'unknown' },
+  { column: 'kept', op: 'yes' },
+  { column: 'kept', op: 'no' },
+  { column: 'ways', op: 'any', value: ['completions'] },
 ]
 
 describe('conditions', () => {
   const rows = makeRows(2_500)
   const store = fill(rows)
   test('every one alone, and any three together, keep what the slow filter keeps', () => {
-    const sets = [...pool.map(condition => [condition]), ...Array.from({ length: 80 }, () => [pool[random(pool.length)]!, pool[random(pool.length)]!, pool[random(pool.length)]!])]
-    for (const where of sets) expect(Array.from(filterRows(store, where), row => store.ids[row])).toEqual(rows.filter(row => where.every(condition => meets(row, condition))).map(row => row.id))
+    const sets = [
+      ...pool.map(condition => [condition]),
+      ...Array.from({ length: 80 }, () => [
+        pool[random(pool.length)]!,
+        pool[random(pool.length)]!,
+        pool[random(pool.length)]!,
+      ]),
+    ]
+    for (const where of sets)
+      expect(Array.from(filterRows(store, where), row => store.ids[row])).toEqual(
+        rows.filter(row => where.every(condition => meets(row, condition))).map(row => row.id),
+      )
   })
   test('a condition on a column that is not there, or of the wrong kind, is an error', () => {
     expect(() => filterRows(store, [{ column: 'nothing', op: 'known' }])).toThrow('there is no column "nothing"')
@@ -62,7 +138,8 @@ describe('conditions', () => {
     if (text.kind !== 'text') throw new Error('phrase is text')
     const shown = filterRows(store, [{ column: 'kept', op: 'yes' }])
     const counts = new Map<string, number>()
-    for (const row of rows.filter(each => each.kept)) for (const word of new Set(row.phrase.split(' '))) counts.set(word, (counts.get(word) ?? 0) + 1)
+    for (const row of rows.filter(each => each.kept))
+      for (const word of new Set(row.phrase.split(' '))) counts.set(word, (counts.get(word) ?? 0) + 1)
     for (const { word, rows: count } of text.index.count(shown, 12)) expect(count).toBe(counts.get(word))
   })
 })
@@ -72,17 +149,28 @@ describe('order', () => {
   const store = fill(rows)
   const compare = (a: Plain, b: Plain, sort: Sort[]): number => {
     for (const { column, down } of sort) {
-      const [x, y] = [a[column as keyof Plain] as number | string | boolean | null, b[column as keyof Plain] as number | string | boolean | null]
+      const [x, y] = [
+        a[column as keyof Plain] as number | string | boolean | null,
+        b[column as keyof Plain] as number | string | boolean | null,
+      ]
       const [emptyX, emptyY] = [x === null || x === '', y === null || y === '']
-      if (emptyX || emptyY) { if (emptyX !== emptyY) return emptyX ? 1 : -1; continue }
+      if (emptyX || emptyY) {
+        if (emptyX !== emptyY) return emptyX ? 1 : -1
+        continue
+      }
       if (x !== y) return (x! < y! ? -1 : 1) * (down ? -1 : 1)
     }
     return a.id - b.id
   }
-  test.each([['searches'], ['-searches'], ['phrase'], ['-phrase'], ['kind,-searches'], ['-kept,kind,phrase'], ['']])('by %s as a slow sort has it, unknown last both ways', text => {
-    const sort = readSort(text)
-    expect(Array.from(sortedRows(store, sort), row => store.ids[row])).toEqual([...rows].sort((a, b) => compare(a, b, sort)).map(row => row.id))
-  })
+  test.each([['searches'], ['-searches'], ['phrase'], ['-phrase'], ['kind,-searches'], ['-kept,kind,phrase'], ['']])(
+    'by %s as a slow sort has it, unknown last both ways',
+    text => {
+      const sort = readSort(text)
+      expect(Array.from(sortedRows(store, sort), row => store.ids[row])).toEqual(
+        [...rows].sort((a, b) => compare(a, b, sort)).map(row => row.id),
+      )
+    },
+  )
   test('picking keeps the order', () => {
     const order = sortedRows(store, [{ column: 'searches', down: true }])
     const mask = maskRows(store, [{ column: 'kept', op: 'yes' }])
@@ -109,25 +197,62 @@ describe('store', () => {
     const store = fill(rows)
     for (const row of rows) {
       const { ways, ...rest } = row
-      expect(store.row(store.rowOf(row.id)!)).toMatchObject({ ...rest, months: row.months ?? [null, null], ways: ways || null })
+      expect(store.row(store.rowOf(row.id)!)).toMatchObject({
+        ...rest,
+        months: row.months ?? [null, null],
+        ways: ways || null,
+      })
     }
   })
 })
 
 describe('sums', () => {
-  const store = fill([1, 2, 3, 4, 5].map(n => ({ id: n, phrase: `p ${n}`, searches: n === 3 ? null : n * 10, kind: n > 3 ? 'question' : null, kept: false, months: null, ways: '' })))
+  const store = fill(
+    [1, 2, 3, 4, 5].map(n => ({
+      id: n,
+      phrase: `p ${n}`,
+      searches: n === 3 ? null : n * 10,
+      kind: n > 3 ? 'question' : null,
+      kept: false,
+      months: null,
+      ways: '',
+    })),
+  )
   const all = filterRows(store, [])
-  test('unknown is counted apart and added nowhere', () => expect(sumRows(store, all, 'searches')).toEqual({ known: 4, unknown: 1, sum: 120, mean: 30, median: 30, min: 10, max: 50 }))
-  test('nothing known has no mean', () => expect(sumRows(store, all.slice(2, 3), 'searches')).toMatchObject({ known: 0, unknown: 1, mean: null, median: null }))
-  test('codes are counted, unknown under an empty name', () => expect(countCodes(store, all, 'kind')).toEqual({ '': 3, question: 2 }))
+  test('unknown is counted apart and added nowhere', () =>
+    expect(sumRows(store, all, 'searches')).toEqual({
+      known: 4,
+      unknown: 1,
+      sum: 120,
+      mean: 30,
+      median: 30,
+      min: 10,
+      max: 50,
+    }))
+  test('nothing known has no mean', () =>
+    expect(sumRows(store, all.slice(2, 3), 'searches')).toMatchObject({
+      known: 0,
+      unknown: 1,
+      mean: null,
+      median: null,
+    }))
+  test('codes are counted, unknown under an empty name', () =>
+    expect(countCodes(store, all, 'kind')).toEqual({ '': 3, question: 2 }))
 })
 
 describe('text forms', () => {
   test('conditions and orders come back from an address', () => {
-    for (const condition of pool.filter(each => !('value' in each) || each.value !== '')) expect(readCondition(conditionText(condition))).toEqual(condition)
+    for (const condition of pool.filter(each => !('value' in each) || each.value !== ''))
+      expect(readCondition(conditionText(condition))).toEqual(condition)
     expect(readCondition('phrase:has:ratio 2:1')).toEqual({ column: 'phrase', op: 'has', value: 'ratio 2:1' })
-    const sort: Sort[] = [{ column: 'worth', down: true }, { column: 'phrase', down: false }]
+    const sort: Sort[] = [
+      { column: 'worth', down: true },
+      { column: 'phrase', down: false },
+    ]
     expect(readSort(sortText(sort))).toEqual(sort)
   })
-  test.each(['', 'searches', 'searches:from:', 'searches:from:abc', 'searches:around:3', ':from:3'])('%j is no condition', text => expect(readCondition(text)).toBeNull())
+  test.each(['', 'searches', 'searches:from:', 'searches:from:abc', 'searches:around:3', ':from:3'])(
+    '%j is no condition',
+    text => expect(readCondition(text)).toBeNull(),
+  )
 })

@@ -34,7 +34,8 @@ export class TokenIndex {
 
   /** Marks in `mask` every row with a word that contains `part`. Looks through the dictionary, not the rows. */
   markPart(part: string, mask: Uint8Array): void {
-    for (let id = 0; id < this.words.length; id++) if (this.words[id]!.includes(part)) for (const row of this.#rows[id]!) mask[row] = 1
+    for (let id = 0; id < this.words.length; id++)
+      if (this.words[id]!.includes(part)) for (const row of this.#rows[id]!) mask[row] = 1
   }
 
   /** The most frequent words of the given rows, most frequent first, ties by alphabet. */

@@ -12,7 +12,8 @@ export function keywordKind(phrase: string, language: string, foundAsCompletion:
   const words = splitWords(phrase)
   const lists = languageWords(language)
   const inner = words.slice(1, -1)
-  if (inner.some(word => lists.comparisons.includes(word)) || ['difference', 'unterschied'].includes(words[0] ?? '')) return 'comparison'
+  if (inner.some(word => lists.comparisons.includes(word)) || ['difference', 'unterschied'].includes(words[0] ?? ''))
+    return 'comparison'
   if (words.length > 1 && lists.questions.includes(words[0]!)) return 'question'
   if (words.slice(1).some(word => lists.prepositions.includes(word))) return 'preposition'
   return foundAsCompletion ? 'completion' : 'related'

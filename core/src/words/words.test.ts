@@ -7,9 +7,20 @@ import { splitWords, splitWordsByUnicode } from './split-words.ts'
 import { stem } from './stem.ts'
 
 describe('normal form', () => {
-  test.each([['  Pottery   Wheels! ', 'pottery wheels'], ['“Kiln”', 'kiln'], ['ﬁring', 'firing'], ['C++', 'c'], ['?!', ''], ['', ''], ['Größe 5 cm²', 'größe 5 cm2'], ['a\u00a0b\tc\nd', 'a b c d'], ["potter's", "potter's"]])('%j → %j', (from, to) => expect(normalForm(from)).toBe(to))
+  test.each([
+    ['  Pottery   Wheels! ', 'pottery wheels'],
+    ['“Kiln”', 'kiln'],
+    ['ﬁring', 'firing'],
+    ['C++', 'c'],
+    ['?!', ''],
+    ['', ''],
+    ['Größe 5 cm²', 'größe 5 cm2'],
+    ['a\u00a0b\tc\nd', 'a b c d'],
+    ["potter's", "potter's"],
+  ])('%j → %j', (from, to) => expect(normalForm(from)).toBe(to))
   test('is its own normal form', () => {
-    for (const text of ['  Ä  ö ', '--x--', '№ 5', 'Ünder–glaze']) expect(normalForm(normalForm(text))).toBe(normalForm(text))
+    for (const text of ['  Ä  ö ', '--x--', '№ 5', 'Ünder–glaze'])
+      expect(normalForm(normalForm(text))).toBe(normalForm(text))
   })
 })
 
@@ -30,10 +41,16 @@ describe('words', () => {
 })
 
 describe('stems and families', () => {
-  test.each([['wheels', 'en', 'wheel'], ['firing', 'en', 'fire'], ['glasuren', 'de', 'glasur'], ['wheels', 'xx', 'wheels']])('%s in %s → %s', (word, language, expected) => expect(stem(word, language)).toBe(expected))
+  test.each([
+    ['wheels', 'en', 'wheel'],
+    ['firing', 'en', 'fire'],
+    ['glasuren', 'de', 'glasur'],
+    ['wheels', 'xx', 'wheels'],
+  ])('%s in %s → %s', (word, language, expected) => expect(stem(word, language)).toBe(expected))
   test('singular, order and function words fall together; other words do not', () => {
     const key = familyKey('pottery wheel', 'en')
-    for (const same of ['pottery wheels', 'wheel for pottery', 'the pottery wheel']) expect(familyKey(same, 'en')).toBe(key)
+    for (const same of ['pottery wheels', 'wheel for pottery', 'the pottery wheel'])
+      expect(familyKey(same, 'en')).toBe(key)
     for (const other of ['pottery wheel kit', 'pottery', 'wheel']) expect(familyKey(other, 'en')).not.toBe(key)
   })
   test('a phrase of function words alone keeps them', () => expect(familyKey('to be', 'en')).not.toBe(''))
@@ -41,14 +58,30 @@ describe('stems and families', () => {
 
 describe('kind', () => {
   test.each([
-    ['how to use a kiln', 'question'], ['kiln vs oven', 'comparison'], ['difference between slip and glaze', 'comparison'], ['kiln for home', 'preposition'], ['home kiln', 'completion'], ['how', 'completion'], ['for kiln', 'completion'],
+    ['how to use a kiln', 'question'],
+    ['kiln vs oven', 'comparison'],
+    ['difference between slip and glaze', 'comparison'],
+    ['kiln for home', 'preposition'],
+    ['home kiln', 'completion'],
+    ['how', 'completion'],
+    ['for kiln', 'completion'],
   ])('%s is %s', (phrase, kind) => expect(keywordKind(phrase, 'en', true)).toBe(kind))
   test('what is not a completion is related', () => expect(keywordKind('home kiln', 'en', false)).toBe('related'))
-  test('German', () => { expect(keywordKind('wie geht töpfern', 'de', true)).toBe('question'); expect(keywordKind('ton oder porzellan', 'de', true)).toBe('comparison') })
+  test('German', () => {
+    expect(keywordKind('wie geht töpfern', 'de', true)).toBe('question')
+    expect(keywordKind('ton oder porzellan', 'de', true)).toBe('comparison')
+  })
 })
 
 describe('intent', () => {
-  test.each([['how to glaze', 'learn'], ['best pottery wheel', 'compare'], ['buy kiln', 'buy'], ['pottery class near me', 'near'], ['clay harbour login', 'go'], ['töpferscheibe kaufen', 'buy']])('%s → %s', (phrase, intent) => {
+  test.each([
+    ['how to glaze', 'learn'],
+    ['best pottery wheel', 'compare'],
+    ['buy kiln', 'buy'],
+    ['pottery class near me', 'near'],
+    ['clay harbour login', 'go'],
+    ['töpferscheibe kaufen', 'buy'],
+  ])('%s → %s', (phrase, intent) => {
     const guess = guessIntent(phrase)
     expect(guess.intent).toBe(intent)
     expect(guess.probability).toBeGreaterThan(0.4)

@@ -13,12 +13,17 @@ export async function migrate(pool: pg.Pool): Promise<number> {
   const client = await pool.connect()
   try {
     await client.query('select pg_advisory_lock(72001)')
-    await client.query('create table if not exists migration (number integer primary key, name text not null, applied_at timestamptz not null default now())')
+    await client.query(
+      'create table if not exists migration (number integer primary key, name text not null, applied_at timestamptz not null default now())',
+    )
     const { rows } = await client.query<{ number: number }>('select number from migration')
     const applied = new Set(rows.map(row => row.number))
     const newest = Math.max(0, ...files.map(file => Number(file.slice(0, 4))))
     const ahead = Math.max(0, ...applied)
-    if (ahead > newest) throw new Error(`The database is at step ${ahead}, this program knows ${newest}. It was made by a newer Dew Trail: update the program; nothing was changed.`)
+    if (ahead > newest)
+      throw new Error(
+        `The database is at step ${ahead}, this program knows ${newest}. It was made by a newer Dew Trail: update the program; nothing was changed.`,
+      )
     let count = 0
     for (const file of files) {
       const number = Number(file.slice(0, 4))

@@ -10,7 +10,13 @@ import { toDemand } from './save-ideas.ts'
 export const figuresAtATime = 500
 
 /** Asks for figures of up to `figuresAtATime` keywords and saves them. When the source fails, that is saved and given back as the error. */
-export async function askDemand(context: Context, siteId: number, market: Market, keywords: Array<{ id: number; phrase: string }>, signal: AbortSignal): Promise<SourceError | null> {
+export async function askDemand(
+  context: Context,
+  siteId: number,
+  market: Market,
+  keywords: Array<{ id: number; phrase: string }>,
+  signal: AbortSignal,
+): Promise<SourceError | null> {
   const idOf = new Map(keywords.map(row => [row.phrase, row.id]))
   try {
     const figures = await context.sources.figures(market, [...idOf.keys()], signal)
@@ -18,7 +24,19 @@ export async function askDemand(context: Context, siteId: number, market: Market
     return null
   } catch (error) {
     if (!(error instanceof SourceError)) throw error
-    await save(keywords.map(row => ({ keywordId: row.id, state: 'failed', monthsFrom: null, months: null, average: null, cpc: null, bidLow: null, bidHigh: null, competition: null })))
+    await save(
+      keywords.map(row => ({
+        keywordId: row.id,
+        state: 'failed',
+        monthsFrom: null,
+        months: null,
+        average: null,
+        cpc: null,
+        bidLow: null,
+        bidHigh: null,
+        competition: null,
+      })),
+    )
     return error
   }
 
@@ -26,7 +44,11 @@ export async function askDemand(context: Context, siteId: number, market: Market
     await inTransaction(context.pool, async db => {
       await lockSite(db, siteId)
       await upsertDemand(db, siteId, market.place, 'ads', rows)
-      await touchKeywords(db, siteId, rows.map(row => row.keywordId))
+      await touchKeywords(
+        db,
+        siteId,
+        rows.map(row => row.keywordId),
+      )
     })
     context.events.publish(siteId, { type: 'keywords' })
   }

@@ -16,7 +16,13 @@ export async function figuresJob(context: Context, control: JobControl): Promise
   let done = Number(control.progress.done ?? 0)
   for (; done < keywords.length; done += figuresAtATime) {
     await control.step(done, keywords.length)
-    const failure = await askDemand(context, siteId, market, keywords.slice(done, done + figuresAtATime), control.signal)
+    const failure = await askDemand(
+      context,
+      siteId,
+      market,
+      keywords.slice(done, done + figuresAtATime),
+      control.signal,
+    )
     if (failure) control.note(failure.message)
     if (failure?.trouble === 'quotaUsed') throw failure
     control.progress.done = done + figuresAtATime
@@ -29,11 +35,21 @@ export async function figuresJob(context: Context, control: JobControl): Promise
 }
 
 /** Starts asking for keywords nobody has asked about yet in the market's place; `null` when there are none. */
-export async function askForNew(context: Context, siteId: number, market: Market, keywordIds: number[]): Promise<Job | null> {
+export async function askForNew(
+  context: Context,
+  siteId: number,
+  market: Market,
+  keywordIds: number[],
+): Promise<Job | null> {
   const fresh = await manyNeverAsked(context.pool, siteId, market.place, market.language, keywordIds)
   return fresh.length ? startFigures(context, siteId, market.id, fresh) : null
 }
 
 export function startFigures(context: Context, siteId: number, marketId: number, keywordIds: number[]): Promise<Job> {
-  return context.jobs.add(siteId, 'figures', `Asking for figures of ${keywordIds.length.toLocaleString('en')} ${keywordIds.length === 1 ? 'keyword' : 'keywords'}`, { marketId, keywordIds })
+  return context.jobs.add(
+    siteId,
+    'figures',
+    `Asking for figures of ${keywordIds.length.toLocaleString('en')} ${keywordIds.length === 1 ? 'keyword' : 'keywords'}`,
+    { marketId, keywordIds },
+  )
 }

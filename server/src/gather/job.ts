@@ -28,7 +28,10 @@ export async function gatherJob(context: Context, control: JobControl): Promise<
     context.events.publish(gathering.siteId, { type: 'gatherings' })
   }
   const step = async (name: string, work: () => Promise<void>): Promise<boolean> => {
-    if (finished.has(name)) { steps++; return true }
+    if (finished.has(name)) {
+      steps++
+      return true
+    }
     let worked = true
     try {
       await work()
@@ -45,19 +48,36 @@ export async function gatherJob(context: Context, control: JobControl): Promise<
     return worked
   }
   const save = async (way: string, ideas: Parameters<typeof saveIdeas>[2]): Promise<void> => {
-    found = await saveIdeas(context.pool, { siteId: gathering.siteId, gatheringId: gathering.id, language: market.language, place: market.place, way }, ideas)
+    found = await saveIdeas(
+      context.pool,
+      { siteId: gathering.siteId, gatheringId: gathering.id, language: market.language, place: market.place, way },
+      ideas,
+    )
   }
   const has = (way: GatheringRow['ways'][number]): boolean => gathering.ways.includes(way)
   const starts = has('completions') ? typedStarts(gathering.seed, market.language) : []
-  planned = starts.length + (has('related') ? relatedFrom + 1 : 0) + (has('ads') ? Math.ceil(gathering.mostIdeas / 500) : 0) + 2
+  planned =
+    starts.length + (has('related') ? relatedFrom + 1 : 0) + (has('ads') ? Math.ceil(gathering.mostIdeas / 500) : 0) + 2
   await control.step(0, planned)
 
   const askCompletions = async (): Promise<void> => {
     const queue = new PQueue({ concurrency: 8 })
-    await Promise.all(starts.map(typed => queue.add(async () => {
-      if (found >= gathering.mostIdeas) { steps++; return }
-      await step(`completions:${typed}`, async () => save('completions', (await context.sources.complete(market, typed, control.signal)).map(phrase => ({ phrase }))))
-    })))
+    await Promise.all(
+      starts.map(typed =>
+        queue.add(async () => {
+          if (found >= gathering.mostIdeas) {
+            steps++
+            return
+          }
+          await step(`completions:${typed}`, async () =>
+            save(
+              'completions',
+              (await context.sources.complete(market, typed, control.signal)).map(phrase => ({ phrase })),
+            ),
+          )
+        }),
+      ),
+    )
   }
   const askAds = async (): Promise<void> => {
     let page: string | null = (control.progress.adsPage as string | undefined) ?? null
@@ -67,7 +87,10 @@ export async function gatherJob(context: Context, control: JobControl): Promise<
       const worked = await step(`ads:${at}`, async () => {
         const reply = await context.sources.ideas(market, gathering.seed, page, control.signal)
         const ideas = reply.ideas.slice(0, gathering.mostIdeas - got)
-        await save('ads', ideas.map(figure => ({ phrase: figure.text, figure })))
+        await save(
+          'ads',
+          ideas.map(figure => ({ phrase: figure.text, figure })),
+        )
         got += ideas.length
         page = reply.next ?? 'end'
         Object.assign(control.progress, { adsPage: page, adsGot: got })
@@ -79,7 +102,12 @@ export async function gatherJob(context: Context, control: JobControl): Promise<
 
   if (has('related')) {
     const related = async (phrase: string): Promise<void> => {
-      await step(`related:${phrase}`, async () => save('related', (await context.sources.search(market, phrase, 10, control.signal)).related.map(text => ({ phrase: text }))))
+      await step(`related:${phrase}`, async () =>
+        save(
+          'related',
+          (await context.sources.search(market, phrase, 10, control.signal)).related.map(text => ({ phrase: text })),
+        ),
+      )
     }
     await related(gathering.seed)
     const top = await manyTopPhrases(context.pool, gathering.siteId, gathering.id, market.place, relatedFrom)

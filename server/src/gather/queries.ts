@@ -1,46 +1,124 @@
 import type { Gathering, GatherWay } from '@dew-trail/contract/gather'
 import type { Db } from '../db/pool.ts'
 
-export type GatheringRow = { id: number; siteId: number; marketId: number; seed: string; ways: GatherWay[]; mostIdeas: number; found: number }
-export type NewKeyword = { phrase: string; family: string; kind: string; intent: string; intentShare: number; words: number }
-export type NewDemand = { keywordId: number; state: 'known' | 'nothing' | 'failed'; monthsFrom: string | null; months: number[] | null; average: number | null; cpc: number | null; bidLow: number | null; bidHigh: number | null; competition: number | null }
+export type GatheringRow = {
+  id: number
+  siteId: number
+  marketId: number
+  seed: string
+  ways: GatherWay[]
+  mostIdeas: number
+  found: number
+}
+export type NewKeyword = {
+  phrase: string
+  family: string
+  kind: string
+  intent: string
+  intentShare: number
+  words: number
+}
+export type NewDemand = {
+  keywordId: number
+  state: 'known' | 'nothing' | 'failed'
+  monthsFrom: string | null
+  months: number[] | null
+  average: number | null
+  cpc: number | null
+  bidLow: number | null
+  bidHigh: number | null
+  competition: number | null
+}
 
-export async function insertGathering(db: Db, row: { siteId: number; marketId: number; parentId: number | null; seed: string; ways: string[]; mostIdeas: number }): Promise<number> {
-  const { rows } = await db.query<{ id: number }>('insert into gathering (site_id, market_id, parent_id, seed, ways, most_ideas) values ($1, $2, $3, $4, $5, $6) returning id', [row.siteId, row.marketId, row.parentId, row.seed, row.ways, row.mostIdeas])
+export async function insertGathering(
+  db: Db,
+  row: { siteId: number; marketId: number; parentId: number | null; seed: string; ways: string[]; mostIdeas: number },
+): Promise<number> {
+  const { rows } = await db.query<{ id: number }>(
+    'insert into gathering (site_id, market_id, parent_id, seed, ways, most_ideas) values ($1, $2, $3, $4, $5, $6) returning id',
+    [row.siteId, row.marketId, row.parentId, row.seed, row.ways, row.mostIdeas],
+  )
   return rows[0]!.id
 }
 export async function setGatheringJob(db: Db, gatheringId: number, jobId: number): Promise<void> {
   await db.query('update gathering set job_id = $2 where id = $1', [gatheringId, jobId])
 }
 export async function oneGathering(db: Db, gatheringId: number): Promise<GatheringRow> {
-  const { rows } = await db.query<GatheringRow>('select id, site_id "siteId", market_id "marketId", seed, ways, most_ideas "mostIdeas", found from gathering where id = $1', [gatheringId])
+  const { rows } = await db.query<GatheringRow>(
+    'select id, site_id "siteId", market_id "marketId", seed, ways, most_ideas "mostIdeas", found from gathering where id = $1',
+    [gatheringId],
+  )
   return rows[0]!
 }
 export async function manyGatherings(db: Db, siteId: number): Promise<Gathering[]> {
-  const { rows } = await db.query<Omit<Gathering, 'startedAt' | 'trouble'> & { startedAt: Date; trouble: Record<string, number> }>(
+  const { rows } = await db.query<
+    Omit<Gathering, 'startedAt' | 'trouble'> & { startedAt: Date; trouble: Record<string, number> }
+  >(
     `select g.id, g.parent_id "parentId", g.seed, g.market_id "marketId", g.ways, g.found, g.started_at "startedAt", g.job_id "jobId", coalesce(j.state, 'done') state, coalesce(j.trouble, '{}') trouble
-     from gathering g left join job j on j.id = g.job_id where g.site_id = $1 order by g.id`, [siteId])
-  return rows.map(row => ({ ...row, startedAt: row.startedAt.toISOString(), trouble: Object.entries(row.trouble).map(([what, times]) => ({ what, times })) }))
+     from gathering g left join job j on j.id = g.job_id where g.site_id = $1 order by g.id`,
+    [siteId],
+  )
+  return rows.map(row => ({
+    ...row,
+    startedAt: row.startedAt.toISOString(),
+    trouble: Object.entries(row.trouble).map(([what, times]) => ({ what, times })),
+  }))
 }
 
 /** Adds keywords that are not there yet and gives the ids of all, by phrase. Call under the site's lock. */
-export async function upsertKeywords(db: Db, siteId: number, language: string, keywords: NewKeyword[]): Promise<Map<string, number>> {
+export async function upsertKeywords(
+  db: Db,
+  siteId: number,
+  language: string,
+  keywords: NewKeyword[],
+): Promise<Map<string, number>> {
   await db.query(
     `insert into keyword (site_id, language, phrase, family, kind, intent, intent_share, words)
      select $1, $2, * from unnest($3::text[], $4::text[], $5::text[], $6::text[], $7::real[], $8::smallint[]) on conflict (site_id, language, phrase) do nothing`,
-    [siteId, language, keywords.map(k => k.phrase), keywords.map(k => k.family), keywords.map(k => k.kind), keywords.map(k => k.intent), keywords.map(k => k.intentShare), keywords.map(k => k.words)])
-  const { rows } = await db.query<{ id: number; phrase: string }>('select id, phrase from keyword where site_id = $1 and language = $2 and phrase = any($3)', [siteId, language, keywords.map(k => k.phrase)])
+    [
+      siteId,
+      language,
+      keywords.map(k => k.phrase),
+      keywords.map(k => k.family),
+      keywords.map(k => k.kind),
+      keywords.map(k => k.intent),
+      keywords.map(k => k.intentShare),
+      keywords.map(k => k.words),
+    ],
+  )
+  const { rows } = await db.query<{ id: number; phrase: string }>(
+    'select id, phrase from keyword where site_id = $1 and language = $2 and phrase = any($3)',
+    [siteId, language, keywords.map(k => k.phrase)],
+  )
   return new Map(rows.map(row => [row.phrase, row.id]))
 }
-export async function insertFindings(db: Db, siteId: number, gatheringId: number, way: string, keywordIds: number[]): Promise<void> {
-  await db.query('insert into finding (site_id, keyword_id, gathering_id, way) select $1, unnest($2::bigint[]), $3, $4 on conflict do nothing', [siteId, keywordIds, gatheringId, way])
+export async function insertFindings(
+  db: Db,
+  siteId: number,
+  gatheringId: number,
+  way: string,
+  keywordIds: number[],
+): Promise<void> {
+  await db.query(
+    'insert into finding (site_id, keyword_id, gathering_id, way) select $1, unnest($2::bigint[]), $3, $4 on conflict do nothing',
+    [siteId, keywordIds, gatheringId, way],
+  )
 }
 export async function countFound(db: Db, siteId: number, gatheringId: number): Promise<number> {
-  const { rows } = await db.query<{ found: number }>('update gathering set found = (select count(distinct keyword_id) from finding where site_id = $1 and gathering_id = $2) where id = $2 returning found', [siteId, gatheringId])
+  const { rows } = await db.query<{ found: number }>(
+    'update gathering set found = (select count(distinct keyword_id) from finding where site_id = $1 and gathering_id = $2) where id = $2 returning found',
+    [siteId, gatheringId],
+  )
   return rows[0]!.found
 }
 /** Saves figures of a place. A failed request never replaces figures that are known. */
-export async function upsertDemand(db: Db, siteId: number, place: string, source: string, rows: NewDemand[]): Promise<void> {
+export async function upsertDemand(
+  db: Db,
+  siteId: number,
+  place: string,
+  source: string,
+  rows: NewDemand[],
+): Promise<void> {
   if (!rows.length) return
   await db.query(
     `insert into demand (site_id, keyword_id, place, source, state, months_from, months, average, cpc, bid_low, bid_high, competition, fetched_at)
@@ -49,35 +127,100 @@ export async function upsertDemand(db: Db, siteId: number, place: string, source
      on conflict (site_id, keyword_id, place) do update set source = excluded.source, state = excluded.state, months_from = excluded.months_from, months = excluded.months, average = excluded.average,
        cpc = excluded.cpc, bid_low = excluded.bid_low, bid_high = excluded.bid_high, competition = excluded.competition, fetched_at = excluded.fetched_at
      where excluded.state <> 'failed' or demand.state <> 'known'`,
-    [siteId, place, source, rows.map(r => r.keywordId), rows.map(r => r.state), rows.map(r => r.monthsFrom), rows.map(r => r.months?.join(',') ?? null), rows.map(r => r.average), rows.map(r => r.cpc), rows.map(r => r.bidLow), rows.map(r => r.bidHigh), rows.map(r => r.competition)])
+    [
+      siteId,
+      place,
+      source,
+      rows.map(r => r.keywordId),
+      rows.map(r => r.state),
+      rows.map(r => r.monthsFrom),
+      rows.map(r => r.months?.join(',') ?? null),
+      rows.map(r => r.average),
+      rows.map(r => r.cpc),
+      rows.map(r => r.bidLow),
+      rows.map(r => r.bidHigh),
+      rows.map(r => r.competition),
+    ],
+  )
 }
 /** Keywords of a gathering without figures for a place, with the last failed ones. */
-export async function manyWithoutDemand(db: Db, siteId: number, gatheringId: number, place: string): Promise<Array<{ id: number; phrase: string }>> {
+export async function manyWithoutDemand(
+  db: Db,
+  siteId: number,
+  gatheringId: number,
+  place: string,
+): Promise<Array<{ id: number; phrase: string }>> {
   const { rows } = await db.query<{ id: number; phrase: string }>(
     `select k.id, k.phrase from keyword k where k.site_id = $1 and exists (select 1 from finding f where f.site_id = $1 and f.keyword_id = k.id and f.gathering_id = $2)
-     and not exists (select 1 from demand d where d.site_id = $1 and d.keyword_id = k.id and d.place = $3 and d.state <> 'failed') order by k.id`, [siteId, gatheringId, place])
+     and not exists (select 1 from demand d where d.site_id = $1 and d.keyword_id = k.id and d.place = $3 and d.state <> 'failed') order by k.id`,
+    [siteId, gatheringId, place],
+  )
   return rows
 }
 /** The most searched keywords of a gathering. */
-export async function manyTopPhrases(db: Db, siteId: number, gatheringId: number, place: string, most: number): Promise<string[]> {
+export async function manyTopPhrases(
+  db: Db,
+  siteId: number,
+  gatheringId: number,
+  place: string,
+  most: number,
+): Promise<string[]> {
   const { rows } = await db.query<{ phrase: string }>(
     `select k.phrase from keyword k join demand d on d.site_id = k.site_id and d.keyword_id = k.id and d.place = $3 where k.site_id = $1 and d.average > 0
-     and exists (select 1 from finding f where f.site_id = $1 and f.keyword_id = k.id and f.gathering_id = $2) order by d.average desc, k.phrase limit $4`, [siteId, gatheringId, place, most])
+     and exists (select 1 from finding f where f.site_id = $1 and f.keyword_id = k.id and f.gathering_id = $2) order by d.average desc, k.phrase limit $4`,
+    [siteId, gatheringId, place, most],
+  )
   return rows.map(row => row.phrase)
 }
 export async function setKept(db: Db, siteId: number, keywordIds: number[], kept: boolean): Promise<number[]> {
   const { rows } = await db.query<{ id: number }>(
-    `update keyword set kept_at = case when $3 then now() end, revision = nextval('keyword_revision') where site_id = $1 and id = any($2) and (kept_at is not null) <> $3 returning id`, [siteId, keywordIds, kept])
+    `update keyword set kept_at = case when $3 then now() end, revision = nextval('keyword_revision') where site_id = $1 and id = any($2) and (kept_at is not null) <> $3 returning id`,
+    [siteId, keywordIds, kept],
+  )
   return rows.map(row => row.id)
 }
 
 export type KeywordRow = [
-  id: number, revision: number, phrase: string, kind: string, intent: string, intentShare: number, words: number, average: number | null, months: number[] | null, monthsFrom: string | null, cpc: number | null, bidLow: number | null, bidHigh: number | null, competition: number | null,
-  demandState: string | null, fetchedAt: string | null, found: string | null, kept: boolean, difficulty: number | null, chance3: number | null, chance10: number | null, chance20: number | null, likelyFrom: number | null, likelyTo: number | null,
-  levels: number[] | null, ownLevel: number | null, weighState: string | null, weighedOn: string | null, page: string | null, slot: number | null,
+  id: number,
+  revision: number,
+  phrase: string,
+  kind: string,
+  intent: string,
+  intentShare: number,
+  words: number,
+  average: number | null,
+  months: number[] | null,
+  monthsFrom: string | null,
+  cpc: number | null,
+  bidLow: number | null,
+  bidHigh: number | null,
+  competition: number | null,
+  demandState: string | null,
+  fetchedAt: string | null,
+  found: string | null,
+  kept: boolean,
+  difficulty: number | null,
+  chance3: number | null,
+  chance10: number | null,
+  chance20: number | null,
+  likelyFrom: number | null,
+  likelyTo: number | null,
+  levels: number[] | null,
+  ownLevel: number | null,
+  weighState: string | null,
+  weighedOn: string | null,
+  page: string | null,
+  slot: number | null,
 ]
 /** Up to `most` rows with a higher revision, lowest first, as arrays: this is the path of every opened table. */
-export async function manyKeywordRows(db: Db, siteId: number, marketId: number, place: string, since: number, most: number): Promise<KeywordRow[]> {
+export async function manyKeywordRows(
+  db: Db,
+  siteId: number,
+  marketId: number,
+  place: string,
+  since: number,
+  most: number,
+): Promise<KeywordRow[]> {
   const { rows } = await db.query<KeywordRow>({
     rowMode: 'array',
     text: `select k.id, k.revision, k.phrase, k.kind, k.intent, k.intent_share, k.words, d.average, d.months[greatest(1, cardinality(d.months) - 11):], (d.months_from + make_interval(months => greatest(0, cardinality(d.months) - 12)))::date, d.cpc, d.bid_low, d.bid_high, d.competition,
@@ -95,18 +238,44 @@ export async function manyKeywordRows(db: Db, siteId: number, marketId: number, 
   return rows
 }
 /** Phrases that contain a text, most searched first. */
-export async function manyPhrasesWith(db: Db, siteId: number, place: string, text: string, most: number): Promise<string[]> {
+export async function manyPhrasesWith(
+  db: Db,
+  siteId: number,
+  place: string,
+  text: string,
+  most: number,
+): Promise<string[]> {
   const { rows } = await db.query<{ phrase: string }>(
-    `select k.phrase from keyword k left join demand d on d.site_id = k.site_id and d.keyword_id = k.id and d.place = $2 where k.site_id = $1 and strpos(k.phrase, $3) > 0 order by d.average desc nulls last, k.phrase limit $4`, [siteId, place, text, most])
+    `select k.phrase from keyword k left join demand d on d.site_id = k.site_id and d.keyword_id = k.id and d.place = $2 where k.site_id = $1 and strpos(k.phrase, $3) > 0 order by d.average desc nulls last, k.phrase limit $4`,
+    [siteId, place, text, most],
+  )
   return rows.map(row => row.phrase)
 }
 /** Phrases of the given keywords in one language, in batches to ask for. */
-export async function manyPhrases(db: Db, siteId: number, language: string, keywordIds: number[]): Promise<Array<{ id: number; phrase: string }>> {
-  return (await db.query<{ id: number; phrase: string }>('select id, phrase from keyword where site_id = $1 and language = $2 and id = any($3) order by id', [siteId, language, keywordIds])).rows
+export async function manyPhrases(
+  db: Db,
+  siteId: number,
+  language: string,
+  keywordIds: number[],
+): Promise<Array<{ id: number; phrase: string }>> {
+  return (
+    await db.query<{ id: number; phrase: string }>(
+      'select id, phrase from keyword where site_id = $1 and language = $2 and id = any($3) order by id',
+      [siteId, language, keywordIds],
+    )
+  ).rows
 }
 /** Which of the given keywords have never been asked about in a place. */
-export async function manyNeverAsked(db: Db, siteId: number, place: string, language: string, keywordIds: number[]): Promise<number[]> {
+export async function manyNeverAsked(
+  db: Db,
+  siteId: number,
+  place: string,
+  language: string,
+  keywordIds: number[],
+): Promise<number[]> {
   const { rows } = await db.query<{ id: number }>(
-    'select k.id from keyword k where k.site_id = $1 and k.language = $3 and k.id = any($4) and not exists (select 1 from demand d where d.site_id = $1 and d.keyword_id = k.id and d.place = $2) order by k.id', [siteId, place, language, keywordIds])
+    'select k.id from keyword k where k.site_id = $1 and k.language = $3 and k.id = any($4) and not exists (select 1 from demand d where d.site_id = $1 and d.keyword_id = k.id and d.place = $2) order by k.id',
+    [siteId, place, language, keywordIds],
+  )
   return rows.map(row => row.id)
 }

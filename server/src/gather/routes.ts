@@ -1,4 +1,11 @@
-import { askFigures, findPhrases, keepKeywords, keywordRowsQuery, listGatherings, startGathering } from '@dew-trail/contract/gather'
+import {
+  askFigures,
+  findPhrases,
+  keepKeywords,
+  keywordRowsQuery,
+  listGatherings,
+  startGathering,
+} from '@dew-trail/contract/gather'
 import { normalForm } from '@dew-trail/core/words/normal-form'
 import type { Router } from 'express'
 import { Readable } from 'node:stream'
@@ -15,7 +22,9 @@ import { streamKeywordRows } from './stream-rows.ts'
 
 export function mountGather(router: Router, context: Context): void {
   mount(router, startGathering, input => beginGathering(context, input))
-  mount(router, listGatherings, async ({ siteId }) => manyGatherings(context.pool, (await needSite(context.pool, siteId)).id))
+  mount(router, listGatherings, async ({ siteId }) =>
+    manyGatherings(context.pool, (await needSite(context.pool, siteId)).id),
+  )
   mount(router, keepKeywords, async ({ siteId, keywordIds, kept }) => {
     const changed = await inTransaction(context.pool, async db => {
       await lockSite(db, siteId)

@@ -14,7 +14,14 @@ export type Idea = { phrase: string; figure?: AdsFigure }
 
 export function describeKeyword(phrase: string, language: string, asCompletion: boolean): NewKeyword {
   const guess = guessIntent(phrase)
-  return { phrase, family: familyKey(phrase, language), kind: keywordKind(phrase, language, asCompletion), intent: guess.intent, intentShare: guess.probability, words: splitWords(phrase).length }
+  return {
+    phrase,
+    family: familyKey(phrase, language),
+    kind: keywordKind(phrase, language, asCompletion),
+    intent: guess.intent,
+    intentShare: guess.probability,
+    words: splitWords(phrase).length,
+  }
 }
 
 /** Figures of an ads answer in our units: searches a month, money in whole currency units, competition 0–1. No figure at all is "nothing", not zero. */
@@ -23,13 +30,24 @@ export function toDemand(keywordId: number, figure: AdsFigure): NewDemand {
   const months = figure.monthly.map(month => month.searches)
   const nothing = figure.average === null && !months.length
   return {
-    keywordId, state: nothing ? 'nothing' : 'known', monthsFrom: figure.monthly[0] ? `${figure.monthly[0].month}-01` : null, months: months.length ? months : null, average: averageSearches(months) ?? figure.average,
-    cpc: money(figure.cpc_micros), bidLow: money(figure.low_bid_micros), bidHigh: money(figure.high_bid_micros), competition: figure.competition_index === null ? null : figure.competition_index / 100,
+    keywordId,
+    state: nothing ? 'nothing' : 'known',
+    monthsFrom: figure.monthly[0] ? `${figure.monthly[0].month}-01` : null,
+    months: months.length ? months : null,
+    average: averageSearches(months) ?? figure.average,
+    cpc: money(figure.cpc_micros),
+    bidLow: money(figure.low_bid_micros),
+    bidHigh: money(figure.high_bid_micros),
+    competition: figure.competition_index === null ? null : figure.competition_index / 100,
   }
 }
 
 /** Saves ideas of one request: keywords, how they were found, and figures where they came along. Gives the gathering's new count. */
-export async function saveIdeas(pool: pg.Pool, to: { siteId: number; gatheringId: number; language: string; place: string; way: string }, ideas: Idea[]): Promise<number> {
+export async function saveIdeas(
+  pool: pg.Pool,
+  to: { siteId: number; gatheringId: number; language: string; place: string; way: string },
+  ideas: Idea[],
+): Promise<number> {
   const byPhrase = new Map<string, Idea>()
   for (const idea of ideas) {
     const phrase = normalForm(idea.phrase)
@@ -37,9 +55,16 @@ export async function saveIdeas(pool: pg.Pool, to: { siteId: number; gatheringId
   }
   return inTransaction(pool, async db => {
     await lockSite(db, to.siteId)
-    const ids = await upsertKeywords(db, to.siteId, to.language, [...byPhrase.keys()].map(phrase => describeKeyword(phrase, to.language, to.way === 'completions')))
+    const ids = await upsertKeywords(
+      db,
+      to.siteId,
+      to.language,
+      [...byPhrase.keys()].map(phrase => describeKeyword(phrase, to.language, to.way === 'completions')),
+    )
     await insertFindings(db, to.siteId, to.gatheringId, to.way, [...ids.values()])
-    const demand = [...byPhrase.values()].flatMap(idea => (idea.figure && ids.has(idea.phrase) ? [toDemand(ids.get(idea.phrase)!, idea.figure)] : []))
+    const demand = [...byPhrase.values()].flatMap(idea =>
+      idea.figure && ids.has(idea.phrase) ? [toDemand(ids.get(idea.phrase)!, idea.figure)] : [],
+    )
     await upsertDemand(db, to.siteId, to.place, 'ads', demand)
     await touchKeywords(db, to.siteId, [...ids.values()])
     return countFound(db, to.siteId, to.gatheringId)

@@ -8,12 +8,19 @@ export class Events {
   #timer: NodeJS.Timeout | null = null
 
   listen(siteId: number, response: Response): void {
-    response.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store', connection: 'keep-alive' })
+    response.writeHead(200, {
+      'content-type': 'text/event-stream',
+      'cache-control': 'no-store',
+      connection: 'keep-alive',
+    })
     response.write(': open\n\n')
     const set = this.#open.get(siteId) ?? new Set()
     this.#open.set(siteId, set.add(response))
     const beat = setInterval(() => response.write(': beat\n\n'), 25_000)
-    response.on('close', () => { clearInterval(beat); set.delete(response) })
+    response.on('close', () => {
+      clearInterval(beat)
+      set.delete(response)
+    })
   }
 
   publish(siteId: number, event: SiteEvent): void {
@@ -23,7 +30,8 @@ export class Events {
 
   #flush(): void {
     this.#timer = null
-    for (const { siteId, event } of this.#waiting.values()) for (const response of this.#open.get(siteId) ?? []) response.write(`data: ${JSON.stringify(event)}\n\n`)
+    for (const { siteId, event } of this.#waiting.values())
+      for (const response of this.#open.get(siteId) ?? []) response.write(`data: ${JSON.stringify(event)}\n\n`)
     this.#waiting.clear()
   }
 

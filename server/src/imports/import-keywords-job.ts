@@ -25,7 +25,12 @@ export async function importKeywordsJob(context: Context, control: JobControl): 
   const market = await needMarket(context.pool, siteId, Number(payload.marketId))
   const { mapping } = row
   await clearErrors(context.pool, row.id)
-  const bytes = await stat(row.filePath).then(info => info.size, () => { throw new AppError('notFound', 'The uploaded file is no longer there; upload it again') })
+  const bytes = await stat(row.filePath).then(
+    info => info.size,
+    () => {
+      throw new AppError('notFound', 'The uploaded file is no longer there; upload it again')
+    },
+  )
   const errors: Array<{ line: number; what: string; value: string }> = []
   let lines = 0
   let wrong = 0
@@ -38,18 +43,36 @@ export async function importKeywordsJob(context: Context, control: JobControl): 
         if (cells.length === 1 && cells[0]!.trim() === '') return
         lines++
         for (const cell of cells) readBytes += cell.length + 1
-        const say = (what: string, value: string): void => { wrong++; if (errors.length < mostErrors) errors.push({ line: firstLine + i, what, value: value.slice(0, 200) }) }
+        const say = (what: string, value: string): void => {
+          wrong++
+          if (errors.length < mostErrors) errors.push({ line: firstLine + i, what, value: value.slice(0, 200) })
+        }
         const text = cells[mapping.phrase!] ?? ''
         const phrase = normalForm(text)
-        if (!phrase) { say('The keyword is empty', text); return }
-        if (phrase.length > longestPhrase) { say(`The keyword has over ${longestPhrase} characters`, phrase); return }
-        if (phrase.includes('\u0000')) { say('The keyword has a character that cannot be stored', phrase); return }
+        if (!phrase) {
+          say('The keyword is empty', text)
+          return
+        }
+        if (phrase.length > longestPhrase) {
+          say(`The keyword has over ${longestPhrase} characters`, phrase)
+          return
+        }
+        if (phrase.includes('\u0000')) {
+          say('The keyword has a character that cannot be stored', phrase)
+          return
+        }
         const figures: Array<number | null> = []
         for (const field of ['searches', 'cpc', 'competition'] as const) {
           const column = mapping[field]
           const cell = column === undefined ? { value: null } : readNumber(cells[column] ?? '', field === 'searches')
-          if ('wrong' in cell) { say(`${field === 'cpc' ? 'CPC' : field} ${cell.wrong}`, cells[column!] ?? ''); return }
-          if (cell.value !== null && cell.value < 0) { say(`${field === 'cpc' ? 'CPC' : field} is below 0`, cells[column!] ?? ''); return }
+          if ('wrong' in cell) {
+            say(`${field === 'cpc' ? 'CPC' : field} ${cell.wrong}`, cells[column!] ?? '')
+            return
+          }
+          if (cell.value !== null && cell.value < 0) {
+            say(`${field === 'cpc' ? 'CPC' : field} is below 0`, cells[column!] ?? '')
+            return
+          }
           figures.push(field === 'competition' && cell.value !== null && cell.value > 1 ? cell.value / 100 : cell.value)
         }
         const word = describeKeyword(phrase, market.language, false)
@@ -76,5 +99,7 @@ export async function importKeywordsJob(context: Context, control: JobControl): 
 function copyField(value: string | number | null): string {
   if (value === null) return '\\N'
   if (typeof value === 'number') return String(value)
-  return value.replace(/[\\\t\n\r]/g, char => (char === '\\' ? '\\\\' : char === '\t' ? '\\t' : char === '\n' ? '\\n' : '\\r'))
+  return value.replace(/[\\\t\n\r]/g, char =>
+    char === '\\' ? '\\\\' : char === '\t' ? '\\t' : char === '\n' ? '\\n' : '\\r',
+  )
 }

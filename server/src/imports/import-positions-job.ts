@@ -26,7 +26,12 @@ export async function importPositionsJob(context: Context, control: JobControl):
   if (!row?.mapping) throw new AppError('notFound', 'The uploaded file is no longer there; upload it again')
   const fallback = await needMarket(context.pool, siteId, Number(payload.marketId))
   const { mapping } = row
-  const bytes = await stat(row.filePath).then(info => info.size, () => { throw new AppError('notFound', 'The uploaded file is no longer there; upload it again') })
+  const bytes = await stat(row.filePath).then(
+    info => info.size,
+    () => {
+      throw new AppError('notFound', 'The uploaded file is no longer there; upload it again')
+    },
+  )
   await clearErrors(context.pool, row.id)
   const errors: Array<{ line: number; what: string; value: string }> = []
   const byMarket = new Map<string, { market: Omit<Market, 'id'>; findings: Finding[] }>()
@@ -40,18 +45,39 @@ export async function importPositionsJob(context: Context, control: JobControl):
       if (cells.length === 1 && cells[0]!.trim() === '') return
       lines++
       for (const cell of cells) readBytes += cell.length + 1
-      const cellOf = (field: string): string => (mapping[field] === undefined ? '' : (cells[mapping[field]!] ?? '').trim())
-      const say = (what: string, value: string): void => { wrong++; if (errors.length < mostErrors) errors.push({ line: firstLine + i, what, value: value.slice(0, 200) }) }
+      const cellOf = (field: string): string =>
+        mapping[field] === undefined ? '' : (cells[mapping[field]!] ?? '').trim()
+      const say = (what: string, value: string): void => {
+        wrong++
+        if (errors.length < mostErrors) errors.push({ line: firstLine + i, what, value: value.slice(0, 200) })
+      }
       const text = normalForm(cellOf('phrase'))
-      if (!text || text.length > 200) { say(text ? 'The keyword has over 200 characters' : 'The keyword is empty', cellOf('phrase')); return }
+      if (!text || text.length > 200) {
+        say(text ? 'The keyword has over 200 characters' : 'The keyword is empty', cellOf('phrase'))
+        return
+      }
       const day = readDate(cellOf('date'))
-      if ('wrong' in day) { say(`The date ${day.wrong}`, cellOf('date')); return }
+      if ('wrong' in day) {
+        say(`The date ${day.wrong}`, cellOf('date'))
+        return
+      }
       const place = readPlace(cellOf('place'))
-      if ('wrong' in place) { say(`The position ${place.wrong}`, cellOf('place')); return }
+      if ('wrong' in place) {
+        say(`The position ${place.wrong}`, cellOf('place'))
+        return
+      }
       if (place.value === 0) return
       const device = cellOf('device').toLowerCase() || fallback.device
-      if (device !== 'desktop' && device !== 'mobile') { say('The device is neither desktop nor mobile', device); return }
-      const market = { engine: cellOf('engine').toLowerCase() || fallback.engine, place: cellOf('country').toLowerCase() || fallback.place, language: cellOf('language').toLowerCase() || fallback.language, device: device as 'desktop' | 'mobile' }
+      if (device !== 'desktop' && device !== 'mobile') {
+        say('The device is neither desktop nor mobile', device)
+        return
+      }
+      const market = {
+        engine: cellOf('engine').toLowerCase() || fallback.engine,
+        place: cellOf('country').toLowerCase() || fallback.place,
+        language: cellOf('language').toLowerCase() || fallback.language,
+        device: device as 'desktop' | 'mobile',
+      }
       const key = `${market.engine}|${market.place}|${market.language}|${market.device}`
       // One copy of each text: a year of positions repeats the same few.
       const phrase = phrases.get(text) ?? text
@@ -74,7 +100,12 @@ export async function importPositionsJob(context: Context, control: JobControl):
     for (const { market, findings } of byMarket.values()) {
       const id = await oneMarketId(db, siteId, market)
       const names = [...new Set(findings.map(finding => finding.phrase))]
-      const ids = await upsertKeywords(db, siteId, market.language, names.map(phrase => describeKeyword(phrase, market.language, false)))
+      const ids = await upsertKeywords(
+        db,
+        siteId,
+        market.language,
+        names.map(phrase => describeKeyword(phrase, market.language, false)),
+      )
       await setTracked(db, siteId, [...ids.values()], true)
       for (const keywordId of ids.values()) tracked.add(keywordId)
       const slotOf = new Map((await manySlots(db, siteId, market.place)).map(slot => [slot.keywordId, slot.slot]))

@@ -2,14 +2,29 @@ import type { ImportKind } from '@dew-trail/contract/imports'
 import type pg from 'pg'
 import type { Db } from '../db/pool.ts'
 
-export type ImportRow = { id: number; siteId: number; kind: ImportKind; fileName: string; filePath: string; encoding: string; separator: string; mapping: Record<string, number> | null }
+export type ImportRow = {
+  id: number
+  siteId: number
+  kind: ImportKind
+  fileName: string
+  filePath: string
+  encoding: string
+  separator: string
+  mapping: Record<string, number> | null
+}
 
 export async function insertImport(db: Db, row: Omit<ImportRow, 'id' | 'mapping'>): Promise<number> {
-  const { rows } = await db.query<{ id: number }>('insert into import (site_id, kind, file_name, file_path, encoding, separator) values ($1, $2, $3, $4, $5, $6) returning id', [row.siteId, row.kind, row.fileName, row.filePath, row.encoding, row.separator])
+  const { rows } = await db.query<{ id: number }>(
+    'insert into import (site_id, kind, file_name, file_path, encoding, separator) values ($1, $2, $3, $4, $5, $6) returning id',
+    [row.siteId, row.kind, row.fileName, row.filePath, row.encoding, row.separator],
+  )
   return rows[0]!.id
 }
 export async function maybeImport(db: Db, siteId: number, importId: number): Promise<ImportRow | undefined> {
-  const { rows } = await db.query<ImportRow>('select id, site_id "siteId", kind, file_name "fileName", file_path "filePath", encoding, separator, mapping from import where site_id = $1 and id = $2', [siteId, importId])
+  const { rows } = await db.query<ImportRow>(
+    'select id, site_id "siteId", kind, file_name "fileName", file_path "filePath", encoding, separator, mapping from import where site_id = $1 and id = $2',
+    [siteId, importId],
+  )
   return rows[0]
 }
 export async function setMapping(db: Db, importId: number, mapping: Record<string, number>): Promise<void> {
@@ -18,30 +33,60 @@ export async function setMapping(db: Db, importId: number, mapping: Record<strin
 export async function clearErrors(db: Db, importId: number): Promise<void> {
   await db.query('delete from import_error where import_id = $1', [importId])
 }
-export async function insertErrors(db: Db, importId: number, errors: Array<{ line: number; what: string; value: string }>): Promise<void> {
-  if (errors.length) await db.query('insert into import_error (import_id, line, what, value) select $1, * from unnest($2::bigint[], $3::text[], $4::text[])', [importId, errors.map(e => e.line), errors.map(e => e.what), errors.map(e => e.value)])
+export async function insertErrors(
+  db: Db,
+  importId: number,
+  errors: Array<{ line: number; what: string; value: string }>,
+): Promise<void> {
+  if (errors.length)
+    await db.query(
+      'insert into import_error (import_id, line, what, value) select $1, * from unnest($2::bigint[], $3::text[], $4::text[])',
+      [importId, errors.map(e => e.line), errors.map(e => e.what), errors.map(e => e.value)],
+    )
 }
-export async function manyErrors(db: Db, importId: number): Promise<Array<{ line: number; what: string; value: string }>> {
-  return (await db.query<{ line: number; what: string; value: string }>('select line, what, value from import_error where import_id = $1 order by line', [importId])).rows
+export async function manyErrors(
+  db: Db,
+  importId: number,
+): Promise<Array<{ line: number; what: string; value: string }>> {
+  return (
+    await db.query<{ line: number; what: string; value: string }>(
+      'select line, what, value from import_error where import_id = $1 order by line',
+      [importId],
+    )
+  ).rows
 }
 
 /** The staging table of one import run: made afresh on the connection that loads it. */
 export async function makeKeywordStage(client: pg.PoolClient): Promise<void> {
-  await client.query('create temp table keyword_stage (phrase text, family text, kind text, intent text, intent_share real, words smallint, searches real, cpc real, competition real) on commit drop')
+  await client.query(
+    'create temp table keyword_stage (phrase text, family text, kind text, intent text, intent_share real, words smallint, searches real, cpc real, competition real) on commit drop',
+  )
 }
 /** Moves staged rows into keywords and demand; the last line of a phrase wins. Gives how many keywords were new, changed and in all. */
-export async function mergeKeywordStage(client: pg.PoolClient, siteId: number, language: string, place: string, keep: boolean): Promise<{ added: number; total: number; withDemand: number }> {
+export async function mergeKeywordStage(
+  client: pg.PoolClient,
+  siteId: number,
+  language: string,
+  place: string,
+  keep: boolean,
+): Promise<{ added: number; total: number; withDemand: number }> {
   const added = await client.query(
     `insert into keyword (site_id, language, phrase, family, kind, intent, intent_share, words, kept_at)
      select distinct on (s.phrase) $1::bigint, $2, s.phrase, s.family, s.kind, s.intent, s.intent_share, s.words, case when $3 then now() end from keyword_stage s
-     on conflict (site_id, language, phrase) do nothing`, [siteId, language, keep])
+     on conflict (site_id, language, phrase) do nothing`,
+    [siteId, language, keep],
+  )
   const demand = await client.query(
     `insert into demand (site_id, keyword_id, place, source, state, average, cpc, competition, fetched_at)
      select distinct on (k.id) $1::bigint, k.id, $3, 'import', 'known', s.searches, s.cpc, s.competition, now() from keyword_stage s join keyword k on k.site_id = $1 and k.language = $2 and k.phrase = s.phrase
      where s.searches is not null or s.cpc is not null or s.competition is not null
      on conflict (site_id, keyword_id, place) do update set source = 'import', state = 'known', average = coalesce(excluded.average, demand.average), cpc = coalesce(excluded.cpc, demand.cpc), competition = coalesce(excluded.competition, demand.competition),
-       months = case when excluded.average is null then demand.months end, months_from = case when excluded.average is null then demand.months_from end, fetched_at = now()`, [siteId, language, place])
+       months = case when excluded.average is null then demand.months end, months_from = case when excluded.average is null then demand.months_from end, fetched_at = now()`,
+    [siteId, language, place],
+  )
   const touched = await client.query(
-    `update keyword k set revision = nextval('keyword_revision'), kept_at = case when $3 then coalesce(k.kept_at, now()) else k.kept_at end from (select distinct phrase from keyword_stage) s where k.site_id = $1 and k.language = $2 and k.phrase = s.phrase`, [siteId, language, keep])
+    `update keyword k set revision = nextval('keyword_revision'), kept_at = case when $3 then coalesce(k.kept_at, now()) else k.kept_at end from (select distinct phrase from keyword_stage) s where k.site_id = $1 and k.language = $2 and k.phrase = s.phrase`,
+    [siteId, language, keep],
+  )
   return { added: added.rowCount ?? 0, total: touched.rowCount ?? 0, withDemand: demand.rowCount ?? 0 }
 }

@@ -8,12 +8,15 @@ export function readNumber(text: string, counts = false): Cell<number | null> {
   const trimmed = text.trim()
   if (/^(|-|–|—|n\/a|na|null|unknown|\(not set\))$/i.test(trimmed)) return { value: null }
   const percent = trimmed.endsWith('%')
-  let digits = trimmed.replace(/[%\s  '’]/g, '').replace(/^[^\d.,+-]{1,4}|[^\d.,]{1,4}$/g, '')
+  let digits = trimmed.replace(/[%\s {2}'’]/g, '').replace(/^[^\d.,+-]{1,4}|[^\d.,]{1,4}$/g, '')
   const comma = digits.lastIndexOf(',')
   const point = digits.lastIndexOf('.')
-  if (comma >= 0 && point >= 0) digits = comma > point ? digits.replaceAll('.', '').replace(',', '.') : digits.replaceAll(',', '')
-  else if (comma >= 0) digits = /^[+-]?\d{1,3}(,\d{3})+$/.test(digits) ? digits.replaceAll(',', '') : digits.replace(',', '.')
-  else if ((counts ? /^[+-]?\d{1,3}(\.\d{3})+$/ : /^[+-]?\d{1,3}(\.\d{3}){2,}$/).test(digits)) digits = digits.replaceAll('.', '')
+  if (comma >= 0 && point >= 0)
+    digits = comma > point ? digits.replaceAll('.', '').replace(',', '.') : digits.replaceAll(',', '')
+  else if (comma >= 0)
+    digits = /^[+-]?\d{1,3}(,\d{3})+$/.test(digits) ? digits.replaceAll(',', '') : digits.replace(',', '.')
+  else if ((counts ? /^[+-]?\d{1,3}(\.\d{3})+$/ : /^[+-]?\d{1,3}(\.\d{3}){2,}$/).test(digits))
+    digits = digits.replaceAll('.', '')
   if (!/^[+-]?(\d+\.?\d*|\.\d+)$/.test(digits)) return { wrong: 'is not a number' }
   return { value: percent ? Number(digits) / 100 : Number(digits) }
 }
@@ -23,9 +26,14 @@ export function readDate(text: string): Cell<string> {
   const trimmed = text.trim()
   const iso = /^(\d{4})[-/](\d{1,2})[-/](\d{1,2})([T ].*)?$/.exec(trimmed)
   const german = /^(\d{1,2})\.(\d{1,2})\.(\d{4})$/.exec(trimmed)
-  const [year, month, day] = iso ? [iso[1]!, iso[2]!, iso[3]!] : german ? [german[3]!, german[2]!, german[1]!] : ['', '', '']
+  const [year, month, day] = iso
+    ? [iso[1]!, iso[2]!, iso[3]!]
+    : german
+      ? [german[3]!, german[2]!, german[1]!]
+      : ['', '', '']
   const date = `${year}-${month.padStart(2, '0')}-${day.padStart(2, '0')}`
-  if (!year || Number.isNaN(Date.parse(date)) || new Date(Date.parse(date)).toISOString().slice(0, 10) !== date) return { wrong: 'is not a date like 2026-11-23' }
+  if (!year || Number.isNaN(Date.parse(date)) || new Date(Date.parse(date)).toISOString().slice(0, 10) !== date)
+    return { wrong: 'is not a date like 2026-11-23' }
   return { value: date }
 }
 
@@ -37,5 +45,7 @@ export function readPlace(text: string): Cell<number> {
   if (beyond) return Number(beyond[1]) >= 1 ? { value: -Number(beyond[1]) } : { wrong: 'is not a position' }
   if (/^(not found|none|not ranking|nr|out)$/.test(trimmed)) return { value: -100 }
   const place = Number(trimmed)
-  return Number.isInteger(place) && place >= 1 && place <= 1_000 ? { value: place } : { wrong: 'is not a position from 1 to 1000, ">100" or empty' }
+  return Number.isInteger(place) && place >= 1 && place <= 1_000
+    ? { value: place }
+    : { wrong: 'is not a position from 1 to 1000, ">100" or empty' }
 }

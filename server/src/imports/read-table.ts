@@ -12,7 +12,12 @@ export function sniffEncoding(head: Uint8Array): string {
   if (head[0] === 0xfe && head[1] === 0xff) return 'utf-16be'
   // The head may end in the middle of a character, so its last bytes do not count.
   const whole = head.length < sniffBytes ? head : head.subarray(0, head.length - 4)
-  try { new TextDecoder('utf-8', { fatal: true }).decode(whole, { stream: true }); return 'utf-8' } catch { return 'windows-1252' }
+  try {
+    new TextDecoder('utf-8', { fatal: true }).decode(whole, { stream: true })
+    return 'utf-8'
+  } catch {
+    return 'windows-1252'
+  }
 }
 
 /** The separator that splits the first lines most evenly into most columns. */
@@ -27,7 +32,9 @@ export function sniffSeparator(text: string): string {
   return best.separator
 }
 
-export async function sniffFile(path: string): Promise<{ encoding: string; separator: string; header: string[]; preview: string[][] }> {
+export async function sniffFile(
+  path: string,
+): Promise<{ encoding: string; separator: string; header: string[]; preview: string[][] }> {
   const file = await open(path)
   try {
     const { buffer, bytesRead } = await file.read(Buffer.alloc(sniffBytes), 0, sniffBytes, 0)
@@ -43,14 +50,25 @@ export async function sniffFile(path: string): Promise<{ encoding: string; separ
 }
 
 /** Rows of a delimited file with their line numbers (the header is line 1 and left out), in batches, never the whole file in memory. */
-export async function* readRows(path: string, encoding: string, separator: string): AsyncGenerator<{ firstLine: number; rows: string[][] }> {
-  const text = Readable.fromWeb(Readable.toWeb(createReadStream(path, { highWaterMark: 1 << 20 })).pipeThrough(new TextDecoderStream(encoding) as never))
+export async function* readRows(
+  path: string,
+  encoding: string,
+  separator: string,
+): AsyncGenerator<{ firstLine: number; rows: string[][] }> {
+  const text = Readable.fromWeb(
+    Readable.toWeb(createReadStream(path, { highWaterMark: 1 << 20 })).pipeThrough(
+      new TextDecoderStream(encoding) as never,
+    ),
+  )
   let rest = ''
   let line = 1
   let header = true
   const parse = (part: string, last: boolean): string[][] => {
     const { data, meta } = Papa.parse<string[]>(part, { delimiter: separator, skipEmptyLines: false })
-    if (last) { rest = ''; return data }
+    if (last) {
+      rest = ''
+      return data
+    }
     // The last row may go on in the next part: it is kept as text, from where it began.
     data.pop()
     const open = lastRowStart(part, meta.linebreak)
@@ -66,7 +84,10 @@ export async function* readRows(path: string, encoding: string, separator: strin
   }
   for await (const chunk of text) {
     const part = rest + String(chunk)
-    if (!/[\r\n]/.test(part)) { rest = part; continue }
+    if (!/[\r\n]/.test(part)) {
+      rest = part
+      continue
+    }
     yield cut(parse(part, false))
   }
   if (rest) yield cut(parse(rest, true))

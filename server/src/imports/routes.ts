@@ -31,7 +31,17 @@ export function mountImports(router: Router, context: Context): void {
       const { encoding, separator, header, preview } = await sniffFile(filePath)
       if (!header.some(name => name)) throw new AppError('badInput', 'The first line of the file holds no column names')
       const importId = await insertImport(pool, { siteId, kind, fileName, filePath, encoding, separator })
-      response.json(uploaded.parse({ importId, encoding, separator, header, preview, suggested: suggestMapping(kind, header), bytes }))
+      response.json(
+        uploaded.parse({
+          importId,
+          encoding,
+          separator,
+          header,
+          preview,
+          suggested: suggestMapping(kind, header),
+          bytes,
+        }),
+      )
     } catch (error) {
       await rm(filePath, { force: true })
       throw error
@@ -43,10 +53,16 @@ export function mountImports(router: Router, context: Context): void {
     await needMarket(pool, siteId, marketId)
     const fields = importFields[row.kind]
     const missing = fields.filter(field => field.needed && mapping[field.key] === undefined)
-    if (missing.length) throw new AppError('badInput', `Say which column holds: ${missing.map(field => field.label).join(', ')}`)
+    if (missing.length)
+      throw new AppError('badInput', `Say which column holds: ${missing.map(field => field.label).join(', ')}`)
     const known = Object.fromEntries(Object.entries(mapping).filter(([key]) => fields.some(field => field.key === key)))
     await setMapping(pool, importId, known)
-    const job = await context.jobs.add(siteId, row.kind === 'keywords' ? 'importKeywords' : 'importPositions', `Importing ${row.fileName}`, { importId, marketId, keep })
+    const job = await context.jobs.add(
+      siteId,
+      row.kind === 'keywords' ? 'importKeywords' : 'importPositions',
+      `Importing ${row.fileName}`,
+      { importId, marketId, keep },
+    )
     return { jobId: job.id }
   })
   router.get('/api/sites/:siteId/imports/:importId/errors.csv', async (request, response) => {
@@ -54,7 +70,14 @@ export function mountImports(router: Router, context: Context): void {
     if (!(await maybeImport(pool, siteId, importId))) throw new AppError('notFound', `There is no import ${importId}`)
     const errors = await manyErrors(pool, importId)
     response.setHeader('content-disposition', `attachment; filename="import-${importId}-errors.csv"`)
-    response.type('text/csv').send(Papa.unparse({ fields: ['line', 'what', 'value'], data: errors.map(error => [error.line, error.what, error.value]) }, { escapeFormulae: true }))
+    response
+      .type('text/csv')
+      .send(
+        Papa.unparse(
+          { fields: ['line', 'what', 'value'], data: errors.map(error => [error.line, error.what, error.value]) },
+          { escapeFormulae: true },
+        ),
+      )
   })
 }
 
@@ -72,6 +95,10 @@ async function receiveFile(request: Readable, filePath: string, mostBytes: numbe
     }
   }
   await pipeline(Readable.from(withinLimit()), createWriteStream(filePath))
-  if (bytes > mostBytes) throw new AppError('tooLarge', `The file is larger than ${Math.round(mostBytes / 1e6)} MB. Nothing was imported; split it, or raise IMPORT_MAX_BYTES.`)
+  if (bytes > mostBytes)
+    throw new AppError(
+      'tooLarge',
+      `The file is larger than ${Math.round(mostBytes / 1e6)} MB. Nothing was imported; split it, or raise IMPORT_MAX_BYTES.`,
+    )
   return bytes
 }

@@ -2,10 +2,20 @@ import { importFields, type ImportKind } from '@dew-trail/contract/imports'
 
 /** Words that column names of each field tend to hold, strongest first. */
 const hints: Record<string, RegExp[]> = {
-  phrase: [/^(keyword|phrase|query|search term|suchbegriff|begriff)s?$/i, /keyword|query|phrase|search term|suchbegriff/i],
-  searches: [/^(searches|volume|search volume|avg\.? monthly searches|suchvolumen)$/i, /volume|searches|suchanfragen/i], cpc: [/^cpc$/i, /cpc|cost per click|bid|gebot/i], competition: [/^(competition|wettbewerb)$/i, /compet|wettbewerb/i],
-  date: [/^(date|day|datum|tag)$/i, /date|datum/i], place: [/^(position|rank|place|platz)$/i, /position|rank/i], url: [/^(url|page|landing page|address|seite)$/i, /url|landing|page/i],
-  engine: [/^(engine|search engine|suchmaschine)$/i, /engine/i], country: [/^(country|place|location|land|ort)$/i, /country|location/i], language: [/^(language|lang|sprache)$/i, /lang|sprache/i], device: [/^(device|gerät)$/i, /device|gerät/i],
+  phrase: [
+    /^(keyword|phrase|query|search term|suchbegriff|begriff)s?$/i,
+    /keyword|query|phrase|search term|suchbegriff/i,
+  ],
+  searches: [/^(searches|volume|search volume|avg\.? monthly searches|suchvolumen)$/i, /volume|searches|suchanfragen/i],
+  cpc: [/^cpc$/i, /cpc|cost per click|bid|gebot/i],
+  competition: [/^(competition|wettbewerb)$/i, /compet|wettbewerb/i],
+  date: [/^(date|day|datum|tag)$/i, /date|datum/i],
+  place: [/^(position|rank|place|platz)$/i, /position|rank/i],
+  url: [/^(url|page|landing page|address|seite)$/i, /url|landing|page/i],
+  engine: [/^(engine|search engine|suchmaschine)$/i, /engine/i],
+  country: [/^(country|place|location|land|ort)$/i, /country|location/i],
+  language: [/^(language|lang|sprache)$/i, /lang|sprache/i],
+  device: [/^(device|gerät)$/i, /device|gerät/i],
 }
 
 /** The likely column (0-based) of each field, by the header's names; no column is used twice. */

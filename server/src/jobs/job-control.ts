@@ -57,7 +57,13 @@ export class JobControl {
 
   async save(): Promise<void> {
     this.#savedMs = performance.now()
-    const row = await saveProgress(this.#context.pool, this.job.id, { done: this.done, total: this.total, progress: this.progress, trouble: this.trouble, runningMs: Math.round(this.#ranBeforeMs + performance.now() - this.#startedMs) })
+    const row = await saveProgress(this.#context.pool, this.job.id, {
+      done: this.done,
+      total: this.total,
+      progress: this.progress,
+      trouble: this.trouble,
+      runningMs: Math.round(this.#ranBeforeMs + performance.now() - this.#startedMs),
+    })
     this.#context.events.publish(row.siteId, { type: 'job', job: toJob(row) })
   }
 }

@@ -4,7 +4,19 @@ import PgBoss from 'pg-boss'
 import type { Context } from '../context.ts'
 import { SourceError } from '../sources/source-error.ts'
 import { JobControl, JobHalted } from './job-control.ts'
-import { freeJobLock, insertJob, type JobRow, manyUnfinishedJobIds, markRunning, markState, maybeJob, resetAttempts, setWanted, toJob, tryJobLock } from './queries.ts'
+import {
+  freeJobLock,
+  insertJob,
+  type JobRow,
+  manyUnfinishedJobIds,
+  markRunning,
+  markState,
+  maybeJob,
+  resetAttempts,
+  setWanted,
+  toJob,
+  tryJobLock,
+} from './queries.ts'
 
 /** The work of a kind of job. It must be able to start again from `control.progress` or from what it already saved. Its answer is the job's result. */
 export type JobWork = (context: Context, control: JobControl) => Promise<object | null>
@@ -36,7 +48,15 @@ export class Jobs {
     await this.#boss.start()
     await this.#boss.createQueue(queue)
     for (let i = 0; i < workers; i++) {
-      this.#workerIds.push(await this.#boss.work<{ jobId: number }>(queue, { pollingIntervalSeconds: 0.5, batchSize: 1 }, async ([item]) => { if (item) await this.#run(item.data.jobId) }))
+      this.#workerIds.push(
+        await this.#boss.work<{ jobId: number }>(
+          queue,
+          { pollingIntervalSeconds: 0.5, batchSize: 1 },
+          async ([item]) => {
+            if (item) await this.#run(item.data.jobId)
+          },
+        ),
+      )
     }
     for (const id of await manyUnfinishedJobIds(context.pool)) await this.#send(id)
   }
@@ -62,7 +82,12 @@ export class Jobs {
       if (control) control.abort.abort(new JobHalted(action))
       else this.#tell(await markState(pool, jobId, action === 'pause' ? 'paused' : 'cancelled'))
     } else {
-      if (action === 'resume' ? job.state !== 'paused' : open || (job.state === 'done' && !Object.keys(job.trouble).length)) throw refuse()
+      if (
+        action === 'resume'
+          ? job.state !== 'paused'
+          : open || (job.state === 'done' && !Object.keys(job.trouble).length)
+      )
+        throw refuse()
       if (action === 'retry') await resetAttempts(pool, jobId)
       await setWanted(pool, jobId, 'run')
       this.#tell(await markState(pool, jobId, 'waiting'))
@@ -77,7 +102,11 @@ export class Jobs {
   }
 
   async #send(jobId: number): Promise<void> {
-    await this.#boss.send(queue, { jobId }, { retryLimit: mostAttempts, retryDelay: 1, retryBackoff: true, expireInHours: 23 })
+    await this.#boss.send(
+      queue,
+      { jobId },
+      { retryLimit: mostAttempts, retryDelay: 1, retryBackoff: true, expireInHours: 23 },
+    )
     for (const id of this.#workerIds) this.#boss.notifyWorker(id)
   }
 
@@ -121,11 +150,18 @@ export class Jobs {
       await control.save().catch(() => undefined)
       // Whatever was thrown on the way down after an abort, the abort is the cause.
       const cause = control.signal.aborted ? control.signal.reason : error
-      if (cause instanceof JobHalted) { this.#tell(await markState(pool, jobId, cause.wanted === 'pause' ? 'paused' : 'cancelled')); return }
+      if (cause instanceof JobHalted) {
+        this.#tell(await markState(pool, jobId, cause.wanted === 'pause' ? 'paused' : 'cancelled'))
+        return
+      }
       if (control.signal.aborted) return
-      const message = error instanceof AppError || error instanceof SourceError ? error.message : 'The job met an error that it does not know; the server log has the details.'
+      const message =
+        error instanceof AppError || error instanceof SourceError
+          ? error.message
+          : 'The job met an error that it does not know; the server log has the details.'
       log.error({ err: error, jobId, kind: job.kind }, 'job failed')
-      const final = (error instanceof SourceError && error.lasting) || error instanceof AppError || job.attempts + 1 >= mostAttempts
+      const final =
+        (error instanceof SourceError && error.lasting) || error instanceof AppError || job.attempts + 1 >= mostAttempts
       this.#tell(await markState(pool, jobId, final ? 'failed' : 'waiting', { error: message }))
       if (!final) throw error
     } finally {

@@ -2,13 +2,37 @@ import type { Job, JobKind, JobState } from '@dew-trail/contract/jobs'
 import type { Db } from '../db/pool.ts'
 
 export type JobRow = {
-  id: number; siteId: number; kind: JobKind; title: string; state: JobState; wanted: 'run' | 'pause' | 'cancel'; payload: Record<string, unknown>; progress: Record<string, unknown>; done: number; total: number | null; attempts: number; runningMs: number
-  trouble: Record<string, number>; result: Record<string, unknown> | null; error: string | null; createdAt: Date; endedAt: Date | null
+  id: number
+  siteId: number
+  kind: JobKind
+  title: string
+  state: JobState
+  wanted: 'run' | 'pause' | 'cancel'
+  payload: Record<string, unknown>
+  progress: Record<string, unknown>
+  done: number
+  total: number | null
+  attempts: number
+  runningMs: number
+  trouble: Record<string, number>
+  result: Record<string, unknown> | null
+  error: string | null
+  createdAt: Date
+  endedAt: Date | null
 }
 const columns = `id, site_id "siteId", kind, title, state, wanted, payload, progress, done, total, attempts, running_ms "runningMs", trouble, result, error, created_at "createdAt", ended_at "endedAt"`
 
-export async function insertJob(db: Db, siteId: number, kind: JobKind, title: string, payload: object): Promise<JobRow> {
-  const { rows } = await db.query<JobRow>(`insert into job (site_id, kind, title, payload) values ($1, $2, $3, $4) returning ${columns}`, [siteId, kind, title, payload])
+export async function insertJob(
+  db: Db,
+  siteId: number,
+  kind: JobKind,
+  title: string,
+  payload: object,
+): Promise<JobRow> {
+  const { rows } = await db.query<JobRow>(
+    `insert into job (site_id, kind, title, payload) values ($1, $2, $3, $4) returning ${columns}`,
+    [siteId, kind, title, payload],
+  )
   return rows[0]!
 }
 export async function maybeJob(db: Db, id: number): Promise<JobRow | undefined> {
@@ -18,25 +42,42 @@ export async function maybeJob(db: Db, id: number): Promise<JobRow | undefined> 
 /** Open jobs of a site and the last twenty that ended. */
 export async function manyJobs(db: Db, siteId: number): Promise<JobRow[]> {
   const { rows } = await db.query<JobRow>(
-    `(select ${columns} from job where site_id = $1 and ended_at is null) union all (select ${columns} from job where site_id = $1 and ended_at is not null order by id desc limit 20) order by id desc`, [siteId])
+    `(select ${columns} from job where site_id = $1 and ended_at is null) union all (select ${columns} from job where site_id = $1 and ended_at is not null order by id desc limit 20) order by id desc`,
+    [siteId],
+  )
   return rows
 }
 export async function manyUnfinishedJobIds(db: Db): Promise<number[]> {
-  const { rows } = await db.query<{ id: number }>(`select id from job where state in ('waiting', 'running') order by id`)
+  const { rows } = await db.query<{ id: number }>(
+    `select id from job where state in ('waiting', 'running') order by id`,
+  )
   return rows.map(row => row.id)
 }
 export async function markRunning(db: Db, id: number): Promise<void> {
   await db.query(`update job set state = 'running', attempts = attempts + 1, error = null where id = $1`, [id])
 }
-export async function saveProgress(db: Db, id: number, row: { done: number; total: number | null; progress: object; trouble: object; runningMs: number }): Promise<JobRow> {
-  const { rows } = await db.query<JobRow>(`update job set done = $2, total = $3, progress = $4, trouble = $5, running_ms = $6 where id = $1 returning ${columns}`, [id, row.done, row.total, row.progress, row.trouble, row.runningMs])
+export async function saveProgress(
+  db: Db,
+  id: number,
+  row: { done: number; total: number | null; progress: object; trouble: object; runningMs: number },
+): Promise<JobRow> {
+  const { rows } = await db.query<JobRow>(
+    `update job set done = $2, total = $3, progress = $4, trouble = $5, running_ms = $6 where id = $1 returning ${columns}`,
+    [id, row.done, row.total, row.progress, row.trouble, row.runningMs],
+  )
   return rows[0]!
 }
-export async function markState(db: Db, id: number, state: JobState, more: { error?: string | null; result?: object | null } = {}): Promise<JobRow> {
+export async function markState(
+  db: Db,
+  id: number,
+  state: JobState,
+  more: { error?: string | null; result?: object | null } = {},
+): Promise<JobRow> {
   const ended = ['done', 'failed', 'cancelled'].includes(state)
   const { rows } = await db.query<JobRow>(
     `update job set state = $2, error = $3, result = coalesce($4, result), ended_at = case when $5 then now() else null end, wanted = case when $2 = 'waiting' then 'run' else wanted end where id = $1 returning ${columns}`,
-    [id, state, more.error ?? null, more.result ?? null, ended])
+    [id, state, more.error ?? null, more.result ?? null, ended],
+  )
   return rows[0]!
 }
 export async function setWanted(db: Db, id: number, wanted: 'run' | 'pause' | 'cancel'): Promise<void> {
@@ -55,9 +96,25 @@ export async function freeJobLock(db: Db, id: number): Promise<void> {
 }
 
 export function toJob(row: JobRow): Job {
-  const left = row.state === 'running' && row.total !== null && row.done > 0 && row.done <= row.total ? Math.round((row.runningMs / row.done) * (row.total - row.done) / 1000) : null
+  const left =
+    row.state === 'running' && row.total !== null && row.done > 0 && row.done <= row.total
+      ? Math.round(((row.runningMs / row.done) * (row.total - row.done)) / 1000)
+      : null
   return {
-    id: row.id, siteId: row.siteId, kind: row.kind, state: row.state, title: row.title, done: row.done, total: row.total, secondsLeft: left, error: row.error, result: row.result,
-    trouble: Object.entries(row.trouble).map(([what, times]) => ({ what, times })).sort((a, b) => b.times - a.times), createdAt: row.createdAt.toISOString(), endedAt: row.endedAt?.toISOString() ?? null,
+    id: row.id,
+    siteId: row.siteId,
+    kind: row.kind,
+    state: row.state,
+    title: row.title,
+    done: row.done,
+    total: row.total,
+    secondsLeft: left,
+    error: row.error,
+    result: row.result,
+    trouble: Object.entries(row.trouble)
+      .map(([what, times]) => ({ what, times }))
+      .sort((a, b) => b.times - a.times),
+    createdAt: row.createdAt.toISOString(),
+    endedAt: row.endedAt?.toISOString() ?? null,
   }
 }

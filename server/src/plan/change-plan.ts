@@ -4,10 +4,19 @@ import type { z } from 'zod'
 import type { Context } from '../context.ts'
 import { inTransaction } from '../db/pool.ts'
 import { lockSite, touchKeywords } from '../sites/queries.ts'
-import { assign, insertPage, manyAssignments, manyKeywordIdsOfPage, pageExists, setRemoved, updatePage } from './queries.ts'
+import {
+  assign,
+  insertPage,
+  manyAssignments,
+  manyKeywordIdsOfPage,
+  pageExists,
+  setRemoved,
+  updatePage,
+} from './queries.ts'
 
 type Changed = { id: number }
-const missing = (pageId: number): AppError => new AppError('notFound', `The plan has no page ${pageId}; it may have been removed meanwhile`)
+const missing = (pageId: number): AppError =>
+  new AppError('notFound', `The plan has no page ${pageId}; it may have been removed meanwhile`)
 
 export async function addPage(context: Context, input: z.output<(typeof createPage)['input']>): Promise<Changed> {
   const id = await inTransaction(context.pool, async db => {
@@ -21,7 +30,12 @@ export async function addPage(context: Context, input: z.output<(typeof createPa
   return { id }
 }
 
-export async function editPage(context: Context, siteId: number, pageId: number, change: Parameters<typeof updatePage>[3]): Promise<Changed> {
+export async function editPage(
+  context: Context,
+  siteId: number,
+  pageId: number,
+  change: Parameters<typeof updatePage>[3],
+): Promise<Changed> {
   await inTransaction(context.pool, async db => {
     await lockSite(db, siteId)
     if (!(await updatePage(db, siteId, pageId, change))) throw missing(pageId)
@@ -32,7 +46,12 @@ export async function editPage(context: Context, siteId: number, pageId: number,
   return { id: pageId }
 }
 
-export async function removeOrRestorePage(context: Context, siteId: number, pageId: number, removed: boolean): Promise<Changed> {
+export async function removeOrRestorePage(
+  context: Context,
+  siteId: number,
+  pageId: number,
+  removed: boolean,
+): Promise<Changed> {
   await inTransaction(context.pool, async db => {
     await lockSite(db, siteId)
     if (!(await setRemoved(db, siteId, pageId, removed))) throw missing(pageId)
@@ -42,7 +61,12 @@ export async function removeOrRestorePage(context: Context, siteId: number, page
   return { id: pageId }
 }
 
-export async function assignToPage(context: Context, siteId: number, pageId: number | null, keywordIds: number[]): Promise<{ before: Array<{ keywordId: number; pageId: number | null }> }> {
+export async function assignToPage(
+  context: Context,
+  siteId: number,
+  pageId: number | null,
+  keywordIds: number[],
+): Promise<{ before: Array<{ keywordId: number; pageId: number | null }> }> {
   const before = await inTransaction(context.pool, async db => {
     await lockSite(db, siteId)
     if (pageId !== null && !(await pageExists(db, siteId, pageId))) throw missing(pageId)

@@ -5,22 +5,53 @@ import { needMarket } from '../sites/need-market.ts'
 import { manyPageKeywords, manyPages, type PageKeywordRow } from './queries.ts'
 
 /** Planned pages with sums over their keywords. A sum counts what is known and says how many are not; nothing known is unknown, not 0. */
-export async function listPlannedPages(pool: pg.Pool, siteId: number, marketId: number, today: string): Promise<PlannedPage[]> {
+export async function listPlannedPages(
+  pool: pg.Pool,
+  siteId: number,
+  marketId: number,
+  today: string,
+): Promise<PlannedPage[]> {
   const market = await needMarket(pool, siteId, marketId)
   const pages = await manyPages(pool, siteId)
   const keywords = await manyPageKeywords(pool, siteId, marketId, market.place)
   const byPage = groupByPage(keywords)
   return pages.map(page => {
-    const rows = (byPage.get(page.id) ?? []).map(row => ({ ...row, chance: row.chance10, visits: row.chance3 === null || row.chance10 === null || row.chance20 === null ? null : visitsFromChances(row.searches, { within3: row.chance3, within10: row.chance10, within20: row.chance20 }, market.device) }))
+    const rows = (byPage.get(page.id) ?? []).map(row => ({
+      ...row,
+      chance: row.chance10,
+      visits:
+        row.chance3 === null || row.chance10 === null || row.chance20 === null
+          ? null
+          : visitsFromChances(
+              row.searches,
+              { within3: row.chance3, within10: row.chance10, within20: row.chance20 },
+              market.device,
+            ),
+    }))
     const searches = sumKnown(rows.map(row => row.searches))
     const visits = sumKnown(rows.map(row => row.visits))
     const difficulties = rows.map(row => row.difficulty).filter(value => value !== null)
     const weights = rows.filter(row => row.cpc !== null && row.searches !== null)
     const weight = weights.reduce((sum, row) => sum + row.searches!, 0)
     return {
-      ...page, late: page.state !== 'published' && page.deadline !== null && page.deadline < today, searches: searches.sum, searchesUnknown: searches.unknown, visits: visits.sum, visitsUnknown: visits.unknown,
-      difficultyFrom: difficulties.length ? Math.min(...difficulties) : null, difficultyTo: difficulties.length ? Math.max(...difficulties) : null, cpc: weight > 0 ? weights.reduce((sum, row) => sum + row.cpc! * row.searches!, 0) / weight : null,
-      keywords: rows.map(({ id, phrase, searches: own, difficulty, chance, visits: each, tracked }) => ({ id, phrase, searches: own, difficulty, chance, visits: each, tracked })),
+      ...page,
+      late: page.state !== 'published' && page.deadline !== null && page.deadline < today,
+      searches: searches.sum,
+      searchesUnknown: searches.unknown,
+      visits: visits.sum,
+      visitsUnknown: visits.unknown,
+      difficultyFrom: difficulties.length ? Math.min(...difficulties) : null,
+      difficultyTo: difficulties.length ? Math.max(...difficulties) : null,
+      cpc: weight > 0 ? weights.reduce((sum, row) => sum + row.cpc! * row.searches!, 0) / weight : null,
+      keywords: rows.map(({ id, phrase, searches: own, difficulty, chance, visits: each, tracked }) => ({
+        id,
+        phrase,
+        searches: own,
+        difficulty,
+        chance,
+        visits: each,
+        tracked,
+      })),
     }
   })
 }
@@ -37,5 +68,8 @@ function groupByPage(rows: PageKeywordRow[]): Map<number, PageKeywordRow[]> {
 
 function sumKnown(values: Array<number | null>): { sum: number | null; unknown: number } {
   const known = values.filter(value => value !== null)
-  return { sum: known.length ? known.reduce((sum, value) => sum + value, 0) : null, unknown: values.length - known.length }
+  return {
+    sum: known.length ? known.reduce((sum, value) => sum + value, 0) : null,
+    unknown: values.length - known.length,
+  }
 }

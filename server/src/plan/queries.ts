@@ -1,49 +1,111 @@
 import type { PageState } from '@dew-trail/contract/plan'
 import type { Db } from '../db/pool.ts'
 
-export type PageRow = { id: number; title: string; address: string | null; existing: boolean; deadline: string | null; state: PageState; remarks: string }
-export type PageKeywordRow = { pageId: number; id: number; phrase: string; searches: number | null; cpc: number | null; difficulty: number | null; chance3: number | null; chance10: number | null; chance20: number | null; tracked: boolean }
+export type PageRow = {
+  id: number
+  title: string
+  address: string | null
+  existing: boolean
+  deadline: string | null
+  state: PageState
+  remarks: string
+}
+export type PageKeywordRow = {
+  pageId: number
+  id: number
+  phrase: string
+  searches: number | null
+  cpc: number | null
+  difficulty: number | null
+  chance3: number | null
+  chance10: number | null
+  chance20: number | null
+  tracked: boolean
+}
 
 export async function manyPages(db: Db, siteId: number): Promise<PageRow[]> {
-  const { rows } = await db.query<PageRow>('select id, title, address, existing, deadline, state, remarks from page_plan where site_id = $1 and removed_at is null order by deadline nulls last, id', [siteId])
+  const { rows } = await db.query<PageRow>(
+    'select id, title, address, existing, deadline, state, remarks from page_plan where site_id = $1 and removed_at is null order by deadline nulls last, id',
+    [siteId],
+  )
   return rows
 }
-export async function manyPageKeywords(db: Db, siteId: number, marketId: number, place: string): Promise<PageKeywordRow[]> {
+export async function manyPageKeywords(
+  db: Db,
+  siteId: number,
+  marketId: number,
+  place: string,
+): Promise<PageKeywordRow[]> {
   const { rows } = await db.query<PageKeywordRow>(
     `select pk.page_id "pageId", k.id, k.phrase, d.average searches, d.cpc, w.difficulty, w.chance3, w.chance10, w.chance20, t.keyword_id is not null tracked from page_plan_keyword pk join keyword k on k.site_id = pk.site_id and k.id = pk.keyword_id
      left join demand d on d.site_id = pk.site_id and d.keyword_id = k.id and d.place = $3 left join weighing w on w.site_id = pk.site_id and w.keyword_id = k.id and w.market_id = $2
-     left join tracked_keyword t on t.site_id = pk.site_id and t.keyword_id = k.id and t.active where pk.site_id = $1 order by d.average desc nulls last, k.phrase`, [siteId, marketId, place])
+     left join tracked_keyword t on t.site_id = pk.site_id and t.keyword_id = k.id and t.active where pk.site_id = $1 order by d.average desc nulls last, k.phrase`,
+    [siteId, marketId, place],
+  )
   return rows
 }
-export async function insertPage(db: Db, siteId: number, page: { title: string; address: string | null; existing: boolean; deadline: string | null }): Promise<number> {
-  const { rows } = await db.query<{ id: number }>(`insert into page_plan (site_id, title, address, existing, deadline, state) values ($1, $2, $3, $4, $5, case when $4 then 'published' else 'idea' end) returning id`, [siteId, page.title, page.address, page.existing, page.deadline])
+export async function insertPage(
+  db: Db,
+  siteId: number,
+  page: { title: string; address: string | null; existing: boolean; deadline: string | null },
+): Promise<number> {
+  const { rows } = await db.query<{ id: number }>(
+    `insert into page_plan (site_id, title, address, existing, deadline, state) values ($1, $2, $3, $4, $5, case when $4 then 'published' else 'idea' end) returning id`,
+    [siteId, page.title, page.address, page.existing, page.deadline],
+  )
   return rows[0]!.id
 }
 export async function updatePage(db: Db, siteId: number, pageId: number, change: Partial<PageRow>): Promise<boolean> {
   const names: Array<keyof PageRow> = ['title', 'address', 'existing', 'deadline', 'state', 'remarks']
   const given = names.filter(name => change[name] !== undefined)
-  const { rowCount } = await db.query(`update page_plan set ${['site_id = site_id', ...given.map((name, i) => `${name} = $${i + 3}`)].join(', ')} where site_id = $1 and id = $2 and removed_at is null`, [siteId, pageId, ...given.map(name => change[name])])
+  const { rowCount } = await db.query(
+    `update page_plan set ${['site_id = site_id', ...given.map((name, i) => `${name} = $${i + 3}`)].join(', ')} where site_id = $1 and id = $2 and removed_at is null`,
+    [siteId, pageId, ...given.map(name => change[name])],
+  )
   return rowCount === 1
 }
 /** Sets or lifts the mark of removal; keywords stay on the page, so that a removal can be undone whole. */
 export async function setRemoved(db: Db, siteId: number, pageId: number, removed: boolean): Promise<boolean> {
-  const { rowCount } = await db.query('update page_plan set removed_at = case when $3 then now() end where site_id = $1 and id = $2', [siteId, pageId, removed])
+  const { rowCount } = await db.query(
+    'update page_plan set removed_at = case when $3 then now() end where site_id = $1 and id = $2',
+    [siteId, pageId, removed],
+  )
   return rowCount === 1
 }
 export async function manyKeywordIdsOfPage(db: Db, siteId: number, pageId: number): Promise<number[]> {
-  return (await db.query<{ id: number }>('select keyword_id id from page_plan_keyword where site_id = $1 and page_id = $2', [siteId, pageId])).rows.map(row => row.id)
+  return (
+    await db.query<{ id: number }>('select keyword_id id from page_plan_keyword where site_id = $1 and page_id = $2', [
+      siteId,
+      pageId,
+    ])
+  ).rows.map(row => row.id)
 }
-export async function manyAssignments(db: Db, siteId: number, keywordIds: number[]): Promise<Array<{ keywordId: number; pageId: number | null }>> {
+export async function manyAssignments(
+  db: Db,
+  siteId: number,
+  keywordIds: number[],
+): Promise<Array<{ keywordId: number; pageId: number | null }>> {
   const { rows } = await db.query<{ keywordId: number; pageId: number | null }>(
-    'select k.id "keywordId", p.id "pageId" from keyword k left join page_plan_keyword pk on pk.site_id = k.site_id and pk.keyword_id = k.id left join page_plan p on p.id = pk.page_id and p.removed_at is null where k.site_id = $1 and k.id = any($2)', [siteId, keywordIds])
+    'select k.id "keywordId", p.id "pageId" from keyword k left join page_plan_keyword pk on pk.site_id = k.site_id and pk.keyword_id = k.id left join page_plan p on p.id = pk.page_id and p.removed_at is null where k.site_id = $1 and k.id = any($2)',
+    [siteId, keywordIds],
+  )
   return rows
 }
 export async function assign(db: Db, siteId: number, pageId: number | null, keywordIds: number[]): Promise<void> {
   await db.query('delete from page_plan_keyword where site_id = $1 and keyword_id = any($2)', [siteId, keywordIds])
   if (pageId === null) return
-  await db.query('insert into page_plan_keyword (site_id, keyword_id, page_id) select $1, id, $2 from keyword where site_id = $1 and id = any($3)', [siteId, pageId, keywordIds])
-  await db.query('update keyword set kept_at = coalesce(kept_at, now()) where site_id = $1 and id = any($2)', [siteId, keywordIds])
+  await db.query(
+    'insert into page_plan_keyword (site_id, keyword_id, page_id) select $1, id, $2 from keyword where site_id = $1 and id = any($3)',
+    [siteId, pageId, keywordIds],
+  )
+  await db.query('update keyword set kept_at = coalesce(kept_at, now()) where site_id = $1 and id = any($2)', [
+    siteId,
+    keywordIds,
+  ])
 }
 export async function pageExists(db: Db, siteId: number, pageId: number): Promise<boolean> {
-  return (await db.query('select 1 from page_plan where site_id = $1 and id = $2 and removed_at is null', [siteId, pageId])).rowCount === 1
+  return (
+    (await db.query('select 1 from page_plan where site_id = $1 and id = $2 and removed_at is null', [siteId, pageId]))
+      .rowCount === 1
+  )
 }

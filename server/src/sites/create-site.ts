@@ -1,5 +1,5 @@
 import { AppError } from '@dew-trail/contract/errors'
-import { createSite, type Site } from '@dew-trail/contract/sites'
+import type { createSite, Site } from '@dew-trail/contract/sites'
 import type { z } from 'zod'
 import type { Context } from '../context.ts'
 import { inTransaction } from '../db/pool.ts'
@@ -13,9 +13,13 @@ export async function addSite(context: Context, input: z.output<(typeof createSi
   const siteId = await inTransaction(context.pool, async db => {
     const made = await insertSite(db, input.domain, input.name)
     if (made === undefined) throw new AppError('conflict', `${input.domain} is already here`)
-    for (const engine of ['lantern', 'plover']) for (const device of ['desktop', 'mobile']) await oneMarketId(db, made, { engine, place: input.place, language: input.language, device })
+    for (const engine of ['lantern', 'plover'])
+      for (const device of ['desktop', 'mobile'])
+        await oneMarketId(db, made, { engine, place: input.place, language: input.language, device })
     return made
   })
-  await fetchSiteFacts(context, [input.domain]).catch(error => context.log.warn({ err: error }, 'site facts not fetched'))
+  await fetchSiteFacts(context, [input.domain]).catch(error =>
+    context.log.warn({ err: error }, 'site facts not fetched'),
+  )
   return describeSite(await needSite(context.pool, siteId), context.config.STANDING_REFERENCE_SITES)
 }

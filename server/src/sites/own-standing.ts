@@ -8,5 +8,13 @@ import type { SiteRow } from './queries.ts'
 export function describeSite(row: SiteRow, referenceSites: number): Site {
   const standing = standingFromSites(row.linkingSites, referenceSites)
   const levels = standing === null ? null : ownLevels(standing, defaultModel)
-  return { id: row.id, domain: row.domain, name: row.name, standing, comfortable: levels?.comfortable ?? null, stretch: levels?.stretch ?? null, markets: row.markets }
+  return {
+    id: row.id,
+    domain: row.domain,
+    name: row.name,
+    standing,
+    comfortable: levels?.comfortable ?? null,
+    stretch: levels?.stretch ?? null,
+    markets: row.markets,
+  }
 }

@@ -15,23 +15,47 @@ export async function maybeSite(db: Db, siteId: number): Promise<SiteRow | undef
 }
 /** The new site's id, or undefined when the domain is taken. */
 export async function insertSite(db: Db, domain: string, name: string): Promise<number | undefined> {
-  return (await db.query<{ id: number }>('insert into site (domain, name) values ($1, $2) on conflict (domain) do nothing returning id', [domain, name])).rows[0]?.id
+  return (
+    await db.query<{ id: number }>(
+      'insert into site (domain, name) values ($1, $2) on conflict (domain) do nothing returning id',
+      [domain, name],
+    )
+  ).rows[0]?.id
 }
 /** Id of a market of the site, made when it is not there yet. */
-export async function oneMarketId(db: Db, siteId: number, market: { engine: string; place: string; language: string; device: string }): Promise<number> {
+export async function oneMarketId(
+  db: Db,
+  siteId: number,
+  market: { engine: string; place: string; language: string; device: string },
+): Promise<number> {
   const values = [siteId, market.engine, market.place, market.language, market.device]
-  await db.query('insert into market (site_id, engine, place, language, device) values ($1, $2, $3, $4, $5) on conflict do nothing', values)
-  return (await db.query<{ id: number }>('select id from market where site_id = $1 and engine = $2 and place = $3 and language = $4 and device = $5', values)).rows[0]!.id
+  await db.query(
+    'insert into market (site_id, engine, place, language, device) values ($1, $2, $3, $4, $5) on conflict do nothing',
+    values,
+  )
+  return (
+    await db.query<{ id: number }>(
+      'select id from market where site_id = $1 and engine = $2 and place = $3 and language = $4 and device = $5',
+      values,
+    )
+  ).rows[0]!.id
 }
 export async function maybeMarket(db: Db, siteId: number, marketId: number): Promise<Market | undefined> {
-  return (await db.query<Market>('select id, engine, place, language, device from market where site_id = $1 and id = $2', [siteId, marketId])).rows[0]
+  return (
+    await db.query<Market>('select id, engine, place, language, device from market where site_id = $1 and id = $2', [
+      siteId,
+      marketId,
+    ])
+  ).rows[0]
 }
 export async function oneTrail(db: Db, siteId: number): Promise<Trail> {
   const { rows } = await db.query<Trail>(
     `select (select count(*) from keyword where site_id = $1) found, (select count(*) from keyword where site_id = $1 and kept_at is not null) kept,
       (select count(distinct w.keyword_id) from weighing w join keyword k on k.site_id = w.site_id and k.id = w.keyword_id where w.site_id = $1 and w.state = 'known' and k.kept_at is not null) weighed, 0::bigint themes,
       (select count(*) from page_plan_keyword pk join page_plan p on p.id = pk.page_id and p.removed_at is null where pk.site_id = $1) planned, (select count(*) from page_plan where site_id = $1 and removed_at is null) pages,
-      (select count(*) from tracked_keyword where site_id = $1 and active) tracked`, [siteId])
+      (select count(*) from tracked_keyword where site_id = $1 and active) tracked`,
+    [siteId],
+  )
   return rows[0]!
 }
 /** Holds the site's write lock to the end of the transaction, so that revisions appear in order. */
@@ -40,5 +64,9 @@ export async function lockSite(db: Db, siteId: number): Promise<void> {
 }
 /** Gives rows new revisions; call under `lockSite`. */
 export async function touchKeywords(db: Db, siteId: number, keywordIds: number[]): Promise<void> {
-  if (keywordIds.length) await db.query(`update keyword set revision = nextval('keyword_revision') where site_id = $1 and id = any($2)`, [siteId, keywordIds])
+  if (keywordIds.length)
+    await db.query(`update keyword set revision = nextval('keyword_revision') where site_id = $1 and id = any($2)`, [
+      siteId,
+      keywordIds,
+    ])
 }

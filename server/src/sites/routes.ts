@@ -8,7 +8,9 @@ import { describeSite } from './own-standing.ts'
 import { manySites, oneTrail } from './queries.ts'
 
 export function mountSites(router: Router, context: Context): void {
-  mount(router, listSites, async () => (await manySites(context.pool)).map(row => describeSite(row, context.config.STANDING_REFERENCE_SITES)))
+  mount(router, listSites, async () =>
+    (await manySites(context.pool)).map(row => describeSite(row, context.config.STANDING_REFERENCE_SITES)),
+  )
   mount(router, createSite, input => addSite(context, input))
   mount(router, getTrail, async ({ siteId }) => {
     await needSite(context.pool, siteId)

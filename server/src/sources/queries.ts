@@ -1,6 +1,9 @@
 import type { Db } from '../db/pool.ts'
 
-export async function addSourceUse(db: Db, use: { source: string; requests: number; failures: number; limited: number; lastFailure: string | null }): Promise<void> {
+export async function addSourceUse(
+  db: Db,
+  use: { source: string; requests: number; failures: number; limited: number; lastFailure: string | null },
+): Promise<void> {
   await db.query(
     `insert into source_use (source, day, requests, failures, limited, last_failure) values ($1, current_date, $2, $3, $4, $5)
      on conflict (source, day) do update set requests = source_use.requests + excluded.requests, failures = source_use.failures + excluded.failures,

@@ -5,9 +5,25 @@ import { Agent, request } from 'undici'
 import type { z } from 'zod'
 import { SourceError } from './source-error.ts'
 
-export type SourceSettings = { name: string; url: string; key: string; perSecond: number; concurrency: number; timeoutMs: number; tries: number }
+export type SourceSettings = {
+  name: string
+  url: string
+  key: string
+  perSecond: number
+  concurrency: number
+  timeoutMs: number
+  tries: number
+}
 export type SourceUse = { requests: number; failures: number; limited: number; lastFailure: string | null }
-type Ask<T extends z.ZodType> = { path: string; query?: Record<string, string | number>; body?: unknown; reply: T; type?: RegExp; signal?: AbortSignal; absentOn404?: boolean }
+type Ask<T extends z.ZodType> = {
+  path: string
+  query?: Record<string, string | number>
+  body?: unknown
+  reply: T
+  type?: RegExp
+  signal?: AbortSignal
+  absentOn404?: boolean
+}
 
 const mostBytes = 20_000_000
 
@@ -28,8 +44,17 @@ export class SourceClient {
     this.#log = log
     // The rate is kept in tenths of a second, so that a second's worth does not go out in one burst.
     const cap = Math.max(1, Math.round(settings.perSecond / 10))
-    this.#queue = new PQueue({ concurrency: settings.concurrency, interval: (1000 * cap) / settings.perSecond, intervalCap: cap })
-    this.#agent = new Agent({ connections: settings.concurrency, headersTimeout: settings.timeoutMs, bodyTimeout: settings.timeoutMs, connect: { timeout: settings.timeoutMs } })
+    this.#queue = new PQueue({
+      concurrency: settings.concurrency,
+      interval: (1000 * cap) / settings.perSecond,
+      intervalCap: cap,
+    })
+    this.#agent = new Agent({
+      connections: settings.concurrency,
+      headersTimeout: settings.timeoutMs,
+      bodyTimeout: settings.timeoutMs,
+      connect: { timeout: settings.timeoutMs },
+    })
   }
 
   /** Asks and gives the checked reply; `null` only where the service says 404 and that means "there is none". Throws SourceError. */
@@ -46,7 +71,12 @@ export class SourceClient {
         this.use.lastFailure = error.message
         if (error.lasting || attempt === this.settings.tries) break
         if (error.retryAfterMs !== undefined) this.#hold(error.retryAfterMs)
-        else await sleep(200 * 2 ** (attempt - 1) * (0.75 + 0.5 * Math.random()), undefined, ask.signal ? { signal: ask.signal } : {})
+        else
+          await sleep(
+            200 * 2 ** (attempt - 1) * (0.75 + 0.5 * Math.random()),
+            undefined,
+            ask.signal ? { signal: ask.signal } : {},
+          )
       }
     }
     this.#log.warn({ source: this.settings.name, path: ask.path, trouble: last?.trouble }, last?.message)
@@ -66,37 +96,73 @@ export class SourceClient {
     const address = new URL(ask.path, url)
     for (const [field, value] of Object.entries(ask.query ?? {})) address.searchParams.set(field, String(value))
     this.use.requests++
-    const fail = (trouble: SourceError['trouble'], message: string, lasting: boolean, retryAfterMs?: number): SourceError => new SourceError(name, trouble, message, lasting, retryAfterMs)
+    const fail = (
+      trouble: SourceError['trouble'],
+      message: string,
+      lasting: boolean,
+      retryAfterMs?: number,
+    ): SourceError => new SourceError(name, trouble, message, lasting, retryAfterMs)
     let text: string
     let status: number
     let headers: Record<string, string | string[] | undefined>
     const timeout = AbortSignal.timeout(timeoutMs)
     try {
       const response = await request(address, {
-        dispatcher: this.#agent, method: ask.body === undefined ? 'GET' : 'POST', signal: ask.signal ? AbortSignal.any([timeout, ask.signal]) : timeout,
-        headers: { authorization: `Bearer ${key}`, accept: 'application/json', ...(ask.body === undefined ? {} : { 'content-type': 'application/json' }) },
+        dispatcher: this.#agent,
+        method: ask.body === undefined ? 'GET' : 'POST',
+        signal: ask.signal ? AbortSignal.any([timeout, ask.signal]) : timeout,
+        headers: {
+          authorization: `Bearer ${key}`,
+          accept: 'application/json',
+          ...(ask.body === undefined ? {} : { 'content-type': 'application/json' }),
+        },
         ...(ask.body === undefined ? {} : { body: JSON.stringify(ask.body) }),
       })
       status = response.statusCode
       headers = response.headers
-      if (Number(headers['content-length'] ?? 0) > mostBytes) { response.body.destroy(); throw fail('badReply', `${name} sent more than ${mostBytes / 1e6} MB`, true) }
+      if (Number(headers['content-length'] ?? 0) > mostBytes) {
+        response.body.destroy()
+        throw fail('badReply', `${name} sent more than ${mostBytes / 1e6} MB`, true)
+      }
       text = await response.body.text()
     } catch (error) {
       if (error instanceof SourceError) throw error
       if (ask.signal?.aborted) throw ask.signal.reason
-      if (timeout.aborted || /timeout/i.test((error as Error).name + (error as { code?: string }).code)) throw fail('timeout', `${name} did not answer within ${timeoutMs / 1000} s`, false)
-      throw fail('unavailable', `${name} cannot be reached (${(error as { code?: string }).code ?? (error as Error).message})`, false)
+      if (timeout.aborted || /timeout/i.test((error as Error).name + (error as { code?: string }).code))
+        throw fail('timeout', `${name} did not answer within ${timeoutMs / 1000} s`, false)
+      throw fail(
+        'unavailable',
+        `${name} cannot be reached (${(error as { code?: string }).code ?? (error as Error).message})`,
+        false,
+      )
     }
     if (status === 404 && ask.absentOn404) return null
-    if (status === 429) throw fail('limited', `${name} asked us to slow down`, false, retryAfterMs(headers['retry-after']))
+    if (status === 429)
+      throw fail('limited', `${name} asked us to slow down`, false, retryAfterMs(headers['retry-after']))
     if (status === 403 && text.includes('quota')) throw fail('quotaUsed', `${name}: today's quota is used up`, true)
-    if (status >= 500) throw fail('unavailable', `${name} is not available (status ${status})`, false, headers['retry-after'] === undefined ? undefined : retryAfterMs(headers['retry-after']))
+    if (status >= 500)
+      throw fail(
+        'unavailable',
+        `${name} is not available (status ${status})`,
+        false,
+        headers['retry-after'] === undefined ? undefined : retryAfterMs(headers['retry-after']),
+      )
     if (status >= 400) throw fail('refused', `${name} refused the request (status ${status})`, true)
-    if (!(ask.type ?? /json/).test(String(headers['content-type']))) throw fail('badReply', `${name} sent ${headers['content-type']} instead of data`, false)
+    if (!(ask.type ?? /json/).test(String(headers['content-type'])))
+      throw fail('badReply', `${name} sent ${headers['content-type']} instead of data`, false)
     let value: unknown
-    try { value = JSON.parse(text) } catch { throw fail('badReply', `${name} sent a broken reply`, false) }
+    try {
+      value = JSON.parse(text)
+    } catch {
+      throw fail('badReply', `${name} sent a broken reply`, false)
+    }
     const parsed = ask.reply.safeParse(value)
-    if (!parsed.success) throw fail('badReply', `${name} sent data of another shape (${parsed.error.issues[0]?.path.join('.')}: ${parsed.error.issues[0]?.message})`, false)
+    if (!parsed.success)
+      throw fail(
+        'badReply',
+        `${name} sent data of another shape (${parsed.error.issues[0]?.path.join('.')}: ${parsed.error.issues[0]?.message})`,
+        false,
+      )
     return parsed.data
   }
 

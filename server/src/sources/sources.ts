@@ -8,19 +8,48 @@ import { addSourceUse } from './queries.ts'
 export type SearchMarket = { engine: string; place: string; language: string; device: string }
 type Signal = AbortSignal | undefined
 
-const result = z.object({ position: z.number().int().positive(), url: z.string(), title: z.string(), snippet: z.string() })
+const result = z.object({
+  position: z.number().int().positive(),
+  url: z.string(),
+  title: z.string(),
+  snippet: z.string(),
+})
 const searchReply = z.object({
-  date: z.string(), first_page: z.number(), organic: z.array(result), ads: z.array(z.unknown()), answer: z.unknown().nullable(), questions: z.array(z.string()), images: z.boolean(), shopping: z.array(z.unknown()), map: z.array(z.unknown()), related: z.array(z.string()),
+  date: z.string(),
+  first_page: z.number(),
+  organic: z.array(result),
+  ads: z.array(z.unknown()),
+  answer: z.unknown().nullable(),
+  questions: z.array(z.string()),
+  images: z.boolean(),
+  shopping: z.array(z.unknown()),
+  map: z.array(z.unknown()),
+  related: z.array(z.string()),
 })
 export type SearchReply = z.infer<typeof searchReply>
 const completionReply = z.tuple([z.string(), z.array(z.string())])
 const figure = z.object({
-  text: z.string(), average: z.number().nullable(), monthly: z.array(z.object({ month: z.string().regex(/^\d{4}-\d\d$/), searches: z.number() })), competition_index: z.number().nullable(), cpc_micros: z.number().nullable(), low_bid_micros: z.number().nullable(), high_bid_micros: z.number().nullable(), as_of: z.string(),
+  text: z.string(),
+  average: z.number().nullable(),
+  monthly: z.array(z.object({ month: z.string().regex(/^\d{4}-\d\d$/), searches: z.number() })),
+  competition_index: z.number().nullable(),
+  cpc_micros: z.number().nullable(),
+  low_bid_micros: z.number().nullable(),
+  high_bid_micros: z.number().nullable(),
+  as_of: z.string(),
 })
 export type AdsFigure = z.infer<typeof figure>
-const total = z.object({ target: z.string(), known: z.boolean(), links: z.number().nullable(), linking_sites: z.number().nullable() })
+const total = z.object({
+  target: z.string(),
+  known: z.boolean(),
+  links: z.number().nullable(),
+  linking_sites: z.number().nullable(),
+})
 export type LinkTotal = z.infer<typeof total>
-const rdap = z.object({ objectClassName: z.literal('domain'), events: z.array(z.object({ eventAction: z.string(), eventDate: z.string() })).default([]) })
+const rdap = z.object({
+  objectClassName: z.literal('domain'),
+  events: z.array(z.object({ eventAction: z.string(), eventDate: z.string() })).default([]),
+})
 
 const withSignal = (signal: Signal): { signal?: AbortSignal } => (signal ? { signal } : {})
 
@@ -33,45 +62,103 @@ export class Sources {
   constructor(config: Config, pool: pg.Pool, log: Logger) {
     this.#pool = pool
     const client = (name: string, perSecond: number, concurrency: number): SourceClient =>
-      new SourceClient({ name, url: config.SOURCE_URL, key: config.SOURCE_KEY, perSecond, concurrency, timeoutMs: config.SOURCE_TIMEOUT_MS, tries: config.SOURCE_TRIES }, log)
+      new SourceClient(
+        {
+          name,
+          url: config.SOURCE_URL,
+          key: config.SOURCE_KEY,
+          perSecond,
+          concurrency,
+          timeoutMs: config.SOURCE_TIMEOUT_MS,
+          tries: config.SOURCE_TRIES,
+        },
+        log,
+      )
     this.clients = {
-      engines: client('The search engine', config.RATE_ENGINES, 8), completions: client('Completions', config.RATE_COMPLETIONS, 8), ads: client('Ads data', config.RATE_ADS, 4),
-      feeds: client('The link feed', config.RATE_FEEDS, 6), registry: client('The registry', config.RATE_REGISTRY, 6),
+      engines: client('The search engine', config.RATE_ENGINES, 8),
+      completions: client('Completions', config.RATE_COMPLETIONS, 8),
+      ads: client('Ads data', config.RATE_ADS, 4),
+      feeds: client('The link feed', config.RATE_FEEDS, 6),
+      registry: client('The registry', config.RATE_REGISTRY, 6),
     }
-    this.#timer = setInterval(() => void this.saveUse().catch(error => log.warn({ err: error }, 'source use not saved')), 2_000)
+    this.#timer = setInterval(
+      () => void this.saveUse().catch(error => log.warn({ err: error }, 'source use not saved')),
+      2_000,
+    )
     this.#timer.unref()
   }
 
   async search(market: SearchMarket, phrase: string, depth: number, signal?: Signal): Promise<SearchReply> {
-    const reply = await this.clients.engines.ask({ path: `/engines/${market.engine}/search`, query: { q: phrase, place: market.place, language: market.language, device: market.device, num: depth }, reply: searchReply, ...withSignal(signal) })
+    const reply = await this.clients.engines.ask({
+      path: `/engines/${market.engine}/search`,
+      query: { q: phrase, place: market.place, language: market.language, device: market.device, num: depth },
+      reply: searchReply,
+      ...withSignal(signal),
+    })
     return reply!
   }
 
   async complete(market: SearchMarket, typed: string, signal?: Signal): Promise<string[]> {
-    const reply = await this.clients.completions.ask({ path: '/completions', query: { q: typed, place: market.place, language: market.language }, reply: completionReply, ...withSignal(signal) })
+    const reply = await this.clients.completions.ask({
+      path: '/completions',
+      query: { q: typed, place: market.place, language: market.language },
+      reply: completionReply,
+      ...withSignal(signal),
+    })
     return reply![1]
   }
 
   /** Figures for at most 1,000 keywords; those the source has nothing about come with a null average. */
   async figures(market: SearchMarket, phrases: string[], signal?: Signal): Promise<AdsFigure[]> {
-    const reply = await this.clients.ads.ask({ path: '/ads/figures', body: { keywords: phrases, place: market.place, language: market.language }, reply: z.object({ figures: z.array(figure) }), ...withSignal(signal) })
+    const reply = await this.clients.ads.ask({
+      path: '/ads/figures',
+      body: { keywords: phrases, place: market.place, language: market.language },
+      reply: z.object({ figures: z.array(figure) }),
+      ...withSignal(signal),
+    })
     return reply!.figures
   }
 
-  async ideas(market: SearchMarket, seed: string, pageToken: string | null, signal?: Signal): Promise<{ ideas: AdsFigure[]; next: string | null }> {
-    const reply = await this.clients.ads.ask({ path: '/ads/ideas', body: { seeds: [seed], place: market.place, language: market.language, page_size: 500, ...(pageToken ? { page_token: pageToken } : {}) }, reply: z.object({ ideas: z.array(figure), next_page_token: z.string().nullable() }), ...withSignal(signal) })
+  async ideas(
+    market: SearchMarket,
+    seed: string,
+    pageToken: string | null,
+    signal?: Signal,
+  ): Promise<{ ideas: AdsFigure[]; next: string | null }> {
+    const reply = await this.clients.ads.ask({
+      path: '/ads/ideas',
+      body: {
+        seeds: [seed],
+        place: market.place,
+        language: market.language,
+        page_size: 500,
+        ...(pageToken ? { page_token: pageToken } : {}),
+      },
+      reply: z.object({ ideas: z.array(figure), next_page_token: z.string().nullable() }),
+      ...withSignal(signal),
+    })
     return { ideas: reply!.ideas, next: reply!.next_page_token }
   }
 
   /** Link totals of at most 200 domains or addresses. */
   async linkTotals(targets: string[], signal?: Signal): Promise<LinkTotal[]> {
-    const reply = await this.clients.feeds.ask({ path: '/feeds/north/totals', body: { targets }, reply: z.object({ totals: z.array(total) }), ...withSignal(signal) })
+    const reply = await this.clients.feeds.ask({
+      path: '/feeds/north/totals',
+      body: { targets },
+      reply: z.object({ totals: z.array(total) }),
+      ...withSignal(signal),
+    })
     return reply!.totals
   }
 
   /** Day a domain was registered, `null` when the registry knows none. */
   async registeredOn(domain: string, signal?: Signal): Promise<string | null> {
-    const reply = await this.clients.registry.ask({ path: `/registry/domain/${encodeURIComponent(domain)}`, reply: rdap, absentOn404: true, ...withSignal(signal) })
+    const reply = await this.clients.registry.ask({
+      path: `/registry/domain/${encodeURIComponent(domain)}`,
+      reply: rdap,
+      absentOn404: true,
+      ...withSignal(signal),
+    })
     return reply?.events.find(event => event.eventAction === 'registration')?.eventDate.slice(0, 10) ?? null
   }
 

@@ -21,7 +21,11 @@ export async function checkJob(context: Context, control: JobControl): Promise<o
   const site = await needSite(context.pool, siteId)
   const keywords = await manyToCheck(context.pool, siteId, (payload.keywordIds as number[] | undefined) ?? null)
   const finished = new Set((control.progress.finished as string[] | undefined) ?? [])
-  const work = site.markets.flatMap(market => keywords.filter(keyword => keyword.language === market.language).map(keyword => ({ market, keyword, name: `${market.id}:${keyword.slot}` })))
+  const work = site.markets.flatMap(market =>
+    keywords
+      .filter(keyword => keyword.language === market.language)
+      .map(keyword => ({ market, keyword, name: `${market.id}:${keyword.slot}` })),
+  )
   const total = work.length
   for (const what of Object.keys(control.trouble)) delete control.trouble[what]
   let done = finished.size
@@ -62,7 +66,12 @@ export async function checkJob(context: Context, control: JobControl): Promise<o
         const reply = await context.sources.search(market, keyword.phrase, context.config.CHECK_DEPTH, control.signal)
         const hit = reply.organic.find(result => siteDomain(result.url) === site.domain)
         const key = `${market.id}:${reply.date}`
-        const batch: Waiting = waiting.get(key) ?? { market, findings: { day: reply.date, places: new Map(), pages: new Map() }, keywordIds: [], names: [] }
+        const batch: Waiting = waiting.get(key) ?? {
+          market,
+          findings: { day: reply.date, places: new Map(), pages: new Map() },
+          keywordIds: [],
+          names: [],
+        }
         waiting.set(key, batch)
         batch.findings.places.set(keyword.slot, hit ? hit.position : notFound(context.config.CHECK_DEPTH))
         batch.findings.pages.set(keyword.slot, hit?.url ?? null)

@@ -27,12 +27,22 @@ export function mountTrack(router: Router, context: Context): void {
   mount(router, checkNow, async ({ siteId, keywordIds }) => {
     const site = await needSite(context.pool, siteId)
     const keywords = await manyToCheck(context.pool, siteId, keywordIds ?? null)
-    const requests = site.markets.reduce((sum, market) => sum + keywords.filter(keyword => keyword.language === market.language).length, 0)
+    const requests = site.markets.reduce(
+      (sum, market) => sum + keywords.filter(keyword => keyword.language === market.language).length,
+      0,
+    )
     if (!requests) throw new AppError('badInput', 'No keyword is tracked yet. Send some from Gather or Plan first.')
-    const job = await context.jobs.add(siteId, 'check', `Checking ${keywords.length.toLocaleString('en')} ${keywords.length === 1 ? 'keyword' : 'keywords'}`, keywordIds ? { keywordIds } : {})
+    const job = await context.jobs.add(
+      siteId,
+      'check',
+      `Checking ${keywords.length.toLocaleString('en')} ${keywords.length === 1 ? 'keyword' : 'keywords'}`,
+      keywordIds ? { keywordIds } : {},
+    )
     return { jobId: job.id, requests }
   })
-  mount(router, listPositions, ({ siteId, marketId, compareDays }) => readPositions(context.pool, siteId, marketId, compareDays))
+  mount(router, listPositions, ({ siteId, marketId, compareDays }) =>
+    readPositions(context.pool, siteId, marketId, compareDays),
+  )
   mount(router, listVisibility, async ({ siteId, marketId, days }) => {
     await needMarket(context.pool, siteId, marketId)
     return manyVisibility(context.pool, siteId, marketId, days)

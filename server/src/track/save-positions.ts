@@ -6,13 +6,24 @@ import type { Context } from '../context.ts'
 import { type Db, inTransaction } from '../db/pool.ts'
 import { needSite } from '../sites/need-market.ts'
 import { lockSite } from '../sites/queries.ts'
-import { manyDays, manyPagesOn, manySearchesBySlot, manyYears, upsertDay, upsertPagesFound, upsertVisibility, upsertYears, type VisibilityRow } from './queries.ts'
+import {
+  manyDays,
+  manyPagesOn,
+  manySearchesBySlot,
+  manyYears,
+  upsertDay,
+  upsertPagesFound,
+  upsertVisibility,
+  upsertYears,
+  type VisibilityRow,
+} from './queries.ts'
 
 /** What was found on one day in one market: by slot, a day-vector value and the page. */
 export type DayFindings = { day: string; places: Map<number, number>; pages: Map<number, string | null> }
 
 const msADay = 86_400_000
-export const dayIndex = (day: string): number => Math.floor((Date.parse(day) - Date.parse(`${day.slice(0, 4)}-01-01`)) / msADay)
+export const dayIndex = (day: string): number =>
+  Math.floor((Date.parse(day) - Date.parse(`${day.slice(0, 4)}-01-01`)) / msADay)
 
 /**
  * Writes findings of a market into the record: day vectors, then what derives from them (year blobs of the touched slots, visibility
@@ -21,7 +32,12 @@ export const dayIndex = (day: string): number => Math.floor((Date.parse(day) - D
 export async function savePositions(db: Db, siteId: number, market: Market, findings: DayFindings[]): Promise<void> {
   if (!findings.length) return
   const days = [...findings].sort((a, b) => (a.day < b.day ? -1 : 1))
-  const known = new Map((await manyDays(db, siteId, market.id, days[0]!.day, days.at(-1)!.day)).map(row => [row.day, decodeDay(row.places)]))
+  const known = new Map(
+    (await manyDays(db, siteId, market.id, days[0]!.day, days.at(-1)!.day)).map(row => [
+      row.day,
+      decodeDay(row.places),
+    ]),
+  )
   const searches = await searchesBySlot(db, siteId, market.place)
   const rollup: VisibilityRow[] = []
   const years = new Map<string, { slot: number; year: number; values: Map<number, number> }>()
@@ -51,10 +67,17 @@ async function searchesBySlot(db: Db, siteId: number, place: string): Promise<Fl
   return values
 }
 
-async function saveYears(db: Db, siteId: number, marketId: number, changed: Array<{ slot: number; year: number; values: Map<number, number> }>): Promise<void> {
+async function saveYears(
+  db: Db,
+  siteId: number,
+  marketId: number,
+  changed: Array<{ slot: number; year: number; values: Map<number, number> }>,
+): Promise<void> {
   const slots = [...new Set(changed.map(entry => entry.slot))]
   const before = new Map<string, Buffer>()
-  for (const slot of slots) for (const row of await manyYears(db, siteId, slot)) if (row.marketId === marketId) before.set(`${slot}:${row.year}`, row.places)
+  for (const slot of slots)
+    for (const row of await manyYears(db, siteId, slot))
+      if (row.marketId === marketId) before.set(`${slot}:${row.year}`, row.places)
   const rows = changed.map(({ slot, year, values }) => {
     const old = before.get(`${slot}:${year}`)
     const places = old ? decodeDay(old) : new Int16Array(366)
@@ -80,7 +103,6 @@ async function savePages(db: Db, siteId: number, marketId: number, days: DayFind
   for (let at = 0; at < changes.length; at += 5_000) await upsertPagesFound(db, siteId, changes.slice(at, at + 5_000))
 }
 
-
 /** Works out visibility of every day of a place's markets again, after searches became known or changed. */
 export async function recomputeVisibility(context: Context, siteId: number, place: string): Promise<void> {
   const site = await needSite(context.pool, siteId)
@@ -89,7 +111,10 @@ export async function recomputeVisibility(context: Context, siteId: number, plac
     const searches = await searchesBySlot(db, siteId, place)
     for (const market of site.markets.filter(each => each.place === place)) {
       const days = await manyDays(db, siteId, market.id, '0001-01-01', '9999-12-31')
-      const rows = days.map(row => { const vector = decodeDay(row.places); return { day: row.day, visibility: visibility(vector, searches, market.device), ...positionSpread(vector) } })
+      const rows = days.map(row => {
+        const vector = decodeDay(row.places)
+        return { day: row.day, visibility: visibility(vector, searches, market.device), ...positionSpread(vector) }
+      })
       if (rows.length) await upsertVisibility(db, siteId, market.id, rows)
     }
   })

@@ -14,7 +14,14 @@ export async function weighJob(context: Context, control: JobControl): Promise<o
   const { siteId, payload, createdAt } = control.job
   const site = await needSite(context.pool, siteId)
   const market = await needMarket(context.pool, siteId, Number(payload.marketId))
-  const keywords = await manyToWeigh(context.pool, siteId, market.id, market.place, payload.keywordIds as number[], createdAt)
+  const keywords = await manyToWeigh(
+    context.pool,
+    siteId,
+    market.id,
+    market.place,
+    payload.keywordIds as number[],
+    createdAt,
+  )
   const waiting = keywords.filter(keyword => !keyword.fresh)
   for (const what of Object.keys(control.trouble)) delete control.trouble[what]
   let done = keywords.length - waiting.length

@@ -2,63 +2,158 @@ import type { Db } from '../db/pool.ts'
 import type { SearchReply } from '../sources/sources.ts'
 
 export type Organic = { place: number; url: string; title: string; snippet: string }
-export type PageFeatures = { firstPage: number; answer: boolean; questions: string[]; images: boolean; shopping: number; map: number; ads: number }
-export type SiteFact = { domain: string; linkingSites: number | null; links: number | null; registeredOn: string | null; linksKnown: boolean; registryKnown: boolean }
+export type PageFeatures = {
+  firstPage: number
+  answer: boolean
+  questions: string[]
+  images: boolean
+  shopping: number
+  map: number
+  ads: number
+}
+export type SiteFact = {
+  domain: string
+  linkingSites: number | null
+  links: number | null
+  registeredOn: string | null
+  linksKnown: boolean
+  registryKnown: boolean
+}
 export type PageFact = { url: string; linkingSites: number | null; links: number | null }
-export type WeighingRow = { state: 'known' | 'nothing' | 'failed'; difficulty: number | null; chance3: number | null; chance10: number | null; chance20: number | null; likelyFrom: number | null; likelyTo: number | null; levels: number[]; ownLevel: number | null; reason: string | null; fetchedOn: string | null }
+export type WeighingRow = {
+  state: 'known' | 'nothing' | 'failed'
+  difficulty: number | null
+  chance3: number | null
+  chance10: number | null
+  chance20: number | null
+  likelyFrom: number | null
+  likelyTo: number | null
+  levels: number[]
+  ownLevel: number | null
+  reason: string | null
+  fetchedOn: string | null
+}
 
 /** Keywords to weigh, most searched first: the given ones, or all kept; without those weighed since `freshAfter`. */
-export async function manyToWeigh(db: Db, siteId: number, marketId: number, place: string, keywordIds: number[] | null, freshAfter: Date): Promise<Array<{ id: number; phrase: string; fresh: boolean }>> {
+export async function manyToWeigh(
+  db: Db,
+  siteId: number,
+  marketId: number,
+  place: string,
+  keywordIds: number[] | null,
+  freshAfter: Date,
+): Promise<Array<{ id: number; phrase: string; fresh: boolean }>> {
   const { rows } = await db.query<{ id: number; phrase: string; fresh: boolean }>(
     `select k.id, k.phrase, coalesce(w.state <> 'failed' and w.weighed_at >= $5, false) fresh from keyword k
      left join weighing w on w.site_id = $1 and w.keyword_id = k.id and w.market_id = $2 left join demand d on d.site_id = $1 and d.keyword_id = k.id and d.place = $3
      where k.site_id = $1 and case when $4::bigint[] is null then k.kept_at is not null else k.id = any($4) end order by d.average desc nulls last, k.id`,
-    [siteId, marketId, place, keywordIds, freshAfter])
+    [siteId, marketId, place, keywordIds, freshAfter],
+  )
   return rows
 }
-export async function upsertResultPage(db: Db, key: { siteId: number; keywordId: number; marketId: number }, reply: SearchReply, features: PageFeatures, organic: Organic[]): Promise<void> {
+export async function upsertResultPage(
+  db: Db,
+  key: { siteId: number; keywordId: number; marketId: number },
+  reply: SearchReply,
+  features: PageFeatures,
+  organic: Organic[],
+): Promise<void> {
   await db.query(
     `insert into result_page (site_id, keyword_id, market_id, fetched_on, fetched_at, organic, features, related) values ($1, $2, $3, $4, now(), $5, $6, $7)
      on conflict (site_id, keyword_id, market_id, fetched_on) do update set fetched_at = now(), organic = excluded.organic, features = excluded.features, related = excluded.related`,
-    [key.siteId, key.keywordId, key.marketId, reply.date, JSON.stringify(organic), features, reply.related])
+    [key.siteId, key.keywordId, key.marketId, reply.date, JSON.stringify(organic), features, reply.related],
+  )
 }
-export async function maybeResultPage(db: Db, siteId: number, keywordId: number, marketId: number): Promise<{ phrase: string; fetchedOn: string; organic: Organic[]; features: PageFeatures; related: string[] } | undefined> {
-  const { rows } = await db.query<{ phrase: string; fetchedOn: string; organic: Organic[]; features: PageFeatures; related: string[] }>(
+export async function maybeResultPage(
+  db: Db,
+  siteId: number,
+  keywordId: number,
+  marketId: number,
+): Promise<
+  { phrase: string; fetchedOn: string; organic: Organic[]; features: PageFeatures; related: string[] } | undefined
+> {
+  const { rows } = await db.query<{
+    phrase: string
+    fetchedOn: string
+    organic: Organic[]
+    features: PageFeatures
+    related: string[]
+  }>(
     `select k.phrase, r.fetched_on "fetchedOn", r.organic, r.features, r.related from result_page r join keyword k on k.site_id = r.site_id and k.id = r.keyword_id
-     where r.site_id = $1 and r.keyword_id = $2 and r.market_id = $3 order by r.fetched_on desc limit 1`, [siteId, keywordId, marketId])
+     where r.site_id = $1 and r.keyword_id = $2 and r.market_id = $3 order by r.fetched_on desc limit 1`,
+    [siteId, keywordId, marketId],
+  )
   return rows[0]
 }
 /** A failed weighing never takes the place of a known one. */
-export async function upsertWeighing(db: Db, key: { siteId: number; keywordId: number; marketId: number }, row: WeighingRow): Promise<void> {
+export async function upsertWeighing(
+  db: Db,
+  key: { siteId: number; keywordId: number; marketId: number },
+  row: WeighingRow,
+): Promise<void> {
   await db.query(
     `insert into weighing (site_id, keyword_id, market_id, state, difficulty, chance3, chance10, chance20, likely_from, likely_to, levels, own_level, reason, fetched_on, weighed_at)
      values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, now())
      on conflict (site_id, keyword_id, market_id) do update set state = excluded.state, difficulty = excluded.difficulty, chance3 = excluded.chance3, chance10 = excluded.chance10, chance20 = excluded.chance20,
        likely_from = excluded.likely_from, likely_to = excluded.likely_to, levels = excluded.levels, own_level = excluded.own_level, reason = excluded.reason, fetched_on = excluded.fetched_on, weighed_at = excluded.weighed_at
      where excluded.state <> 'failed' or weighing.state = 'failed'`,
-    [key.siteId, key.keywordId, key.marketId, row.state, row.difficulty, row.chance3, row.chance10, row.chance20, row.likelyFrom, row.likelyTo, row.levels, row.ownLevel, row.reason, row.fetchedOn])
+    [
+      key.siteId,
+      key.keywordId,
+      key.marketId,
+      row.state,
+      row.difficulty,
+      row.chance3,
+      row.chance10,
+      row.chance20,
+      row.likelyFrom,
+      row.likelyTo,
+      row.levels,
+      row.ownLevel,
+      row.reason,
+      row.fetchedOn,
+    ],
+  )
 }
 export async function manySiteFacts(db: Db, domains: string[]): Promise<SiteFact[]> {
   const { rows } = await db.query<SiteFact>(
     `select domain, linking_sites "linkingSites", links, registered_on "registeredOn", links_at is not null and links_at > now() - interval '30 days' "linksKnown", registry_at is not null and registry_at > now() - interval '180 days' "registryKnown"
-     from site_fact where domain = any($1)`, [domains])
+     from site_fact where domain = any($1)`,
+    [domains],
+  )
   return rows
 }
 /** Page facts younger than thirty days. */
 export async function manyPageFacts(db: Db, urls: string[]): Promise<PageFact[]> {
-  const { rows } = await db.query<PageFact>(`select url, linking_sites "linkingSites", links from page_fact where url = any($1) and links_at > now() - interval '30 days'`, [urls])
+  const { rows } = await db.query<PageFact>(
+    `select url, linking_sites "linkingSites", links from page_fact where url = any($1) and links_at > now() - interval '30 days'`,
+    [urls],
+  )
   return rows
 }
-export async function upsertSiteLinks(db: Db, rows: Array<{ domain: string; linkingSites: number | null; links: number | null }>): Promise<void> {
+export async function upsertSiteLinks(
+  db: Db,
+  rows: Array<{ domain: string; linkingSites: number | null; links: number | null }>,
+): Promise<void> {
   await db.query(
     `insert into site_fact (domain, linking_sites, links, links_at) select *, now() from unnest($1::text[], $2::integer[], $3::integer[])
-     on conflict (domain) do update set linking_sites = excluded.linking_sites, links = excluded.links, links_at = excluded.links_at`, [rows.map(r => r.domain), rows.map(r => r.linkingSites), rows.map(r => r.links)])
+     on conflict (domain) do update set linking_sites = excluded.linking_sites, links = excluded.links, links_at = excluded.links_at`,
+    [rows.map(r => r.domain), rows.map(r => r.linkingSites), rows.map(r => r.links)],
+  )
 }
-export async function upsertPageLinks(db: Db, rows: Array<{ url: string; linkingSites: number | null; links: number | null }>): Promise<void> {
+export async function upsertPageLinks(
+  db: Db,
+  rows: Array<{ url: string; linkingSites: number | null; links: number | null }>,
+): Promise<void> {
   await db.query(
     `insert into page_fact (url, linking_sites, links, links_at) select *, now() from unnest($1::text[], $2::integer[], $3::integer[])
-     on conflict (url) do update set linking_sites = excluded.linking_sites, links = excluded.links, links_at = excluded.links_at`, [rows.map(r => r.url), rows.map(r => r.linkingSites), rows.map(r => r.links)])
+     on conflict (url) do update set linking_sites = excluded.linking_sites, links = excluded.links, links_at = excluded.links_at`,
+    [rows.map(r => r.url), rows.map(r => r.linkingSites), rows.map(r => r.links)],
+  )
 }
 export async function upsertRegistration(db: Db, domain: string, registeredOn: string | null): Promise<void> {
-  await db.query('insert into site_fact (domain, registered_on, registry_at) values ($1, $2, now()) on conflict (domain) do update set registered_on = excluded.registered_on, registry_at = now()', [domain, registeredOn])
+  await db.query(
+    'insert into site_fact (domain, registered_on, registry_at) values ($1, $2, now()) on conflict (domain) do update set registered_on = excluded.registered_on, registry_at = now()',
+    [domain, registeredOn],
+  )
 }

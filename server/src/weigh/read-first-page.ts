@@ -7,7 +7,12 @@ import { siteDomain } from './site-domain.ts'
 import { weighPage } from './weigh-page.ts'
 
 /** The latest result page of a keyword with every figure and what it rests on; null when there is none. */
-export async function readFirstPage(context: Context, siteId: number, keywordId: number, marketId: number): Promise<FirstPage | null> {
+export async function readFirstPage(
+  context: Context,
+  siteId: number,
+  keywordId: number,
+  marketId: number,
+): Promise<FirstPage | null> {
   const { pool, config } = context
   const site = await needSite(pool, siteId)
   const market = await needMarket(pool, siteId, marketId)
@@ -15,20 +20,76 @@ export async function readFirstPage(context: Context, siteId: number, keywordId:
   if (!page) return null
   const domains = [...new Set([site.domain, ...page.organic.map(result => siteDomain(result.url))])]
   const sites = new Map((await manySiteFacts(pool, domains)).map(fact => [fact.domain, fact]))
-  const pages = new Map((await manyPageFacts(pool, page.organic.map(result => result.url))).map(fact => [fact.url, fact]))
-  const judged = weighPage(page.phrase, page.organic, { sites, pages, ownDomain: site.domain, referenceSites: config.STANDING_REFERENCE_SITES, on: page.fetchedOn, language: market.language, firstPage: page.features.firstPage })
+  const pages = new Map(
+    (
+      await manyPageFacts(
+        pool,
+        page.organic.map(result => result.url),
+      )
+    ).map(fact => [fact.url, fact]),
+  )
+  const judged = weighPage(page.phrase, page.organic, {
+    sites,
+    pages,
+    ownDomain: site.domain,
+    referenceSites: config.STANDING_REFERENCE_SITES,
+    on: page.fetchedOn,
+    language: market.language,
+    firstPage: page.features.firstPage,
+  })
   const shown = judged.facts.slice(0, page.features.firstPage)
-  const lacking = (what: string, count: number): string[] => (count ? [`${what} of ${count} ${count === 1 ? 'result' : 'results'}`] : [])
+  const lacking = (what: string, count: number): string[] =>
+    count ? [`${what} of ${count} ${count === 1 ? 'result' : 'results'}`] : []
   return {
-    keywordId, phrase: page.phrase, marketId, fetchedOn: page.fetchedOn, difficulty: judged.difficulty, chances: judged.chances, likelyFrom: judged.likely.from, likelyTo: judged.likely.to, ownLevel: judged.ownLevel, ownLinkingSites: sites.get(site.domain)?.linkingSites ?? null,
-    referenceSites: config.STANDING_REFERENCE_SITES, lockedTop: judged.terrain.lockedTop, openings: judged.terrain.openings, precedents: judged.terrain.precedents, sentence: judged.sentence, model: defaultModel.name, features: page.features, related: page.related,
-    unknown: [...lacking('standing', shown.filter(fact => fact.siteStanding === null).length), ...lacking('linking sites', shown.filter(fact => fact.linkingSites === null).length), ...lacking('age', shown.filter(fact => fact.ageYears === null).length)],
+    keywordId,
+    phrase: page.phrase,
+    marketId,
+    fetchedOn: page.fetchedOn,
+    difficulty: judged.difficulty,
+    chances: judged.chances,
+    likelyFrom: judged.likely.from,
+    likelyTo: judged.likely.to,
+    ownLevel: judged.ownLevel,
+    ownLinkingSites: sites.get(site.domain)?.linkingSites ?? null,
+    referenceSites: config.STANDING_REFERENCE_SITES,
+    lockedTop: judged.terrain.lockedTop,
+    openings: judged.terrain.openings,
+    precedents: judged.terrain.precedents,
+    sentence: judged.sentence,
+    model: defaultModel.name,
+    features: page.features,
+    related: page.related,
+    unknown: [
+      ...lacking('standing', shown.filter(fact => fact.siteStanding === null).length),
+      ...lacking('linking sites', shown.filter(fact => fact.linkingSites === null).length),
+      ...lacking('age', shown.filter(fact => fact.ageYears === null).length),
+    ],
     results: shown.map((fact, i) => {
       const place = judged.terrain.places[i]!
       const result = page.organic[i]!
       return {
-        place: result.place, url: result.url, domain: fact.domain, title: result.title, snippet: result.snippet, own: fact.domain === site.domain, level: place.level, strength: place.strength.strength, siteStanding: fact.siteStanding, siteLinkingSites: fact.siteLinkingSites,
-        linkingSites: fact.linkingSites, links: fact.links, ageYears: fact.ageYears, fit: fact.fit, matches: { title: fact.fields.title?.match, address: fact.fields.address?.match, description: fact.fields.description?.match }, opening: place.opening, precedent: place.precedent, parts: place.strength.parts,
+        place: result.place,
+        url: result.url,
+        domain: fact.domain,
+        title: result.title,
+        snippet: result.snippet,
+        own: fact.domain === site.domain,
+        level: place.level,
+        strength: place.strength.strength,
+        siteStanding: fact.siteStanding,
+        siteLinkingSites: fact.siteLinkingSites,
+        linkingSites: fact.linkingSites,
+        links: fact.links,
+        ageYears: fact.ageYears,
+        fit: fact.fit,
+        matches: {
+          title: fact.fields.title?.match,
+          address: fact.fields.address?.match,
+          description: fact.fields.description?.match,
+        },
+        opening: place.opening,
+        precedent: place.precedent,
+        parts: place.strength.parts,
       }
     }),
   }

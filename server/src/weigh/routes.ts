@@ -12,10 +12,24 @@ const freshMs = 14 * 86_400_000
 export function mountWeigh(router: Router, context: Context): void {
   mount(router, startWeighing, async ({ siteId, marketId, keywordIds, again }) => {
     const market = await needMarket(context.pool, siteId, marketId)
-    const all = await manyToWeigh(context.pool, siteId, marketId, market.place, keywordIds ?? null, new Date(Date.now() - freshMs))
+    const all = await manyToWeigh(
+      context.pool,
+      siteId,
+      marketId,
+      market.place,
+      keywordIds ?? null,
+      new Date(Date.now() - freshMs),
+    )
     const wanted = again ? all : all.filter(keyword => !keyword.fresh)
     if (!wanted.length) return { jobId: null, count: 0, fresh: all.length }
-    const job = await context.jobs.add(siteId, 'weigh', wanted.length === 1 ? `Weighing "${wanted[0]!.phrase}"` : `Weighing ${wanted.length.toLocaleString('en')} keywords`, { marketId, keywordIds: wanted.map(keyword => keyword.id) })
+    const job = await context.jobs.add(
+      siteId,
+      'weigh',
+      wanted.length === 1
+        ? `Weighing "${wanted[0]!.phrase}"`
+        : `Weighing ${wanted.length.toLocaleString('en')} keywords`,
+      { marketId, keywordIds: wanted.map(keyword => keyword.id) },
+    )
     return { jobId: job.id, count: wanted.length, fresh: all.length - wanted.length }
   })
   mount(router, getFirstPage, ({ siteId, keywordId, marketId }) => readFirstPage(context, siteId, keywordId, marketId))

@@ -4,5 +4,9 @@ import { getDomain } from 'tldts'
 export function siteDomain(url: string): string {
   const known = getDomain(url, { allowPrivateDomains: false })
   if (known) return known
-  try { return new URL(url).hostname } catch { return url }
+  try {
+    return new URL(url).hostname
+  } catch {
+    return url
+  }
 }

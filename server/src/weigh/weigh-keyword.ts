@@ -4,7 +4,16 @@ import { inTransaction } from '../db/pool.ts'
 import { lockSite, touchKeywords } from '../sites/queries.ts'
 import { SourceError } from '../sources/source-error.ts'
 import { fetchPageFacts } from './fetch-facts.ts'
-import { manyPageFacts, manySiteFacts, type Organic, type PageFeatures, type PageFact, type SiteFact, upsertResultPage, upsertWeighing } from './queries.ts'
+import {
+  manyPageFacts,
+  manySiteFacts,
+  type Organic,
+  type PageFeatures,
+  type PageFact,
+  type SiteFact,
+  upsertResultPage,
+  upsertWeighing,
+} from './queries.ts'
 import { siteDomain } from './site-domain.ts'
 import { weighPage } from './weigh-page.ts'
 
@@ -14,29 +23,75 @@ export const weighDepth = 20
 export type FactFetcher = (domains: string[]) => Promise<SourceError[]>
 
 /** Fetches and judges one keyword's result page and saves both. A failing engine saves "failed" with its reason; failing facts stay unknown and are given back. */
-export async function weighKeyword(context: Context, site: { id: number; domain: string }, market: Market, keyword: { id: number; phrase: string }, siteFacts: FactFetcher, signal: AbortSignal): Promise<SourceError[]> {
+export async function weighKeyword(
+  context: Context,
+  site: { id: number; domain: string },
+  market: Market,
+  keyword: { id: number; phrase: string },
+  siteFacts: FactFetcher,
+  signal: AbortSignal,
+): Promise<SourceError[]> {
   const key = { siteId: site.id, keywordId: keyword.id, marketId: market.id }
   let reply: Awaited<ReturnType<typeof context.sources.search>>
   try {
     reply = await context.sources.search(market, keyword.phrase, weighDepth, signal)
   } catch (error) {
     if (!(error instanceof SourceError)) throw error
-    await saveWeighing({ state: 'failed', difficulty: null, chance3: null, chance10: null, chance20: null, likelyFrom: null, likelyTo: null, levels: [], ownLevel: null, reason: error.message, fetchedOn: null })
+    await saveWeighing({
+      state: 'failed',
+      difficulty: null,
+      chance3: null,
+      chance10: null,
+      chance20: null,
+      likelyFrom: null,
+      likelyTo: null,
+      levels: [],
+      ownLevel: null,
+      reason: error.message,
+      fetchedOn: null,
+    })
     return [error]
   }
-  const organic: Organic[] = reply.organic.map(result => ({ place: result.position, url: result.url, title: result.title, snippet: result.snippet.replace(/<\/?b>/g, '') }))
+  const organic: Organic[] = reply.organic.map(result => ({
+    place: result.position,
+    url: result.url,
+    title: result.title,
+    snippet: result.snippet.replace(/<\/?b>/g, ''),
+  }))
   const urls = [...new Set(organic.map(result => result.url))]
   const domains = [...new Set([site.domain, ...organic.map(result => siteDomain(result.url))])]
   const failures = (await Promise.all([siteFacts(domains), fetchPageFacts(context, urls, signal)])).flat()
-  const features: PageFeatures = { firstPage: reply.first_page, answer: reply.answer !== null, questions: reply.questions, images: reply.images, shopping: reply.shopping.length, map: reply.map.length, ads: reply.ads.length }
+  const features: PageFeatures = {
+    firstPage: reply.first_page,
+    answer: reply.answer !== null,
+    questions: reply.questions,
+    images: reply.images,
+    shopping: reply.shopping.length,
+    map: reply.map.length,
+    ads: reply.ads.length,
+  }
   const judged = weighPage(keyword.phrase, organic, {
-    sites: new Map((await manySiteFacts(context.pool, domains)).map((fact): [string, SiteFact] => [fact.domain, fact])), pages: new Map((await manyPageFacts(context.pool, urls)).map((fact): [string, PageFact] => [fact.url, fact])),
-    ownDomain: site.domain, referenceSites: context.config.STANDING_REFERENCE_SITES, on: reply.date, language: market.language, firstPage: reply.first_page,
+    sites: new Map((await manySiteFacts(context.pool, domains)).map((fact): [string, SiteFact] => [fact.domain, fact])),
+    pages: new Map((await manyPageFacts(context.pool, urls)).map((fact): [string, PageFact] => [fact.url, fact])),
+    ownDomain: site.domain,
+    referenceSites: context.config.STANDING_REFERENCE_SITES,
+    on: reply.date,
+    language: market.language,
+    firstPage: reply.first_page,
   })
   await upsertResultPage(context.pool, key, reply, features, organic)
   await saveWeighing({
-    state: organic.length ? 'known' : 'nothing', difficulty: judged.difficulty, chance3: judged.chances?.[3] ?? null, chance10: judged.chances?.[10] ?? null, chance20: judged.chances?.[20] ?? null,
-    likelyFrom: judged.likely.from, likelyTo: judged.likely.to, levels: judged.terrain.places.map(place => place.level), ownLevel: judged.ownLevel, reason: null, fetchedOn: reply.date,
+    state: organic.length ? 'known' : 'nothing',
+    difficulty: judged.difficulty,
+    chance3: judged.chances?.[3] ?? null,
+    chance10: judged.chances?.[10] ?? null,
+    chance20: judged.chances?.[20] ?? null,
+    likelyFrom: judged.likely.from,
+    likelyTo: judged.likely.to,
+    levels: judged.terrain.places.map(place => place.level),
+    ownLevel: judged.ownLevel,
+    reason: null,
+    fetchedOn: reply.date,
   })
   return failures
 

@@ -30,16 +30,28 @@ export function authorityAt(world: World, month: number): Authority {
   }
   const linkingSites = new Int32Array(sites.length)
   const first = new Float64Array(sites.length)
-  for (const [pair, worth] of pairs) { first[pair % 65_536]! += worth; linkingSites[pair % 65_536]!++ }
+  for (const [pair, worth] of pairs) {
+    first[pair % 65_536]! += worth
+    linkingSites[pair % 65_536]!++
+  }
   const second = new Float64Array(sites.length)
   for (const [pair, worth] of pairs) {
     const source = sites[Math.floor(pair / 65_536)]!
-    second[pair % 65_536]! += worth * Math.log1p(first[source.id]!) * (source.kind === 'network' ? 0.08 : source.kind === 'school' || source.kind === 'public' || source.kind === 'news' ? 1.6 : 1) * (0.4 + source.quality)
+    second[pair % 65_536]! +=
+      worth *
+      Math.log1p(first[source.id]!) *
+      (source.kind === 'network'
+        ? 0.08
+        : source.kind === 'school' || source.kind === 'public' || source.kind === 'news'
+          ? 1.6
+          : 1) *
+      (0.4 + source.quality)
   }
   const full = Math.log1p(sites.length * 3)
-  const site = second.map(value => Math.min(1, Math.pow(Math.log1p(value) / full, 1.6)))
+  const site = second.map(value => Math.min(1, (Math.log1p(value) / full) ** 1.6))
   const page = new Float64Array(pages.length)
-  for (const [pair, worth] of perPage) page[pair % 4_194_304]! += worth * (0.3 + first[Math.floor(pair / 4_194_304)]! / sites.length)
+  for (const [pair, worth] of perPage)
+    page[pair % 4_194_304]! += worth * (0.3 + first[Math.floor(pair / 4_194_304)]! / sites.length)
   for (let i = 0; i < page.length; i++) page[i] = Math.min(1, Math.log1p(page[i]!) / 3)
   const made = { site, page, linkingSites }
   months.set(month, made)

@@ -7,11 +7,23 @@ import { type Query, trunk } from './understand.ts'
 
 export type Setting = { engine: Engine; device: Device; place: string }
 /** Candidates of a query in a setting with the part of their score that no day changes. */
-export type Plan = { query: Query; setting: Setting; pages: Page[]; relevance: Float64Array; base: Float64Array; engineCode: number }
+export type Plan = {
+  query: Query
+  setting: Setting
+  pages: Page[]
+  relevance: Float64Array
+  base: Float64Array
+  engineCode: number
+}
 
 /** How well a kind of page serves learn, compare, buy, go to a site, find nearby. */
 const serves: Record<PageKind, number[]> = {
-  home: [0.25, 0.3, 0.5, 1, 0.6], category: [0.15, 0.45, 1, 0.3, 0.5], product: [0.1, 0.3, 0.95, 0.2, 0.2], article: [1, 0.95, 0.2, 0.1, 0.25], thread: [0.8, 0.7, 0.05, 0, 0.1], listing: [0.05, 0.35, 0.3, 0.1, 1],
+  home: [0.25, 0.3, 0.5, 1, 0.6],
+  category: [0.15, 0.45, 1, 0.3, 0.5],
+  product: [0.1, 0.3, 0.95, 0.2, 0.2],
+  article: [1, 0.95, 0.2, 0.1, 0.25],
+  thread: [0.8, 0.7, 0.05, 0, 0.1],
+  listing: [0.05, 0.35, 0.3, 0.1, 1],
 }
 const engineSpec = {
   lantern: { code: 1, relevance: 3.1, site: 3, page: 0.75, title: 0.3, fresh: 0.25 },
@@ -30,13 +42,27 @@ export function relevanceOf(world: World, query: Query, page: Page): number {
   return 0.2 + 0.14 * query.intent.reduce((sum, share, i) => sum + share * other[i]!, 0)
 }
 
-export const servesIntent = (query: Query, kind: PageKind): number => query.intent.reduce((sum, share, i) => sum + share * serves[kind][i]!, 0)
+export const servesIntent = (query: Query, kind: PageKind): number =>
+  query.intent.reduce((sum, share, i) => sum + share * serves[kind][i]!, 0)
 
 /** The hidden rule's part that links and days do not touch. Interactions on purpose: fit multiplies, it does not add. */
-export function stillScore(setting: Setting, relevance: number, intentFit: number, quality: number, titleShare: number, local: number, mobile: number): number {
+export function stillScore(
+  setting: Setting,
+  relevance: number,
+  intentFit: number,
+  quality: number,
+  titleShare: number,
+  local: number,
+  mobile: number,
+): number {
   const spec = engineSpec[setting.engine]
   const fit = 1 / (1 + Math.exp(-7 * (relevance * (0.55 + 0.45 * intentFit) - 0.42)))
-  return spec.relevance * fit * (0.6 + 0.4 * quality) + spec.title * titleShare * fit + local + (setting.device === 'mobile' ? 0.35 * (mobile - 0.6) : 0)
+  return (
+    spec.relevance * fit * (0.6 + 0.4 * quality) +
+    spec.title * titleShare * fit +
+    local +
+    (setting.device === 'mobile' ? 0.35 * (mobile - 0.6) : 0)
+  )
 }
 
 /** What links add: saturating, and worth more the better the page fits. */
@@ -50,12 +76,25 @@ export function planRanking(world: World, query: Query, setting: Setting): Plan 
   const language = query.language
   const head = world.heads[query.head]!
   const pool: Page[] = [...world.pagesOfHead[query.head]!]
-  for (const site of world.sites) if (site.language === language && site.groups.includes(head.group)) { const home = world.pagesOfSite[site.id]![0]; if (home) pool.push(home) }
+  for (const site of world.sites)
+    if (site.language === language && site.groups.includes(head.group)) {
+      const home = world.pagesOfSite[site.id]![0]
+      if (home) pool.push(home)
+    }
   if (pool.length < 130) {
-    const mates = world.heads.filter(other => other.language === language && other.group === head.group && other.id !== head.id)
-    for (const mate of mates) for (const page of world.pagesOfHead[mate.id]!) { if (pool.length >= 160) break; if (unit(page.id, query.head, 5) < 0.3) pool.push(page) }
+    const mates = world.heads.filter(
+      other => other.language === language && other.group === head.group && other.id !== head.id,
+    )
+    for (const mate of mates)
+      for (const page of world.pagesOfHead[mate.id]!) {
+        if (pool.length >= 160) break
+        if (unit(page.id, query.head, 5) < 0.3) pool.push(page)
+      }
   }
-  const pages = pool.length > 400 ? pool.sort((a, b) => relevanceOf(world, query, b) - relevanceOf(world, query, a) || a.id - b.id).slice(0, 400) : pool
+  const pages =
+    pool.length > 400
+      ? pool.sort((a, b) => relevanceOf(world, query, b) - relevanceOf(world, query, a) || a.id - b.id).slice(0, 400)
+      : pool
   const stems = query.words.map(trunk)
   const placeHash = textHash(setting.place)
   const deviceCode = setting.device === 'mobile' ? 1 : 0
@@ -65,13 +104,24 @@ export function planRanking(world: World, query: Query, setting: Setting): Plan 
     const site = world.sites[page.site]!
     const title = page.title.toLowerCase()
     const titleStems = title.split(/[^\p{L}\p{N}]+/u).map(trunk)
-    const share = title.includes(query.phrase) ? 1 : (0.7 * stems.filter(stem => titleStems.includes(stem)).length) / stems.length
+    const share = title.includes(query.phrase)
+      ? 1
+      : (0.7 * stems.filter(stem => titleStems.includes(stem)).length) / stems.length
     const fit = relevanceOf(world, query, page)
     relevance[i] = fit
-    const local = query.local ? (site.city === setting.place ? 0.8 : site.city && setting.place === 'tarrow' ? 0.15 : 0) : 0
-    base[i] = stillScore(setting, fit, servesIntent(query, page.kind), page.quality, share, local, site.mobile)
-      + 0.16 * normal(world.seed, page.id, query.need, engineCode) + 0.06 * normal(world.seed, page.id, query.id, engineCode, 7)
-      + 0.03 * normal(world.seed, page.id, query.need, placeHash) + 0.04 * normal(world.seed, page.id, query.need, 17 + deviceCode)
+    const local = query.local
+      ? site.city === setting.place
+        ? 0.8
+        : site.city && setting.place === 'tarrow'
+          ? 0.15
+          : 0
+      : 0
+    base[i] =
+      stillScore(setting, fit, servesIntent(query, page.kind), page.quality, share, local, site.mobile) +
+      0.16 * normal(world.seed, page.id, query.need, engineCode) +
+      0.06 * normal(world.seed, page.id, query.id, engineCode, 7) +
+      0.03 * normal(world.seed, page.id, query.need, placeHash) +
+      0.04 * normal(world.seed, page.id, query.need, 17 + deviceCode)
   })
   return { query, setting, pages, relevance, base, engineCode }
 }
@@ -96,7 +146,14 @@ function shiftOffsets(world: World, shift: number, engineCode: number): Float64A
   if (!kept) offsetsKept.set(world, (kept = new Map()))
   const key = shift * 4 + engineCode
   let offsets = kept.get(key)
-  if (!offsets) kept.set(key, (offsets = Float64Array.from(world.sites, site => 0.2 * (unit(world.seed, site.id, shift, engineCode, 43) - 0.5))))
+  if (!offsets)
+    kept.set(
+      key,
+      (offsets = Float64Array.from(
+        world.sites,
+        site => 0.2 * (unit(world.seed, site.id, shift, engineCode, 43) - 0.5),
+      )),
+    )
   return offsets
 }
 
@@ -116,14 +173,25 @@ export function scoresOn(world: World, plan: Plan, day: number, still = false): 
   const siteShift = shiftOffsets(world, shift, plan.engineCode)
   for (let i = 0; i < scores.length; i++) {
     const page = plan.pages[i]!
-    if (page.born > day) { scores[i] = -Infinity; continue }
+    if (page.born > day) {
+      scores[i] = -Infinity
+      continue
+    }
     const site = now.site[page.site]! * (1 - share) + next.site[page.site]! * share
     const links = now.page[page.id]! * (1 - share) + next.page[page.id]! * share
     const age = day - (page.updated <= day ? page.updated : page.born)
     const young = day - page.born < 40 ? -0.5 * (1 - (day - page.born) / 40) : 0
-    const drift = still ? 0 : (chance3(key, page.id, week) * (1 - within) + chance3(key, page.id, week + 1) * within - 0.5) * 0.1 + (chance3(key, page.id, day) - 0.5) * 0.05
-    scores[i] = plan.base[i]! + linkWeight * linkScore(plan.setting, plan.relevance[i]!, site, links)
-      + fresh * Math.exp(-age / 300) + young + siteShift[page.site]! + drift
+    const drift = still
+      ? 0
+      : (chance3(key, page.id, week) * (1 - within) + chance3(key, page.id, week + 1) * within - 0.5) * 0.1 +
+        (chance3(key, page.id, day) - 0.5) * 0.05
+    scores[i] =
+      plan.base[i]! +
+      linkWeight * linkScore(plan.setting, plan.relevance[i]!, site, links) +
+      fresh * Math.exp(-age / 300) +
+      young +
+      siteShift[page.site]! +
+      drift
   }
   return scores
 }
@@ -131,7 +199,9 @@ export function scoresOn(world: World, plan: Plan, day: number, still = false): 
 /** The ranking of a day, best first, at most two pages of a site in a row of ten and `depth` results. */
 export function rankOn(world: World, plan: Plan, day: number, depth: number, still = false): Page[] {
   const scores = scoresOn(world, plan, day, still)
-  const order = Array.from(scores.keys()).filter(i => scores[i]! > -Infinity && plan.relevance[i]! > 0.03).sort((a, b) => scores[b]! - scores[a]! || a - b)
+  const order = Array.from(scores.keys())
+    .filter(i => scores[i]! > -Infinity && plan.relevance[i]! > 0.03)
+    .sort((a, b) => scores[b]! - scores[a]! || a - b)
   const perSite = new Map<number, number>()
   const ranked: Page[] = []
   for (const i of order) {
@@ -146,16 +216,31 @@ export function rankOn(world: World, plan: Plan, day: number, depth: number, sti
 }
 
 /** Where a site's best page stands on a day: the place `rankOn` gives it, without sorting. */
-export function bestOfSite(world: World, plan: Plan, day: number, site: number): { position: number; page: Page } | undefined {
+export function bestOfSite(
+  world: World,
+  plan: Plan,
+  day: number,
+  site: number,
+): { position: number; page: Page } | undefined {
   const scores = scoresOn(world, plan, day)
   let own = -1
-  for (let i = 0; i < scores.length; i++) if (plan.pages[i]!.site === site && plan.relevance[i]! > 0.03 && scores[i]! > (own < 0 ? -Infinity : scores[own]!)) own = i
+  for (let i = 0; i < scores.length; i++)
+    if (plan.pages[i]!.site === site && plan.relevance[i]! > 0.03 && scores[i]! > (own < 0 ? -Infinity : scores[own]!))
+      own = i
   if (own < 0) return undefined
   const above = new Uint8Array(world.sites.length)
   let position = 1
   for (let i = 0; i < scores.length; i++) {
     const page = plan.pages[i]!
-    if (i !== own && plan.relevance[i]! > 0.03 && (scores[i]! > scores[own]! || (scores[i] === scores[own] && i < own)) && above[page.site]! < 2) { above[page.site]!++; position++ }
+    if (
+      i !== own &&
+      plan.relevance[i]! > 0.03 &&
+      (scores[i]! > scores[own]! || (scores[i] === scores[own] && i < own)) &&
+      above[page.site]! < 2
+    ) {
+      above[page.site]!++
+      position++
+    }
   }
   return { position, page: plan.pages[own]! }
 }
@@ -166,11 +251,23 @@ export function bestOfSite(world: World, plan: Plan, day: number, site: number):
  */
 export function trueHurdle(world: World, plan: Plan, day: number): number {
   const scores = scoresOn(world, plan, day, true)
-  const tenth = rankOn(world, plan, day, 10, true).map(page => scores[plan.pages.indexOf(page)]!).at(-1) ?? 0
-  const kind = (Object.keys(serves) as PageKind[]).filter(each => each !== 'home').sort((a, b) => servesIntent(plan.query, b) - servesIntent(plan.query, a))[0]!
-  const at = (site: number): number => stillScore(plan.setting, 0.92, servesIntent(plan.query, kind), 0.6, 0.85, 0, 0.65) + linkScore(plan.setting, 0.92, site, 0.1) + engineSpec[plan.setting.engine].fresh * (plan.query.intent[1]! + 0.3)
+  const tenth =
+    rankOn(world, plan, day, 10, true)
+      .map(page => scores[plan.pages.indexOf(page)]!)
+      .at(-1) ?? 0
+  const kind = (Object.keys(serves) as PageKind[])
+    .filter(each => each !== 'home')
+    .sort((a, b) => servesIntent(plan.query, b) - servesIntent(plan.query, a))[0]!
+  const at = (site: number): number =>
+    stillScore(plan.setting, 0.92, servesIntent(plan.query, kind), 0.6, 0.85, 0, 0.65) +
+    linkScore(plan.setting, 0.92, site, 0.1) +
+    engineSpec[plan.setting.engine].fresh * (plan.query.intent[1]! + 0.3)
   let low = 0
   let high = 1
-  for (let i = 0; i < 50; i++) { const mid = (low + high) / 2; if (at(mid) < tenth) low = mid; else high = mid }
+  for (let i = 0; i < 50; i++) {
+    const mid = (low + high) / 2
+    if (at(mid) < tenth) low = mid
+    else high = mid
+  }
   return (low + high) / 2
 }

@@ -6,17 +6,38 @@ import type { Keyword } from '../world/keywords.ts'
 import { type Language, places } from '../world/vocabulary.ts'
 import type { World } from '../world/world.ts'
 
-const idle = new Set(['a', 'an', 'the', 'for', 'in', 'of', 'with', 'to', 'is', 'are', 'on', 'für', 'der', 'die', 'das', 'in', 'und'])
+const idle = new Set([
+  'a',
+  'an',
+  'the',
+  'for',
+  'in',
+  'of',
+  'with',
+  'to',
+  'is',
+  'are',
+  'on',
+  'für',
+  'der',
+  'die',
+  'das',
+  'in',
+  'und',
+])
 
 /** Bands that the service rounds to: two leading figures, about 22 % apart. */
 const bands = Array.from({ length: 60 }, (_, k) => {
-  const value = 10 * Math.pow(1.22, k)
-  const step = Math.pow(10, Math.max(1, Math.floor(Math.log10(value)) - 1))
+  const value = 10 * 1.22 ** k
+  const step = 10 ** Math.max(1, Math.floor(Math.log10(value)) - 1)
   return Math.round(value / step) * step
 }).filter((value, i, list) => list.indexOf(value) === i)
 const toBand = (value: number): number => {
   if (value < 7) return 0
-  return bands.reduce((best, band) => (Math.abs(Math.log(band / value)) < Math.abs(Math.log(best / value)) ? band : best), 10)
+  return bands.reduce(
+    (best, band) => (Math.abs(Math.log(band / value)) < Math.abs(Math.log(best / value)) ? band : best),
+    10,
+  )
 }
 
 export class AdsData {
@@ -30,7 +51,16 @@ export class AdsData {
     }
   }
   #familyKey(phrase: string, language: Language): string {
-    return `${language}:${[...new Set(phrase.split(' ').filter(word => !idle.has(word)).map(trunk))].sort().join(' ')}`
+    return `${language}:${[
+      ...new Set(
+        phrase
+          .split(' ')
+          .filter(word => !idle.has(word))
+          .map(trunk),
+      ),
+    ]
+      .sort()
+      .join(' ')}`
   }
 
   /** Figures of one keyword as the service would give them, or null where it has none. Members of a family get one figure. */
@@ -51,14 +81,27 @@ export class AdsData {
     const year = monthly.slice(-12)
     const bid = Math.max(0.05, lead.cpc)
     return {
-      text, average: Math.round(year.reduce((sum, item) => sum + item.searches, 0) / 12), monthly,
-      competition: lead.competition > 0.66 ? 'HIGH' : lead.competition > 0.33 ? 'MEDIUM' : 'LOW', competition_index: Math.round(lead.competition * 100),
-      cpc_micros: Math.round(bid * 1e6), low_bid_micros: Math.round(bid * 0.55 * 1e6), high_bid_micros: Math.round(bid * 1.7 * 1e6), as_of: isoOf(day),
+      text,
+      average: Math.round(year.reduce((sum, item) => sum + item.searches, 0) / 12),
+      monthly,
+      competition: lead.competition > 0.66 ? 'HIGH' : lead.competition > 0.33 ? 'MEDIUM' : 'LOW',
+      competition_index: Math.round(lead.competition * 100),
+      cpc_micros: Math.round(bid * 1e6),
+      low_bid_micros: Math.round(bid * 0.55 * 1e6),
+      high_bid_micros: Math.round(bid * 1.7 * 1e6),
+      as_of: isoOf(day),
     }
   }
 
   /** Ideas near the seeds, nearest and most searched first. */
-  ideas(seeds: string[], place: string, language: Language, day: number, offset: number, size: number): { ideas: object[]; next: number | null } {
+  ideas(
+    seeds: string[],
+    place: string,
+    language: Language,
+    day: number,
+    offset: number,
+    size: number,
+  ): { ideas: object[]; next: number | null } {
     const world = this.#world
     const near = new Map<number, number>()
     for (const seed of seeds) {
@@ -71,7 +114,8 @@ export class AdsData {
         const other = world.heads[keyword.head]!
         let closeness = other.id === head.id ? 3 : other.group === head.group ? 1.2 : 0
         for (const word of keyword.phrase.split(' ')) if (stems.has(trunk(word))) closeness += 0.6
-        if (closeness > 0.5) near.set(keyword.id, Math.max(near.get(keyword.id) ?? 0, closeness + 0.15 * Math.log1p(keyword.base)))
+        if (closeness > 0.5)
+          near.set(keyword.id, Math.max(near.get(keyword.id) ?? 0, closeness + 0.15 * Math.log1p(keyword.base)))
       }
     }
     const order = [...near].sort((a, b) => b[1] - a[1] || a[0] - b[0])
@@ -79,7 +123,19 @@ export class AdsData {
     return {
       ideas: page.map(([id]) => {
         const phrase = world.keywords[id]!.phrase
-        return this.figures(phrase, place, language, day) ?? { text: phrase, average: null, monthly: [], competition: null, competition_index: null, cpc_micros: null, low_bid_micros: null, high_bid_micros: null, as_of: isoOf(day) }
+        return (
+          this.figures(phrase, place, language, day) ?? {
+            text: phrase,
+            average: null,
+            monthly: [],
+            competition: null,
+            competition_index: null,
+            cpc_micros: null,
+            low_bid_micros: null,
+            high_bid_micros: null,
+            as_of: isoOf(day),
+          }
+        )
       }),
       next: offset + size < order.length ? offset + size : null,
     }

@@ -15,7 +15,7 @@ export function trueSearches(world: DemandWorld, keyword: Keyword, month: number
   const headPeak = unit(...at, 1) * 12
   const headDepth = unit(...at, 2) < 0.4 ? 0.05 + 0.1 * unit(...at, 3) : 0.15 + 0.4 * unit(...at, 3)
   let season = 1 + headDepth * Math.cos(((calendar - headPeak) / 6) * Math.PI)
-  if (aspect.season) season *= 1 + 0.9 * Math.exp(-Math.pow(circularGap(calendar, aspect.season - 1) / 1.3, 2))
+  if (aspect.season) season *= 1 + 0.9 * Math.exp(-((circularGap(calendar, aspect.season - 1) / 1.3) ** 2))
   const slope = unit(...at, 4) < 0.6 ? 0 : (unit(...at, 5) - 0.42) * 0.03
   const trend = Math.exp(slope * (month - 2026 * 12))
   const shockMonth = 2023 * 12 + Math.floor(unit(...at, 6) * 48)

@@ -5,4 +5,12 @@ export type HeadSpec = { name: string; group: string; weight: number; sort: Head
  * What people want of it. All `forms` mean the same. `intent` = shares of learn, compare, buy, go to a site, find
  * nearby. `sorts` names the sorts of head it goes with by first letter. `season` is the month of the peak.
  */
-export type AspectSpec = { name: string; forms: string[]; share: number; intent: number[]; sorts: string; season?: number; groups?: string[] }
+export type AspectSpec = {
+  name: string
+  forms: string[]
+  share: number
+  intent: number[]
+  sorts: string
+  season?: number
+  groups?: string[]
+}

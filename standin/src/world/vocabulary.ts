@@ -4,8 +4,20 @@ import { adjectivesEn, aspectsEn, brandsEn, headsEn } from './vocabulary-en.ts'
 export type Language = 'en' | 'de'
 
 export const vocabulary = {
-  en: { heads: headsEn, aspects: aspectsEn, brands: brandsEn, adjectives: adjectivesEn, cities: ['port hallow', 'wexmere', 'lindle', 'oxcombe'] },
-  de: { heads: headsDe, aspects: aspectsDe, brands: brandsDe, adjectives: adjectivesDe, cities: ['brunnach', 'steinfurt am see', 'mettau'] },
+  en: {
+    heads: headsEn,
+    aspects: aspectsEn,
+    brands: brandsEn,
+    adjectives: adjectivesEn,
+    cities: ['port hallow', 'wexmere', 'lindle', 'oxcombe'],
+  },
+  de: {
+    heads: headsDe,
+    aspects: aspectsDe,
+    brands: brandsDe,
+    adjectives: adjectivesDe,
+    cities: ['brunnach', 'steinfurt am see', 'mettau'],
+  },
 }
 
 /** Place names and their language; the first of each country is the country itself. */

@@ -35,10 +35,20 @@ export function makeWorld(seed: number, size: number, today: number): World {
   const pages = makePages(seed, Math.round(6_000 * size), sites, heads, aspects, epoch)
   const links = makeLinks(seed, Math.round(60_000 * size), sites, pages, epoch)
   const world: World = {
-    seed, size, today, heads, aspects, keywords, sites, pages, links,
+    seed,
+    size,
+    today,
+    heads,
+    aspects,
+    keywords,
+    sites,
+    pages,
+    links,
     byPhrase: new Map(keywords.map(keyword => [keyword.phrase, keyword])),
     byDomain: new Map(sites.map(site => [site.domain, site])),
-    pagesOfSite: sites.map(() => []), pagesOfHead: heads.map(() => []), pageByUrl: new Map(),
+    pagesOfSite: sites.map(() => []),
+    pagesOfHead: heads.map(() => []),
+    pageByUrl: new Map(),
     linksByTarget: indexByTarget(links, pages.length),
   }
   for (const page of pages) {

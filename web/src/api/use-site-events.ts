@@ -10,16 +10,27 @@ export function useSiteEvents(siteId: number, onKeywords: () => void): void {
   told.current = onKeywords
   useEffect(() => {
     const stream = new EventSource(siteEventsPath(siteId))
-    const refresh = (...keys: string[]): void => { for (const key of keys) void client.invalidateQueries({ queryKey: [key, siteId] }) }
-    stream.onopen = () => { refresh('jobs', 'gatherings', 'trail', 'pages', 'positions'); told.current() }
+    const refresh = (...keys: string[]): void => {
+      for (const key of keys) void client.invalidateQueries({ queryKey: [key, siteId] })
+    }
+    stream.onopen = () => {
+      refresh('jobs', 'gatherings', 'trail', 'pages', 'positions')
+      told.current()
+    }
     stream.onmessage = message => {
       const event = JSON.parse(String(message.data)) as SiteEvent
       if (event.type === 'job') {
-        client.setQueryData<Job[]>(['jobs', siteId], jobs => [event.job, ...(jobs ?? []).filter(job => job.id !== event.job.id)])
+        client.setQueryData<Job[]>(['jobs', siteId], jobs => [
+          event.job,
+          ...(jobs ?? []).filter(job => job.id !== event.job.id),
+        ])
         if (event.job.endedAt) refresh('gatherings', 'trail')
         return
       }
-      if (event.type === 'keywords') { told.current(); refresh('trail', 'firstPage', 'pages') }
+      if (event.type === 'keywords') {
+        told.current()
+        refresh('trail', 'firstPage', 'pages')
+      }
       if (event.type === 'gatherings') refresh('gatherings')
       if (event.type === 'plan') refresh('pages', 'trail')
       if (event.type === 'positions') refresh('positions', 'visibility', 'history', 'trail')

@@ -4,8 +4,13 @@ export function PlaceLine({ places }: { places: readonly number[] }) {
   let path = ''
   let pen = false
   places.forEach((place, i) => {
-    if (place > 0) path += `${pen ? 'L' : 'M'}${((i / Math.max(1, places.length - 1)) * 90).toFixed(1)} ${y(place).toFixed(1)}`
+    if (place > 0)
+      path += `${pen ? 'L' : 'M'}${((i / Math.max(1, places.length - 1)) * 90).toFixed(1)} ${y(place).toFixed(1)}`
     pen = place > 0
   })
-  return <svg width="90" height="18" viewBox="0 0 90 18" aria-hidden="true"><path d={path} fill="none" stroke="var(--mui-palette-dew-scale3)" strokeWidth="1.3" strokeLinecap="round" /></svg>
+  return (
+    <svg width="90" height="18" viewBox="0 0 90 18" aria-hidden="true">
+      <path d={path} fill="none" stroke="var(--mui-palette-dew-scale3)" strokeWidth="1.3" strokeLinecap="round" />
+    </svg>
+  )
 }

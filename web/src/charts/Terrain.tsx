@@ -6,15 +6,34 @@ export function TerrainSmall({ levels, ownLevel }: { levels: ReadonlyArray<numbe
   const y = (level: number): number => 17 - (level / 100) * 15
   const line = known.map((level, i) => `${i ? 'L' : 'M'}${x(i).toFixed(1)} ${y(level).toFixed(1)}`).join('')
   return (
-    <svg width="76" height="18" viewBox="0 0 76 18" role="img" aria-label={`Levels of the results: ${known.map(level => Math.round(level)).join(', ')}${ownLevel === null ? '' : `; yours ${Math.round(ownLevel)}`}`}>
+    <svg
+      width="76"
+      height="18"
+      viewBox="0 0 76 18"
+      role="img"
+      aria-label={`Levels of the results: ${known.map(level => Math.round(level)).join(', ')}${ownLevel === null ? '' : `; yours ${Math.round(ownLevel)}`}`}
+    >
       <path d={`${line}L76 18L0 18Z`} fill="var(--mui-palette-dew-scale1)" opacity="0.75" />
       <path d={line} fill="none" stroke="var(--mui-palette-dew-scale3)" strokeWidth="1.2" />
-      {ownLevel !== null && <line x1="0" x2="76" y1={y(ownLevel)} y2={y(ownLevel)} stroke="var(--mui-palette-dew-own)" strokeWidth="1.2" strokeDasharray="2 2" />}
+      {ownLevel !== null && (
+        <line
+          x1="0"
+          x2="76"
+          y1={y(ownLevel)}
+          y2={y(ownLevel)}
+          stroke="var(--mui-palette-dew-own)"
+          strokeWidth="1.2"
+          strokeDasharray="2 2"
+        />
+      )}
     </svg>
   )
 }
 
-type LargeProps = { places: Array<{ place: number; level: number; opening: boolean; own: boolean; title: string }>; ownLevel: number | null }
+type LargeProps = {
+  places: Array<{ place: number; level: number; opening: boolean; own: boolean; title: string }>
+  ownLevel: number | null
+}
 
 /** The same ground unfolded: a point a result, openings in amber, every point named. */
 export function TerrainLarge({ places, ownLevel }: LargeProps) {
@@ -24,20 +43,61 @@ export function TerrainLarge({ places, ownLevel }: LargeProps) {
   const y = (level: number): number => 120 - (level / 100) * 108
   const line = places.map((place, i) => `${i ? 'L' : 'M'}${x(i).toFixed(1)} ${y(place.level).toFixed(1)}`).join('')
   return (
-    <svg width="100%" viewBox="0 0 316 140" role="img" aria-label={`Terrain of the first page: ${places.map(place => `${place.place}: ${Math.round(place.level)}`).join(', ')}${ownLevel === null ? '' : `; your level ${Math.round(ownLevel)}`}`}>
-      {[0, 50, 100].map(level => <g key={level}><line x1={left} x2={right} y1={y(level)} y2={y(level)} stroke="var(--mui-palette-dew-line)" /><text x={left - 6} y={y(level) + 4} textAnchor="end" fontSize="10" fill="var(--mui-palette-dew-ink2)">{level}</text></g>)}
+    <svg
+      width="100%"
+      viewBox="0 0 316 140"
+      role="img"
+      aria-label={`Terrain of the first page: ${places.map(place => `${place.place}: ${Math.round(place.level)}`).join(', ')}${ownLevel === null ? '' : `; your level ${Math.round(ownLevel)}`}`}
+    >
+      {[0, 50, 100].map(level => (
+        <g key={level}>
+          <line x1={left} x2={right} y1={y(level)} y2={y(level)} stroke="var(--mui-palette-dew-line)" />
+          <text x={left - 6} y={y(level) + 4} textAnchor="end" fontSize="10" fill="var(--mui-palette-dew-ink2)">
+            {level}
+          </text>
+        </g>
+      ))}
       <path d={`${line}L${x(places.length - 1)} 120L${x(0)} 120Z`} fill="var(--mui-palette-dew-scale1)" opacity="0.6" />
       <path d={line} fill="none" stroke="var(--mui-palette-dew-scale3)" strokeWidth="1.5" />
       {ownLevel !== null && (
         <>
-          <line x1={left} x2={right} y1={y(ownLevel)} y2={y(ownLevel)} stroke="var(--mui-palette-dew-own)" strokeWidth="1.3" strokeDasharray="4 3" />
-          <text x={right} y={y(ownLevel) - 5} textAnchor="end" fontSize="10.5" fontWeight="540" fill="var(--mui-palette-dew-ownInk)" stroke="var(--mui-palette-dew-open)" strokeWidth="3" paintOrder="stroke">your level {Math.round(ownLevel)}</text>
+          <line
+            x1={left}
+            x2={right}
+            y1={y(ownLevel)}
+            y2={y(ownLevel)}
+            stroke="var(--mui-palette-dew-own)"
+            strokeWidth="1.3"
+            strokeDasharray="4 3"
+          />
+          <text
+            x={right}
+            y={y(ownLevel) - 5}
+            textAnchor="end"
+            fontSize="10.5"
+            fontWeight="540"
+            fill="var(--mui-palette-dew-ownInk)"
+            stroke="var(--mui-palette-dew-open)"
+            strokeWidth="3"
+            paintOrder="stroke"
+          >
+            your level {Math.round(ownLevel)}
+          </text>
         </>
       )}
       {places.map((place, i) => (
         <g key={place.place}>
-          <circle cx={x(i)} cy={y(place.level)} r={place.opening ? 4.5 : 3} fill={place.opening ? 'var(--mui-palette-dew-own)' : 'var(--mui-palette-dew-scale3)'}><title>{`${place.place}. ${place.title}: level ${Math.round(place.level)}${place.opening ? ', below yours' : ''}`}</title></circle>
-          <text x={x(i)} y={135} textAnchor="middle" fontSize="10" fill="var(--mui-palette-dew-ink2)">{place.place}</text>
+          <circle
+            cx={x(i)}
+            cy={y(place.level)}
+            r={place.opening ? 4.5 : 3}
+            fill={place.opening ? 'var(--mui-palette-dew-own)' : 'var(--mui-palette-dew-scale3)'}
+          >
+            <title>{`${place.place}. ${place.title}: level ${Math.round(place.level)}${place.opening ? ', below yours' : ''}`}</title>
+          </circle>
+          <text x={x(i)} y={135} textAnchor="middle" fontSize="10" fill="var(--mui-palette-dew-ink2)">
+            {place.place}
+          </text>
         </g>
       ))}
     </svg>

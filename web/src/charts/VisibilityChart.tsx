@@ -7,12 +7,57 @@ import { themeColour } from './chart-setup.ts'
 export default function VisibilityChart({ days }: { days: Array<{ day: string; visibility: number | null }> }) {
   const { colorScheme } = useColorScheme()
   return (
-    <Line key={colorScheme ?? ''} aria-label="Visibility by day" role="img"
-      data={{ labels: days.map(each => each.day), datasets: [{ data: days.map(each => each.visibility), borderColor: themeColour('own'), borderWidth: 2, pointRadius: 0, pointHitRadius: 8, tension: 0.2, spanGaps: false }] }}
+    <Line
+      key={colorScheme ?? ''}
+      aria-label="Visibility by day"
+      role="img"
+      data={{
+        labels: days.map(each => each.day),
+        datasets: [
+          {
+            data: days.map(each => each.visibility),
+            borderColor: themeColour('own'),
+            borderWidth: 2,
+            pointRadius: 0,
+            pointHitRadius: 8,
+            tension: 0.2,
+            spanGaps: false,
+          },
+        ],
+      }}
       options={{
-        responsive: true, maintainAspectRatio: false, interaction: { mode: 'index', intersect: false },
-        plugins: { tooltip: { callbacks: { title: items => formatShortDay(items[0]!.label), label: item => `visibility ${formatOne(item.parsed.y ?? 0)}` } } },
-        scales: { x: { grid: { display: false }, border: { color: themeColour('line') }, ticks: { color: themeColour('ink2'), maxTicksLimit: 6, maxRotation: 0, callback: (_, i) => formatShortDay(days[i]?.day ?? '1970-01-01') } }, y: { position: 'right', beginAtZero: true, suggestedMax: 10, grid: { color: themeColour('line') }, border: { display: false }, ticks: { color: themeColour('ink2'), maxTicksLimit: 4 } } },
-      }} />
+        responsive: true,
+        maintainAspectRatio: false,
+        interaction: { mode: 'index', intersect: false },
+        plugins: {
+          tooltip: {
+            callbacks: {
+              title: items => formatShortDay(items[0]!.label),
+              label: item => `visibility ${formatOne(item.parsed.y ?? 0)}`,
+            },
+          },
+        },
+        scales: {
+          x: {
+            grid: { display: false },
+            border: { color: themeColour('line') },
+            ticks: {
+              color: themeColour('ink2'),
+              maxTicksLimit: 6,
+              maxRotation: 0,
+              callback: (_, i) => formatShortDay(days[i]?.day ?? '1970-01-01'),
+            },
+          },
+          y: {
+            position: 'right',
+            beginAtZero: true,
+            suggestedMax: 10,
+            grid: { color: themeColour('line') },
+            border: { display: false },
+            ticks: { color: themeColour('ink2'), maxTicksLimit: 4 },
+          },
+        },
+      }}
+    />
   )
 }

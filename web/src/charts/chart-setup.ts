@@ -1,9 +1,33 @@
-import { BarController, BarElement, CategoryScale, Chart, Filler, LinearScale, LineController, LineElement, LogarithmicScale, PointElement, Tooltip } from 'chart.js'
+import {
+  BarController,
+  BarElement,
+  CategoryScale,
+  Chart,
+  Filler,
+  LinearScale,
+  LineController,
+  LineElement,
+  LogarithmicScale,
+  PointElement,
+  Tooltip,
+} from 'chart.js'
 
-Chart.register(BarController, BarElement, CategoryScale, Filler, LinearScale, LineController, LineElement, LogarithmicScale, PointElement, Tooltip)
+Chart.register(
+  BarController,
+  BarElement,
+  CategoryScale,
+  Filler,
+  LinearScale,
+  LineController,
+  LineElement,
+  LogarithmicScale,
+  PointElement,
+  Tooltip,
+)
 Chart.defaults.font.family = "'Hanken Grotesk Variable', system-ui, sans-serif"
 Chart.defaults.font.size = 11
 Chart.defaults.animation = false
 
 /** The value of a theme colour now; canvases cannot read CSS variables themselves. */
-export const themeColour = (name: string): string => getComputedStyle(document.documentElement).getPropertyValue(`--mui-palette-dew-${name}`).trim()
+export const themeColour = (name: string): string =>
+  getComputedStyle(document.documentElement).getPropertyValue(`--mui-palette-dew-${name}`).trim()

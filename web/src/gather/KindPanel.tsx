@@ -14,7 +14,18 @@ export function KindPanel({ counts, state }: { counts: Record<string, number>; s
   return (
     <section>
       <h2>Kind</h2>
-      {Object.entries(kindLabels).map(([kind, label]) => <button key={kind} type="button" className="rail-row" aria-pressed={chosen.includes(kind)} onClick={() => toggle(kind)}><span>{label}</span><small>{formatWhole(counts[kind] ?? 0)}</small></button>)}
+      {Object.entries(kindLabels).map(([kind, label]) => (
+        <button
+          key={kind}
+          type="button"
+          className="rail-row"
+          aria-pressed={chosen.includes(kind)}
+          onClick={() => toggle(kind)}
+        >
+          <span>{label}</span>
+          <small>{formatWhole(counts[kind] ?? 0)}</small>
+        </button>
+      ))}
     </section>
   )
 }

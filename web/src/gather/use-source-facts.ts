@@ -3,26 +3,41 @@ import { useEffect, useState, useSyncExternalStore } from 'react'
 import type { WholeSource } from '../sheet/row-source.ts'
 
 /** Sums of the shown rows or of the selected ones, asked for again a moment after something changed. */
-export function useSums(source: WholeSource, columns: readonly string[], selected: ReadonlySet<number>): { rows: number; sums: Record<string, ColumnSum> } | null {
+export function useSums(
+  source: WholeSource,
+  columns: readonly string[],
+  selected: ReadonlySet<number>,
+): { rows: number; sums: Record<string, ColumnSum> } | null {
   const version = useSyncExternalStore(source.subscribe, () => source.version)
   const [sums, setSums] = useState<{ rows: number; sums: Record<string, ColumnSum> } | null>(null)
   const key = columns.join(',')
   // biome-ignore lint/correctness/useExhaustiveDependencies: version stands for the rows.
   useEffect(() => {
-    const timer = setTimeout(() => { source.sums(key.split(','), selected.size ? [...selected] : undefined).then(setSums, () => undefined) }, 60)
+    const timer = setTimeout(() => {
+      source.sums(key.split(','), selected.size ? [...selected] : undefined).then(setSums, () => undefined)
+    }, 60)
     return () => clearTimeout(timer)
   }, [source, version, key, selected])
   return sums
 }
 
 /** Words and kinds of the shown rows, a moment later than the rows themselves, so that typing stays quick. */
-export function useListFacts(source: WholeSource): { words: Array<{ word: string; rows: number }>; kinds: Record<string, number> } {
+export function useListFacts(source: WholeSource): {
+  words: Array<{ word: string; rows: number }>
+  kinds: Record<string, number>
+} {
   const version = useSyncExternalStore(source.subscribe, () => source.version)
-  const [facts, setFacts] = useState<{ words: Array<{ word: string; rows: number }>; kinds: Record<string, number> }>({ words: [], kinds: {} })
+  const [facts, setFacts] = useState<{ words: Array<{ word: string; rows: number }>; kinds: Record<string, number> }>({
+    words: [],
+    kinds: {},
+  })
   // biome-ignore lint/correctness/useExhaustiveDependencies: version stands for the rows.
   useEffect(() => {
     const timer = setTimeout(() => {
-      Promise.all([source.words(40), source.codes('kind', ['kind'])]).then(([words, kinds]) => setFacts({ words, kinds }), () => undefined)
+      Promise.all([source.words(40), source.codes('kind', ['kind'])]).then(
+        ([words, kinds]) => setFacts({ words, kinds }),
+        () => undefined,
+      )
     }, 90)
     return () => clearTimeout(timer)
   }, [source, version])

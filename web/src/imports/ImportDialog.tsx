@@ -1,5 +1,15 @@
 import { importFields, type ImportKind, runImport, type Uploaded, uploadPath } from '@dew-trail/contract/imports'
-import { Button, Checkbox, Dialog, DialogActions, DialogContent, DialogTitle, FormControlLabel, MenuItem, Select } from '@mui/material'
+import {
+  Button,
+  Checkbox,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  FormControlLabel,
+  MenuItem,
+  Select,
+} from '@mui/material'
 import { type DragEvent, useRef, useState } from 'react'
 import { call, send } from '../api/call.ts'
 import { formatMarket } from '../format.ts'
@@ -24,7 +34,11 @@ export function ImportDialog({ kind, onClose }: { kind: ImportKind; onClose(): v
     setBusy(true)
     setError(null)
     try {
-      const answer = (await send(uploadPath(site.id, kind, chosen.name), { method: 'POST', body: chosen, headers: { 'content-type': 'text/csv' } })) as Uploaded
+      const answer = (await send(uploadPath(site.id, kind, chosen.name), {
+        method: 'POST',
+        body: chosen,
+        headers: { 'content-type': 'text/csv' },
+      })) as Uploaded
       setFile(answer)
       setMapping(answer.suggested)
     } catch (failure) {
@@ -32,12 +46,13 @@ export function ImportDialog({ kind, onClose }: { kind: ImportKind; onClose(): v
     }
     setBusy(false)
   }
-  const run = () => act(async () => {
-    if (!file) return
-    await call(runImport, { siteId: site.id, importId: file.importId, marketId: market.id, keep, mapping })
-    onClose()
-    return { say: 'The import has started; the foot shows how far it is' }
-  })
+  const run = () =>
+    act(async () => {
+      if (!file) return
+      await call(runImport, { siteId: site.id, importId: file.importId, marketId: market.id, keep, mapping })
+      onClose()
+      return { say: 'The import has started; the foot shows how far it is' }
+    })
   const fields = importFields[kind]
   const missing = fields.filter(field => field.needed && mapping[field.key] === undefined)
   return (
@@ -45,41 +60,134 @@ export function ImportDialog({ kind, onClose }: { kind: ImportKind; onClose(): v
       <DialogTitle>{kind === 'keywords' ? 'Import keywords' : 'Import positions'}</DialogTitle>
       <DialogContent>
         {!file && (
-          <div onDragOver={event => event.preventDefault()} onDrop={(event: DragEvent) => { event.preventDefault(); void upload(event.dataTransfer.files[0]) }} style={{ border: '1px dashed var(--mui-palette-dew-scale2)', borderRadius: 5, padding: 24, textAlign: 'center' }}>
-            <p style={{ marginTop: 0 }}>Drop a file here: comma, semicolon or tab separated, the names of its columns in the first line. The names may be any.</p>
-            <input ref={input} type="file" accept=".csv,.tsv,.txt,text/csv,text/tab-separated-values" hidden onChange={event => upload(event.target.files?.[0])} />
-            <Button variant="contained" disabled={busy} onClick={() => input.current?.click()}>{busy ? 'Reading' : 'Choose a file'}</Button>
-            {error && <p className="fall" role="alert">{error}</p>}
+          <div
+            onDragOver={event => event.preventDefault()}
+            onDrop={(event: DragEvent) => {
+              event.preventDefault()
+              void upload(event.dataTransfer.files[0])
+            }}
+            style={{
+              border: '1px dashed var(--mui-palette-dew-scale2)',
+              borderRadius: 5,
+              padding: 24,
+              textAlign: 'center',
+            }}
+          >
+            <p style={{ marginTop: 0 }}>
+              Drop a file here: comma, semicolon or tab separated, the names of its columns in the first line. The names
+              may be any.
+            </p>
+            <input
+              ref={input}
+              type="file"
+              accept=".csv,.tsv,.txt,text/csv,text/tab-separated-values"
+              hidden
+              onChange={event => upload(event.target.files?.[0])}
+            />
+            <Button variant="contained" disabled={busy} onClick={() => input.current?.click()}>
+              {busy ? 'Reading' : 'Choose a file'}
+            </Button>
+            {error && (
+              <p className="fall" role="alert">
+                {error}
+              </p>
+            )}
           </div>
         )}
         {file && (
           <>
-            <p className="quiet" style={{ marginTop: 0 }}>{file.encoding.toUpperCase()}, separated by {separatorNames[file.separator] ?? file.separator}. Say which column is what; figures without a column stay unknown. Rows go to {formatMarket(market)}{kind === 'positions' ? ' unless the file names another market' : ''}.</p>
-            <div style={{ display: 'grid', gridTemplateColumns: 'repeat(auto-fill, minmax(190px, 1fr))', gap: 12, marginBottom: 14 }}>
+            <p className="quiet" style={{ marginTop: 0 }}>
+              {file.encoding.toUpperCase()}, separated by {separatorNames[file.separator] ?? file.separator}. Say which
+              column is what; figures without a column stay unknown. Rows go to {formatMarket(market)}
+              {kind === 'positions' ? ' unless the file names another market' : ''}.
+            </p>
+            <div
+              style={{
+                display: 'grid',
+                gridTemplateColumns: 'repeat(auto-fill, minmax(190px, 1fr))',
+                gap: 12,
+                marginBottom: 14,
+              }}
+            >
               {fields.map(field => (
                 <label key={field.key} style={{ display: 'flex', flexDirection: 'column', gap: 3 }}>
-                  <span>{field.label}{field.needed ? '' : <span className="quiet">, if there</span>}</span>
-                  <Select size="small" value={mapping[field.key] ?? nothing} error={field.needed && mapping[field.key] === undefined} onChange={event => { const { [field.key]: _, ...rest } = mapping; setMapping(event.target.value === nothing ? rest : { ...rest, [field.key]: Number(event.target.value) }) }} slotProps={{ input: { 'aria-label': field.label } }}>
-                    <MenuItem value={nothing}><span className="unknown">no column</span></MenuItem>
-                    {file.header.map((name, i) => <MenuItem key={`${i}${name}`} value={i}>{name || `column ${i + 1}`}</MenuItem>)}
+                  <span>
+                    {field.label}
+                    {field.needed ? '' : <span className="quiet">, if there</span>}
+                  </span>
+                  <Select
+                    size="small"
+                    value={mapping[field.key] ?? nothing}
+                    error={field.needed && mapping[field.key] === undefined}
+                    onChange={event => {
+                      const { [field.key]: _, ...rest } = mapping
+                      setMapping(
+                        event.target.value === nothing ? rest : { ...rest, [field.key]: Number(event.target.value) },
+                      )
+                    }}
+                    slotProps={{ input: { 'aria-label': field.label } }}
+                  >
+                    <MenuItem value={nothing}>
+                      <span className="unknown">no column</span>
+                    </MenuItem>
+                    {file.header.map((name, i) => (
+                      <MenuItem key={`${i}${name}`} value={i}>
+                        {name || `column ${i + 1}`}
+                      </MenuItem>
+                    ))}
                   </Select>
                 </label>
               ))}
             </div>
             <div style={{ overflowX: 'auto' }}>
               <table className="results" style={{ width: 'auto', minWidth: '100%' }}>
-                <thead><tr>{file.header.map((name, i) => { const field = fields.find(each => mapping[each.key] === i); return <th key={`${i}${name}`}><b style={{ color: field ? 'var(--mui-palette-dew-lagoon)' : 'inherit' }}>{field?.label ?? 'left out'}</b><br />{name}</th> })}</tr></thead>
-                <tbody>{file.preview.slice(0, 6).map((row, i) => <tr key={i}>{file.header.map((_, column) => <td key={column} style={{ maxWidth: 260 }}>{row[column] ?? ''}</td>)}</tr>)}</tbody>
+                <thead>
+                  <tr>
+                    {file.header.map((name, i) => {
+                      const field = fields.find(each => mapping[each.key] === i)
+                      return (
+                        <th key={`${i}${name}`}>
+                          <b style={{ color: field ? 'var(--mui-palette-dew-lagoon)' : 'inherit' }}>
+                            {field?.label ?? 'left out'}
+                          </b>
+                          <br />
+                          {name}
+                        </th>
+                      )
+                    })}
+                  </tr>
+                </thead>
+                <tbody>
+                  {file.preview.slice(0, 6).map((row, i) => (
+                    <tr key={i}>
+                      {file.header.map((_, column) => (
+                        <td key={column} style={{ maxWidth: 260 }}>
+                          {row[column] ?? ''}
+                        </td>
+                      ))}
+                    </tr>
+                  ))}
+                </tbody>
               </table>
             </div>
-            {kind === 'keywords' && <FormControlLabel sx={{ mt: 2 }} label="Keep all of them" control={<Checkbox checked={keep} onChange={(_, on) => setKeep(on)} />} />}
+            {kind === 'keywords' && (
+              <FormControlLabel
+                sx={{ mt: 2 }}
+                label="Keep all of them"
+                control={<Checkbox checked={keep} onChange={(_, on) => setKeep(on)} />}
+              />
+            )}
           </>
         )}
       </DialogContent>
       <DialogActions>
         {file && <Button onClick={() => setFile(null)}>Another file</Button>}
         <Button onClick={onClose}>Close</Button>
-        {file && <Button variant="contained" disabled={missing.length > 0} onClick={run}>{missing.length ? `Choose the column of ${missing[0]!.label}` : 'Import'}</Button>}
+        {file && (
+          <Button variant="contained" disabled={missing.length > 0} onClick={run}>
+            {missing.length ? `Choose the column of ${missing[0]!.label}` : 'Import'}
+          </Button>
+        )}
       </DialogActions>
     </Dialog>
   )

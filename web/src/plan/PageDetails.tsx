@@ -1,4 +1,12 @@
-import { assignKeywords, changePage, type PageState, pageStates, type PlannedPage, removePage, restorePage } from '@dew-trail/contract/plan'
+import {
+  assignKeywords,
+  changePage,
+  type PageState,
+  pageStates,
+  type PlannedPage,
+  removePage,
+  restorePage,
+} from '@dew-trail/contract/plan'
 import { trackKeywords } from '@dew-trail/contract/track'
 import { Button, MenuItem, TextField } from '@mui/material'
 import { X } from 'lucide-react'
@@ -16,48 +24,154 @@ export function PageDetails({ page }: { page: PlannedPage }) {
   const { site } = useSite()
   const act = useAct()
   const [draft, setDraft] = useState({ title: page.title, address: page.address ?? '', remarks: page.remarks })
-  const change = (edit: Partial<{ title: string; address: string | null; deadline: string | null; state: PageState; remarks: string }>) => act(async () => { await call(changePage, { siteId: site.id, pageId: page.id, ...edit }) })
+  const change = (
+    edit: Partial<{
+      title: string
+      address: string | null
+      deadline: string | null
+      state: PageState
+      remarks: string
+    }>,
+  ) =>
+    act(async () => {
+      await call(changePage, { siteId: site.id, pageId: page.id, ...edit })
+    })
   const field = (key: 'title' | 'address' | 'remarks') => ({
-    value: draft[key], onChange: (event: { target: { value: string } }) => setDraft({ ...draft, [key]: event.target.value }),
-    onBlur: () => { const value = draft[key]; if (value !== (page[key] ?? '')) void change({ [key]: key === 'address' ? value || null : value }) },
+    value: draft[key],
+    onChange: (event: { target: { value: string } }) => setDraft({ ...draft, [key]: event.target.value }),
+    onBlur: () => {
+      const value = draft[key]
+      if (value !== (page[key] ?? '')) void change({ [key]: key === 'address' ? value || null : value })
+    },
   })
   const untracked = page.keywords.filter(keyword => !keyword.tracked).map(keyword => keyword.id)
-  const takeOff = (id: number, phrase: string) => act(async () => {
-    await call(assignKeywords, { siteId: site.id, pageId: null, keywordIds: [id] })
-    return { say: `"${phrase}" taken off the page`, undo: () => call(assignKeywords, { siteId: site.id, pageId: page.id, keywordIds: [id] }) }
-  })
+  const takeOff = (id: number, phrase: string) =>
+    act(async () => {
+      await call(assignKeywords, { siteId: site.id, pageId: null, keywordIds: [id] })
+      return {
+        say: `"${phrase}" taken off the page`,
+        undo: () => call(assignKeywords, { siteId: site.id, pageId: page.id, keywordIds: [id] }),
+      }
+    })
   return (
     <div style={{ display: 'grid', gridTemplateColumns: '320px minmax(0, 1fr)', gap: 32 }}>
       <div style={{ display: 'flex', flexDirection: 'column', gap: 12, paddingTop: 6 }}>
         <TextField label="Name" {...field('title')} />
         <TextField label="Address" placeholder="/guides/…" {...field('address')} />
         <div style={{ display: 'flex', gap: 10 }}>
-          <TextField select fullWidth label="State" value={page.state} onChange={event => change({ state: event.target.value as PageState })}>{pageStates.map(state => <MenuItem key={state} value={state}>{stateLabels[state]}</MenuItem>)}</TextField>
-          <TextField fullWidth type="date" label="Deadline" defaultValue={page.deadline ?? ''} onBlur={event => { const value = event.target.value || null; if (value !== page.deadline) void change({ deadline: value }) }} slotProps={{ inputLabel: { shrink: true } }} />
+          <TextField
+            select
+            fullWidth
+            label="State"
+            value={page.state}
+            onChange={event => change({ state: event.target.value as PageState })}
+          >
+            {pageStates.map(state => (
+              <MenuItem key={state} value={state}>
+                {stateLabels[state]}
+              </MenuItem>
+            ))}
+          </TextField>
+          <TextField
+            fullWidth
+            type="date"
+            label="Deadline"
+            defaultValue={page.deadline ?? ''}
+            onBlur={event => {
+              const value = event.target.value || null
+              if (value !== page.deadline) void change({ deadline: value })
+            }}
+            slotProps={{ inputLabel: { shrink: true } }}
+          />
         </div>
         <TextField label="Remarks" multiline minRows={2} {...field('remarks')} />
       </div>
       <div style={{ minWidth: 0 }}>
         <table className="results">
-          <thead><tr><th>Keyword</th><th className="n">searches</th><th className="n">difficulty</th><th className="n">chance</th><th className="n">visits</th><th className="n">tracked</th><th className="n"><span className="hidden">Take off</span></th></tr></thead>
+          <thead>
+            <tr>
+              <th>Keyword</th>
+              <th className="n">searches</th>
+              <th className="n">difficulty</th>
+              <th className="n">chance</th>
+              <th className="n">visits</th>
+              <th className="n">tracked</th>
+              <th className="n">
+                <span className="hidden">Take off</span>
+              </th>
+            </tr>
+          </thead>
           <tbody>
             {page.keywords.map(keyword => (
               <tr key={keyword.id}>
                 <td title={keyword.phrase}>{keyword.phrase}</td>
-                <td className="n">{keyword.searches === null ? <span className="unknown">unknown</span> : formatWhole(keyword.searches)}</td>
-                <td className="n">{keyword.difficulty === null ? <span className="unknown" title="Not weighed in this market">–</span> : <Slope difficulty={keyword.difficulty} />}</td>
-                <td className="n">{keyword.chance === null ? <span className="unknown">–</span> : <ChanceBar chance={keyword.chance} />}</td>
-                <td className="n">{keyword.visits === null ? <span className="unknown">–</span> : formatWhole(keyword.visits)}</td>
+                <td className="n">
+                  {keyword.searches === null ? <span className="unknown">unknown</span> : formatWhole(keyword.searches)}
+                </td>
+                <td className="n">
+                  {keyword.difficulty === null ? (
+                    <span className="unknown" title="Not weighed in this market">
+                      –
+                    </span>
+                  ) : (
+                    <Slope difficulty={keyword.difficulty} />
+                  )}
+                </td>
+                <td className="n">
+                  {keyword.chance === null ? <span className="unknown">–</span> : <ChanceBar chance={keyword.chance} />}
+                </td>
+                <td className="n">
+                  {keyword.visits === null ? <span className="unknown">–</span> : formatWhole(keyword.visits)}
+                </td>
                 <td className="n">{keyword.tracked ? 'yes' : 'no'}</td>
-                <td className="n"><button type="button" className="link" aria-label={`Take ${keyword.phrase} off the page`} title="Take off the page" onClick={() => takeOff(keyword.id, keyword.phrase)}><X size={13} /></button></td>
+                <td className="n">
+                  <button
+                    type="button"
+                    className="link"
+                    aria-label={`Take ${keyword.phrase} off the page`}
+                    title="Take off the page"
+                    onClick={() => takeOff(keyword.id, keyword.phrase)}
+                  >
+                    <X size={13} />
+                  </button>
+                </td>
               </tr>
             ))}
           </tbody>
         </table>
-        {page.keywords.length === 0 && <p className="quiet">No keyword stands on this page yet. Select some in Gather or Weigh and press P.</p>}
+        {page.keywords.length === 0 && (
+          <p className="quiet">No keyword stands on this page yet. Select some in Gather or Weigh and press P.</p>
+        )}
         <div style={{ display: 'flex', gap: 12, marginTop: 10 }}>
-          <Button variant="contained" disabled={!untracked.length} onClick={() => act(async () => { const { changed } = await call(trackKeywords, { siteId: site.id, keywordIds: untracked, tracked: true }); return { say: `${plural(changed, 'keyword')} sent to tracking`, undo: () => call(trackKeywords, { siteId: site.id, keywordIds: untracked, tracked: false }) } })}>{untracked.length ? `Send ${plural(untracked.length, 'keyword')} to tracking` : 'All keywords are tracked'}</Button>
-          <Button color="inherit" onClick={() => act(async () => { await call(removePage, { siteId: site.id, pageId: page.id }); return { say: `"${page.title}" removed from the plan`, undo: () => call(restorePage, { siteId: site.id, pageId: page.id }) } })}>Remove page</Button>
+          <Button
+            variant="contained"
+            disabled={!untracked.length}
+            onClick={() =>
+              act(async () => {
+                const { changed } = await call(trackKeywords, { siteId: site.id, keywordIds: untracked, tracked: true })
+                return {
+                  say: `${plural(changed, 'keyword')} sent to tracking`,
+                  undo: () => call(trackKeywords, { siteId: site.id, keywordIds: untracked, tracked: false }),
+                }
+              })
+            }
+          >
+            {untracked.length ? `Send ${plural(untracked.length, 'keyword')} to tracking` : 'All keywords are tracked'}
+          </Button>
+          <Button
+            color="inherit"
+            onClick={() =>
+              act(async () => {
+                await call(removePage, { siteId: site.id, pageId: page.id })
+                return {
+                  say: `"${page.title}" removed from the plan`,
+                  undo: () => call(restorePage, { siteId: site.id, pageId: page.id }),
+                }
+              })
+            }
+          >
+            Remove page
+          </Button>
         </div>
       </div>
     </div>

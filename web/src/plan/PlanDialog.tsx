@@ -1,5 +1,16 @@
 import { assignKeywords, createPage, removePage } from '@dew-trail/contract/plan'
-import { Autocomplete, Button, Dialog, DialogActions, DialogContent, DialogTitle, FormControlLabel, Radio, RadioGroup, TextField } from '@mui/material'
+import {
+  Autocomplete,
+  Button,
+  Dialog,
+  DialogActions,
+  DialogContent,
+  DialogTitle,
+  FormControlLabel,
+  Radio,
+  RadioGroup,
+  TextField,
+} from '@mui/material'
 import { type FormEvent, useEffect, useState } from 'react'
 import { call } from '../api/call.ts'
 import { plural } from '../format.ts'
@@ -22,47 +33,130 @@ export function PlanDialog({ keywordIds, onClose }: { keywordIds: number[]; onCl
   const [error, setError] = useState<string | null>(null)
   const [lead, setLead] = useState('')
   useEffect(() => {
-    keywords.rows(keywordIds).then(rows => {
-      const most = rows.toSorted((a, b) => Number(b.searches ?? 0) - Number(a.searches ?? 0))[0]
-      if (most) { setLead(String(most.phrase)); setTitle(upper(String(most.phrase))) }
-    }, () => undefined)
+    keywords.rows(keywordIds).then(
+      rows => {
+        const most = rows.toSorted((a, b) => Number(b.searches ?? 0) - Number(a.searches ?? 0))[0]
+        if (most) {
+          setLead(String(most.phrase))
+          setTitle(upper(String(most.phrase)))
+        }
+      },
+      () => undefined,
+    )
   }, [keywords, keywordIds])
   const save = async (event: FormEvent) => {
     event.preventDefault()
-    if (where === 'planned' && pageId === null) { setError('Choose a page'); return }
-    if (where === 'existing' && !address) { setError('Give the address of the page'); return }
+    if (where === 'planned' && pageId === null) {
+      setError('Choose a page')
+      return
+    }
+    if (where === 'existing' && !address) {
+      setError('Give the address of the page')
+      return
+    }
     onClose()
     await act(async () => {
       if (where === 'planned') {
         const { before } = await call(assignKeywords, { siteId: site.id, pageId, keywordIds })
-        const back = async () => { for (const each of before) await call(assignKeywords, { siteId: site.id, pageId: each.pageId, keywordIds: [each.keywordId] }) }
-        return { say: `${plural(keywordIds.length, 'keyword')} put on "${pages?.find(page => page.id === pageId)?.title ?? ''}"`, undo: back }
+        const back = async () => {
+          for (const each of before)
+            await call(assignKeywords, { siteId: site.id, pageId: each.pageId, keywordIds: [each.keywordId] })
+        }
+        return {
+          say: `${plural(keywordIds.length, 'keyword')} put on "${pages?.find(page => page.id === pageId)?.title ?? ''}"`,
+          undo: back,
+        }
       }
-      const { id } = await call(createPage, { siteId: site.id, title, address: address || null, existing: where === 'existing', deadline: deadline || null, keywordIds })
-      return { say: `"${title}" is planned with ${plural(keywordIds.length, 'keyword')}`, undo: () => call(removePage, { siteId: site.id, pageId: id }) }
+      const { id } = await call(createPage, {
+        siteId: site.id,
+        title,
+        address: address || null,
+        existing: where === 'existing',
+        deadline: deadline || null,
+        keywordIds,
+      })
+      return {
+        say: `"${title}" is planned with ${plural(keywordIds.length, 'keyword')}`,
+        undo: () => call(removePage, { siteId: site.id, pageId: id }),
+      }
     })
   }
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="xs">
       <form onSubmit={save}>
-        <DialogTitle>Put {keywordIds.length === 1 && lead ? `"${lead}"` : plural(keywordIds.length, 'keyword')} on a page</DialogTitle>
+        <DialogTitle>
+          Put {keywordIds.length === 1 && lead ? `"${lead}"` : plural(keywordIds.length, 'keyword')} on a page
+        </DialogTitle>
         <DialogContent sx={{ display: 'flex', flexDirection: 'column', gap: 4 }}>
-          <RadioGroup row value={where} onChange={(_, value) => { setWhere(value as typeof where); setError(null) }} aria-label="Which page">
+          <RadioGroup
+            row
+            value={where}
+            onChange={(_, value) => {
+              setWhere(value as typeof where)
+              setError(null)
+            }}
+            aria-label="Which page"
+          >
             <FormControlLabel value="new" label="New page" control={<Radio size="small" />} />
-            <FormControlLabel value="planned" label="Planned page" control={<Radio size="small" />} disabled={!pages?.length} />
+            <FormControlLabel
+              value="planned"
+              label="Planned page"
+              control={<Radio size="small" />}
+              disabled={!pages?.length}
+            />
             <FormControlLabel value="existing" label="Page the site has" control={<Radio size="small" />} />
           </RadioGroup>
-          {where === 'planned'
-            ? <Autocomplete options={pages ?? []} getOptionLabel={page => page.title} getOptionKey={page => page.id} onChange={(_, page) => { setPageId(page?.id ?? null); setError(null) }} renderInput={params => <TextField {...params} autoFocus label="Page" error={error !== null} helperText={error} />} />
-            : (
-              <>
-                <TextField autoFocus label="Name" value={title} onChange={event => setTitle(event.target.value)} required />
-                <TextField label={where === 'existing' ? 'Address' : 'Address, if decided'} placeholder="/guides/choosing-a-kiln" value={address} onChange={event => { setAddress(event.target.value); setError(null) }} error={error !== null} helperText={error} />
-                {where === 'new' && <TextField type="date" label="Deadline" value={deadline} onChange={event => setDeadline(event.target.value)} slotProps={{ inputLabel: { shrink: true } }} />}
-              </>
-            )}
+          {where === 'planned' ? (
+            <Autocomplete
+              options={pages ?? []}
+              getOptionLabel={page => page.title}
+              getOptionKey={page => page.id}
+              onChange={(_, page) => {
+                setPageId(page?.id ?? null)
+                setError(null)
+              }}
+              renderInput={params => (
+                <TextField {...params} autoFocus label="Page" error={error !== null} helperText={error} />
+              )}
+            />
+          ) : (
+            <>
+              <TextField
+                autoFocus
+                label="Name"
+                value={title}
+                onChange={event => setTitle(event.target.value)}
+                required
+              />
+              <TextField
+                label={where === 'existing' ? 'Address' : 'Address, if decided'}
+                placeholder="/guides/choosing-a-kiln"
+                value={address}
+                onChange={event => {
+                  setAddress(event.target.value)
+                  setError(null)
+                }}
+                error={error !== null}
+                helperText={error}
+              />
+              {where === 'new' && (
+                <TextField
+                  type="date"
+                  label="Deadline"
+                  value={deadline}
+                  onChange={event => setDeadline(event.target.value)}
+                  slotProps={{ inputLabel: { shrink: true } }}
+                />
+              )}
+            </>
+          )}
         </DialogContent>
-        <DialogActions><Button onClick={onClose}>Close</Button><Button type="submit" variant="contained">Put on page</Button></DialogActions>
+        <DialogActions>
+          <Button onClick={onClose}>Close</Button>
+          <Button type="submit" variant="contained">
+            Put on page
+          </Button>
+        </DialogActions>
       </form>
     </Dialog>
   )

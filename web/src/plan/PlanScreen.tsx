@@ -28,12 +28,26 @@ export default function PlanScreen() {
   const batch = useMemo(() => (pages ? planBatch(pages) : null), [pages])
   const source = useRowsInWorker(planSpecs, batch)
   const state = useSheetState('deadline')
-  if (error) return <main className="screen whole"><div className="main"><div className="empty" role="alert"><h1>The plan could not be loaded</h1><p>{error.message}</p></div></div></main>
+  if (error)
+    return (
+      <main className="screen whole">
+        <div className="main">
+          <div className="empty" role="alert">
+            <h1>The plan could not be loaded</h1>
+            <p>{error.message}</p>
+          </div>
+        </div>
+      </main>
+    )
   if (!source) return null
   return <PlanTable key={`${site.id}:${market.id}`} source={source} state={state} pages={pages ?? []} />
 }
 
-type Props = { source: NonNullable<ReturnType<typeof useRowsInWorker>>; state: ReturnType<typeof useSheetState>; pages: NonNullable<ReturnType<typeof usePlan>['pages']> }
+type Props = {
+  source: NonNullable<ReturnType<typeof useRowsInWorker>>
+  state: ReturnType<typeof useSheetState>
+  pages: NonNullable<ReturnType<typeof usePlan>['pages']>
+}
 function PlanTable({ source, state, pages }: Props) {
   const { site, market } = useSite()
   const act = useAct()
@@ -41,26 +55,110 @@ function PlanTable({ source, state, pages }: Props) {
   const [selected, setSelected] = useState<ReadonlySet<number>>(none)
   const sums = useSums(source, sumColumns, selected)
   const byId = useMemo(() => new Map(pages.map(page => [page.id, page])), [pages])
-  const unfold = useCallback((row: Row) => { const page = byId.get(row.id); return page ? <PageDetails key={page.id} page={page} /> : null }, [byId])
+  const unfold = useCallback(
+    (row: Row) => {
+      const page = byId.get(row.id)
+      return page ? <PageDetails key={page.id} page={page} /> : null
+    },
+    [byId],
+  )
   const late = pages.filter(page => page.late).length
-  const add = () => act(async () => {
-    const { id } = await call(createPage, { siteId: site.id, title: 'New page' })
-    state.toggleOpen(id)
-  })
-  useEffect(() => { setSelected(none) }, [])
+  const add = () =>
+    act(async () => {
+      const { id } = await call(createPage, { siteId: site.id, title: 'New page' })
+      state.toggleOpen(id)
+    })
+  useEffect(() => {
+    setSelected(none)
+  }, [])
   return (
     <main className="screen whole">
       <div className="main">
-        <ConditionsBar columns={planColumns} state={state} searchColumn="title" end={<><button type="button" className="link" onClick={add}>Add a page</button><ColumnMenu table={table} columns={planColumns} /><button type="button" className="link" onClick={async () => download(await source.exportFile(table.getVisibleLeafColumns().map(column => ({ key: column.id, label: planColumns.find(each => each.key === column.id)?.label ?? column.id })), selected.size ? [...selected] : undefined), `${site.domain}-plan.csv`)}>Export CSV</button></>} />
-        <Sheet label="Planned pages" source={source} columns={planColumns} table={table} state={state} selected={selected} onSelect={setSelected} unfold={unfold}
-          empty={pages.length
-            ? <div className="empty"><h1>No page meets all conditions</h1><p>Take a condition away to see more.</p><button type="button" className="link" onClick={() => state.setWhere([])}>Clear all conditions</button></div>
-            : <div className="empty"><h1>No page is planned yet</h1><p>Select keywords in Weigh that one page can answer and press P. Each page gathers the searches and the visits to expect, a deadline and a state.</p><Link className="link" to={`/${site.id}/weigh?market=${market.id}`}>Go to Weigh</Link></div>} />
+        <ConditionsBar
+          columns={planColumns}
+          state={state}
+          searchColumn="title"
+          end={
+            <>
+              <button type="button" className="link" onClick={add}>
+                Add a page
+              </button>
+              <ColumnMenu table={table} columns={planColumns} />
+              <button
+                type="button"
+                className="link"
+                onClick={async () =>
+                  download(
+                    await source.exportFile(
+                      table.getVisibleLeafColumns().map(column => ({
+                        key: column.id,
+                        label: planColumns.find(each => each.key === column.id)?.label ?? column.id,
+                      })),
+                      selected.size ? [...selected] : undefined,
+                    ),
+                    `${site.domain}-plan.csv`,
+                  )
+                }
+              >
+                Export CSV
+              </button>
+            </>
+          }
+        />
+        <Sheet
+          label="Planned pages"
+          source={source}
+          columns={planColumns}
+          table={table}
+          state={state}
+          selected={selected}
+          onSelect={setSelected}
+          unfold={unfold}
+          empty={
+            pages.length ? (
+              <div className="empty">
+                <h1>No page meets all conditions</h1>
+                <p>Take a condition away to see more.</p>
+                <button type="button" className="link" onClick={() => state.setWhere([])}>
+                  Clear all conditions
+                </button>
+              </div>
+            ) : (
+              <div className="empty">
+                <h1>No page is planned yet</h1>
+                <p>
+                  Select keywords in Weigh that one page can answer and press P. Each page gathers the searches and the
+                  visits to expect, a deadline and a state.
+                </p>
+                <Link className="link" to={`/${site.id}/weigh?market=${market.id}`}>
+                  Go to Weigh
+                </Link>
+              </div>
+            )
+          }
+        />
         <div className="foot">
-          <span><b>{plural(sums?.rows ?? 0, 'page')}</b></span>
-          {late > 0 && <span className="fall"><b>{late}</b> late</span>}
-          {sums && <><span><b>{formatWhole(sums.sums.searches!.sum)}</b> searches/mo</span><span>about <b>{formatWhole(sums.sums.visits!.sum)}</b> visits/mo expected</span></>}
-          <div className="foot-end"><JobLine /></div>
+          <span>
+            <b>{plural(sums?.rows ?? 0, 'page')}</b>
+          </span>
+          {late > 0 && (
+            <span className="fall">
+              <b>{late}</b> late
+            </span>
+          )}
+          {sums && (
+            <>
+              <span>
+                <b>{formatWhole(sums.sums.searches!.sum)}</b> searches/mo
+              </span>
+              <span>
+                about <b>{formatWhole(sums.sums.visits!.sum)}</b> visits/mo expected
+              </span>
+            </>
+          )}
+          <div className="foot-end">
+            <JobLine />
+          </div>
         </div>
       </div>
     </main>

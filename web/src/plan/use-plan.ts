@@ -6,6 +6,9 @@ import { useSite } from '../shell/site-context.ts'
 
 export function usePlan(): { pages: PlannedPage[] | undefined; error: Error | null } {
   const { site, market } = useSite()
-  const { data, error } = useQuery({ queryKey: ['pages', site.id, market.id], queryFn: () => call(listPages, { siteId: site.id, marketId: market.id, today: today() }) })
+  const { data, error } = useQuery({
+    queryKey: ['pages', site.id, market.id],
+    queryFn: () => call(listPages, { siteId: site.id, marketId: market.id, today: today() }),
+  })
   return { pages: data, error }
 }

@@ -15,38 +15,108 @@ const opLabels: Record<string, Record<string, string>> = {
 function Worded({ condition, column }: { condition: Condition; column: SheetColumn }): ReactNode {
   const name = column.label
   switch (condition.op) {
-    case 'from': return <>{name} ≥ <b>{condition.value.toLocaleString()}</b></>
-    case 'to': return <>{name} ≤ <b>{condition.value.toLocaleString()}</b></>
-    case 'has': return <>Contains <b>{condition.value || '…'}</b></>
-    case 'without': return <>Without <b>{condition.value || '…'}</b></>
-    case 'is': case 'any': return <>{name} <b>{condition.value.map(value => column.values?.find(each => each.value === value)?.label ?? value).join(' or ') || '…'}</b></>
-    case 'not': return <>{name} not <b>{condition.value.map(value => column.values?.find(each => each.value === value)?.label ?? value).join(', ') || '…'}</b></>
-    case 'known': return <>{name} <b>known</b></>
-    case 'unknown': return <>{name} <b>unknown</b></>
-    case 'yes': return <b>{name}</b>
-    case 'no': return <>not <b>{name}</b></>
+    case 'from':
+      return (
+        <>
+          {name} ≥ <b>{condition.value.toLocaleString()}</b>
+        </>
+      )
+    case 'to':
+      return (
+        <>
+          {name} ≤ <b>{condition.value.toLocaleString()}</b>
+        </>
+      )
+    case 'has':
+      return (
+        <>
+          Contains <b>{condition.value || '…'}</b>
+        </>
+      )
+    case 'without':
+      return (
+        <>
+          Without <b>{condition.value || '…'}</b>
+        </>
+      )
+    case 'is':
+    case 'any':
+      return (
+        <>
+          {name}{' '}
+          <b>
+            {condition.value
+              .map(value => column.values?.find(each => each.value === value)?.label ?? value)
+              .join(' or ') || '…'}
+          </b>
+        </>
+      )
+    case 'not':
+      return (
+        <>
+          {name} not{' '}
+          <b>
+            {condition.value
+              .map(value => column.values?.find(each => each.value === value)?.label ?? value)
+              .join(', ') || '…'}
+          </b>
+        </>
+      )
+    case 'known':
+      return (
+        <>
+          {name} <b>known</b>
+        </>
+      )
+    case 'unknown':
+      return (
+        <>
+          {name} <b>unknown</b>
+        </>
+      )
+    case 'yes':
+      return <b>{name}</b>
+    case 'no':
+      return (
+        <>
+          not <b>{name}</b>
+        </>
+      )
   }
 }
 
-type Props = { columns: readonly SheetColumn[]; state: SheetState; searchColumn: string; hide?: readonly string[]; end?: ReactNode; lead?: ReactNode }
+type Props = {
+  columns: readonly SheetColumn[]
+  state: SheetState
+  searchColumn: string
+  hide?: readonly string[]
+  end?: ReactNode
+  lead?: ReactNode
+}
 
 /** Live conditions of a sheet: a text box that filters while typing, then one chip a condition, each edited where it stands. `hide` names columns that other controls of the screen show. */
 export function ConditionsBar({ columns, state, searchColumn, hide = [], end, lead }: Props) {
   const [editing, setEditing] = useState<{ at: number; anchor: HTMLElement } | null>(null)
-  const typedAt = state.where.findIndex(condition => condition.column === searchColumn && condition.op === 'has' && !condition.value.startsWith('"'))
+  const typedAt = state.where.findIndex(
+    condition => condition.column === searchColumn && condition.op === 'has' && !condition.value.startsWith('"'),
+  )
   const typedCondition = state.where[typedAt]
   const typed = typedCondition && 'value' in typedCondition ? String(typedCondition.value) : ''
   const box = useRef<HTMLInputElement>(null)
   useEffect(() => {
     const onKey = (event: globalThis.KeyboardEvent) => {
-      if (event.key !== '/' || event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement) return
+      if (event.key !== '/' || event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement)
+        return
       event.preventDefault()
       box.current?.focus()
     }
     window.addEventListener('keydown', onKey)
     return () => window.removeEventListener('keydown', onKey)
   }, [])
-  const replace = (at: number, condition: Condition | null) => state.setWhere(condition ? state.where.map((each, i) => (i === at ? condition : each)) : state.where.filter((_, i) => i !== at))
+  const replace = (at: number, condition: Condition | null) =>
+    state.setWhere(
+      condition ? state.where.map((each, i) => (i === at ? condition : each)) : state.where.filter((_, i) => i !== at),
+    )
   const setTyped = (text: string) => {
     if (typedAt >= 0) replace(typedAt, text ? { column: searchColumn, op: 'has', value: text } : null)
     else if (text) state.setWhere([...state.where, { column: searchColumn, op: 'has', value: text }])
@@ -60,44 +130,115 @@ export function ConditionsBar({ columns, state, searchColumn, hide = [], end, le
   return (
     <div className="bar" role="toolbar" aria-label="Conditions">
       {lead}
-      <TextField inputRef={box} value={typed} onChange={event => setTyped(event.target.value)} placeholder="Contains…  /" sx={{ width: 170 }} slotProps={{ htmlInput: { 'aria-label': 'Contains' } }} onKeyDown={event => { if (event.key === 'Escape') { setTyped(''); box.current?.blur() } }} />
+      <TextField
+        inputRef={box}
+        value={typed}
+        onChange={event => setTyped(event.target.value)}
+        placeholder="Contains…  /"
+        sx={{ width: 170 }}
+        slotProps={{ htmlInput: { 'aria-label': 'Contains' } }}
+        onKeyDown={event => {
+          if (event.key === 'Escape') {
+            setTyped('')
+            box.current?.blur()
+          }
+        }}
+      />
       {state.where.map((condition, at) => {
         const column = columns.find(each => each.key === condition.column)
-        if (!column || at === typedAt || hide.includes(condition.column) || ('value' in condition && typeof condition.value === 'string' && condition.value.startsWith('"'))) return null
+        if (
+          !column ||
+          at === typedAt ||
+          hide.includes(condition.column) ||
+          ('value' in condition && typeof condition.value === 'string' && condition.value.startsWith('"'))
+        )
+          return null
         return (
           <span className="chip" key={at}>
-            <button type="button" onClick={event => setEditing({ at, anchor: event.currentTarget })}><span><Worded condition={condition} column={column} /></span></button>
-            <button type="button" aria-label={`Remove condition on ${column.label}`} onClick={() => replace(at, null)}><X size={13} aria-hidden="true" /></button>
+            <button type="button" onClick={event => setEditing({ at, anchor: event.currentTarget })}>
+              <span>
+                <Worded condition={condition} column={column} />
+              </span>
+            </button>
+            <button type="button" aria-label={`Remove condition on ${column.label}`} onClick={() => replace(at, null)}>
+              <X size={13} aria-hidden="true" />
+            </button>
           </span>
         )
       })}
-      <Button startIcon={<Plus size={14} />} color="inherit" sx={{ color: 'text.secondary' }} onClick={event => add(event.currentTarget)}>condition</Button>
+      <Button
+        startIcon={<Plus size={14} />}
+        color="inherit"
+        sx={{ color: 'text.secondary' }}
+        onClick={event => add(event.currentTarget)}
+      >
+        condition
+      </Button>
       {end && <div className="bar-end">{end}</div>}
-      <Popover open={Boolean(edited)} anchorEl={editing?.anchor ?? null} onClose={() => { setEditing(null); if (editing && edited && isBlank(edited)) replace(editing.at, null) }} anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }} slotProps={{ paper: { sx: { p: 3, mt: 1, display: 'flex', gap: 2, alignItems: 'flex-start' } } }}>
-        {edited && editing && <Editor condition={edited} columns={columns.filter(column => column.kind !== 'series' && !hide.includes(column.key))} onChange={next => replace(editing.at, next)} onDone={() => setEditing(null)} />}
+      <Popover
+        open={Boolean(edited)}
+        anchorEl={editing?.anchor ?? null}
+        onClose={() => {
+          setEditing(null)
+          if (editing && edited && isBlank(edited)) replace(editing.at, null)
+        }}
+        anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
+        slotProps={{ paper: { sx: { p: 3, mt: 1, display: 'flex', gap: 2, alignItems: 'flex-start' } } }}
+      >
+        {edited && editing && (
+          <Editor
+            condition={edited}
+            columns={columns.filter(column => column.kind !== 'series' && !hide.includes(column.key))}
+            onChange={next => replace(editing.at, next)}
+            onDone={() => setEditing(null)}
+          />
+        )}
       </Popover>
     </div>
   )
 }
 
-const isBlank = (condition: Condition): boolean => 'value' in condition && (condition.value === '' || (Array.isArray(condition.value) && !condition.value.length))
+const isBlank = (condition: Condition): boolean =>
+  'value' in condition && (condition.value === '' || (Array.isArray(condition.value) && !condition.value.length))
 
 function freshCondition(column: SheetColumn, op?: string): Condition {
   switch (column.kind) {
-    case 'text': return { column: column.key, op: op === 'without' ? 'without' : 'has', value: '' }
-    case 'code': return op === 'unknown' ? { column: column.key, op } : { column: column.key, op: op === 'not' ? 'not' : 'is', value: [] }
-    case 'flag': return { column: column.key, op: op === 'no' ? 'no' : 'yes' }
-    default: return op === 'unknown' || op === 'known' ? { column: column.key, op } : { column: column.key, op: op === 'to' ? 'to' : 'from', value: 0 }
+    case 'text':
+      return { column: column.key, op: op === 'without' ? 'without' : 'has', value: '' }
+    case 'code':
+      return op === 'unknown'
+        ? { column: column.key, op }
+        : { column: column.key, op: op === 'not' ? 'not' : 'is', value: [] }
+    case 'flag':
+      return { column: column.key, op: op === 'no' ? 'no' : 'yes' }
+    default:
+      return op === 'unknown' || op === 'known'
+        ? { column: column.key, op }
+        : { column: column.key, op: op === 'to' ? 'to' : 'from', value: 0 }
   }
 }
 
-type EditorProps = { condition: Condition; columns: readonly SheetColumn[]; onChange(condition: Condition): void; onDone(): void }
+type EditorProps = {
+  condition: Condition
+  columns: readonly SheetColumn[]
+  onChange(condition: Condition): void
+  onDone(): void
+}
 function Editor({ condition, columns, onChange, onDone }: EditorProps) {
   const column = columns.find(each => each.key === condition.column) ?? columns[0]!
-  const [text, setText] = useState('value' in condition && !Array.isArray(condition.value) ? String(condition.value || '') : '')
+  const [text, setText] = useState(
+    'value' in condition && !Array.isArray(condition.value) ? String(condition.value || '') : '',
+  )
   const setOp = (op: string) => {
     const next = freshCondition(column, op)
-    onChange('value' in next && 'value' in condition && typeof next.value === typeof condition.value && Array.isArray(next.value) === Array.isArray(condition.value) ? ({ ...next, value: condition.value } as Condition) : next)
+    onChange(
+      'value' in next &&
+        'value' in condition &&
+        typeof next.value === typeof condition.value &&
+        Array.isArray(next.value) === Array.isArray(condition.value)
+        ? ({ ...next, value: condition.value } as Condition)
+        : next,
+    )
   }
   const setValue = (value: string) => {
     setText(value)
@@ -106,20 +247,75 @@ function Editor({ condition, columns, onChange, onDone }: EditorProps) {
       if (value !== '' && Number.isFinite(number)) onChange({ ...condition, value: number })
     } else if (condition.op === 'has' || condition.op === 'without') onChange({ ...condition, value })
   }
-  const wrong = (condition.op === 'from' || condition.op === 'to') && text !== '' && !Number.isFinite(Number(text.replace(',', '.')))
+  const wrong =
+    (condition.op === 'from' || condition.op === 'to') &&
+    text !== '' &&
+    !Number.isFinite(Number(text.replace(',', '.')))
   return (
     <>
-      <Select size="small" value={column.key} sx={{ minWidth: 130 }} slotProps={{ input: { 'aria-label': 'Column' } }} onChange={event => { setText(''); onChange(freshCondition(columns.find(each => each.key === event.target.value)!)) }}>
-        {columns.map(each => <MenuItem key={each.key} value={each.key}>{each.label}</MenuItem>)}
+      <Select
+        size="small"
+        value={column.key}
+        sx={{ minWidth: 130 }}
+        slotProps={{ input: { 'aria-label': 'Column' } }}
+        onChange={event => {
+          setText('')
+          onChange(freshCondition(columns.find(each => each.key === event.target.value)!))
+        }}
+      >
+        {columns.map(each => (
+          <MenuItem key={each.key} value={each.key}>
+            {each.label}
+          </MenuItem>
+        ))}
       </Select>
-      <Select size="small" value={condition.op} sx={{ minWidth: 105 }} slotProps={{ input: { 'aria-label': 'Comparison' } }} onChange={event => setOp(event.target.value)}>
-        {Object.entries(opLabels[column.kind === 'series' ? 'number' : column.kind]!).map(([op, label]) => <MenuItem key={op} value={op}>{label}</MenuItem>)}
+      <Select
+        size="small"
+        value={condition.op}
+        sx={{ minWidth: 105 }}
+        slotProps={{ input: { 'aria-label': 'Comparison' } }}
+        onChange={event => setOp(event.target.value)}
+      >
+        {Object.entries(opLabels[column.kind === 'series' ? 'number' : column.kind]!).map(([op, label]) => (
+          <MenuItem key={op} value={op}>
+            {label}
+          </MenuItem>
+        ))}
       </Select>
-      {'value' in condition && !Array.isArray(condition.value) && <TextField autoFocus value={text} error={wrong} helperText={wrong ? 'Type a number' : undefined} onChange={event => setValue(event.target.value)} onKeyDown={event => { if (event.key === 'Enter') onDone() }} sx={{ width: 130 }} slotProps={{ htmlInput: { 'aria-label': 'Value' } }} />}
+      {'value' in condition && !Array.isArray(condition.value) && (
+        <TextField
+          autoFocus
+          value={text}
+          error={wrong}
+          helperText={wrong ? 'Type a number' : undefined}
+          onChange={event => setValue(event.target.value)}
+          onKeyDown={event => {
+            if (event.key === 'Enter') onDone()
+          }}
+          sx={{ width: 130 }}
+          slotProps={{ htmlInput: { 'aria-label': 'Value' } }}
+        />
+      )}
       {'value' in condition && Array.isArray(condition.value) && (
         <div style={{ display: 'flex', flexDirection: 'column' }}>
           {(column.values ?? []).map(({ value, label }) => (
-            <FormControlLabel key={value} label={label} control={<Checkbox checked={(condition.value as string[]).includes(value)} onChange={(_, on) => onChange({ ...condition, value: on ? [...(condition.value as string[]), value] : (condition.value as string[]).filter(each => each !== value) } as Condition)} />} />
+            <FormControlLabel
+              key={value}
+              label={label}
+              control={
+                <Checkbox
+                  checked={(condition.value as string[]).includes(value)}
+                  onChange={(_, on) =>
+                    onChange({
+                      ...condition,
+                      value: on
+                        ? [...(condition.value as string[]), value]
+                        : (condition.value as string[]).filter(each => each !== value),
+                    } as Condition)
+                  }
+                />
+              }
+            />
           ))}
         </div>
       )}

@@ -1,6 +1,16 @@
 import type { Sort } from '@dew-trail/core/tables/column-spec'
 import { useVirtualizer } from '@tanstack/react-virtual'
-import { type KeyboardEvent, memo, type ReactNode, useCallback, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react'
+import {
+  type KeyboardEvent,
+  memo,
+  type ReactNode,
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  useSyncExternalStore,
+} from 'react'
 import type { SheetColumn } from './columns.ts'
 import { nextSort, SheetHead } from './SheetHead.tsx'
 import type { Row, RowSource } from './row-source.ts'
@@ -31,7 +41,20 @@ export type SheetProps = {
  * The one table. Rows come from a row source and only those in sight are drawn; columns are TanStack Table's state; rows unfold in
  * place. A tree grid for screen readers: rows take the focus, left and right fold and unfold.
  */
-export function Sheet({ label, source, columns, table, state, selected, onSelect, mark, rowClass, unfold, keys, empty }: SheetProps) {
+export function Sheet({
+  label,
+  source,
+  columns,
+  table,
+  state,
+  selected,
+  onSelect,
+  mark,
+  rowClass,
+  unfold,
+  keys,
+  empty,
+}: SheetProps) {
   useSyncExternalStore(source.subscribe, () => source.version)
   const box = useRef<HTMLDivElement>(null)
   const [active, setActive] = useState(0)
@@ -40,22 +63,44 @@ export function Sheet({ label, source, columns, table, state, selected, onSelect
   const { open } = state
   const openSet = useMemo(() => new Set(unfold ? open : []), [open, unfold])
   const byKey = useMemo(() => new Map(columns.map(column => [column.key, column])), [columns])
-  const shown = table.getVisibleLeafColumns().map(column => ({ spec: byKey.get(column.id), width: column.getSize() })).filter((column): column is { spec: SheetColumn; width: number } => column.spec !== undefined)
+  const shown = table
+    .getVisibleLeafColumns()
+    .map(column => ({ spec: byKey.get(column.id), width: column.getSize() }))
+    .filter((column): column is { spec: SheetColumn; width: number } => column.spec !== undefined)
   const widths = Object.fromEntries(shown.map(({ spec, width }) => [`--w-${spec.key}`, `${width}px`]))
   const shownKeys = shown.map(({ spec }) => spec.key).join(',')
-  const specs = useMemo(() => shownKeys.split(',').map(key => byKey.get(key)!).filter(Boolean), [shownKeys, byKey])
+  const specs = useMemo(
+    () =>
+      shownKeys
+        .split(',')
+        .map(key => byKey.get(key)!)
+        .filter(Boolean),
+    [shownKeys, byKey],
+  )
 
-  useEffect(() => { source.setQuery({ where: state.where, sort: state.sort }) }, [source, state.where, state.sort])
+  useEffect(() => {
+    source.setQuery({ where: state.where, sort: state.sort })
+  }, [source, state.where, state.sort])
 
-  const isOpen = (index: number): boolean => { const row = source.getRow(index); return row !== undefined && openSet.has(row.id) }
+  const isOpen = (index: number): boolean => {
+    const row = source.getRow(index)
+    return row !== undefined && openSet.has(row.id)
+  }
   const virtual = useVirtualizer({
-    count: source.count, getScrollElement: () => box.current, estimateSize: index => (isOpen(index) ? rowHeight + estimatedDetails : rowHeight), overscan: 8, scrollPaddingStart: 34, paddingEnd: 8,
+    count: source.count,
+    getScrollElement: () => box.current,
+    estimateSize: index => (isOpen(index) ? rowHeight + estimatedDetails : rowHeight),
+    overscan: 8,
+    scrollPaddingStart: 34,
+    paddingEnd: 8,
     getItemKey: index => source.getRow(index)?.id ?? `at${index}`,
   })
   const items = virtual.getVirtualItems()
   const first = items[0]?.index ?? 0
   const last = items.at(-1)?.index ?? 0
-  useEffect(() => { source.requestRange(first, last + 1) }, [source, first, last])
+  useEffect(() => {
+    source.requestRange(first, last + 1)
+  }, [source, first, last])
   // Rows of another list start from the top; rows that merely grow stay where they are.
   const listKey = `${JSON.stringify(state.where)}${JSON.stringify(state.sort)}`
   const lastListKey = useRef(listKey)
@@ -66,90 +111,266 @@ export function Sheet({ label, source, columns, table, state, selected, onSelect
     setActive(0)
   }, [listKey])
   // biome-ignore lint/correctness/useExhaustiveDependencies: sizes depend on which rows are unfolded and where they stand.
-  useEffect(() => { virtual.measure() }, [openSet, listKey, source.version])
+  useEffect(() => {
+    virtual.measure()
+  }, [openSet, listKey, source.version])
 
-  const go = useCallback((index: number) => {
-    const next = Math.max(0, Math.min(source.count - 1, index))
-    wantsFocus.current = true
-    setActive(next)
-    virtual.scrollToIndex(next, { align: 'auto' })
-  }, [source, virtual])
+  const go = useCallback(
+    (index: number) => {
+      const next = Math.max(0, Math.min(source.count - 1, index))
+      wantsFocus.current = true
+      setActive(next)
+      virtual.scrollToIndex(next, { align: 'auto' })
+    },
+    [source, virtual],
+  )
   // The row may not be drawn yet when it is asked to take the focus: it is tried again with every drawing.
   useEffect(() => {
     if (!wantsFocus.current) return
     const row = box.current?.querySelector<HTMLElement>(`[data-index="${active}"] > .sheet-row`)
-    if (row) { row.focus({ preventScroll: true }); wantsFocus.current = false }
+    if (row) {
+      row.focus({ preventScroll: true })
+      wantsFocus.current = false
+    }
   })
 
-  const select = useCallback((id: number, index: number, range: boolean) => {
-    const next = new Set(selected)
-    if (range) {
-      for (let i = Math.min(anchor.current, index); i <= Math.max(anchor.current, index); i++) { const row = source.getRow(i); if (row) next.add(row.id) }
-    } else if (next.has(id)) next.delete(id)
-    else next.add(id)
-    anchor.current = index
-    onSelect(next)
-  }, [selected, onSelect, source])
+  const select = useCallback(
+    (id: number, index: number, range: boolean) => {
+      const next = new Set(selected)
+      if (range) {
+        for (let i = Math.min(anchor.current, index); i <= Math.max(anchor.current, index); i++) {
+          const row = source.getRow(i)
+          if (row) next.add(row.id)
+        }
+      } else if (next.has(id)) next.delete(id)
+      else next.add(id)
+      anchor.current = index
+      onSelect(next)
+    },
+    [selected, onSelect, source],
+  )
 
   const onKeyDown = (event: KeyboardEvent) => {
-    if (event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement || event.target instanceof HTMLSelectElement || event.altKey) return
+    if (
+      event.target instanceof HTMLInputElement ||
+      event.target instanceof HTMLTextAreaElement ||
+      event.target instanceof HTMLSelectElement ||
+      event.altKey
+    )
+      return
     const onRow = (event.target as HTMLElement).classList.contains('sheet-row') || event.target === box.current
     const row = source.getRow(active)
     const page = Math.max(1, Math.floor((box.current?.clientHeight ?? 400) / rowHeight) - 2)
-    const moves: Record<string, number> = { ArrowDown: active + 1, j: active + 1, ArrowUp: active - 1, k: active - 1, PageDown: active + page, PageUp: active - page, Home: 0, End: source.count - 1 }
+    const moves: Record<string, number> = {
+      ArrowDown: active + 1,
+      j: active + 1,
+      ArrowUp: active - 1,
+      k: active - 1,
+      PageDown: active + page,
+      PageUp: active - page,
+      Home: 0,
+      End: source.count - 1,
+    }
     const ctrl = event.ctrlKey || event.metaKey
-    if (event.key in moves && onRow && !(ctrl && event.key.length === 1)) { event.preventDefault(); go(moves[event.key]!); return }
+    if (event.key in moves && onRow && !(ctrl && event.key.length === 1)) {
+      event.preventDefault()
+      go(moves[event.key]!)
+      return
+    }
     if (!onRow || !row) return
-    if (ctrl && event.key === 'a') { event.preventDefault(); void selectAll(); return }
+    if (ctrl && event.key === 'a') {
+      event.preventDefault()
+      void selectAll()
+      return
+    }
     if (ctrl) return
-    if (unfold && (event.key === 'Enter' || (event.key === 'ArrowRight' && !openSet.has(row.id)) || (event.key === 'ArrowLeft' && openSet.has(row.id)))) { event.preventDefault(); state.toggleOpen(row.id); wantsFocus.current = true; return }
-    if (event.key === 'x' || event.key === ' ') { event.preventDefault(); select(row.id, active, event.shiftKey); return }
-    if (event.key === 'Escape' && selected.size) { onSelect(new Set()); return }
+    if (
+      unfold &&
+      (event.key === 'Enter' ||
+        (event.key === 'ArrowRight' && !openSet.has(row.id)) ||
+        (event.key === 'ArrowLeft' && openSet.has(row.id)))
+    ) {
+      event.preventDefault()
+      state.toggleOpen(row.id)
+      wantsFocus.current = true
+      return
+    }
+    if (event.key === 'x' || event.key === ' ') {
+      event.preventDefault()
+      select(row.id, active, event.shiftKey)
+      return
+    }
+    if (event.key === 'Escape' && selected.size) {
+      onSelect(new Set())
+      return
+    }
     const action = keys?.[event.key]
-    if (action) { event.preventDefault(); action(selected.size ? [...selected] : [row.id]) }
+    if (action) {
+      event.preventDefault()
+      action(selected.size ? [...selected] : [row.id])
+    }
   }
-  const selectAll = async () => { if ('ids' in source) onSelect(new Set(await (source as RowSource & { ids(): Promise<number[]> }).ids())) }
+  const selectAll = async () => {
+    if ('ids' in source) onSelect(new Set(await (source as RowSource & { ids(): Promise<number[]> }).ids()))
+  }
 
   if (source.state === 'ready' && source.count === 0) return <div className="sheet">{empty}</div>
   return (
-    // biome-ignore lint/a11y/useAriaPropsSupportedByRole: treegrid takes a row count (ARIA 1.2).
-    <div ref={box} className="sheet" role="treegrid" aria-label={label} aria-rowcount={source.count + 1} aria-multiselectable="true" aria-busy={source.state === 'loading'} style={widths} onKeyDown={onKeyDown} tabIndex={items.length ? -1 : 0}>
-      <SheetHead table={table} columns={shown} sort={state.sort} onSort={(key, add) => state.setSort(nextSort(state.sort, key, add))} />
+    <div
+      ref={box}
+      className="sheet"
+      role="treegrid"
+      aria-label={label}
+      aria-rowcount={source.count + 1}
+      aria-multiselectable="true"
+      aria-busy={source.state === 'loading'}
+      style={widths}
+      onKeyDown={onKeyDown}
+      tabIndex={items.length ? -1 : 0}
+    >
+      <SheetHead
+        table={table}
+        columns={shown}
+        sort={state.sort}
+        onSort={(key, add) => state.setSort(nextSort(state.sort, key, add))}
+      />
       <div className="sheet-body" role="rowgroup" style={{ height: virtual.getTotalSize() }}>
         {items.map(item => {
           const row = source.getRow(item.index)
           const unfolded = row !== undefined && openSet.has(row.id)
           return (
-            <div key={item.key} ref={virtual.measureElement} data-index={item.index} className="sheet-item" style={{ transform: `translateY(${item.start}px)` }} role="presentation">
-              <SheetRow row={row} index={item.index} specs={specs} active={item.index === active} unfolded={unfold ? unfolded : undefined} selected={row !== undefined && selected.has(row.id)} marked={row !== undefined && mark ? mark.isOn(row) : undefined} className={row && rowClass ? rowClass(row) : ''} mark={mark} onActive={setActive} onSelect={select} onToggle={state.toggleOpen} />
-              {unfolded && unfold && <div className="sheet-details" role="presentation" style={{ maxWidth: box.current?.clientWidth }}>{unfold(row)}</div>}
+            <div
+              key={item.key}
+              ref={virtual.measureElement}
+              data-index={item.index}
+              className="sheet-item"
+              style={{ transform: `translateY(${item.start}px)` }}
+              role="presentation"
+            >
+              <SheetRow
+                row={row}
+                index={item.index}
+                specs={specs}
+                active={item.index === active}
+                unfolded={unfold ? unfolded : undefined}
+                selected={row !== undefined && selected.has(row.id)}
+                marked={row !== undefined && mark ? mark.isOn(row) : undefined}
+                className={row && rowClass ? rowClass(row) : ''}
+                mark={mark}
+                onActive={setActive}
+                onSelect={select}
+                onToggle={state.toggleOpen}
+              />
+              {unfolded && unfold && (
+                <div className="sheet-details" role="presentation" style={{ maxWidth: box.current?.clientWidth }}>
+                  {unfold(row)}
+                </div>
+              )}
             </div>
           )
         })}
       </div>
       {source.state === 'loading' && source.count === 0 && <p className="empty quiet">Loading rows</p>}
-      {source.state === 'failed' && <div className="empty" role="alert"><h1>The rows could not be loaded</h1><p>{source.error}. Nothing was lost; reload the page to try again.</p></div>}
+      {source.state === 'failed' && (
+        <div className="empty" role="alert">
+          <h1>The rows could not be loaded</h1>
+          <p>{source.error}. Nothing was lost; reload the page to try again.</p>
+        </div>
+      )}
     </div>
   )
 }
 
 type RowProps = {
-  row: Row | undefined; index: number; specs: SheetColumn[]; active: boolean; unfolded: boolean | undefined; selected: boolean; marked: boolean | undefined; className: string; mark: SheetProps['mark']
-  onActive(index: number): void; onSelect(id: number, index: number, range: boolean): void; onToggle(id: number): void
+  row: Row | undefined
+  index: number
+  specs: SheetColumn[]
+  active: boolean
+  unfolded: boolean | undefined
+  selected: boolean
+  marked: boolean | undefined
+  className: string
+  mark: SheetProps['mark']
+  onActive(index: number): void
+  onSelect(id: number, index: number, range: boolean): void
+  onToggle(id: number): void
 }
 
-const SheetRow = memo(function SheetRow({ row, index, specs, active, unfolded, selected, marked, className, mark, onActive, onSelect, onToggle }: RowProps) {
+const SheetRow = memo(function SheetRow({
+  row,
+  index,
+  specs,
+  active,
+  unfolded,
+  selected,
+  marked,
+  className,
+  mark,
+  onActive,
+  onSelect,
+  onToggle,
+}: RowProps) {
   const classes = `sheet-row ${className}${active ? ' active' : ''}${unfolded ? ' unfolded' : ''}${selected ? ' selected' : ''}`
   return (
-    <div role="row" className={classes} tabIndex={active ? 0 : -1} aria-rowindex={index + 2} aria-level={1} aria-selected={selected} {...(unfolded === undefined ? {} : { 'aria-expanded': unfolded })}
+    <div
+      role="row"
+      className={classes}
+      tabIndex={active ? 0 : -1}
+      aria-rowindex={index + 2}
+      aria-level={1}
+      aria-selected={selected}
+      {...(unfolded === undefined ? {} : { 'aria-expanded': unfolded })}
       onFocus={() => onActive(index)}
-      onClick={event => { if (!row) return; if (event.shiftKey || event.ctrlKey || event.metaKey) onSelect(row.id, index, event.shiftKey); else if (unfolded !== undefined && !(event.target as HTMLElement).closest('button, a')) onToggle(row.id) }}>
+      onClick={event => {
+        if (!row) return
+        if (event.shiftKey || event.ctrlKey || event.metaKey) onSelect(row.id, index, event.shiftKey)
+        else if (unfolded !== undefined && !(event.target as HTMLElement).closest('button, a')) onToggle(row.id)
+      }}
+    >
       <div role="gridcell" className="sheet-cell" style={{ width: 34, paddingRight: 0 }}>
-        {row && (mark
-          ? <button type="button" tabIndex={-1} className="sheet-mark" aria-pressed={marked} aria-label={mark.label} title={mark.label} onClick={event => { event.stopPropagation(); mark.toggle(row) }}><i /></button>
-          : <button type="button" tabIndex={-1} className="sheet-mark" aria-pressed={selected} aria-label="Select" title="Select (X)" onClick={event => { event.stopPropagation(); onSelect(row.id, index, event.shiftKey) }}><i /></button>)}
+        {row &&
+          (mark ? (
+            <button
+              type="button"
+              tabIndex={-1}
+              className="sheet-mark"
+              aria-pressed={marked}
+              aria-label={mark.label}
+              title={mark.label}
+              onClick={event => {
+                event.stopPropagation()
+                mark.toggle(row)
+              }}
+            >
+              <i />
+            </button>
+          ) : (
+            <button
+              type="button"
+              tabIndex={-1}
+              className="sheet-mark"
+              aria-pressed={selected}
+              aria-label="Select"
+              title="Select (X)"
+              onClick={event => {
+                event.stopPropagation()
+                onSelect(row.id, index, event.shiftKey)
+              }}
+            >
+              <i />
+            </button>
+          ))}
       </div>
-      {specs.map(spec => <div key={spec.key} role="gridcell" className={spec.align ? 'sheet-cell right' : 'sheet-cell'} style={{ width: `var(--w-${spec.key})` }}>{row ? spec.render(row) : null}</div>)}
+      {specs.map(spec => (
+        <div
+          key={spec.key}
+          role="gridcell"
+          className={spec.align ? 'sheet-cell right' : 'sheet-cell'}
+          style={{ width: `var(--w-${spec.key})` }}
+        >
+          {row ? spec.render(row) : null}
+        </div>
+      ))}
     </div>
   )
 })

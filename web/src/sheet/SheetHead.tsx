@@ -11,7 +11,12 @@ export function nextSort(sort: readonly Sort[], key: string, add: boolean): Sort
   return now ? sort.flatMap(each => (each.column === key ? next : [each])) : [...sort, ...next]
 }
 
-type Props = { table: ColumnTable; columns: Array<{ spec: SheetColumn; width: number }>; sort: readonly Sort[]; onSort(key: string, add: boolean): void }
+type Props = {
+  table: ColumnTable
+  columns: Array<{ spec: SheetColumn; width: number }>
+  sort: readonly Sort[]
+  onSort(key: string, add: boolean): void
+}
 
 /** Sticky header: sorts, resizes by its right edge (drag, or arrows with the focus on it), reorders by dragging or Alt with arrows. */
 export function SheetHead({ table, columns, sort, onSort }: Props) {
@@ -32,16 +37,46 @@ export function SheetHead({ table, columns, sort, onSort }: Props) {
   return (
     <div className="sheet-head" role="rowgroup">
       <div role="row" aria-rowindex={1} style={{ display: 'contents' }}>
-        <div role="columnheader" style={{ width: 34 }}><span className="hidden">Mark</span></div>
+        <div role="columnheader" style={{ width: 34 }}>
+          <span className="hidden">Mark</span>
+        </div>
         {columns.map(({ spec, width }, at) => {
           const order = sort.findIndex(each => each.column === spec.key)
           const down = sort[order]?.down
           return (
-            <div key={spec.key} role="columnheader" aria-sort={order < 0 ? 'none' : down ? 'descending' : 'ascending'} className={spec.align === 'right' ? 'right' : ''} style={{ width: `var(--w-${spec.key})` }} draggable
-              onDragStart={(event: DragEvent) => { setDragged(spec.key); event.dataTransfer.effectAllowed = 'move' }} onDragOver={event => { if (dragged) event.preventDefault() }} onDrop={() => { if (dragged && dragged !== spec.key) move(dragged, at); setDragged(null) }}>
-              <button type="button" className="sort" title={`${spec.explain}\n\nClick sorts, Shift adds to the order, drag or Alt with arrows moves.`} onClick={event => onSort(spec.key, event.shiftKey)} onKeyDown={event => onKeyDown(event, spec.key, at)}>
+            <div
+              key={spec.key}
+              role="columnheader"
+              aria-sort={order < 0 ? 'none' : down ? 'descending' : 'ascending'}
+              className={spec.align === 'right' ? 'right' : ''}
+              style={{ width: `var(--w-${spec.key})` }}
+              draggable
+              onDragStart={(event: DragEvent) => {
+                setDragged(spec.key)
+                event.dataTransfer.effectAllowed = 'move'
+              }}
+              onDragOver={event => {
+                if (dragged) event.preventDefault()
+              }}
+              onDrop={() => {
+                if (dragged && dragged !== spec.key) move(dragged, at)
+                setDragged(null)
+              }}
+            >
+              <button
+                type="button"
+                className="sort"
+                title={`${spec.explain}\n\nClick sorts, Shift adds to the order, drag or Alt with arrows moves.`}
+                onClick={event => onSort(spec.key, event.shiftKey)}
+                onKeyDown={event => onKeyDown(event, spec.key, at)}
+              >
                 {spec.label}
-                {order >= 0 && <span aria-hidden="true">{down ? '↓' : '↑'}{sort.length > 1 ? order + 1 : ''}</span>}
+                {order >= 0 && (
+                  <span aria-hidden="true">
+                    {down ? '↓' : '↑'}
+                    {sort.length > 1 ? order + 1 : ''}
+                  </span>
+                )}
               </button>
               <Grip table={table} id={spec.key} label={spec.label} width={width} />
             </div>
@@ -53,12 +88,26 @@ export function SheetHead({ table, columns, sort, onSort }: Props) {
 }
 
 function Grip({ table, id, label, width }: { table: ColumnTable; id: string; label: string; width: number }) {
-  const set = (next: number) => table.setColumnSizing(before => ({ ...before, [id]: Math.max(44, Math.min(900, next)) }))
+  const set = (next: number) =>
+    table.setColumnSizing(before => ({ ...before, [id]: Math.max(44, Math.min(900, next)) }))
   return (
-    // biome-ignore lint/a11y/useAriaPropsForRole: the values stand below.
-    <span role="separator" tabIndex={0} aria-orientation="vertical" aria-label={`Width of ${label}`} aria-valuenow={Math.round(width)} aria-valuemin={44} aria-valuemax={900} className="sheet-grip"
+    <span
+      role="separator"
+      tabIndex={0}
+      aria-orientation="vertical"
+      aria-label={`Width of ${label}`}
+      aria-valuenow={Math.round(width)}
+      aria-valuemin={44}
+      aria-valuemax={900}
+      className="sheet-grip"
       onDoubleClick={() => table.getColumn(id)?.resetSize()}
-      onKeyDown={event => { if (event.key === 'ArrowLeft' || event.key === 'ArrowRight') { event.preventDefault(); event.stopPropagation(); set(width + (event.key === 'ArrowLeft' ? -12 : 12)) } }}
+      onKeyDown={event => {
+        if (event.key === 'ArrowLeft' || event.key === 'ArrowRight') {
+          event.preventDefault()
+          event.stopPropagation()
+          set(width + (event.key === 'ArrowLeft' ? -12 : 12))
+        }
+      }}
       onPointerDown={event => {
         event.preventDefault()
         event.stopPropagation()
@@ -66,9 +115,13 @@ function Grip({ table, id, label, width }: { table: ColumnTable; id: string; lab
         const element = event.currentTarget
         element.setPointerCapture(event.pointerId)
         const onMove = (next: PointerEvent) => set(width + next.clientX - startX)
-        const onUp = () => { element.removeEventListener('pointermove', onMove); element.removeEventListener('pointerup', onUp) }
+        const onUp = () => {
+          element.removeEventListener('pointermove', onMove)
+          element.removeEventListener('pointerup', onUp)
+        }
         element.addEventListener('pointermove', onMove)
         element.addEventListener('pointerup', onUp)
-      }} />
+      }}
+    />
   )
 }

@@ -25,7 +25,10 @@ function shownRows(): Uint32Array {
   if (orders.version !== store.version) orders = { version: store.version, bySort: new Map() }
   const sortKey = sortText(query.sort)
   let order = orders.bySort.get(sortKey)
-  if (!order) { order = sortedRows(store, query.sort); orders.bySort.set(sortKey, order) }
+  if (!order) {
+    order = sortedRows(store, query.sort)
+    orders.bySort.set(sortKey, order)
+  }
   shown = { key, rows: pickRows(order, maskRows(store, query.where)) }
   return shown.rows
 }
@@ -38,12 +41,16 @@ function sendWindow(): void {
   post({ type: 'window', sequence, count: rows.length, total: store.count, from, rows: window })
 }
 
-const rowsOf = (ids: number[]): Uint32Array => Uint32Array.from(ids.map(id => store.rowOf(id)).filter(row => row !== undefined))
+const rowsOf = (ids: number[]): Uint32Array =>
+  Uint32Array.from(ids.map(id => store.rowOf(id)).filter(row => row !== undefined))
 
 async function load(url: string): Promise<void> {
   const response = await fetch(url)
   if (!response.ok || !response.body) {
-    const message = await response.json().then(body => (body as { error?: { message?: string } }).error?.message, () => undefined)
+    const message = await response.json().then(
+      body => (body as { error?: { message?: string } }).error?.message,
+      () => undefined,
+    )
     throw new Error(message ?? `The server answered with status ${response.status}`)
   }
   const reader = response.body.pipeThrough(new TextDecoderStream()).getReader()
@@ -61,7 +68,10 @@ async function load(url: string): Promise<void> {
       else {
         store.upsert(data)
         // The first rows of a long table are shown before the rest is here.
-        if (!shownOnce) { shownOnce = true; sendWindow() }
+        if (!shownOnce) {
+          shownOnce = true
+          sendWindow()
+        }
       }
     }
     if (done) break
@@ -75,39 +85,76 @@ function answer(what: Question): unknown {
   switch (what.kind) {
     case 'sums': {
       const rows = what.ids ? rowsOf(what.ids) : shownRows()
-      return { rows: rows.length, sums: Object.fromEntries(what.columns.map(column => [column, sumRows(store, rows, column)])) }
+      return {
+        rows: rows.length,
+        sums: Object.fromEntries(what.columns.map(column => [column, sumRows(store, rows, column)])),
+      }
     }
     case 'words': {
       const text = [...store.columns.values()].find(column => column.kind === 'text')
       return text?.kind === 'text' ? text.index.count(shownRows(), what.most) : []
     }
     case 'codes': {
-      const mask = maskRows(store, query.where.filter(condition => !what.leaveOut.includes(condition.column)))
+      const mask = maskRows(
+        store,
+        query.where.filter(condition => !what.leaveOut.includes(condition.column)),
+      )
       return countCodes(store, pickRows(Uint32Array.from(mask.keys()), mask), what.column)
     }
-    case 'ids': return Array.from(shownRows(), row => store.ids[row]!)
-    case 'indexOf': { const row = store.rowOf(what.id); return row === undefined ? -1 : shownRows().indexOf(row) }
-    case 'rows': return Array.from(what.ids ? rowsOf(what.ids) : shownRows(), row => store.row(row))
+    case 'ids':
+      return Array.from(shownRows(), row => store.ids[row]!)
+    case 'indexOf': {
+      const row = store.rowOf(what.id)
+      return row === undefined ? -1 : shownRows().indexOf(row)
+    }
+    case 'rows':
+      return Array.from(what.ids ? rowsOf(what.ids) : shownRows(), row => store.row(row))
     case 'export': {
       const rows = what.ids ? rowsOf(what.ids) : shownRows()
       const data = Array.from(rows, row => what.columns.map(column => exportCell(store.cell(row, column.key))))
       // The mark at the front tells spreadsheets that this is UTF-8; formulas are made harmless.
-      return new Blob(['\ufeff', Papa.unparse({ fields: what.columns.map(column => column.label), data }, { escapeFormulae: true })], { type: 'text/csv;charset=utf-8' })
+      return new Blob(
+        ['\ufeff', Papa.unparse({ fields: what.columns.map(column => column.label), data }, { escapeFormulae: true })],
+        { type: 'text/csv;charset=utf-8' },
+      )
     }
   }
 }
 
-const exportCell = (value: unknown): unknown => (value === null ? '' : Array.isArray(value) ? value.map(item => item ?? '').join(' ') : value === true ? 'yes' : value === false ? 'no' : value)
+const exportCell = (value: unknown): unknown =>
+  value === null
+    ? ''
+    : Array.isArray(value)
+      ? value.map(item => item ?? '').join(' ')
+      : value === true
+        ? 'yes'
+        : value === false
+          ? 'no'
+          : value
 
 let loading: Promise<void> = Promise.resolve()
 self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
   switch (data.type) {
-    case 'open': store = new ColumnStore(data.specs); break
+    case 'open':
+      store = new ColumnStore(data.specs)
+      break
     case 'load':
-      loading = loading.then(() => load(data.url)).catch(error => post({ type: 'loaded', revision: null, error: error instanceof TypeError ? 'The server cannot be reached' : (error as Error).message }))
+      loading = loading
+        .then(() => load(data.url))
+        .catch(error =>
+          post({
+            type: 'loaded',
+            revision: null,
+            error: error instanceof TypeError ? 'The server cannot be reached' : (error as Error).message,
+          }),
+        )
       break
     case 'put':
-      if (data.clear) { store = new ColumnStore(store.specs); shown = { key: '', rows: new Uint32Array(0) }; orders = { version: -1, bySort: new Map() } }
+      if (data.clear) {
+        store = new ColumnStore(store.specs)
+        shown = { key: '', rows: new Uint32Array(0) }
+        orders = { version: -1, bySort: new Map() }
+      }
       store.upsert(data.batch)
       sendWindow()
       break
@@ -123,6 +170,10 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
       sendWindow()
       break
     case 'ask':
-      try { post({ type: 'reply', number: data.number, answer: answer(data.what), error: null }) } catch (error) { post({ type: 'reply', number: data.number, answer: null, error: (error as Error).message }) }
+      try {
+        post({ type: 'reply', number: data.number, answer: answer(data.what), error: null })
+      } catch (error) {
+        post({ type: 'reply', number: data.number, answer: null, error: (error as Error).message })
+      }
   }
 }

@@ -1,14 +1,30 @@
-import { columnOrderingFeature, columnResizingFeature, columnSizingFeature, columnVisibilityFeature, tableFeatures, useTable } from '@tanstack/react-table'
+import {
+  columnOrderingFeature,
+  columnResizingFeature,
+  columnSizingFeature,
+  columnVisibilityFeature,
+  tableFeatures,
+  useTable,
+} from '@tanstack/react-table'
 import { useEffect, useMemo } from 'react'
 import type { SheetColumn } from './columns.ts'
 
-const features = tableFeatures({ columnOrderingFeature, columnResizingFeature, columnSizingFeature, columnVisibilityFeature })
+const features = tableFeatures({
+  columnOrderingFeature,
+  columnResizingFeature,
+  columnSizingFeature,
+  columnVisibilityFeature,
+})
 type Kept = { order?: string[]; widths?: Record<string, number>; shown?: Record<string, boolean> }
 const none: never[] = []
 
 const storeKey = (name: string): string => `sheet:${name}`
 function readKept(name: string): Kept {
-  try { return JSON.parse(localStorage.getItem(storeKey(name)) ?? '{}') as Kept } catch { return {} }
+  try {
+    return JSON.parse(localStorage.getItem(storeKey(name)) ?? '{}') as Kept
+  } catch {
+    return {}
+  }
 }
 
 /** Order, widths and choice of columns, by TanStack Table, kept in the browser for each sheet. */
@@ -16,15 +32,35 @@ export function useColumnTable(name: string, columns: readonly SheetColumn[]) {
   const initialState = useMemo(() => {
     const kept = readKept(name)
     return {
-      columnOrder: kept.order ?? [], columnSizing: kept.widths ?? {},
-      columnVisibility: { ...Object.fromEntries(columns.filter(column => column.hidden).map(column => [column.key, false])), ...kept.shown },
+      columnOrder: kept.order ?? [],
+      columnSizing: kept.widths ?? {},
+      columnVisibility: {
+        ...Object.fromEntries(columns.filter(column => column.hidden).map(column => [column.key, false])),
+        ...kept.shown,
+      },
     }
   }, [name, columns])
-  const defs = useMemo(() => columns.filter(column => !column.conditionOnly).map(column => ({ id: column.key, header: column.label, size: column.width, minSize: 44, maxSize: 900, enableHiding: !column.fixed })), [columns])
+  const defs = useMemo(
+    () =>
+      columns
+        .filter(column => !column.conditionOnly)
+        .map(column => ({
+          id: column.key,
+          header: column.label,
+          size: column.width,
+          minSize: 44,
+          maxSize: 900,
+          enableHiding: !column.fixed,
+        })),
+    [columns],
+  )
   const table = useTable({ features, columns: defs, data: none, initialState, columnResizeMode: 'onChange' })
   const { columnOrder, columnSizing, columnVisibility } = table.state
   useEffect(() => {
-    localStorage.setItem(storeKey(name), JSON.stringify({ order: columnOrder, widths: columnSizing, shown: columnVisibility }))
+    localStorage.setItem(
+      storeKey(name),
+      JSON.stringify({ order: columnOrder, widths: columnSizing, shown: columnVisibility }),
+    )
   }, [name, columnOrder, columnSizing, columnVisibility])
   return table
 }

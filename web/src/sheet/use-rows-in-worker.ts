@@ -10,6 +10,8 @@ export function useRowsInWorker(specs: readonly ColumnSpec[], batch: Batch | nul
     setSource(made)
     return () => made.close()
   }, [specs])
-  useEffect(() => { if (source && batch) source.put(batch) }, [source, batch])
+  useEffect(() => {
+    if (source && batch) source.put(batch)
+  }, [source, batch])
   return source
 }

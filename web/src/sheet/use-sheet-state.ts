@@ -14,7 +14,14 @@ export type SheetState = Shown & {
 const addressDelayMs = 150
 
 function read(params: URLSearchParams, defaultSort: string): Shown {
-  return { where: params.getAll('where').map(readCondition).filter(condition => condition !== null), sort: readSort(params.get('sort') ?? defaultSort), open: (params.get('open') ?? '').split(',').filter(Boolean).map(Number) }
+  return {
+    where: params
+      .getAll('where')
+      .map(readCondition)
+      .filter(condition => condition !== null),
+    sort: readSort(params.get('sort') ?? defaultSort),
+    open: (params.get('open') ?? '').split(',').filter(Boolean).map(Number),
+  }
 }
 function write(params: URLSearchParams, shown: Shown, defaultSort: string): URLSearchParams {
   const next = new URLSearchParams(params)
@@ -25,7 +32,8 @@ function write(params: URLSearchParams, shown: Shown, defaultSort: string): URLS
   if (shown.open.length) next.set('open', shown.open.join(','))
   return next
 }
-const textOf = (params: URLSearchParams): string => JSON.stringify([params.getAll('where'), params.get('sort'), params.get('open')])
+const textOf = (params: URLSearchParams): string =>
+  JSON.stringify([params.getAll('where'), params.get('sort'), params.get('open')])
 
 /**
  * Conditions, order and unfolded rows of a sheet. They live in the component, so that every keystroke counts at once, and the address
@@ -48,22 +56,40 @@ export function useSheetState(defaultSort: string): SheetState {
     latest.current = read(params, defaultSort)
     setShown(latest.current)
   }, [params, defaultSort])
-  useEffect(() => () => { if (timer.current) clearTimeout(timer.current) }, [])
+  useEffect(
+    () => () => {
+      if (timer.current) clearTimeout(timer.current)
+    },
+    [],
+  )
 
-  const change = useCallback((edit: (before: Shown) => Shown) => {
-    latest.current = edit(latest.current)
-    setShown(latest.current)
-    if (timer.current) clearTimeout(timer.current)
-    timer.current = setTimeout(() => {
-      setAddress.current(before => {
-        const next = write(before, latest.current, defaultSort)
-        addressText.current = textOf(next)
-        return next
-      }, { replace: true })
-    }, addressDelayMs)
-  }, [defaultSort])
+  const change = useCallback(
+    (edit: (before: Shown) => Shown) => {
+      latest.current = edit(latest.current)
+      setShown(latest.current)
+      if (timer.current) clearTimeout(timer.current)
+      timer.current = setTimeout(() => {
+        setAddress.current(
+          before => {
+            const next = write(before, latest.current, defaultSort)
+            addressText.current = textOf(next)
+            return next
+          },
+          { replace: true },
+        )
+      }, addressDelayMs)
+    },
+    [defaultSort],
+  )
   const setWhere = useCallback((where: Condition[]) => change(before => ({ ...before, where })), [change])
   const setSort = useCallback((sort: Sort[]) => change(before => ({ ...before, sort })), [change])
-  const toggleOpen = useCallback((id: number) => change(before => ({ ...before, open: before.open.includes(id) ? before.open.filter(each => each !== id) : [...before.open, id] })), [change])
+  const toggleOpen = useCallback(
+    (id: number) =>
+      change(before => ({
+        ...before,
+        open: before.open.includes(id) ? before.open.filter(each => each !== id) : [...before.open, id],
+      })),
+    [change],
+  )
   return useMemo(() => ({ ...shown, setWhere, setSort, toggleOpen }), [shown, setWhere, setSort, toggleOpen])
 }

@@ -36,7 +36,10 @@ export class WorkerSource implements WholeSource {
   /** Fetches what changed since the last time; calls while one is under way become one more. */
   refresh(): void {
     if (!this.#rowsUrl) return
-    if (this.#loading) { this.#loadAgain = true; return }
+    if (this.#loading) {
+      this.#loadAgain = true
+      return
+    }
     this.#loading = true
     this.#send({ type: 'load', url: this.#rowsUrl(this.revision) })
   }
@@ -73,7 +76,8 @@ export class WorkerSource implements WholeSource {
   ids: WholeSource['ids'] = () => this.#ask({ kind: 'ids' })
   indexOf: WholeSource['indexOf'] = id => this.#ask({ kind: 'indexOf', id })
   rows: WholeSource['rows'] = ids => this.#ask({ kind: 'rows', ...(ids ? { ids } : {}) })
-  exportFile: WholeSource['exportFile'] = (columns, ids) => this.#ask({ kind: 'export', columns, ...(ids ? { ids } : {}) })
+  exportFile: WholeSource['exportFile'] = (columns, ids) =>
+    this.#ask({ kind: 'export', columns, ...(ids ? { ids } : {}) })
 
   close(): void {
     this.#worker.terminate()
@@ -104,7 +108,10 @@ export class WorkerSource implements WholeSource {
       this.error = message.error
       if (message.revision !== null) this.revision = message.revision
       this.state = message.error === null ? 'ready' : this.total ? 'ready' : 'failed'
-      if (this.#loadAgain && message.error === null) { this.#loadAgain = false; this.refresh() }
+      if (this.#loadAgain && message.error === null) {
+        this.#loadAgain = false
+        this.refresh()
+      }
       this.#changed()
       return
     }
@@ -136,7 +143,13 @@ function sameRow(a: Row, b: Row): boolean {
     const left = a[key]
     const right = b[key]
     if (left === right) continue
-    if (!Array.isArray(left) || !Array.isArray(right) || left.length !== right.length || left.some((value, i) => value !== right[i])) return false
+    if (
+      !Array.isArray(left) ||
+      !Array.isArray(right) ||
+      left.length !== right.length ||
+      left.some((value, i) => value !== right[i])
+    )
+      return false
   }
   return true
 }

@@ -1,8 +1,21 @@
 import { Dialog, DialogContent, DialogTitle } from '@mui/material'
 
 const keys: Array<[string, string]> = [
-  ['J  K  or arrows', 'next, previous row'], ['Page Up, Page Down, Home, End', 'a screen, the first, the last row'], ['Enter, →, ←', 'unfold and fold a row'], ['X', 'select; with Shift a range'], ['Ctrl A', 'select all that is shown'], ['Escape', 'select nothing'],
-  ['Y  N', 'keep, let go'], ['G', 'gather from this keyword'], ['W', 'weigh'], ['P', 'put on a page plan'], ['T', 'send to tracking'], ['F', 'ask the ads data for figures'], ['/', 'to the conditions'], ['Ctrl K', 'go anywhere'], ['?', 'this list'],
+  ['J  K  or arrows', 'next, previous row'],
+  ['Page Up, Page Down, Home, End', 'a screen, the first, the last row'],
+  ['Enter, →, ←', 'unfold and fold a row'],
+  ['X', 'select; with Shift a range'],
+  ['Ctrl A', 'select all that is shown'],
+  ['Escape', 'select nothing'],
+  ['Y  N', 'keep, let go'],
+  ['G', 'gather from this keyword'],
+  ['W', 'weigh'],
+  ['P', 'put on a page plan'],
+  ['T', 'send to tracking'],
+  ['F', 'ask the ads data for figures'],
+  ['/', 'to the conditions'],
+  ['Ctrl K', 'go anywhere'],
+  ['?', 'this list'],
 ]
 
 export function Help({ onClose }: { onClose(): void }) {
@@ -10,7 +23,16 @@ export function Help({ onClose }: { onClose(): void }) {
     <Dialog open onClose={onClose} maxWidth="sm">
       <DialogTitle>Keyboard</DialogTitle>
       <DialogContent>
-        <table style={{ borderSpacing: '0 4px' }}><tbody>{keys.map(([key, what]) => <tr key={key}><td style={{ paddingRight: 24, fontWeight: 540 }}>{key}</td><td>{what}</td></tr>)}</tbody></table>
+        <table style={{ borderSpacing: '0 4px' }}>
+          <tbody>
+            {keys.map(([key, what]) => (
+              <tr key={key}>
+                <td style={{ paddingRight: 24, fontWeight: 540 }}>{key}</td>
+                <td>{what}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
       </DialogContent>
     </Dialog>
   )

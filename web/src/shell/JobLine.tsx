@@ -13,9 +13,21 @@ export function useJobs(): Job[] {
 }
 
 const isImport = (job: Job): boolean => job.kind.startsWith('import')
-const doneText = (job: Job): string => (isImport(job) && job.total ? `${Math.round((100 * job.done) / job.total)}%` : job.total === null ? formatWhole(job.done) : `${formatWhole(job.done)} of ${formatWhole(job.total)}`)
+const doneText = (job: Job): string =>
+  isImport(job) && job.total
+    ? `${Math.round((100 * job.done) / job.total)}%`
+    : job.total === null
+      ? formatWhole(job.done)
+      : `${formatWhole(job.done)} of ${formatWhole(job.total)}`
 const open = (job: Job): boolean => job.endedAt === null
-const stateWords: Record<Job['state'], string> = { waiting: 'waiting', running: 'running', paused: 'paused', done: 'done', failed: 'failed', cancelled: 'cancelled' }
+const stateWords: Record<Job['state'], string> = {
+  waiting: 'waiting',
+  running: 'running',
+  paused: 'paused',
+  done: 'done',
+  failed: 'failed',
+  cancelled: 'cancelled',
+}
 
 /** Work in progress, at the end of the foot: count, share, time left, pause and cancel; a list of all when there is more. */
 export function JobLine() {
@@ -29,25 +41,78 @@ export function JobLine() {
     <>
       {shown && (
         <span style={{ display: 'inline-flex', alignItems: 'center', gap: 8, minWidth: 0 }} aria-live="polite">
-          <span style={{ overflow: 'hidden', textOverflow: 'ellipsis', maxWidth: 220 }} title={shown.title}>{shown.title}</span>
+          <span style={{ overflow: 'hidden', textOverflow: 'ellipsis', maxWidth: 220 }} title={shown.title}>
+            {shown.title}
+          </span>
           {current ? (
             <>
-              {current.total !== null && <span className="progress" role="progressbar" aria-label={current.title} aria-valuenow={current.done} aria-valuemax={current.total}><i style={{ width: `${(100 * current.done) / Math.max(1, current.total)}%` }} /></span>}
-              <span><b>{doneText(current)}</b>{current.state !== 'running' ? `, ${stateWords[current.state]}` : current.secondsLeft ? `, ${formatTimeLeft(current.secondsLeft)} left` : ''}</span>
+              {current.total !== null && (
+                <span
+                  className="progress"
+                  role="progressbar"
+                  aria-label={current.title}
+                  aria-valuenow={current.done}
+                  aria-valuemax={current.total}
+                >
+                  <i style={{ width: `${(100 * current.done) / Math.max(1, current.total)}%` }} />
+                </span>
+              )}
+              <span>
+                <b>{doneText(current)}</b>
+                {current.state !== 'running'
+                  ? `, ${stateWords[current.state]}`
+                  : current.secondsLeft
+                    ? `, ${formatTimeLeft(current.secondsLeft)} left`
+                    : ''}
+              </span>
             </>
-          ) : <span className="fall">{shown.state === 'failed' ? 'failed' : 'done, with gaps'}</span>}
+          ) : (
+            <span className="fall">{shown.state === 'failed' ? 'failed' : 'done, with gaps'}</span>
+          )}
           <JobActions job={shown} />
         </span>
       )}
-      {jobs.length > 0 && <button type="button" className="link" onClick={event => setAnchor(event.currentTarget)}>{others > 0 ? `Work, ${others} more` : 'Work'}</button>}
-      <Popover open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)} anchorOrigin={{ vertical: 'top', horizontal: 'right' }} transformOrigin={{ vertical: 'bottom', horizontal: 'right' }} slotProps={{ paper: { sx: { p: 4, width: 460, maxHeight: 420 } } }}>
+      {jobs.length > 0 && (
+        <button type="button" className="link" onClick={event => setAnchor(event.currentTarget)}>
+          {others > 0 ? `Work, ${others} more` : 'Work'}
+        </button>
+      )}
+      <Popover
+        open={anchor !== null}
+        anchorEl={anchor}
+        onClose={() => setAnchor(null)}
+        anchorOrigin={{ vertical: 'top', horizontal: 'right' }}
+        transformOrigin={{ vertical: 'bottom', horizontal: 'right' }}
+        slotProps={{ paper: { sx: { p: 4, width: 460, maxHeight: 420 } } }}
+      >
         <h2 style={{ margin: '0 0 8px', fontSize: 14 }}>Work in the background</h2>
         {jobs.slice(0, 20).map(job => (
           <div key={job.id} style={{ padding: '6px 0', borderTop: '1px solid var(--mui-palette-dew-line)' }}>
-            <div style={{ display: 'flex', gap: 10, alignItems: 'center' }}><span style={{ flex: 1, minWidth: 0, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}>{job.title}</span><span className="quiet">{doneText(job)}, {stateWords[job.state]}</span><JobActions job={job} /></div>
+            <div style={{ display: 'flex', gap: 10, alignItems: 'center' }}>
+              <span
+                style={{ flex: 1, minWidth: 0, overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}
+              >
+                {job.title}
+              </span>
+              <span className="quiet">
+                {doneText(job)}, {stateWords[job.state]}
+              </span>
+              <JobActions job={job} />
+            </div>
             {job.error && <div className="fall">{job.error}</div>}
-            {job.trouble.map(({ what, times }) => <div key={what} className="fall">{what}{times > 1 ? ` (${formatWhole(times)} times)` : ''}</div>)}
-            {typeof job.result?.wrong === 'number' && job.result.wrong > 0 && <div><a href={`/api/sites/${job.siteId}/imports/${String(job.result.importId)}/errors.csv`}>{formatWhole(job.result.wrong)} lines not imported: list</a></div>}
+            {job.trouble.map(({ what, times }) => (
+              <div key={what} className="fall">
+                {what}
+                {times > 1 ? ` (${formatWhole(times)} times)` : ''}
+              </div>
+            ))}
+            {typeof job.result?.wrong === 'number' && job.result.wrong > 0 && (
+              <div>
+                <a href={`/api/sites/${job.siteId}/imports/${String(job.result.importId)}/errors.csv`}>
+                  {formatWhole(job.result.wrong)} lines not imported: list
+                </a>
+              </div>
+            )}
           </div>
         ))}
       </Popover>
@@ -57,9 +122,35 @@ export function JobLine() {
 
 function JobActions({ job }: { job: Job }) {
   const act = useAct()
-  const button = (label: string, action: 'pause' | 'resume' | 'cancel' | 'retry') => <button key={action} type="button" className="link" onClick={() => act(async () => { await call(actOnJob, { jobId: job.id, action }) })}>{label}</button>
-  if (job.state === 'running' || job.state === 'waiting') return <>{isImport(job) ? null : button('Pause', 'pause')}{button('Cancel', 'cancel')}</>
-  if (job.state === 'paused') return <>{button('Resume', 'resume')}{button('Cancel', 'cancel')}</>
-  if (job.state === 'failed' || job.state === 'cancelled' || (job.state === 'done' && job.trouble.length)) return button('Try again', 'retry')
+  const button = (label: string, action: 'pause' | 'resume' | 'cancel' | 'retry') => (
+    <button
+      key={action}
+      type="button"
+      className="link"
+      onClick={() =>
+        act(async () => {
+          await call(actOnJob, { jobId: job.id, action })
+        })
+      }
+    >
+      {label}
+    </button>
+  )
+  if (job.state === 'running' || job.state === 'waiting')
+    return (
+      <>
+        {isImport(job) ? null : button('Pause', 'pause')}
+        {button('Cancel', 'cancel')}
+      </>
+    )
+  if (job.state === 'paused')
+    return (
+      <>
+        {button('Resume', 'resume')}
+        {button('Cancel', 'cancel')}
+      </>
+    )
+  if (job.state === 'failed' || job.state === 'cancelled' || (job.state === 'done' && job.trouble.length))
+    return button('Try again', 'retry')
   return null
 }

@@ -18,28 +18,87 @@ export function Palette({ onClose, onHelp }: { onClose(): void; onHelp(): void }
   const [found, setFound] = useState<Entry[]>([])
   const to = (path: string) => () => navigate(`/${site.id}/${path}${path.includes('?') ? '&' : '?'}market=${market.id}`)
   const fixed: Entry[] = [
-    ...['Gather', 'Weigh', 'Group', 'Plan', 'Track', 'Rivals', 'Links', 'Places', 'Reports'].map(label => ({ label, group: 'Go to', run: to(label.toLowerCase()) })),
-    { label: 'Import keywords from a file', group: 'Do', run: to('gather?import=keywords') }, { label: 'Import positions from a file', group: 'Do', run: to('track?import=positions') },
-    { label: 'Check positions now', group: 'Do', run: () => void act(async () => { await call(checkNow, { siteId: site.id }); return { say: 'Checking has started' } }) },
+    ...['Gather', 'Weigh', 'Group', 'Plan', 'Track', 'Rivals', 'Links', 'Places', 'Reports'].map(label => ({
+      label,
+      group: 'Go to',
+      run: to(label.toLowerCase()),
+    })),
+    { label: 'Import keywords from a file', group: 'Do', run: to('gather?import=keywords') },
+    { label: 'Import positions from a file', group: 'Do', run: to('track?import=positions') },
+    {
+      label: 'Check positions now',
+      group: 'Do',
+      run: () =>
+        void act(async () => {
+          await call(checkNow, { siteId: site.id })
+          return { say: 'Checking has started' }
+        }),
+    },
     { label: 'Keyboard shortcuts', group: 'Do', run: onHelp },
-    ...site.markets.filter(each => each.id !== market.id).map(each => ({ label: `${each.engine} · ${each.place} · ${each.device}`, group: 'Market', run: () => setMarket(each.id) })),
+    ...site.markets
+      .filter(each => each.id !== market.id)
+      .map(each => ({
+        label: `${each.engine} · ${each.place} · ${each.device}`,
+        group: 'Market',
+        run: () => setMarket(each.id),
+      })),
   ]
   // biome-ignore lint/correctness/useExhaustiveDependencies: the search follows what is typed.
   useEffect(() => {
     let current = true
-    if (text.trim().length < 2) { setFound([]); return }
+    if (text.trim().length < 2) {
+      setFound([])
+      return
+    }
     const timer = setTimeout(() => {
-      findKeywords(site.id, market.id, text).then(phrases => {
-        if (current) setFound(phrases.map(phrase => ({ label: phrase, group: 'Keyword', run: to(`gather?where=${encodeURIComponent(`phrase:has:${phrase}`)}`) })))
-      }, () => undefined)
+      findKeywords(site.id, market.id, text).then(
+        phrases => {
+          if (current)
+            setFound(
+              phrases.map(phrase => ({
+                label: phrase,
+                group: 'Keyword',
+                run: to(`gather?where=${encodeURIComponent(`phrase:has:${phrase}`)}`),
+              })),
+            )
+        },
+        () => undefined,
+      )
     }, 60)
-    return () => { current = false; clearTimeout(timer) }
+    return () => {
+      current = false
+      clearTimeout(timer)
+    }
   }, [text])
   return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="sm" sx={{ '& .MuiDialog-container': { alignItems: 'flex-start', pt: 12 } }} aria-label="Go to">
-      <Autocomplete open autoHighlight options={[...fixed, ...found]} groupBy={entry => entry.group} getOptionLabel={entry => (typeof entry === 'string' ? entry : entry.label)} onInputChange={(_, value) => setText(value)} disableListWrap
-        onChange={(_, entry) => { if (entry && typeof entry !== 'string') { onClose(); entry.run() } }} slotProps={{ popper: { placement: 'bottom-start' }, listbox: { sx: { maxHeight: 380 } } }}
-        renderInput={params => <TextField {...params} autoFocus placeholder="Type a keyword, a station or an action" sx={{ p: 2 }} />} noOptionsText="Nothing by that name" />
+    <Dialog
+      open
+      onClose={onClose}
+      fullWidth
+      maxWidth="sm"
+      sx={{ '& .MuiDialog-container': { alignItems: 'flex-start', pt: 12 } }}
+      aria-label="Go to"
+    >
+      <Autocomplete
+        open
+        autoHighlight
+        options={[...fixed, ...found]}
+        groupBy={entry => entry.group}
+        getOptionLabel={entry => (typeof entry === 'string' ? entry : entry.label)}
+        onInputChange={(_, value) => setText(value)}
+        disableListWrap
+        onChange={(_, entry) => {
+          if (entry && typeof entry !== 'string') {
+            onClose()
+            entry.run()
+          }
+        }}
+        slotProps={{ popper: { placement: 'bottom-start' }, listbox: { sx: { maxHeight: 380 } } }}
+        renderInput={params => (
+          <TextField {...params} autoFocus placeholder="Type a keyword, a station or an action" sx={{ p: 2 }} />
+        )}
+        noOptionsText="Nothing by that name"
+      />
     </Dialog>
   )
 }

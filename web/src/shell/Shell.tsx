@@ -14,7 +14,16 @@ import { Trail } from './Trail.tsx'
 export function Shell() {
   const { siteId } = useParams()
   const { data: sites, error } = useQuery({ queryKey: ['sites'], queryFn: () => call(listSites, {}) })
-  if (error) return <div className="empty" role="alert"><h1>Dew Trail cannot be reached</h1><p>{error.message}</p><button type="button" className="link" onClick={() => window.location.reload()}>Try again</button></div>
+  if (error)
+    return (
+      <div className="empty" role="alert">
+        <h1>Dew Trail cannot be reached</h1>
+        <p>{error.message}</p>
+        <button type="button" className="link" onClick={() => window.location.reload()}>
+          Try again
+        </button>
+      </div>
+    )
   if (!sites) return <p className="empty quiet">Loading</p>
   const site = sites.find(each => each.id === Number(siteId)) ?? sites[0]
   if (!site) return <FirstSite />
@@ -23,7 +32,15 @@ export function Shell() {
 }
 
 function FirstSite() {
-  return <div className="empty"><h1>No site yet</h1><p>The server has no site. npm start loads a demo site; to begin with your own, POST it to /api/sites with its domain and name.</p></div>
+  return (
+    <div className="empty">
+      <h1>No site yet</h1>
+      <p>
+        The server has no site. npm start loads a demo site; to begin with your own, POST it to /api/sites with its
+        domain and name.
+      </p>
+    </div>
+  )
 }
 
 function InSite({ site, sites }: { site: Site; sites: Site[] }) {
@@ -35,16 +52,32 @@ function InSite({ site, sites }: { site: Site; sites: Site[] }) {
   useEffect(() => {
     const onKey = (event: globalThis.KeyboardEvent) => {
       const typing = event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement
-      if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') { event.preventDefault(); setDialog('palette') }
-      else if (event.key === '?' && !typing) setDialog('help')
+      if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
+        event.preventDefault()
+        setDialog('palette')
+      } else if (event.key === '?' && !typing) setDialog('help')
     }
     window.addEventListener('keydown', onKey)
     return () => window.removeEventListener('keydown', onKey)
   }, [])
-  const value = useMemo(() => keywords && ({
-    site, sites, market, keywords, openPalette: () => setDialog('palette'), openHelp: () => setDialog('help'),
-    setMarket: (marketId: number) => setParams(before => { const next = new URLSearchParams(before); next.set('market', String(marketId)); return next }),
-  }), [site, sites, market, keywords, setParams])
+  const value = useMemo(
+    () =>
+      keywords && {
+        site,
+        sites,
+        market,
+        keywords,
+        openPalette: () => setDialog('palette'),
+        openHelp: () => setDialog('help'),
+        setMarket: (marketId: number) =>
+          setParams(before => {
+            const next = new URLSearchParams(before)
+            next.set('market', String(marketId))
+            return next
+          }),
+      },
+    [site, sites, market, keywords, setParams],
+  )
   if (!value) return null
   return (
     <siteContext.Provider value={value}>

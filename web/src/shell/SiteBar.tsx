@@ -18,20 +18,78 @@ export function SiteBar() {
   const dark = (mode === 'system' ? systemMode : mode) === 'dark'
   return (
     <header className="shell-head">
-      <Link className="shell-name" to={`/${site.id}/gather`}><Logo />Dew Trail</Link>
+      <Link className="shell-name" to={`/${site.id}/gather`}>
+        <Logo />
+        Dew Trail
+      </Link>
       <div style={{ display: 'flex', gap: 1 }}>
-        <button type="button" aria-haspopup="menu" title="Choose or add a site" onClick={event => setSiteAnchor(event.currentTarget)} style={{ borderRadius: '5px 0 0 5px' }}><b style={{ fontWeight: 540 }}>{site.domain}</b></button>
-        <button type="button" aria-haspopup="menu" title="Choose the market: engine, place, language, device" onClick={event => setMarketAnchor(event.currentTarget)} style={{ borderRadius: '0 5px 5px 0' }}><small>{formatMarket(market)}</small></button>
+        <button
+          type="button"
+          aria-haspopup="menu"
+          title="Choose or add a site"
+          onClick={event => setSiteAnchor(event.currentTarget)}
+          style={{ borderRadius: '5px 0 0 5px' }}
+        >
+          <b style={{ fontWeight: 540 }}>{site.domain}</b>
+        </button>
+        <button
+          type="button"
+          aria-haspopup="menu"
+          title="Choose the market: engine, place, language, device"
+          onClick={event => setMarketAnchor(event.currentTarget)}
+          style={{ borderRadius: '0 5px 5px 0' }}
+        >
+          <small>{formatMarket(market)}</small>
+        </button>
       </div>
-      <button type="button" className="shell-find" onClick={openPalette}><span>Go to a keyword, page or action</span><kbd>Ctrl K</kbd></button>
-      <button type="button" aria-label={dark ? 'Switch to light' : 'Switch to dark'} title={dark ? 'Switch to light' : 'Switch to dark'} onClick={() => setMode(dark ? 'light' : 'dark')}>{dark ? <Sun size={15} /> : <Moon size={15} />}</button>
+      <button type="button" className="shell-find" onClick={openPalette}>
+        <span>Go to a keyword, page or action</span>
+        <kbd>Ctrl K</kbd>
+      </button>
+      <button
+        type="button"
+        aria-label={dark ? 'Switch to light' : 'Switch to dark'}
+        title={dark ? 'Switch to light' : 'Switch to dark'}
+        onClick={() => setMode(dark ? 'light' : 'dark')}
+      >
+        {dark ? <Sun size={15} /> : <Moon size={15} />}
+      </button>
       <Menu open={siteAnchor !== null} anchorEl={siteAnchor} onClose={() => setSiteAnchor(null)}>
-        {sites.map(each => <MenuItem key={each.id} selected={each.id === site.id} onClick={() => { setSiteAnchor(null); navigate(`/${each.id}/gather`) }}>{each.domain}</MenuItem>)}
+        {sites.map(each => (
+          <MenuItem
+            key={each.id}
+            selected={each.id === site.id}
+            onClick={() => {
+              setSiteAnchor(null)
+              navigate(`/${each.id}/gather`)
+            }}
+          >
+            {each.domain}
+          </MenuItem>
+        ))}
         <MenuItem divider sx={{ p: 0, minHeight: 0 }} disabled />
-        <MenuItem onClick={() => { setSiteAnchor(null); setAdding(true) }}>Add a site</MenuItem>
+        <MenuItem
+          onClick={() => {
+            setSiteAnchor(null)
+            setAdding(true)
+          }}
+        >
+          Add a site
+        </MenuItem>
       </Menu>
       <Menu open={marketAnchor !== null} anchorEl={marketAnchor} onClose={() => setMarketAnchor(null)}>
-        {site.markets.map(each => <MenuItem key={each.id} selected={each.id === market.id} onClick={() => { setMarketAnchor(null); setMarket(each.id) }}>{formatMarket(each)}</MenuItem>)}
+        {site.markets.map(each => (
+          <MenuItem
+            key={each.id}
+            selected={each.id === market.id}
+            onClick={() => {
+              setMarketAnchor(null)
+              setMarket(each.id)
+            }}
+          >
+            {formatMarket(each)}
+          </MenuItem>
+        ))}
       </Menu>
       {adding && <AddSite onClose={() => setAdding(false)} />}
     </header>

@@ -12,10 +12,15 @@ export function Trail() {
   const { pathname } = useLocation()
   const { data } = useQuery({ queryKey: ['trail', site.id], queryFn: () => call(getTrail, { siteId: site.id }) })
   const at = (name: string): string => `/${site.id}/${name}?market=${market.id}`
-  const count = (value: number | undefined, words: string): string => (value === undefined ? '…' : `${formatWhole(value)} ${words}`)
+  const count = (value: number | undefined, words: string): string =>
+    value === undefined ? '…' : `${formatWhole(value)} ${words}`
   const stations = [
     { name: 'gather', label: 'Gather', text: count(data?.found, 'found') },
-    { name: 'weigh', label: 'Weigh', text: data ? `${formatWhole(data.weighed)} of ${formatWhole(data.kept)} kept` : '…' },
+    {
+      name: 'weigh',
+      label: 'Weigh',
+      text: data ? `${formatWhole(data.weighed)} of ${formatWhole(data.kept)} kept` : '…',
+    },
     { name: 'group', label: 'Group', text: count(data?.themes, data?.themes === 1 ? 'theme' : 'themes') },
     { name: 'plan', label: 'Plan', text: data ? plural(data.pages, 'page') : '…' },
     { name: 'track', label: 'Track', text: count(data?.tracked, 'watched') },
@@ -25,10 +30,26 @@ export function Trail() {
       <ol>
         {stations.map(({ name, label, text }) => {
           const here = pathname === `/${site.id}/${name}`
-          return <li key={name}><NavLink className="station" to={at(name)}><Drop filled={here} /><span><b>{label}</b><small>{text}</small></span></NavLink></li>
+          return (
+            <li key={name}>
+              <NavLink className="station" to={at(name)}>
+                <Drop filled={here} />
+                <span>
+                  <b>{label}</b>
+                  <small>{text}</small>
+                </span>
+              </NavLink>
+            </li>
+          )
         })}
       </ol>
-      <div className="side-links">{['Rivals', 'Links', 'Places', 'Reports'].map(label => <NavLink key={label} to={at(label.toLowerCase())}>{label}</NavLink>)}</div>
+      <div className="side-links">
+        {['Rivals', 'Links', 'Places', 'Reports'].map(label => (
+          <NavLink key={label} to={at(label.toLowerCase())}>
+            {label}
+          </NavLink>
+        ))}
+      </div>
     </nav>
   )
 }

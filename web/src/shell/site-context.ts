@@ -4,7 +4,15 @@ import type { ColumnSpec } from '@dew-trail/core/tables/column-spec'
 import { createContext, useContext, useEffect, useState } from 'react'
 import { WorkerSource } from '../sheet/worker-source.ts'
 
-export type SiteContext = { site: Site; sites: Site[]; market: Market; keywords: WorkerSource; setMarket(marketId: number): void; openPalette(): void; openHelp(): void }
+export type SiteContext = {
+  site: Site
+  sites: Site[]
+  market: Market
+  keywords: WorkerSource
+  setMarket(marketId: number): void
+  openPalette(): void
+  openHelp(): void
+}
 export const siteContext = createContext<SiteContext | null>(null)
 
 export function useSite(): SiteContext {
@@ -18,7 +26,9 @@ export function useKeywordSource(siteId: number, marketId: number): WorkerSource
   const [source, setSource] = useState<{ key: string; source: WorkerSource } | null>(null)
   const key = `${siteId}:${marketId}`
   useEffect(() => {
-    const made = new WorkerSource(keywordColumns as readonly ColumnSpec[], since => keywordRowsPath(siteId, marketId, since))
+    const made = new WorkerSource(keywordColumns as readonly ColumnSpec[], since =>
+      keywordRowsPath(siteId, marketId, since),
+    )
     setSource({ key: `${siteId}:${marketId}`, source: made })
     return () => made.close()
   }, [siteId, marketId])

@@ -31,28 +31,89 @@ export default function TrackScreen() {
   const [params, setParams] = useSearchParams()
   const compareDays = Number(params.get('compare') ?? 7)
   const days = Number(params.get('days') ?? 90)
-  const set = (key: string, value: string | null) => setParams(before => { const next = new URLSearchParams(before); if (value === null) next.delete(key); else next.set(key, value); return next }, { replace: true })
-  const { data, error } = useQuery({ queryKey: ['positions', site.id, market.id, compareDays], queryFn: () => call(listPositions, { siteId: site.id, marketId: market.id, compareDays }) })
+  const set = (key: string, value: string | null) =>
+    setParams(
+      before => {
+        const next = new URLSearchParams(before)
+        if (value === null) next.delete(key)
+        else next.set(key, value)
+        return next
+      },
+      { replace: true },
+    )
+  const { data, error } = useQuery({
+    queryKey: ['positions', site.id, market.id, compareDays],
+    queryFn: () => call(listPositions, { siteId: site.id, marketId: market.id, compareDays }),
+  })
   const specs = useMemo(() => trackSpecs(site.markets), [site.markets])
   const batch = useMemo(() => (data ? trackBatch(data.rows, site.markets) : null), [data, site.markets])
   const source = useRowsInWorker(specs, batch)
-  if (error) return <main className="screen whole"><div className="main"><div className="empty" role="alert"><h1>The positions could not be loaded</h1><p>{error.message}</p></div></div></main>
+  if (error)
+    return (
+      <main className="screen whole">
+        <div className="main">
+          <div className="empty" role="alert">
+            <h1>The positions could not be loaded</h1>
+            <p>{error.message}</p>
+          </div>
+        </div>
+      </main>
+    )
   if (!source || !data) return null
   return (
     <main className="screen whole">
-      <TrackTable source={source} rows={data.rows} lastDay={data.lastDay} beforeDay={data.beforeDay} checkedAt={data.checkedAt} days={days}
+      <TrackTable
+        source={source}
+        rows={data.rows}
+        lastDay={data.lastDay}
+        beforeDay={data.beforeDay}
+        checkedAt={data.checkedAt}
+        days={days}
         lead={
           <>
-            <Select size="small" value={days} onChange={event => set('days', String(event.target.value))} slotProps={{ input: { 'aria-label': 'Range of the pictures' } }}>{ranges.map(each => <MenuItem key={each} value={each}>Last {each} days</MenuItem>)}</Select>
-            <Select size="small" value={compareDays} onChange={event => set('compare', String(event.target.value))} slotProps={{ input: { 'aria-label': 'Compare with' } }}>{comparisons.map(each => <MenuItem key={each} value={each}>Compare with {each === 1 ? 'the day' : `${each} days`} before</MenuItem>)}</Select>
+            <Select
+              size="small"
+              value={days}
+              onChange={event => set('days', String(event.target.value))}
+              slotProps={{ input: { 'aria-label': 'Range of the pictures' } }}
+            >
+              {ranges.map(each => (
+                <MenuItem key={each} value={each}>
+                  Last {each} days
+                </MenuItem>
+              ))}
+            </Select>
+            <Select
+              size="small"
+              value={compareDays}
+              onChange={event => set('compare', String(event.target.value))}
+              slotProps={{ input: { 'aria-label': 'Compare with' } }}
+            >
+              {comparisons.map(each => (
+                <MenuItem key={each} value={each}>
+                  Compare with {each === 1 ? 'the day' : `${each} days`} before
+                </MenuItem>
+              ))}
+            </Select>
           </>
-        } onImport={() => set('import', 'positions')} />
+        }
+        onImport={() => set('import', 'positions')}
+      />
       {params.get('import') === 'positions' && <ImportDialog kind="positions" onClose={() => set('import', null)} />}
     </main>
   )
 }
 
-type Props = { source: NonNullable<ReturnType<typeof useRowsInWorker>>; rows: TrackedRow[]; lastDay: string | null; beforeDay: string | null; checkedAt: string | null; days: number; lead: React.ReactNode; onImport(): void }
+type Props = {
+  source: NonNullable<ReturnType<typeof useRowsInWorker>>
+  rows: TrackedRow[]
+  lastDay: string | null
+  beforeDay: string | null
+  checkedAt: string | null
+  days: number
+  lead: React.ReactNode
+  onImport(): void
+}
 function TrackTable({ source, rows, lastDay, beforeDay, checkedAt, days, lead, onImport }: Props) {
   const { site, market } = useSite()
   const act = useAct()
@@ -63,26 +124,126 @@ function TrackTable({ source, rows, lastDay, beforeDay, checkedAt, days, lead, o
   const sums = useSums(source, sumColumns, selected)
   const unfold = useCallback((row: Row) => <HistoryDetails keywordId={row.id} />, [])
   const ids = [...selected]
-  const check = (keywordIds?: number[]) => act(async () => { const { requests } = await call(checkNow, { siteId: site.id, ...(keywordIds ? { keywordIds } : {}) }); return { say: `Asking the engines ${plural(requests, 'time')}` } })
-  const stop = () => act(async () => { await call(trackKeywords, { siteId: site.id, keywordIds: ids, tracked: false }); setSelected(new Set()); return { say: `${plural(ids.length, 'keyword')} no longer tracked; the history stays`, undo: () => call(trackKeywords, { siteId: site.id, keywordIds: ids, tracked: true }) } })
+  const check = (keywordIds?: number[]) =>
+    act(async () => {
+      const { requests } = await call(checkNow, { siteId: site.id, ...(keywordIds ? { keywordIds } : {}) })
+      return { say: `Asking the engines ${plural(requests, 'time')}` }
+    })
+  const stop = () =>
+    act(async () => {
+      await call(trackKeywords, { siteId: site.id, keywordIds: ids, tracked: false })
+      setSelected(new Set())
+      return {
+        say: `${plural(ids.length, 'keyword')} no longer tracked; the history stays`,
+        undo: () => call(trackKeywords, { siteId: site.id, keywordIds: ids, tracked: true }),
+      }
+    })
   const exportRows = async () => {
-    const shown = table.getVisibleLeafColumns().filter(column => column.id !== 'recent').flatMap(column => (column.id === 'nowValue' ? [] : [{ key: column.id, label: columns.find(each => each.key === column.id)?.label ?? column.id }]))
+    const shown = table
+      .getVisibleLeafColumns()
+      .filter(column => column.id !== 'recent')
+      .flatMap(column =>
+        column.id === 'nowValue'
+          ? []
+          : [{ key: column.id, label: columns.find(each => each.key === column.id)?.label ?? column.id }],
+      )
     download(await source.exportFile(shown, selected.size ? ids : undefined), `${site.domain}-positions.csv`)
   }
   const keys = useMemo(() => ({}), [])
   return (
     <div className="main">
-      <ConditionsBar columns={columns} state={state} searchColumn="phrase" lead={lead} end={<><button type="button" className="link" onClick={onImport}>Import CSV</button><ColumnMenu table={table} columns={columns} /><button type="button" className="link" onClick={exportRows}>Export CSV</button></>} />
+      <ConditionsBar
+        columns={columns}
+        state={state}
+        searchColumn="phrase"
+        lead={lead}
+        end={
+          <>
+            <button type="button" className="link" onClick={onImport}>
+              Import CSV
+            </button>
+            <ColumnMenu table={table} columns={columns} />
+            <button type="button" className="link" onClick={exportRows}>
+              Export CSV
+            </button>
+          </>
+        }
+      />
       <TrackHead rows={rows} days={days} beforeDay={beforeDay} />
-      <Sheet label="Positions" source={source} columns={columns} table={table} state={state} selected={selected} onSelect={setSelected} unfold={unfold} keys={keys}
-        empty={rows.length
-          ? <div className="empty"><h1>No keyword meets all conditions</h1><p>Take a condition away to see more.</p><button type="button" className="link" onClick={() => state.setWhere([])}>Clear all conditions</button></div>
-          : <div className="empty"><h1>Nothing is watched yet</h1><p>Send keywords here from a page of the plan, or from Gather and Weigh with T; or import positions that you already have.</p><Link className="link" to={`/${site.id}/plan?market=${market.id}`}>Go to Plan</Link></div>} />
+      <Sheet
+        label="Positions"
+        source={source}
+        columns={columns}
+        table={table}
+        state={state}
+        selected={selected}
+        onSelect={setSelected}
+        unfold={unfold}
+        keys={keys}
+        empty={
+          rows.length ? (
+            <div className="empty">
+              <h1>No keyword meets all conditions</h1>
+              <p>Take a condition away to see more.</p>
+              <button type="button" className="link" onClick={() => state.setWhere([])}>
+                Clear all conditions
+              </button>
+            </div>
+          ) : (
+            <div className="empty">
+              <h1>Nothing is watched yet</h1>
+              <p>
+                Send keywords here from a page of the plan, or from Gather and Weigh with T; or import positions that
+                you already have.
+              </p>
+              <Link className="link" to={`/${site.id}/plan?market=${market.id}`}>
+                Go to Plan
+              </Link>
+            </div>
+          )
+        }
+      />
       <div className="foot">
-        {selected.size > 0 && <><span><b>{formatWhole(selected.size)}</b> selected</span><button type="button" className="link" onClick={() => check(ids)}>Check these now</button><button type="button" className="link" onClick={stop}>Stop tracking</button></>}
-        {sums && <><span><b>{formatWhole(sums.rows)}</b> shown of {formatWhole(rows.length)}</span><span>mean place <b>{sums.sums.now!.mean === null ? 'unknown' : sums.sums.now!.mean.toFixed(1)}</b></span><span>about <b>{formatWhole(sums.sums.visits!.sum)}</b> visits/mo{sums.sums.visits!.unknown ? <span className="unknown">, {formatWhole(sums.sums.visits!.unknown)} unknown</span> : null}</span></>}
-        {lastDay && <span className="quiet" title={checkedAt ? `Written ${new Date(checkedAt).toLocaleString()}` : ''}>last day {formatDay(lastDay)}</span>}
-        <div className="foot-end"><JobLine /><Button onClick={() => check()} variant="outlined" disabled={!rows.length}>Check now</Button></div>
+        {selected.size > 0 && (
+          <>
+            <span>
+              <b>{formatWhole(selected.size)}</b> selected
+            </span>
+            <button type="button" className="link" onClick={() => check(ids)}>
+              Check these now
+            </button>
+            <button type="button" className="link" onClick={stop}>
+              Stop tracking
+            </button>
+          </>
+        )}
+        {sums && (
+          <>
+            <span>
+              <b>{formatWhole(sums.rows)}</b> shown of {formatWhole(rows.length)}
+            </span>
+            <span>
+              mean place <b>{sums.sums.now!.mean === null ? 'unknown' : sums.sums.now!.mean.toFixed(1)}</b>
+            </span>
+            <span>
+              about <b>{formatWhole(sums.sums.visits!.sum)}</b> visits/mo
+              {sums.sums.visits!.unknown ? (
+                <span className="unknown">, {formatWhole(sums.sums.visits!.unknown)} unknown</span>
+              ) : null}
+            </span>
+          </>
+        )}
+        {lastDay && (
+          <span className="quiet" title={checkedAt ? `Written ${new Date(checkedAt).toLocaleString()}` : ''}>
+            last day {formatDay(lastDay)}
+          </span>
+        )}
+        <div className="foot-end">
+          <JobLine />
+          <Button onClick={() => check()} variant="outlined" disabled={!rows.length}>
+            Check now
+          </Button>
+        </div>
       </div>
     </div>
   )

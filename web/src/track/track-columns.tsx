@@ -8,13 +8,33 @@ import { formatWhole } from '../format.ts'
 import type { SheetColumn } from '../sheet/columns.ts'
 import type { Row } from '../sheet/row-source.ts'
 
-export const changeLabels: Record<string, string> = { up: 'Up', down: 'Down', same: 'Same', new: 'New', out: 'Out', absent: 'Not found', unknown: 'Not checked' }
+export const changeLabels: Record<string, string> = {
+  up: 'Up',
+  down: 'Down',
+  same: 'Same',
+  new: 'New',
+  out: 'Out',
+  absent: 'Not found',
+  unknown: 'Not checked',
+}
 const columnOf = (market: Market): string => `market${market.id}`
 
 export function trackSpecs(markets: Market[]): ColumnSpec[] {
   return [
-    { key: 'phrase', kind: 'text' }, { key: 'now', kind: 'number' }, { key: 'nowValue', kind: 'number' }, { key: 'beforeValue', kind: 'number' }, { key: 'change', kind: 'code' }, { key: 'gained', kind: 'number' }, { key: 'best', kind: 'number' }, { key: 'recent', kind: 'series', length: 30 },
-    { key: 'searches', kind: 'number' }, { key: 'visits', kind: 'number' }, ...markets.map(market => ({ key: columnOf(market), kind: 'number' as const })), ...markets.map(market => ({ key: `${columnOf(market)}Value`, kind: 'number' as const })), { key: 'page', kind: 'code' }, { key: 'note', kind: 'code' },
+    { key: 'phrase', kind: 'text' },
+    { key: 'now', kind: 'number' },
+    { key: 'nowValue', kind: 'number' },
+    { key: 'beforeValue', kind: 'number' },
+    { key: 'change', kind: 'code' },
+    { key: 'gained', kind: 'number' },
+    { key: 'best', kind: 'number' },
+    { key: 'recent', kind: 'series', length: 30 },
+    { key: 'searches', kind: 'number' },
+    { key: 'visits', kind: 'number' },
+    ...markets.map(market => ({ key: columnOf(market), kind: 'number' as const })),
+    ...markets.map(market => ({ key: `${columnOf(market)}Value`, kind: 'number' as const })),
+    { key: 'page', kind: 'code' },
+    { key: 'note', kind: 'code' },
   ]
 }
 
@@ -25,11 +45,36 @@ export function trackBatch(rows: TrackedRow[], markets: Market[]): Batch {
   return {
     ids: rows.map(row => row.id),
     columns: {
-      phrase: rows.map(row => row.phrase), now: rows.map(row => place(row.now)), nowValue: rows.map(row => row.now), beforeValue: rows.map(row => row.before), change: changes.map(change => change.kind),
-      gained: changes.map(change => (change.kind === 'up' ? change.places : change.kind === 'down' ? -change.places : change.kind === 'same' ? 0 : change.kind === 'new' ? change.outside + 1 - change.to : change.kind === 'out' ? change.from - change.outside - 1 : null)),
-      best: rows.map(row => row.best), recent: rows.map(row => row.recent), searches: rows.map(row => row.searches), visits: rows.map(row => row.visits),
-      ...Object.fromEntries(markets.flatMap(market => [[columnOf(market), rows.map(row => place(row.other[String(market.id)] ?? 0))], [`${columnOf(market)}Value`, rows.map(row => row.other[String(market.id)] ?? 0)]])),
-      page: rows.map(row => row.page), note: rows.map(noteOf),
+      phrase: rows.map(row => row.phrase),
+      now: rows.map(row => place(row.now)),
+      nowValue: rows.map(row => row.now),
+      beforeValue: rows.map(row => row.before),
+      change: changes.map(change => change.kind),
+      gained: changes.map(change =>
+        change.kind === 'up'
+          ? change.places
+          : change.kind === 'down'
+            ? -change.places
+            : change.kind === 'same'
+              ? 0
+              : change.kind === 'new'
+                ? change.outside + 1 - change.to
+                : change.kind === 'out'
+                  ? change.from - change.outside - 1
+                  : null,
+      ),
+      best: rows.map(row => row.best),
+      recent: rows.map(row => row.recent),
+      searches: rows.map(row => row.searches),
+      visits: rows.map(row => row.visits),
+      ...Object.fromEntries(
+        markets.flatMap(market => [
+          [columnOf(market), rows.map(row => place(row.other[String(market.id)] ?? 0))],
+          [`${columnOf(market)}Value`, rows.map(row => row.other[String(market.id)] ?? 0)],
+        ]),
+      ),
+      page: rows.map(row => row.page),
+      note: rows.map(noteOf),
     },
   }
 }
@@ -44,33 +89,196 @@ function noteOf(row: TrackedRow): string | null {
   return null
 }
 
-const placeCell = (value: number, strong = false) => (value > 0 ? <span style={{ fontWeight: strong ? 640 : 400, fontSize: strong ? 15 : 13 }}>{value}</span> : value < 0 ? <span className="quiet" title={`Not found within the first ${-value}`}>{`>${-value}`}</span> : <span className="unknown" title="Not checked on that day">–</span>)
+const placeCell = (value: number, strong = false) =>
+  value > 0 ? (
+    <span style={{ fontWeight: strong ? 640 : 400, fontSize: strong ? 15 : 13 }}>{value}</span>
+  ) : value < 0 ? (
+    <span className="quiet" title={`Not found within the first ${-value}`}>{`>${-value}`}</span>
+  ) : (
+    <span className="unknown" title="Not checked on that day">
+      –
+    </span>
+  )
 const n = (row: Row, key: string): number => Number(row[key] ?? 0)
 const upper = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1)
 
 function ChangeWords({ row }: { row: Row }) {
   const kind = String(row.change)
-  if (kind === 'up') return <span className="kept-row" style={{ fontWeight: 540 }}>up {n(row, 'gained')}</span>
-  if (kind === 'down') return <span className="fall" style={{ fontWeight: 540 }}>down {-n(row, 'gained')}</span>
-  if (kind === 'new') return <span className="kept-row" style={{ fontWeight: 540 }}>new</span>
-  if (kind === 'out') return <span className="fall" style={{ fontWeight: 540 }}>out</span>
-  return kind === 'unknown' ? <span className="unknown" title="One of the two days was not checked">unknown</span> : <span className="quiet">same</span>
+  if (kind === 'up')
+    return (
+      <span className="kept-row" style={{ fontWeight: 540 }}>
+        up {n(row, 'gained')}
+      </span>
+    )
+  if (kind === 'down')
+    return (
+      <span className="fall" style={{ fontWeight: 540 }}>
+        down {-n(row, 'gained')}
+      </span>
+    )
+  if (kind === 'new')
+    return (
+      <span className="kept-row" style={{ fontWeight: 540 }}>
+        new
+      </span>
+    )
+  if (kind === 'out')
+    return (
+      <span className="fall" style={{ fontWeight: 540 }}>
+        out
+      </span>
+    )
+  return kind === 'unknown' ? (
+    <span className="unknown" title="One of the two days was not checked">
+      unknown
+    </span>
+  ) : (
+    <span className="quiet">same</span>
+  )
 }
 
 export function trackColumns(market: Market, markets: Market[]): SheetColumn[] {
   const others = markets.filter(other => other.id !== market.id && other.language === market.language)
   return [
-    { key: 'phrase', label: 'Keyword', width: 240, kind: 'text', explain: 'The keyword that is watched', fixed: true, render: row => <span className="keyword-name" title={String(row.phrase)}>{String(row.phrase)}</span> },
-    { key: 'now', label: 'Now', width: 64, align: 'right', kind: 'number', explain: 'Place of your best page at the last check', render: row => placeCell(n(row, 'nowValue'), true) },
-    { key: 'gained', label: 'Change', width: 78, kind: 'number', explain: 'Places gained (up) or lost (down) since the day compared with', render: row => <ChangeWords row={row} /> },
-    { key: 'change', label: 'Movement', width: 90, kind: 'code', explain: 'What happened since the day compared with', values: Object.entries(changeLabels).map(([value, label]) => ({ value, label })), conditionOnly: true, render: row => String(row.change) },
-    { key: 'nowValue', label: '1 · 3 · 10 · 30 · 100', width: 168, kind: 'series', explain: 'From the hollow dot (before) to the filled one (now); left is better', render: row => <RangeTrack before={n(row, 'beforeValue')} now={n(row, 'nowValue')} /> },
-    { key: 'recent', label: '30 days', width: 106, kind: 'series', explain: 'Places over the last 30 days, up is better', render: row => <PlaceLine places={(row.recent as number[] | null) ?? []} /> },
-    { key: 'best', label: 'Best', width: 60, align: 'right', kind: 'number', explain: 'Best place of the last 30 days', hidden: true, render: row => placeCell(n(row, 'best')) },
-    { key: 'searches', label: 'Searches', width: 90, align: 'right', kind: 'number', explain: 'Searches a month, from the ads data', render: row => (row.searches === null ? <span className="unknown" title="The ads data has not been asked for this keyword, or has nothing">unknown</span> : formatWhole(Number(row.searches))) },
-    { key: 'visits', label: 'Visits', width: 74, align: 'right', kind: 'number', explain: 'Expected visits a month: searches × default share of clicks at this place', render: row => (row.visits === null ? <span className="unknown">unknown</span> : formatWhole(Number(row.visits))) },
-    ...others.map((other): SheetColumn => ({ key: columnOf(other), label: other.engine === market.engine ? upper(other.device) : other.device === market.device ? upper(other.engine) : `${upper(other.engine)} ${other.device}`, width: other.engine !== market.engine && other.device !== market.device ? 118 : 74, align: 'right', kind: 'number', explain: `Place in ${upper(other.engine)}, ${other.device}`, hidden: other.engine !== market.engine && other.device !== market.device, render: row => placeCell(n(row, `${columnOf(other)}Value`)) })),
-    { key: 'page', label: 'Page found', width: 220, kind: 'code', explain: 'The page of yours that was found', render: row => (row.page ? <a className="link" href={String(row.page)} target="_blank" rel="noreferrer" title={String(row.page)} style={{ fontWeight: 400, overflow: 'hidden', textOverflow: 'ellipsis', display: 'block' }} tabIndex={-1}>{String(row.page).replace(/^https?:\/\/[^/]+/, '')}</a> : '') },
-    { key: 'note', label: 'Note', width: 130, kind: 'code', explain: 'What stands out', values: ['page changed', 'entered top 10', 'left top 10', 'left top 30'].map(value => ({ value, label: value })), render: row => <span className="quiet">{String(row.note ?? '')}</span> },
+    {
+      key: 'phrase',
+      label: 'Keyword',
+      width: 240,
+      kind: 'text',
+      explain: 'The keyword that is watched',
+      fixed: true,
+      render: row => (
+        <span className="keyword-name" title={String(row.phrase)}>
+          {String(row.phrase)}
+        </span>
+      ),
+    },
+    {
+      key: 'now',
+      label: 'Now',
+      width: 64,
+      align: 'right',
+      kind: 'number',
+      explain: 'Place of your best page at the last check',
+      render: row => placeCell(n(row, 'nowValue'), true),
+    },
+    {
+      key: 'gained',
+      label: 'Change',
+      width: 78,
+      kind: 'number',
+      explain: 'Places gained (up) or lost (down) since the day compared with',
+      render: row => <ChangeWords row={row} />,
+    },
+    {
+      key: 'change',
+      label: 'Movement',
+      width: 90,
+      kind: 'code',
+      explain: 'What happened since the day compared with',
+      values: Object.entries(changeLabels).map(([value, label]) => ({ value, label })),
+      conditionOnly: true,
+      render: row => String(row.change),
+    },
+    {
+      key: 'nowValue',
+      label: '1 · 3 · 10 · 30 · 100',
+      width: 168,
+      kind: 'series',
+      explain: 'From the hollow dot (before) to the filled one (now); left is better',
+      render: row => <RangeTrack before={n(row, 'beforeValue')} now={n(row, 'nowValue')} />,
+    },
+    {
+      key: 'recent',
+      label: '30 days',
+      width: 106,
+      kind: 'series',
+      explain: 'Places over the last 30 days, up is better',
+      render: row => <PlaceLine places={(row.recent as number[] | null) ?? []} />,
+    },
+    {
+      key: 'best',
+      label: 'Best',
+      width: 60,
+      align: 'right',
+      kind: 'number',
+      explain: 'Best place of the last 30 days',
+      hidden: true,
+      render: row => placeCell(n(row, 'best')),
+    },
+    {
+      key: 'searches',
+      label: 'Searches',
+      width: 90,
+      align: 'right',
+      kind: 'number',
+      explain: 'Searches a month, from the ads data',
+      render: row =>
+        row.searches === null ? (
+          <span className="unknown" title="The ads data has not been asked for this keyword, or has nothing">
+            unknown
+          </span>
+        ) : (
+          formatWhole(Number(row.searches))
+        ),
+    },
+    {
+      key: 'visits',
+      label: 'Visits',
+      width: 74,
+      align: 'right',
+      kind: 'number',
+      explain: 'Expected visits a month: searches × default share of clicks at this place',
+      render: row => (row.visits === null ? <span className="unknown">unknown</span> : formatWhole(Number(row.visits))),
+    },
+    ...others.map(
+      (other): SheetColumn => ({
+        key: columnOf(other),
+        label:
+          other.engine === market.engine
+            ? upper(other.device)
+            : other.device === market.device
+              ? upper(other.engine)
+              : `${upper(other.engine)} ${other.device}`,
+        width: other.engine !== market.engine && other.device !== market.device ? 118 : 74,
+        align: 'right',
+        kind: 'number',
+        explain: `Place in ${upper(other.engine)}, ${other.device}`,
+        hidden: other.engine !== market.engine && other.device !== market.device,
+        render: row => placeCell(n(row, `${columnOf(other)}Value`)),
+      }),
+    ),
+    {
+      key: 'page',
+      label: 'Page found',
+      width: 220,
+      kind: 'code',
+      explain: 'The page of yours that was found',
+      render: row =>
+        row.page ? (
+          <a
+            className="link"
+            href={String(row.page)}
+            target="_blank"
+            rel="noreferrer"
+            title={String(row.page)}
+            style={{ fontWeight: 400, overflow: 'hidden', textOverflow: 'ellipsis', display: 'block' }}
+            tabIndex={-1}
+          >
+            {String(row.page).replace(/^https?:\/\/[^/]+/, '')}
+          </a>
+        ) : (
+          ''
+        ),
+    },
+    {
+      key: 'note',
+      label: 'Note',
+      width: 130,
+      kind: 'code',
+      explain: 'What stands out',
+      values: ['page changed', 'entered top 10', 'left top 10', 'left top 30'].map(value => ({ value, label: value })),
+      render: row => <span className="quiet">{String(row.note ?? '')}</span>,
+    },
   ]
 }

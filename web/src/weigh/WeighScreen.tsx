@@ -16,25 +16,93 @@ export default function WeighScreen() {
   const { weigh } = useKeywordActions()
   const own = useSheetState('-worth,-searches')
   // Only kept keywords are here; the condition is the screen's and not the user's to take away.
-  const state = useMemo(() => ({ ...own, where: [{ column: 'kept', op: 'yes' } as const, ...own.where], setWhere: (where: typeof own.where) => own.setWhere(where.filter(each => each.column !== 'kept')) }), [own])
-  const levels = site.standing === null
-    ? <span className="unknown" title="The link feed has nothing about your site yet">Your standing is unknown</span>
-    : <span className="quiet" title="From your standing: comfortable is the difficulty up to which a new, well-fitting page has a first-page chance of 0.8, stretch 0.4">Standing <b className="own">{Math.round(site.standing)}</b>, comfortable to <b>{Math.round(site.comfortable!)}</b>, stretch to <b>{Math.round(site.stretch!)}</b></span>
+  const state = useMemo(
+    () => ({
+      ...own,
+      where: [{ column: 'kept', op: 'yes' } as const, ...own.where],
+      setWhere: (where: typeof own.where) => own.setWhere(where.filter(each => each.column !== 'kept')),
+    }),
+    [own],
+  )
+  const levels =
+    site.standing === null ? (
+      <span className="unknown" title="The link feed has nothing about your site yet">
+        Your standing is unknown
+      </span>
+    ) : (
+      <span
+        className="quiet"
+        title="From your standing: comfortable is the difficulty up to which a new, well-fitting page has a first-page chance of 0.8, stretch 0.4"
+      >
+        Standing <b className="own">{Math.round(site.standing)}</b>, comfortable to{' '}
+        <b>{Math.round(site.comfortable!)}</b>, stretch to <b>{Math.round(site.stretch!)}</b>
+      </span>
+    )
   return (
     <main className="screen whole">
-      <KeywordSheet name="weigh" label="Keywords kept" fileName="weighed" columns={weighColumns} state={state} source={keywords} hide={hide} sums={sumColumns}
-        actions={<>{levels}<button type="button" className="link" onClick={() => weigh(undefined)}>Weigh all kept</button></>}
+      <KeywordSheet
+        name="weigh"
+        label="Keywords kept"
+        fileName="weighed"
+        columns={weighColumns}
+        state={state}
+        source={keywords}
+        hide={hide}
+        sums={sumColumns}
+        actions={
+          <>
+            {levels}
+            <button type="button" className="link" onClick={() => weigh(undefined)}>
+              Weigh all kept
+            </button>
+          </>
+        }
         foot={({ rows, sums }) => (
           <>
-            <span><b>{plural(rows, 'keyword')}</b></span>
-            <span><b>{formatWhole(sums.searches!.sum)}</b> searches/mo{sums.searches!.unknown ? <span className="unknown">, {formatWhole(sums.searches!.unknown)} unknown</span> : null}</span>
-            <span>difficulty, median <b>{sums.difficulty!.median === null ? 'unknown' : Math.round(sums.difficulty!.median)}</b></span>
-            <span>about <b>{formatWhole(sums.visits!.sum)}</b> visits, worth <b>{formatWhole(sums.worth!.sum)}</b>/mo{sums.visits!.unknown ? <span className="unknown">, {formatWhole(sums.visits!.unknown)} unknown</span> : null}</span>
+            <span>
+              <b>{plural(rows, 'keyword')}</b>
+            </span>
+            <span>
+              <b>{formatWhole(sums.searches!.sum)}</b> searches/mo
+              {sums.searches!.unknown ? (
+                <span className="unknown">, {formatWhole(sums.searches!.unknown)} unknown</span>
+              ) : null}
+            </span>
+            <span>
+              difficulty, median{' '}
+              <b>{sums.difficulty!.median === null ? 'unknown' : Math.round(sums.difficulty!.median)}</b>
+            </span>
+            <span>
+              about <b>{formatWhole(sums.visits!.sum)}</b> visits, worth <b>{formatWhole(sums.worth!.sum)}</b>/mo
+              {sums.visits!.unknown ? (
+                <span className="unknown">, {formatWhole(sums.visits!.unknown)} unknown</span>
+              ) : null}
+            </span>
           </>
         )}
-        empty={own.where.length
-          ? <div className="empty"><h1>No kept keyword meets all conditions</h1><p>Take a condition away to see more.</p><button type="button" className="link" onClick={() => own.setWhere([])}>Clear all conditions</button></div>
-          : <div className="empty"><h1>Nothing is kept yet</h1><p>Keep keywords in Gather (Y, or the mark at the start of a row). They come here to be weighed: how hard the first page is, and what your site could win.</p><Link className="link" to={`/${site.id}/gather?market=${market.id}`}>Go to Gather</Link></div>} />
+        empty={
+          own.where.length ? (
+            <div className="empty">
+              <h1>No kept keyword meets all conditions</h1>
+              <p>Take a condition away to see more.</p>
+              <button type="button" className="link" onClick={() => own.setWhere([])}>
+                Clear all conditions
+              </button>
+            </div>
+          ) : (
+            <div className="empty">
+              <h1>Nothing is kept yet</h1>
+              <p>
+                Keep keywords in Gather (Y, or the mark at the start of a row). They come here to be weighed: how hard
+                the first page is, and what your site could win.
+              </p>
+              <Link className="link" to={`/${site.id}/gather?market=${market.id}`}>
+                Go to Gather
+              </Link>
+            </div>
+          )
+        }
+      />
     </main>
   )
 }
