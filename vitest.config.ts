@@ -9,6 +9,7 @@ export default defineConfig({
         test: {
           ...shared,
           name: 'unit',
+          sequence: { groupOrder: 0 },
           include: [
             'core/**/*.test.ts',
             'contract/**/*.test.ts',
@@ -22,6 +23,7 @@ export default defineConfig({
         test: {
           ...shared,
           name: 'server',
+          sequence: { groupOrder: 1 },
           include: ['server/test/**/*.test.ts', 'server/src/**/*.test.ts'],
           globalSetup: ['scripts/lib/test-world.ts'],
           maxWorkers: 2,
@@ -31,6 +33,7 @@ export default defineConfig({
         test: {
           ...shared,
           name: 'e2e',
+          sequence: { groupOrder: 2 },
           include: ['e2e/**/*.test.ts'],
           testTimeout: 90_000,
           hookTimeout: 120_000,

@@ -8,7 +8,7 @@ export function readNumber(text: string, counts = false): Cell<number | null> {
   const trimmed = text.trim()
   if (/^(|-|–|—|n\/a|na|null|unknown|\(not set\))$/i.test(trimmed)) return { value: null }
   const percent = trimmed.endsWith('%')
-  let digits = trimmed.replace(/[%\s {2}'’]/g, '').replace(/^[^\d.,+-]{1,4}|[^\d.,]{1,4}$/g, '')
+  let digits = trimmed.replace(/[%\s'’]/g, '').replace(/^(\p{Sc}|[A-Z]{3})|(\p{Sc}|[A-Z]{3})$/gu, '')
   const comma = digits.lastIndexOf(',')
   const point = digits.lastIndexOf('.')
   if (comma >= 0 && point >= 0)

@@ -223,7 +223,7 @@ export function Sheet({
       aria-label={label}
       aria-rowcount={source.count + 1}
       aria-multiselectable="true"
-      aria-busy={source.state === 'loading'}
+      aria-busy={source.state === 'loading' || source.pending}
       style={widths}
       onKeyDown={onKeyDown}
       tabIndex={items.length ? -1 : 0}

@@ -11,6 +11,7 @@ export type RowSource = {
   readonly version: number
   readonly state: 'loading' | 'ready' | 'failed'
   readonly error: string | null
+  readonly pending: boolean
   getRow(index: number): Row | undefined
   requestRange(from: number, to: number): void
   setQuery(query: SourceQuery): void

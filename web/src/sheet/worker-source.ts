@@ -19,6 +19,7 @@ export class WorkerSource implements WholeSource {
   #byId = new Map<number, Row>()
   #sequence = 0
   #asked = 0
+  #answered = 0
   #range = { from: 0, to: firstWindow }
   #queryText = ''
   #loading = false
@@ -47,6 +48,11 @@ export class WorkerSource implements WholeSource {
   put(batch: Batch, clear = true): void {
     this.state = 'ready'
     this.#send({ type: 'put', batch, clear })
+  }
+
+  /** Whether the rows shown still answer an older question. */
+  get pending(): boolean {
+    return this.#answered < this.#sequence
   }
 
   getRow = (index: number): Row | undefined => this.#rows.get(index)
@@ -116,6 +122,7 @@ export class WorkerSource implements WholeSource {
       return
     }
     if (message.sequence < this.#sequence) return
+    this.#answered = message.sequence
     this.count = message.count
     this.total = message.total
     const rows = new Map<number, Row>()
