@@ -6,4 +6,9 @@ import { weighBench } from './bench/weigh.ts'
 import { readArguments, runEntries } from './lib/measures.ts'
 
 /** Speed and memory, each entry with everything it needs beside a running Dew Trail. */
-process.exit(await runEntries([startBench, gatherBench, sheetBench, importBench, weighBench], readArguments(process.argv.slice(2))))
+process.exit(
+  await runEntries(
+    [startBench, gatherBench, sheetBench, importBench, weighBench],
+    readArguments(process.argv.slice(2)),
+  ),
+)

@@ -22,9 +22,29 @@ export const gatherBench: Entry = {
       await page.goto(`${stack.server}/${site.id}/gather`)
       await page.waitForSelector('.empty')
       const startedMs = performance.now()
-      await callServer(stack.server, startGathering, { siteId: site.id, marketId: site.markets[0]!.id, seeds: ['pottery wheel'], mostIdeas: ideas })
-      await page.waitForFunction((wanted: number) => Number(/([\d,.\s]+) shown of/.exec(document.querySelector('.foot')?.textContent ?? '')?.[1]?.replace(/\D/g, '') ?? 0) >= wanted, { polling: 50, timeout: 120_000 }, ideas)
-      return [{ name: 'gather.3000', value: (performance.now() - startedMs) / 1000, unit: 's until 3,000 ideas are on screen', better: 'lower' }]
+      await callServer(stack.server, startGathering, {
+        siteId: site.id,
+        marketId: site.markets[0]!.id,
+        seeds: ['pottery wheel'],
+        mostIdeas: ideas,
+      })
+      await page.waitForFunction(
+        (wanted: number) =>
+          Number(
+            /([\d,.\s]+) shown of/.exec(document.querySelector('.foot')?.textContent ?? '')?.[1]?.replace(/\D/g, '') ??
+              0,
+          ) >= wanted,
+        { polling: 50, timeout: 120_000 },
+        ideas,
+      )
+      return [
+        {
+          name: 'gather.3000',
+          value: (performance.now() - startedMs) / 1000,
+          unit: 's until 3,000 ideas are on screen',
+          better: 'lower',
+        },
+      ]
     } finally {
       await close()
       await stack.close()

@@ -10,7 +10,10 @@ import { root } from '../lib/stack.ts'
 function startOnce(dataDir: string, port: number): Promise<number> {
   return new Promise((resolve, reject) => {
     const startedMs = performance.now()
-    const child = spawn(process.execPath, ['scripts/start.mjs'], { cwd: root, env: { ...process.env, DATA_DIR: dataDir, PORT: String(port), DATABASE_URL: '', SOURCE_URL: '' } })
+    const child = spawn(process.execPath, ['scripts/start.mjs'], {
+      cwd: root,
+      env: { ...process.env, DATA_DIR: dataDir, PORT: String(port), DATABASE_URL: '', SOURCE_URL: '' },
+    })
     let output = ''
     let seconds = Number.NaN
     child.stdout.on('data', chunk => {
@@ -20,8 +23,12 @@ function startOnce(dataDir: string, port: number): Promise<number> {
         child.kill('SIGINT')
       }
     })
-    child.stderr.on('data', chunk => { output += chunk })
-    child.on('exit', () => (Number.isNaN(seconds) ? reject(new Error(`the start failed:\n${output}`)) : resolve(seconds)))
+    child.stderr.on('data', chunk => {
+      output += chunk
+    })
+    child.on('exit', () =>
+      Number.isNaN(seconds) ? reject(new Error(`the start failed:\n${output}`)) : resolve(seconds),
+    )
   })
 }
 
@@ -34,7 +41,15 @@ export const startBench: Entry = {
       const port = await freePort()
       const first = await startOnce(join(folder, 'data'), port)
       const warm = await startOnce(join(folder, 'data'), port)
-      return [{ name: 'start.warm', value: warm, unit: 's', better: 'lower', reference: { what: 'first start, demo loaded', value: first } }]
+      return [
+        {
+          name: 'start.warm',
+          value: warm,
+          unit: 's',
+          better: 'lower',
+          reference: { what: 'first start, demo loaded', value: first },
+        },
+      ]
     } finally {
       rmSync(folder, { recursive: true, force: true })
     }

@@ -12,12 +12,30 @@ export const weighBench: Entry = {
   async run() {
     const stack = await startStack()
     try {
-      const phrases = ((await (await fetch(`${stack.truth}/keywords?language=en&every=20`)).json()) as string[]).slice(0, count)
+      const phrases = ((await (await fetch(`${stack.truth}/keywords?language=en&every=20`)).json()) as string[]).slice(
+        0,
+        count,
+      )
       const site = await callServer(stack.server, createSite, { domain: 'kilnandtide.example', name: 'Kiln & Tide' })
       const marketId = site.markets[0]!.id
-      const upload = await fetch(stack.server + uploadPath(site.id, 'keywords', 'rows.csv'), { method: 'POST', body: `keyword\n${phrases.join('\n')}\n`, headers: { 'content-type': 'text/csv' } })
+      const upload = await fetch(stack.server + uploadPath(site.id, 'keywords', 'rows.csv'), {
+        method: 'POST',
+        body: `keyword\n${phrases.join('\n')}\n`,
+        headers: { 'content-type': 'text/csv' },
+      })
       const { importId, suggested } = (await upload.json()) as Uploaded
-      await finishJob(stack.server, (await callServer(stack.server, runImport, { siteId: site.id, importId, marketId, mapping: suggested, keep: true })).jobId)
+      await finishJob(
+        stack.server,
+        (
+          await callServer(stack.server, runImport, {
+            siteId: site.id,
+            importId,
+            marketId,
+            mapping: suggested,
+            keep: true,
+          })
+        ).jobId,
+      )
       const startedMs = performance.now()
       const { jobId } = await callServer(stack.server, startWeighing, { siteId: site.id, marketId })
       await finishJob(stack.server, jobId!)

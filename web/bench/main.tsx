@@ -2,7 +2,7 @@ import '@fontsource-variable/hanken-grotesk'
 import '../src/theme/base.css'
 import { keywordColumns } from '@dew-trail/contract/gather'
 import { ThemeProvider } from '@mui/material'
-import { type ColumnSpec } from '@dew-trail/core/tables/column-spec'
+import type { ColumnSpec } from '@dew-trail/core/tables/column-spec'
 import { useEffect, useState } from 'react'
 import { createRoot } from 'react-dom/client'
 import { createBrowserRouter, RouterProvider } from 'react-router'
@@ -30,7 +30,16 @@ function Bench({ source }: { source: RowSource }) {
   return (
     <div className="main" style={{ height: '100vh' }}>
       <ConditionsBar columns={gatherColumns} state={state} searchColumn="phrase" />
-      <Sheet label="Bench" source={source} columns={gatherColumns} table={table} state={state} selected={none} onSelect={() => undefined} empty={<p>nothing</p>} />
+      <Sheet
+        label="Bench"
+        source={source}
+        columns={gatherColumns}
+        table={table}
+        state={state}
+        selected={none}
+        onSelect={() => undefined}
+        empty={<p>nothing</p>}
+      />
     </div>
   )
 }
@@ -47,5 +56,11 @@ function ByWorker() {
 function ByTable() {
   return <Bench source={useTableSource(count)} />
 }
-const router = createBrowserRouter([{ path: '*', element: params.get('engine') === 'table' ? <ByTable /> : <ByWorker /> }])
-createRoot(document.getElementById('root')!).render(<ThemeProvider theme={theme}><RouterProvider router={router} /></ThemeProvider>)
+const router = createBrowserRouter([
+  { path: '*', element: params.get('engine') === 'table' ? <ByTable /> : <ByWorker /> },
+])
+createRoot(document.getElementById('root')!).render(
+  <ThemeProvider theme={theme}>
+    <RouterProvider router={router} />
+  </ThemeProvider>,
+)

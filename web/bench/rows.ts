@@ -1,7 +1,35 @@
 import type { Batch, CellValue } from '@dew-trail/core/tables/column-spec'
 import { keywordColumns } from '@dew-trail/contract/gather'
 
-const words = 'kiln wheel clay glaze home small electric beginner kit price best cheap used mini pottery stoneware porcelain raku bisque firing slab coil pinch mug bowl plate vase tool brush studio class course near port hallow wexmere kids adults ideas recipe'.split(' ')
+const plain =
+  'kiln wheel clay glaze home small electric beginner kit price best cheap used mini pottery stoneware porcelain raku bisque firing slab coil pinch mug bowl plate vase tool brush studio class course near port hallow wexmere kids adults ideas recipe'.split(
+    ' ',
+  )
+
+const tails = [
+  '',
+  's',
+  'er',
+  'ing',
+  'y',
+  'less',
+  'ful',
+  'work',
+  'house',
+  'craft',
+  'wright',
+  'stone',
+  'ware',
+  'field',
+  'ton',
+  'ley',
+  'ford',
+  'more',
+  'well',
+  'mere',
+]
+/** A vocabulary of the size that a hundred thousand keywords of one subject have. */
+const words = plain.flatMap(word => tails.map(tail => word + tail))
 
 /** Made-up keyword rows, the same every time. */
 export function makeBatch(count: number): Batch {
@@ -10,18 +38,28 @@ export function makeBatch(count: number): Batch {
     seed = (seed * 48271) % 2147483647
     return seed % below
   }
-  const columns: Record<string, CellValue[]> = Object.fromEntries(keywordColumns.map(({ key }) => [key, new Array<CellValue>(count).fill(null)]))
+  const columns: Record<string, CellValue[]> = Object.fromEntries(
+    keywordColumns.map(({ key }) => [key, new Array<CellValue>(count).fill(null)]),
+  )
   const ids = Array.from({ length: count }, (_, i) => i + 1)
   for (let i = 0; i < count; i++) {
     const searches = random(9) ? Math.round(10 * 1.22 ** random(38)) : null
-    const set = (key: string, value: CellValue): void => { columns[key]![i] = value }
-    set('phrase', `${Array.from({ length: 2 + random(3) }, () => words[random(words.length)]).join(' ')} ${i}`)
+    const set = (key: string, value: CellValue): void => {
+      columns[key]![i] = value
+    }
+    set(
+      'phrase',
+      `${Array.from({ length: 3 + random(3) }, () => words[random(4) ? random(40) * tails.length : random(words.length)]).join(' ')}`,
+    )
     set('kind', ['question', 'comparison', 'preposition', 'completion', 'related'][random(5)]!)
     set('intent', ['learn', 'compare', 'buy', 'near'][random(4)]!)
     set('intentShare', 0.7)
     set('words', 4)
     set('searches', searches)
-    set('months', searches === null ? null : Array.from({ length: 12 }, () => Math.round(searches * (0.6 + random(80) / 100))))
+    set(
+      'months',
+      searches === null ? null : Array.from({ length: 12 }, () => Math.round(searches * (0.6 + random(80) / 100))),
+    )
     set('monthsEnd', '2026-10')
     set('cpc', searches === null ? null : random(400) / 100)
     set('competition', random(100) / 100)

@@ -10,13 +10,26 @@ const dayFormat = new Intl.DateTimeFormat(undefined, {
 const shortDay = new Intl.DateTimeFormat(undefined, { day: 'numeric', month: 'short', timeZone: 'UTC' })
 const monthFormat = new Intl.DateTimeFormat(undefined, { month: 'short', year: 'numeric', timeZone: 'UTC' })
 
+/** Formats each text once: a table asks for the same few days and months over and over, and Intl is slow. */
+function remembered(format: (text: string) => string): (text: string) => string {
+  const known = new Map<string, string>()
+  return text => {
+    let formatted = known.get(text)
+    if (formatted === undefined) {
+      formatted = format(text)
+      known.set(text, formatted)
+    }
+    return formatted
+  }
+}
+
 export const formatWhole = (value: number): string => whole.format(value)
 export const formatMoney = (value: number): string => money.format(value)
 export const formatOne = (value: number): string => oneDigit.format(value)
 export const formatShare = (value: number): string => `${Math.round(value * 100)}%`
-export const formatDay = (iso: string): string => dayFormat.format(new Date(`${iso.slice(0, 10)}T00:00:00Z`))
-export const formatShortDay = (iso: string): string => shortDay.format(new Date(`${iso.slice(0, 10)}T00:00:00Z`))
-export const formatMonth = (yearMonth: string): string => monthFormat.format(new Date(`${yearMonth}-01T00:00:00Z`))
+export const formatDay = remembered(iso => dayFormat.format(new Date(`${iso.slice(0, 10)}T00:00:00Z`)))
+export const formatShortDay = remembered(iso => shortDay.format(new Date(`${iso.slice(0, 10)}T00:00:00Z`)))
+export const formatMonth = remembered(yearMonth => monthFormat.format(new Date(`${yearMonth}-01T00:00:00Z`)))
 export const plural = (count: number, one: string, many = `${one}s`): string =>
   `${formatWhole(count)} ${count === 1 ? one : many}`
 /** "40 s", "3 min", "1 h 5 min". */

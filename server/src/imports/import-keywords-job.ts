@@ -76,7 +76,7 @@ export async function importKeywordsJob(context: Context, control: JobControl): 
           figures.push(field === 'competition' && cell.value !== null && cell.value > 1 ? cell.value / 100 : cell.value)
         }
         const word = describeKeyword(phrase, market.language, false)
-        out += `${[phrase, word.family, word.kind, word.intent, word.intentShare, word.words, ...figures].map(copyField).join('\t')}\n`
+        out += `${[firstLine + i, phrase, word.family, word.kind, word.intent, word.intentShare, word.words, ...figures].map(copyField).join('\t')}\n`
       })
       await control.step(Math.min(readBytes, bytes), bytes)
       if (out) yield out

@@ -84,8 +84,18 @@ describe('files', () => {
     expect(sniffEncoding(Buffer.from([0xfe, 0xff, 0, 0x61]))).toBe('utf-16be')
   })
   test('columns are proposed by their names, each once', () => {
-    expect(suggestMapping('keywords', ['Note', 'Search volume', 'Query', 'Cost per click'])).toEqual({ phrase: 2, searches: 1, cpc: 3 })
-    expect(suggestMapping('positions', ['Date', 'Keyword', 'Search engine', 'Rank', 'Landing page'])).toEqual({ date: 0, phrase: 1, engine: 2, place: 3, url: 4 })
+    expect(suggestMapping('keywords', ['Note', 'Search volume', 'Query', 'Cost per click'])).toEqual({
+      phrase: 2,
+      searches: 1,
+      cpc: 3,
+    })
+    expect(suggestMapping('positions', ['Date', 'Keyword', 'Search engine', 'Rank', 'Landing page'])).toEqual({
+      date: 0,
+      phrase: 1,
+      engine: 2,
+      place: 3,
+      url: 4,
+    })
     expect(suggestMapping('keywords', ['a', 'b'])).toEqual({})
   })
 })

@@ -90,7 +90,7 @@ export function Sheet({
     count: source.count,
     getScrollElement: () => box.current,
     estimateSize: index => (isOpen(index) ? rowHeight + estimatedDetails : rowHeight),
-    overscan: 8,
+    overscan: 5,
     scrollPaddingStart: 34,
     paddingEnd: 8,
     getItemKey: index => source.getRow(index)?.id ?? `at${index}`,
@@ -110,9 +110,12 @@ export function Sheet({
     box.current?.scrollTo({ top: 0 })
     setActive(0)
   }, [listKey])
+  // Unfolded rows are of other heights: where they stand is worked out again when they or the list change. A list without any has none.
+  const wasUneven = useRef(false)
   // biome-ignore lint/correctness/useExhaustiveDependencies: sizes depend on which rows are unfolded and where they stand.
   useEffect(() => {
-    virtual.measure()
+    if (openSet.size || wasUneven.current) virtual.measure()
+    wasUneven.current = openSet.size > 0
   }, [openSet, listKey, source.version])
 
   const go = useCallback(
@@ -241,7 +244,7 @@ export function Sheet({
           return (
             <div
               key={item.key}
-              ref={virtual.measureElement}
+              ref={unfolded ? virtual.measureElement : undefined}
               data-index={item.index}
               className="sheet-item"
               style={{ transform: `translateY(${item.start}px)` }}

@@ -1,0 +1,69 @@
+import { listSites } from '@dew-trail/contract/sites'
+import { startGathering } from '@dew-trail/contract/gather'
+import type { Page } from 'puppeteer-core'
+import { openBrowser } from './lib/browser.ts'
+import { buildWeb } from './lib/build-web.mjs'
+import { callServer, finishJob, keywordRows } from './lib/client.ts'
+import { loadDemo } from './lib/demo.mjs'
+import { root, startStack } from './lib/stack.ts'
+
+/** Takes one picture of each main view from the demo data into docs/screenshots. */
+buildWeb(root)
+const stack = await startStack()
+const { browser, close } = await openBrowser()
+try {
+  const { today } = (await (await fetch(`${stack.source}/health`)).json()) as { today: string }
+  await loadDemo({ server: stack.server, source: stack.source, key: 'demo-key', today })
+  const site = (await callServer(stack.server, listSites, {}))[0]!
+  const marketId = site.markets[0]!.id
+  const { jobs } = await callServer(stack.server, startGathering, {
+    siteId: site.id,
+    marketId,
+    seeds: ['pottery wheel'],
+    mostIdeas: 1_500,
+  })
+  await finishJob(stack.server, jobs[0]!.jobId)
+  const rows = await keywordRows(stack.server, site.id, marketId)
+  // A row whose ground drops somewhere in the middle says most.
+  const telling = rows
+    .filter(
+      row =>
+        typeof row.difficulty === 'number' &&
+        (row.difficulty as number) > 25 &&
+        (row.difficulty as number) < 60 &&
+        String(row.gatherings).includes(String(jobs[0]!.gatheringId)),
+    )
+    .sort((a, b) => Number(b.searches) - Number(a.searches))[0]
+  const inSeed = `where=gatherings:any:${jobs[0]!.gatheringId}`
+  const open = telling ? `&open=${telling.id}` : ''
+  const moving = rows
+    .filter(
+      row =>
+        row.tracked &&
+        typeof row.position === 'number' &&
+        (row.position as number) > 3 &&
+        (row.position as number) < 12,
+    )
+    .sort((a, b) => Number(b.searches) - Number(a.searches))[0]
+  const take = async (name: string, path: string, dark = false, ready = '.sheet-row') => {
+    const page: Page = await browser.newPage()
+    await page.setViewport({ width: 1280, height: 800 })
+    await page.emulateMediaFeatures([{ name: 'prefers-color-scheme', value: dark ? 'dark' : 'light' }])
+    await page.goto(`${stack.server}/${site.id}/${path}`)
+    await page.waitForSelector(ready)
+    await new Promise(resolve => setTimeout(resolve, 1_500))
+    await page.screenshot({ path: `${root}docs/screenshots/${name}.png` })
+    await page.close()
+    console.log(`docs/screenshots/${name}.png`)
+  }
+  await take('gather', `gather?${inSeed}`)
+  await take('gather-unfolded', `gather?${inSeed}&where=difficulty:known${open}`, false, '.results')
+  await take('gather-dark', `gather?${inSeed}&where=difficulty:known${open}`, true, '.results')
+  await take('weigh', 'weigh')
+  await take('plan', 'plan?open=1', false, '.results')
+  await take('track', `track?sort=-searches${moving ? `&open=${moving.id}` : ''}`, false, 'canvas')
+} finally {
+  await close()
+  await stack.close()
+}
+process.exit(0)
