@@ -42,6 +42,16 @@ export function TerrainLarge({ places, ownLevel }: LargeProps) {
   const x = (i: number): number => left + (i / Math.max(1, places.length - 1)) * (right - left - 8)
   const y = (level: number): number => 120 - (level / 100) * 108
   const line = places.map((place, i) => `${i ? 'L' : 'M'}${x(i).toFixed(1)} ${y(place.level).toFixed(1)}`).join('')
+  // The label stands at the end and on the side of the line where the ground leaves most room.
+  const levelY = y(ownLevel ?? 0)
+  const room = (near: typeof places, centre: number): number =>
+    Math.min(99, ...near.map(place => Math.abs(y(place.level) - centre)))
+  const label = [
+    { x: right, y: levelY - 5, anchor: 'end' as const, room: room(places.slice(-3), levelY - 9) },
+    { x: right, y: levelY + 13, anchor: 'end' as const, room: room(places.slice(-3), levelY + 9) },
+    { x: left + 4, y: levelY - 5, anchor: 'start' as const, room: room(places.slice(0, 3), levelY - 9) },
+    { x: left + 4, y: levelY + 13, anchor: 'start' as const, room: room(places.slice(0, 3), levelY + 9) },
+  ].reduce((best, each) => (each.room > best.room ? each : best))
   return (
     <svg
       width="100%"
@@ -71,9 +81,9 @@ export function TerrainLarge({ places, ownLevel }: LargeProps) {
             strokeDasharray="4 3"
           />
           <text
-            x={right}
-            y={y(ownLevel) - 5}
-            textAnchor="end"
+            x={label.x}
+            y={label.y}
+            textAnchor={label.anchor}
             fontSize="10.5"
             fontWeight="540"
             fill="var(--mui-palette-dew-ownInk)"

@@ -6,6 +6,7 @@ import {
   type ReactNode,
   useCallback,
   useEffect,
+  useLayoutEffect,
   useMemo,
   useRef,
   useState,
@@ -18,7 +19,8 @@ import type { SheetState } from './use-sheet-state.ts'
 import type { ColumnTable } from './use-column-table.ts'
 
 export const rowHeight = 33
-const estimatedDetails = 330
+/** Height of an unfolded row's details until they have been drawn once. */
+const estimatedDetails = 380
 
 export type SheetProps = {
   label: string
@@ -82,14 +84,15 @@ export function Sheet({
     source.setQuery({ where: state.where, sort: state.sort })
   }, [source, state.where, state.sort])
 
-  const isOpen = (index: number): boolean => {
+  const heights = useRef(new Map<number, number>())
+  const sizeOf = (index: number): number => {
     const row = source.getRow(index)
-    return row !== undefined && openSet.has(row.id)
+    return row && openSet.has(row.id) ? rowHeight + (heights.current.get(row.id) ?? estimatedDetails) : rowHeight
   }
   const virtual = useVirtualizer({
     count: source.count,
     getScrollElement: () => box.current,
-    estimateSize: index => (isOpen(index) ? rowHeight + estimatedDetails : rowHeight),
+    estimateSize: sizeOf,
     overscan: 5,
     scrollPaddingStart: 34,
     paddingEnd: 8,
@@ -117,6 +120,15 @@ export function Sheet({
     if (openSet.size || wasUneven.current) virtual.measure()
     wasUneven.current = openSet.size > 0
   }, [openSet, listKey, source.version])
+
+  const setHeight = useCallback(
+    (id: number, height: number) => {
+      if (heights.current.get(id) === height) return
+      heights.current.set(id, height)
+      virtual.measure()
+    },
+    [virtual],
+  )
 
   const go = useCallback(
     (index: number) => {
@@ -244,7 +256,6 @@ export function Sheet({
           return (
             <div
               key={item.key}
-              ref={unfolded ? virtual.measureElement : undefined}
               data-index={item.index}
               className="sheet-item"
               style={{ transform: `translateY(${item.start}px)` }}
@@ -265,9 +276,9 @@ export function Sheet({
                 onToggle={state.toggleOpen}
               />
               {unfolded && unfold && (
-                <div className="sheet-details" role="presentation" style={{ maxWidth: box.current?.clientWidth }}>
+                <Details id={row.id} width={box.current?.clientWidth} onHeight={setHeight}>
                   {unfold(row)}
-                </div>
+                </Details>
               )}
             </div>
           )
@@ -280,6 +291,32 @@ export function Sheet({
           <p>{source.error}. Nothing was lost; reload the page to try again.</p>
         </div>
       )}
+    </div>
+  )
+}
+
+type DetailsProps = {
+  id: number
+  width: number | undefined
+  onHeight(id: number, height: number): void
+  children: ReactNode
+}
+
+/** The unfolded part of a row; tells its height whenever it changes, so that the rows below make room. */
+function Details({ id, width, onHeight, children }: DetailsProps) {
+  const element = useRef<HTMLDivElement>(null)
+  useLayoutEffect(() => {
+    const box = element.current
+    if (!box) return
+    const tell = () => onHeight(id, box.offsetHeight)
+    tell()
+    const observer = new ResizeObserver(tell)
+    observer.observe(box)
+    return () => observer.disconnect()
+  }, [id, onHeight])
+  return (
+    <div ref={element} className="sheet-details" role="presentation" style={{ width, maxWidth: width }}>
+      {children}
     </div>
   )
 }

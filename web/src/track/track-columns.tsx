@@ -143,7 +143,7 @@ export function trackColumns(market: Market, markets: Market[]): SheetColumn[] {
     {
       key: 'phrase',
       label: 'Keyword',
-      width: 240,
+      width: 210,
       kind: 'text',
       explain: 'The keyword that is watched',
       fixed: true,
@@ -251,7 +251,7 @@ export function trackColumns(market: Market, markets: Market[]): SheetColumn[] {
     {
       key: 'page',
       label: 'Page found',
-      width: 220,
+      width: 180,
       kind: 'code',
       explain: 'The page of yours that was found',
       render: row =>
@@ -274,7 +274,7 @@ export function trackColumns(market: Market, markets: Market[]): SheetColumn[] {
     {
       key: 'note',
       label: 'Note',
-      width: 130,
+      width: 122,
       kind: 'code',
       explain: 'What stands out',
       values: ['page changed', 'entered top 10', 'left top 10', 'left top 30'].map(value => ({ value, label: value })),
