@@ -96,7 +96,6 @@ export function Sheet({
     overscan: 5,
     scrollPaddingStart: 34,
     paddingEnd: 8,
-    getItemKey: index => source.getRow(index)?.id ?? `at${index}`,
   })
   const items = virtual.getVirtualItems()
   const first = items[0]?.index ?? 0
@@ -139,15 +138,18 @@ export function Sheet({
     },
     [source, virtual],
   )
-  // The row may not be drawn yet when it is asked to take the focus: it is tried again with every drawing.
-  useEffect(() => {
+  // The row may not be drawn yet when it is asked to take the focus: it is tried again with every drawing, and before the next key.
+  useLayoutEffect(() => {
     if (!wantsFocus.current) return
     const row = box.current?.querySelector<HTMLElement>(`[data-index="${active}"] > .sheet-row`)
-    if (row) {
-      row.focus({ preventScroll: true })
-      wantsFocus.current = false
-    }
+    if (!row) return
+    wantsFocus.current = false
+    row.focus({ preventScroll: true })
   })
+  // A row that still holds the focus while another is to take it must not make itself the active one again.
+  const onRowFocus = useCallback((index: number) => {
+    if (!wantsFocus.current) setActive(index)
+  }, [])
 
   const select = useCallback(
     (id: number, index: number, range: boolean) => {
@@ -254,8 +256,9 @@ export function Sheet({
           const row = source.getRow(item.index)
           const unfolded = row !== undefined && openSet.has(row.id)
           return (
+            // Keyed by place, not by row: a row that is still being fetched keeps its element, and with it the focus, when it comes.
             <div
-              key={item.key}
+              key={item.index}
               data-index={item.index}
               className="sheet-item"
               style={{ transform: `translateY(${item.start}px)` }}
@@ -271,12 +274,12 @@ export function Sheet({
                 marked={row !== undefined && mark ? mark.isOn(row) : undefined}
                 className={row && rowClass ? rowClass(row) : ''}
                 mark={mark}
-                onActive={setActive}
+                onActive={onRowFocus}
                 onSelect={select}
                 onToggle={state.toggleOpen}
               />
               {unfolded && unfold && (
-                <Details id={row.id} width={box.current?.clientWidth} onHeight={setHeight}>
+                <Details key={row.id} id={row.id} width={box.current?.clientWidth} onHeight={setHeight}>
                   {unfold(row)}
                 </Details>
               )}
