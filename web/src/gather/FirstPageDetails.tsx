@@ -179,7 +179,10 @@ export function FirstPageDetails({ row, actions }: { row: Row; actions: RowActio
                     Math.round(result.siteStanding)
                   )}
                 </td>
-                <td className="n">
+                <td
+                  className="n"
+                  title={result.links === null ? undefined : `${formatWhole(result.links)} links to this page`}
+                >
                   {result.linkingSites === null ? (
                     <span className="unknown" title="The link feed does not know this page">
                       unknown

@@ -227,7 +227,7 @@ type EditorProps = {
 function Editor({ condition, columns, onChange, onDone }: EditorProps) {
   const column = columns.find(each => each.key === condition.column) ?? columns[0]!
   const [text, setText] = useState(
-    'value' in condition && !Array.isArray(condition.value) ? String(condition.value || '') : '',
+    'value' in condition && !Array.isArray(condition.value) ? String(condition.value) : '',
   )
   const setOp = (op: string) => {
     const next = freshCondition(column, op)
