@@ -1,23 +1,15 @@
-import { adjectivesDe, aspectsDe, brandsDe, headsDe } from './vocabulary-de.ts'
-import { adjectivesEn, aspectsEn, brandsEn, headsEn } from './vocabulary-en.ts'
+import { readFileSync } from 'node:fs'
+import type { AspectSpec, HeadSpec } from './vocabulary-spec.ts'
 
 export type Language = 'en' | 'de'
+type Words = { heads: HeadSpec[]; aspects: AspectSpec[]; brands: string[]; adjectives: string[] }
+
+const read = (language: Language): Words =>
+  JSON.parse(readFileSync(new URL(`./vocabulary-${language}.json`, import.meta.url), 'utf8')) as Words
 
 export const vocabulary = {
-  en: {
-    heads: headsEn,
-    aspects: aspectsEn,
-    brands: brandsEn,
-    adjectives: adjectivesEn,
-    cities: ['port hallow', 'wexmere', 'lindle', 'oxcombe'],
-  },
-  de: {
-    heads: headsDe,
-    aspects: aspectsDe,
-    brands: brandsDe,
-    adjectives: adjectivesDe,
-    cities: ['brunnach', 'steinfurt am see', 'mettau'],
-  },
+  en: { ...read('en'), cities: ['port hallow', 'wexmere', 'lindle', 'oxcombe'] },
+  de: { ...read('de'), cities: ['brunnach', 'steinfurt am see', 'mettau'] },
 }
 
 /** Place names and their language; the first of each country is the country itself. */

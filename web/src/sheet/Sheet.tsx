@@ -1,8 +1,6 @@
-import type { Sort } from '@dew-trail/core/tables/column-spec'
 import { useVirtualizer } from '@tanstack/react-virtual'
 import {
   type KeyboardEvent,
-  memo,
   type ReactNode,
   useCallback,
   useEffect,
@@ -13,7 +11,9 @@ import {
   useSyncExternalStore,
 } from 'react'
 import type { SheetColumn } from './columns.ts'
+import { SheetDetails } from './SheetDetails.tsx'
 import { nextSort, SheetHead } from './SheetHead.tsx'
+import { type RowMark, SheetRow } from './SheetRow.tsx'
 import type { Row, RowSource } from './row-source.ts'
 import type { SheetState } from './use-sheet-state.ts'
 import type { ColumnTable } from './use-column-table.ts'
@@ -31,7 +31,7 @@ export type SheetProps = {
   selected: ReadonlySet<number>
   onSelect(ids: ReadonlySet<number>): void
   /** The mark at the start of a row: pressed or not, what it does. Without it the mark selects. */
-  mark?: { label: string; isOn(row: Row): boolean; toggle(row: Row): void }
+  mark?: RowMark
   rowClass?(row: Row): string
   unfold?(row: Row): ReactNode
   /** One-letter actions on the row with the focus, or on the selection when there is one. */
@@ -279,9 +279,9 @@ export function Sheet({
                 onToggle={state.toggleOpen}
               />
               {unfolded && unfold && (
-                <Details key={row.id} id={row.id} width={box.current?.clientWidth} onHeight={setHeight}>
+                <SheetDetails key={row.id} id={row.id} width={box.current?.clientWidth} onHeight={setHeight}>
                   {unfold(row)}
-                </Details>
+                </SheetDetails>
               )}
             </div>
           )
@@ -297,124 +297,3 @@ export function Sheet({
     </div>
   )
 }
-
-type DetailsProps = {
-  id: number
-  width: number | undefined
-  onHeight(id: number, height: number): void
-  children: ReactNode
-}
-
-/** The unfolded part of a row; tells its height whenever it changes, so that the rows below make room. */
-function Details({ id, width, onHeight, children }: DetailsProps) {
-  const element = useRef<HTMLDivElement>(null)
-  useLayoutEffect(() => {
-    const box = element.current
-    if (!box) return
-    const tell = () => onHeight(id, box.offsetHeight)
-    tell()
-    const observer = new ResizeObserver(tell)
-    observer.observe(box)
-    return () => observer.disconnect()
-  }, [id, onHeight])
-  return (
-    <div ref={element} className="sheet-details" role="presentation" style={{ width, maxWidth: width }}>
-      {children}
-    </div>
-  )
-}
-
-type RowProps = {
-  row: Row | undefined
-  index: number
-  specs: SheetColumn[]
-  active: boolean
-  unfolded: boolean | undefined
-  selected: boolean
-  marked: boolean | undefined
-  className: string
-  mark: SheetProps['mark']
-  onActive(index: number): void
-  onSelect(id: number, index: number, range: boolean): void
-  onToggle(id: number): void
-}
-
-const SheetRow = memo(function SheetRow({
-  row,
-  index,
-  specs,
-  active,
-  unfolded,
-  selected,
-  marked,
-  className,
-  mark,
-  onActive,
-  onSelect,
-  onToggle,
-}: RowProps) {
-  const classes = `sheet-row ${className}${active ? ' active' : ''}${unfolded ? ' unfolded' : ''}${selected ? ' selected' : ''}`
-  return (
-    <div
-      role="row"
-      className={classes}
-      tabIndex={active ? 0 : -1}
-      aria-rowindex={index + 2}
-      aria-level={1}
-      aria-selected={selected}
-      {...(unfolded === undefined ? {} : { 'aria-expanded': unfolded })}
-      onFocus={() => onActive(index)}
-      onClick={event => {
-        if (!row) return
-        if (event.shiftKey || event.ctrlKey || event.metaKey) onSelect(row.id, index, event.shiftKey)
-        else if (unfolded !== undefined && !(event.target as HTMLElement).closest('button, a')) onToggle(row.id)
-      }}
-    >
-      <div role="gridcell" className="sheet-cell" style={{ width: 34, paddingRight: 0 }}>
-        {row &&
-          (mark ? (
-            <button
-              type="button"
-              tabIndex={-1}
-              className="sheet-mark"
-              aria-pressed={marked}
-              aria-label={mark.label}
-              title={mark.label}
-              onClick={event => {
-                event.stopPropagation()
-                mark.toggle(row)
-              }}
-            >
-              <i />
-            </button>
-          ) : (
-            <button
-              type="button"
-              tabIndex={-1}
-              className="sheet-mark"
-              aria-pressed={selected}
-              aria-label="Select"
-              title="Select (X)"
-              onClick={event => {
-                event.stopPropagation()
-                onSelect(row.id, index, event.shiftKey)
-              }}
-            >
-              <i />
-            </button>
-          ))}
-      </div>
-      {specs.map(spec => (
-        <div
-          key={spec.key}
-          role="gridcell"
-          className={spec.align ? 'sheet-cell right' : 'sheet-cell'}
-          style={{ width: `var(--w-${spec.key})` }}
-        >
-          {row ? spec.render(row) : null}
-        </div>
-      ))}
-    </div>
-  )
-})
-export type { Sort }

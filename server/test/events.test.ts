@@ -1,0 +1,69 @@
+import { keepKeywords, startGathering } from '@dew-trail/contract/gather'
+import { type SiteEvent, siteEvent } from '@dew-trail/contract/jobs'
+import type { Site } from '@dew-trail/contract/sites'
+import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { demoSite, type TestServer, testServer } from './test-server.ts'
+
+let server: TestServer
+let site: Site
+beforeAll(async () => {
+  server = await testServer()
+  site = await demoSite(server)
+})
+afterAll(() => server.close())
+
+/** Opens the event stream of a site; `until` waits for an event that fits. */
+async function listen(siteId: number) {
+  const stop = new AbortController()
+  const response = await fetch(`${server.url}/api/sites/${siteId}/events`, { signal: stop.signal })
+  const events: SiteEvent[] = []
+  void (async () => {
+    let rest = ''
+    const decoder = new TextDecoder()
+    for await (const chunk of response.body!) {
+      const parts = (rest + decoder.decode(chunk as Uint8Array, { stream: true })).split('\n\n')
+      rest = parts.pop() ?? ''
+      for (const part of parts) if (part.startsWith('data: ')) events.push(siteEvent.parse(JSON.parse(part.slice(6))))
+    }
+  })().catch(() => undefined)
+  return {
+    events,
+    type: response.headers.get('content-type'),
+    stop: () => stop.abort(),
+    async until(fits: (event: SiteEvent) => boolean) {
+      while (!events.some(fits)) await new Promise(resolve => setTimeout(resolve, 10))
+    },
+  }
+}
+
+describe('the event stream', () => {
+  test('tells of rows, gatherings and a job from beginning to end, in agreed shapes', async () => {
+    const stream = await listen(site.id)
+    expect(stream.type).toContain('text/event-stream')
+    const { jobs } = await server.call(startGathering, {
+      siteId: site.id,
+      marketId: site.markets[0]!.id,
+      seeds: ['kiln'],
+      mostIdeas: 40,
+    })
+    await stream.until(event => event.type === 'job' && event.job.id === jobs[0]!.jobId && event.job.state === 'done')
+    expect(stream.events.some(event => event.type === 'keywords')).toBe(true)
+    expect(stream.events.some(event => event.type === 'gatherings')).toBe(true)
+    const done = stream.events.flatMap(event => (event.type === 'job' ? [event.job.done] : []))
+    expect(done).toEqual([...done].sort((a, b) => a - b))
+    stream.stop()
+  })
+
+  test('many changes at once become few events, and other sites hear nothing', async () => {
+    const { rows } = await server.rows(site.id, site.markets[0]!.id)
+    const [own, other] = [await listen(site.id), await listen(site.id + 1)]
+    for (const row of rows.slice(0, 20))
+      await server.call(keepKeywords, { siteId: site.id, keywordIds: [row.id], kept: true })
+    await own.until(event => event.type === 'keywords')
+    await new Promise(resolve => setTimeout(resolve, 200))
+    expect(own.events.length).toBeLessThan(20)
+    expect(other.events).toEqual([])
+    own.stop()
+    other.stop()
+  })
+})
