@@ -110,6 +110,7 @@ export function Sheet({
     if (lastListKey.current === listKey) return
     lastListKey.current = listKey
     box.current?.scrollTo({ top: 0 })
+    activeId.current = null
     setActive(0)
   }, [listKey])
   // Unfolded rows are of other heights: where they stand is worked out again when they or the list change. A list without any has none.
@@ -150,6 +151,22 @@ export function Sheet({
   const onRowFocus = useCallback((index: number) => {
     if (!wantsFocus.current) setActive(index)
   }, [])
+
+  // Rows that arrive while somebody walks the list move the others: the active row stays the same row, wherever it stands now.
+  const activeId = useRef<number | null>(null)
+  const seenVersion = useRef(source.version)
+  useLayoutEffect(() => {
+    if (seenVersion.current === source.version) {
+      activeId.current = source.getRow(active)?.id ?? activeId.current
+      return
+    }
+    seenVersion.current = source.version
+    if (activeId.current === null || wantsFocus.current || source.getRow(active)?.id === activeId.current) return
+    const moved = items.find(item => source.getRow(item.index)?.id === activeId.current)
+    if (!moved) return
+    wantsFocus.current = box.current?.contains(document.activeElement) ?? false
+    setActive(moved.index)
+  })
 
   const select = useCallback(
     (id: number, index: number, range: boolean) => {
