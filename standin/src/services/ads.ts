@@ -32,16 +32,22 @@ const bands = Array.from({ length: 60 }, (_, k) => {
   const step = 10 ** Math.max(1, Math.floor(Math.log10(value)) - 1)
   return Math.round(value / step) * step
 }).filter((value, i, list) => list.indexOf(value) === i)
+/** The band nearest by ratio, by bisection. */
 const toBand = (value: number): number => {
   if (value < 7) return 0
-  return bands.reduce(
-    (best, band) => (Math.abs(Math.log(band / value)) < Math.abs(Math.log(best / value)) ? band : best),
-    10,
-  )
+  let low = 0
+  let high = bands.length - 1
+  while (high - low > 1) {
+    const middle = (low + high) >> 1
+    if (bands[middle]! <= value) low = middle
+    else high = middle
+  }
+  return value / bands[low]! < bands[high]! / value ? bands[low]! : bands[high]!
 }
 
 export class AdsData {
   readonly #families = new Map<string, Keyword[]>()
+  readonly #orders = new Map<string, Array<[number, number]>>()
   readonly #world: World
   constructor(world: World) {
     this.#world = world
@@ -93,15 +99,11 @@ export class AdsData {
     }
   }
 
-  /** Ideas near the seeds, nearest and most searched first. */
-  ideas(
-    seeds: string[],
-    place: string,
-    language: Language,
-    day: number,
-    offset: number,
-    size: number,
-  ): { ideas: object[]; next: number | null } {
+  /** Keywords near the seeds, best first; kept for the next page of the same question. */
+  #order(seeds: string[], language: Language): Array<[number, number]> {
+    const key = JSON.stringify([seeds, language])
+    const known = this.#orders.get(key)
+    if (known) return known
     const world = this.#world
     const near = new Map<number, number>()
     for (const seed of seeds) {
@@ -118,7 +120,23 @@ export class AdsData {
           near.set(keyword.id, Math.max(near.get(keyword.id) ?? 0, closeness + 0.15 * Math.log1p(keyword.base)))
       }
     }
-    const order = [...near].sort((a, b) => b[1] - a[1] || a[0] - b[0])
+    const order: Array<[number, number]> = [...near].sort((a, b) => b[1] - a[1] || a[0] - b[0])
+    this.#orders.set(key, order)
+    if (this.#orders.size > 40) this.#orders.delete(this.#orders.keys().next().value!)
+    return order
+  }
+
+  /** Ideas near the seeds, nearest and most searched first. */
+  ideas(
+    seeds: string[],
+    place: string,
+    language: Language,
+    day: number,
+    offset: number,
+    size: number,
+  ): { ideas: object[]; next: number | null } {
+    const world = this.#world
+    const order = this.#order(seeds, language)
     const page = order.slice(offset, offset + size)
     return {
       ideas: page.map(([id]) => {

@@ -320,7 +320,7 @@ export const gatherColumns: SheetColumn[] = [
   gatherings,
 ]
 export const weighColumns: SheetColumn[] = [
-  phrase,
+  { ...phrase, width: 310 },
   searches,
   { ...months, hidden: true },
   { ...cpc, hidden: true },
@@ -330,7 +330,7 @@ export const weighColumns: SheetColumn[] = [
   visits,
   worth,
   position,
-  page,
+  { ...page, width: 230 },
   { ...kind, hidden: true },
   { ...competition, hidden: true },
   intent,
