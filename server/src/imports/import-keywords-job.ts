@@ -1,4 +1,4 @@
-import { stat } from 'node:fs/promises'
+import { rm, stat } from 'node:fs/promises'
 import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { AppError } from '@dew-trail/contract/errors'
@@ -92,6 +92,8 @@ export async function importKeywordsJob(context: Context, control: JobControl): 
   await insertErrors(context.pool, row.id, errors)
   context.events.publish(siteId, { type: 'keywords' })
   await control.step(bytes, bytes)
+  // Kept until here, so that an import that fails can be tried again.
+  await rm(row.filePath, { force: true })
   return { importId: row.id, lines, wrong, added: merged.added, total: merged.total, withDemand: merged.withDemand }
 }
 

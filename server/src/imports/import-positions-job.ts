@@ -1,4 +1,4 @@
-import { stat } from 'node:fs/promises'
+import { rm, stat } from 'node:fs/promises'
 import { AppError } from '@dew-trail/contract/errors'
 import type { Market } from '@dew-trail/contract/sites'
 import { normalForm } from '@dew-trail/core/words/normal-form'
@@ -128,5 +128,7 @@ export async function importPositionsJob(context: Context, control: JobControl):
   context.events.publish(siteId, { type: 'positions' })
   context.events.publish(siteId, { type: 'keywords' })
   await control.step(bytes, bytes)
+  // Kept until here, so that an import that fails can be tried again.
+  await rm(row.filePath, { force: true })
   return { importId: row.id, lines, wrong, saved, keywords: phrases.size }
 }
