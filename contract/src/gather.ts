@@ -71,6 +71,7 @@ export const keywordColumns = [
   { key: 'competition', kind: 'number' },
   { key: 'demandState', kind: 'code' },
   { key: 'demandDate', kind: 'code' },
+  { key: 'demandSource', kind: 'code' },
   { key: 'gatherings', kind: 'code' },
   { key: 'cameFrom', kind: 'code' },
   { key: 'kept', kind: 'flag' },

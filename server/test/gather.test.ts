@@ -52,7 +52,7 @@ describe('gathering', () => {
     for (const row of known) {
       expect(row.months).toHaveLength(12)
       expect(row.searches).toBeCloseTo(row.months.reduce((a: number, b: number) => a + b, 0) / 12, 0)
-      expect(row.monthsEnd).toBe('2026-10')
+      expect(row).toMatchObject({ monthsEnd: '2026-10', demandSource: 'ads' })
     }
     for (const row of nothing) expect(row).toMatchObject({ searches: null, cpc: null, months: null })
   })

@@ -42,7 +42,7 @@ describe('keywords from a file', () => {
     })
     expect(file.preview[0]).toEqual(['Glaze  Chart', '1.300', '0,84', 'x'])
     expect(job.result).toMatchObject({ lines: 3, wrong: 0, added: 3 })
-    expect(await rowOf('glaze chart')).toMatchObject({ searches: 1300, cpc: 0.84 })
+    expect(await rowOf('glaze chart')).toMatchObject({ searches: 1300, cpc: 0.84, demandSource: 'import' })
     expect(await rowOf('wax resist')).toMatchObject({
       searches: null,
       cpc: null,

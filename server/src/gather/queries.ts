@@ -211,6 +211,7 @@ export type KeywordRow = [
   weighedOn: string | null,
   page: string | null,
   slot: number | null,
+  demandSource: string | null,
 ]
 /** Up to `most` rows with a higher revision, lowest first, as arrays: this is the path of every opened table. */
 export async function manyKeywordRows(
@@ -224,7 +225,7 @@ export async function manyKeywordRows(
   const { rows } = await db.query<KeywordRow>({
     rowMode: 'array',
     text: `select k.id, k.revision, k.phrase, k.kind, k.intent, k.intent_share, k.words, d.average, d.months[greatest(1, cardinality(d.months) - 11):], (d.months_from + make_interval(months => greatest(0, cardinality(d.months) - 12)))::date, d.cpc, d.bid_low, d.bid_high, d.competition,
-        d.state, d.fetched_at::date::text, f.found, k.kept_at is not null, w.difficulty, w.chance3, w.chance10, w.chance20, w.likely_from, w.likely_to, w.levels, w.own_level, w.state, w.fetched_on::text, p.title, t.slot
+        d.state, d.fetched_at::date::text, f.found, k.kept_at is not null, w.difficulty, w.chance3, w.chance10, w.chance20, w.likely_from, w.likely_to, w.levels, w.own_level, w.state, w.fetched_on::text, p.title, t.slot, d.source
       from (select * from keyword where site_id = $1 and revision > $4 order by revision limit $5) k
       left join demand d on d.site_id = $1 and d.keyword_id = k.id and d.place = $3
       left join weighing w on w.site_id = $1 and w.keyword_id = k.id and w.market_id = $2

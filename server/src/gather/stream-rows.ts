@@ -68,6 +68,7 @@ function toBatch(rows: KeywordRow[], day: Int16Array | null, device: 'desktop' |
       weighedOn,
       page,
       slot,
+      demandSource,
     ] = row
     const visits =
       chance3 === null || chance10 === null || chance20 === null
@@ -90,6 +91,7 @@ function toBatch(rows: KeywordRow[], day: Int16Array | null, device: 'desktop' |
       competition: round(competition, 2),
       demandState: demandState ?? 'notAsked',
       demandDate: fetchedAt,
+      demandSource,
       gatherings: [...new Set(ways.map(way => way[0]))].join('|'),
       cameFrom: [...new Set(ways.map(way => way[1]))].sort().join('|') || 'import',
       kept,

@@ -40,11 +40,13 @@ export function KeywordFigures({ row }: { row: Row }) {
         </tbody>
       </table>
       <p className="quiet" style={{ fontSize: 12, margin: '6px 0 0' }}>
-        {known
-          ? `From the ads data, asked on ${row.demandDate ? formatDay(s(row, 'demandDate')) : 'an unknown day'}, rounded to bands.`
-          : row.demandState === 'nothing'
-            ? 'The ads data has nothing about this keyword; that is not zero.'
-            : 'The ads data has not been asked, or failed.'}
+        {known && row.demandSource === 'import'
+          ? `From your file, imported on ${row.demandDate ? formatDay(s(row, 'demandDate')) : 'an unknown day'}.`
+          : known
+            ? `From the ads data, asked on ${row.demandDate ? formatDay(s(row, 'demandDate')) : 'an unknown day'}, rounded to bands.`
+            : row.demandState === 'nothing'
+              ? 'The ads data has nothing about this keyword; that is not zero.'
+              : 'The ads data has not been asked, or failed.'}
       </p>
     </div>
   )

@@ -6,7 +6,7 @@ import { useSite } from '../shell/site-context.ts'
 import { ColumnMenu } from '../sheet/ColumnMenu.tsx'
 import { ConditionsBar } from '../sheet/ConditionsBar.tsx'
 import type { SheetColumn } from '../sheet/columns.ts'
-import { download } from '../sheet/download.ts'
+import { exportShown } from '../sheet/export-shown.ts'
 import type { Row, WholeSource } from '../sheet/row-source.ts'
 import { Sheet } from '../sheet/Sheet.tsx'
 import { useColumnTable } from '../sheet/use-column-table.ts'
@@ -83,15 +83,7 @@ export function KeywordSheet({
     [rowActions],
   )
   const unfold = useCallback((row: Row) => <FirstPageDetails row={row} actions={rowActions} />, [rowActions])
-  const exportRows = async () => {
-    const shown = table
-      .getVisibleLeafColumns()
-      .map(column => ({ key: column.id, label: columns.find(each => each.key === column.id)?.label ?? column.id }))
-    download(
-      await source.exportFile(shown, selected.size ? [...selected] : undefined),
-      `${site.domain}-${fileName}.csv`,
-    )
-  }
+  const exportRows = () => exportShown({ source, table, columns, selected, fileName: `${site.domain}-${fileName}.csv` })
   const ids = [...selected]
   return (
     <div className="main">

@@ -53,7 +53,14 @@ const notWeighed = (row: Row) =>
       –
     </span>
   )
-const dated = (row: Row): string => (row.demandDate ? `, asked on ${formatDay(s(row, 'demandDate'))}` : '')
+const dated = (row: Row): string =>
+  row.demandDate
+    ? `, ${row.demandSource === 'import' ? 'imported' : 'asked'} on ${formatDay(s(row, 'demandDate'))}`
+    : ''
+const searchesFrom = (row: Row): string =>
+  row.demandSource === 'import'
+    ? `Searches a month as your file says${dated(row)}.`
+    : `Mean of the last 12 known months, from the ads data${dated(row)}. The source rounds to bands of about a fifth.`
 const codes = (labels: Record<string, string>) => Object.entries(labels).map(([value, label]) => ({ value, label }))
 
 const number = (
@@ -92,15 +99,7 @@ const searches = number(
   'Searches a month: the mean of the last 12 known months from the ads data, in bands',
   row => {
     const value = n(row, 'searches')
-    return value === null ? (
-      demandUnknown(row)
-    ) : (
-      <span
-        title={`Mean of the last 12 known months, from the ads data${dated(row)}. The source rounds to bands of about a fifth.`}
-      >
-        {formatWhole(value)}
-      </span>
-    )
+    return value === null ? demandUnknown(row) : <span title={searchesFrom(row)}>{formatWhole(value)}</span>
   },
 )
 const months: SheetColumn = {

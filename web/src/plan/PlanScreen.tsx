@@ -9,7 +9,7 @@ import { useSite } from '../shell/site-context.ts'
 import { useAct } from '../shell/use-act.ts'
 import { ColumnMenu } from '../sheet/ColumnMenu.tsx'
 import { ConditionsBar } from '../sheet/ConditionsBar.tsx'
-import { download } from '../sheet/download.ts'
+import { exportShown } from '../sheet/export-shown.ts'
 import type { Row } from '../sheet/row-source.ts'
 import { Sheet } from '../sheet/Sheet.tsx'
 import { useColumnTable } from '../sheet/use-column-table.ts'
@@ -87,17 +87,8 @@ function PlanTable({ source, state, pages }: Props) {
               <button
                 type="button"
                 className="link"
-                onClick={async () =>
-                  download(
-                    await source.exportFile(
-                      table.getVisibleLeafColumns().map(column => ({
-                        key: column.id,
-                        label: planColumns.find(each => each.key === column.id)?.label ?? column.id,
-                      })),
-                      selected.size ? [...selected] : undefined,
-                    ),
-                    `${site.domain}-plan.csv`,
-                  )
+                onClick={() =>
+                  exportShown({ source, table, columns: planColumns, selected, fileName: `${site.domain}-plan.csv` })
                 }
               >
                 Export CSV

@@ -24,7 +24,6 @@ export type WholeSource = RowSource & {
   words(most: number): Promise<Array<{ word: string; rows: number }>>
   codes(column: string, leaveOut?: string[]): Promise<Record<string, number>>
   ids(): Promise<number[]>
-  indexOf(id: number): Promise<number>
   rows(ids?: number[]): Promise<Row[]>
   exportFile(columns: Array<{ key: string; label: string }>, ids?: number[]): Promise<Blob>
 }

@@ -103,10 +103,6 @@ function answer(what: Question): unknown {
     }
     case 'ids':
       return Array.from(shownRows(), row => store.ids[row]!)
-    case 'indexOf': {
-      const row = store.rowOf(what.id)
-      return row === undefined ? -1 : shownRows().indexOf(row)
-    }
     case 'rows':
       return Array.from(what.ids ? rowsOf(what.ids) : shownRows(), row => store.row(row))
     case 'export': {

@@ -14,7 +14,6 @@ export type Question =
   | { kind: 'words'; most: number }
   | { kind: 'codes'; column: string; leaveOut: string[] }
   | { kind: 'ids' }
-  | { kind: 'indexOf'; id: number }
   | { kind: 'rows'; ids?: number[] }
   | { kind: 'export'; columns: Array<{ key: string; label: string }>; ids?: number[] }
 

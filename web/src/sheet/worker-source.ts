@@ -80,7 +80,6 @@ export class WorkerSource implements WholeSource {
   words: WholeSource['words'] = most => this.#ask({ kind: 'words', most })
   codes: WholeSource['codes'] = (column, leaveOut = []) => this.#ask({ kind: 'codes', column, leaveOut })
   ids: WholeSource['ids'] = () => this.#ask({ kind: 'ids' })
-  indexOf: WholeSource['indexOf'] = id => this.#ask({ kind: 'indexOf', id })
   rows: WholeSource['rows'] = ids => this.#ask({ kind: 'rows', ...(ids ? { ids } : {}) })
   exportFile: WholeSource['exportFile'] = (columns, ids) =>
     this.#ask({ kind: 'export', columns, ...(ids ? { ids } : {}) })

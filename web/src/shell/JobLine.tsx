@@ -1,3 +1,4 @@
+import { importErrorsPath } from '@dew-trail/contract/imports'
 import { actOnJob, type Job, listJobs } from '@dew-trail/contract/jobs'
 import { Popover } from '@mui/material'
 import { useQuery } from '@tanstack/react-query'
@@ -108,7 +109,7 @@ export function JobLine() {
             ))}
             {typeof job.result?.wrong === 'number' && job.result.wrong > 0 && (
               <div>
-                <a href={`/api/sites/${job.siteId}/imports/${String(job.result.importId)}/errors.csv`}>
+                <a href={importErrorsPath(job.siteId, Number(job.result.importId))}>
                   {formatWhole(job.result.wrong)} lines not imported: list
                 </a>
               </div>

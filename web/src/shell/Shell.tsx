@@ -68,7 +68,6 @@ function InSite({ site, sites }: { site: Site; sites: Site[] }) {
         market,
         keywords,
         openPalette: () => setDialog('palette'),
-        openHelp: () => setDialog('help'),
         setMarket: (marketId: number) =>
           setParams(before => {
             const next = new URLSearchParams(before)

@@ -11,7 +11,6 @@ export type SiteContext = {
   keywords: WorkerSource
   setMarket(marketId: number): void
   openPalette(): void
-  openHelp(): void
 }
 export const siteContext = createContext<SiteContext | null>(null)
 

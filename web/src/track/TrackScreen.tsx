@@ -12,7 +12,7 @@ import { useSite } from '../shell/site-context.ts'
 import { useAct } from '../shell/use-act.ts'
 import { ColumnMenu } from '../sheet/ColumnMenu.tsx'
 import { ConditionsBar } from '../sheet/ConditionsBar.tsx'
-import { download } from '../sheet/download.ts'
+import { exportShown } from '../sheet/export-shown.ts'
 import type { Row } from '../sheet/row-source.ts'
 import { Sheet } from '../sheet/Sheet.tsx'
 import { useColumnTable } from '../sheet/use-column-table.ts'
@@ -138,17 +138,17 @@ function TrackTable({ source, rows, lastDay, beforeDay, checkedAt, days, lead, o
         undo: () => call(trackKeywords, { siteId: site.id, keywordIds: ids, tracked: true }),
       }
     })
-  const exportRows = async () => {
-    const shown = table
-      .getVisibleLeafColumns()
-      .filter(column => column.id !== 'recent')
-      .flatMap(column =>
-        column.id === 'nowValue'
-          ? []
-          : [{ key: column.id, label: columns.find(each => each.key === column.id)?.label ?? column.id }],
-      )
-    download(await source.exportFile(shown, selected.size ? ids : undefined), `${site.domain}-positions.csv`)
-  }
+  // A place that was not found is an empty cell; the movement in words tells it from one that was not checked.
+  const exportRows = () =>
+    exportShown({
+      source,
+      table,
+      columns,
+      selected,
+      fileName: `${site.domain}-positions.csv`,
+      leaveOut: ['recent', 'nowValue'],
+      add: ['change'],
+    })
   const keys = useMemo(() => ({}), [])
   return (
     <div className="main">
