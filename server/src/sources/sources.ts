@@ -21,7 +21,7 @@ const searchReply = z.object({
   ads: z.array(z.unknown()),
   answer: z.unknown().nullable(),
   questions: z.array(z.string()),
-  images: z.boolean(),
+  images: z.array(z.unknown()),
   shopping: z.array(z.unknown()),
   map: z.array(z.unknown()),
   related: z.array(z.string()),

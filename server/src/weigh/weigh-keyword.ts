@@ -65,7 +65,7 @@ export async function weighKeyword(
     firstPage: reply.first_page,
     answer: reply.answer !== null,
     questions: reply.questions,
-    images: reply.images,
+    images: reply.images.length > 0,
     shopping: reply.shopping.length,
     map: reply.map.length,
     ads: reply.ads.length,

@@ -1,10 +1,11 @@
 import { isoOf, monthIso, monthOf } from '../calendar.ts'
 import { unit } from '../random.ts'
 import { trunk, understand } from '../rank/understand.ts'
+import { advertisersOf } from '../world/advertisers.ts'
 import { trueSearches } from '../world/demand.ts'
 import type { Keyword } from '../world/keywords.ts'
 import { type Language, places } from '../world/vocabulary.ts'
-import type { World } from '../world/world.ts'
+import { addressOf, type World } from '../world/world.ts'
 
 const idle = new Set([
   'a',
@@ -95,8 +96,50 @@ export class AdsData {
       cpc_micros: Math.round(bid * 1e6),
       low_bid_micros: Math.round(bid * 0.55 * 1e6),
       high_bid_micros: Math.round(bid * 1.7 * 1e6),
+      mobile_share: Math.round(100 * (0.45 + 0.27 * unit(this.#world.seed, lead.head, 103))) / 100,
       as_of: isoOf(day),
     }
+  }
+
+  /** Who advertised on a keyword in a month, best place first. */
+  advertisers(phrase: string, language: Language, month: number): object {
+    const text = phrase.toLowerCase().replace(/\s+/g, ' ').trim()
+    const keyword = this.#world.byPhrase.get(text)
+    return {
+      text,
+      month: monthIso(month),
+      advertisers:
+        keyword?.language === language
+          ? advertisersOf(this.#world, keyword, month).map(({ site, position, share, bid }) => ({
+              domain: site.domain,
+              position,
+              impression_share: Math.round(share * 100) / 100,
+              bid_micros: Math.round(bid * 1e6),
+              title: `${text.charAt(0).toUpperCase()}${text.slice(1)} | ${site.name}`,
+              url: addressOf(this.#world, this.#world.pagesOfSite[site.id]![0]!),
+            }))
+          : [],
+    }
+  }
+
+  /** On what a site advertised in a month, most searched first, with what it spent on each. */
+  advertised(domain: string, language: Language, month: number): Array<{ text: string; spend_micros: number }> {
+    const rows: Array<{ text: string; position: number; impression_share: number; spend_micros: number }> = []
+    const site = this.#world.byDomain.get(domain)
+    if (!site) return rows
+    for (const keyword of this.#world.keywords) {
+      if (keyword.language !== language || keyword.competition < 0.05) continue
+      const own = advertisersOf(this.#world, keyword, month).find(each => each.site === site)
+      if (!own) continue
+      const clicks = trueSearches(this.#world, keyword, month) * own.share * 0.06 * (5 / (4 + own.position))
+      rows.push({
+        text: keyword.phrase,
+        position: own.position,
+        impression_share: Math.round(own.share * 100) / 100,
+        spend_micros: Math.round(clicks * own.bid * 1e6),
+      })
+    }
+    return rows.sort((a, b) => b.spend_micros - a.spend_micros || (a.text < b.text ? -1 : 1))
   }
 
   /** Keywords near the seeds, best first; kept for the next page of the same question. */
@@ -127,34 +170,10 @@ export class AdsData {
   }
 
   /** Ideas near the seeds, nearest and most searched first. */
-  ideas(
-    seeds: string[],
-    place: string,
-    language: Language,
-    day: number,
-    offset: number,
-    size: number,
-  ): { ideas: object[]; next: number | null } {
-    const world = this.#world
+  ideas(seeds: string[], language: Language, offset: number, size: number): { phrases: string[]; next: number | null } {
     const order = this.#order(seeds, language)
-    const page = order.slice(offset, offset + size)
     return {
-      ideas: page.map(([id]) => {
-        const phrase = world.keywords[id]!.phrase
-        return (
-          this.figures(phrase, place, language, day) ?? {
-            text: phrase,
-            average: null,
-            monthly: [],
-            competition: null,
-            competition_index: null,
-            cpc_micros: null,
-            low_bid_micros: null,
-            high_bid_micros: null,
-            as_of: isoOf(day),
-          }
-        )
-      }),
+      phrases: order.slice(offset, offset + size).map(([id]) => this.#world.keywords[id]!.phrase),
       next: offset + size < order.length ? offset + size : null,
     }
   }

@@ -1,6 +1,8 @@
 import { isoOf } from '../calendar.ts'
 import { unit } from '../random.ts'
-import { urlOf, type World } from '../world/world.ts'
+import { anchorOf, linkedAddress } from '../world/anchors.ts'
+import type { Page } from '../world/pages.ts'
+import { addressOf, type World } from '../world/world.ts'
 
 export type FeedName = 'north' | 'south'
 const spec: Record<FeedName, { code: number; coverage: number; delayDays: number }> = {
@@ -8,12 +10,29 @@ const spec: Record<FeedName, { code: number; coverage: number; delayDays: number
   south: { code: 2, coverage: 0.6, delayDays: 16 },
 }
 const rels = ['', 'nofollow', 'sponsored', 'ugc']
+const kinds = ['text', 'image', 'redirect', 'frame']
 
-/** Indexes of the links to a site or page that a feed knows on a day, gone ones too. */
+/** Pages a target stands for: a domain with all its hosts, one host, a folder (address ending in *), or one page. */
+function pagesOf(world: World, target: string): Page[] {
+  const site = world.byDomain.get(target)
+  if (site) return world.pagesOfSite[site.id]!
+  const page = world.pageByAddress.get(target)
+  if (page) return [page]
+  const host = world.byHost.get(target)
+  if (host)
+    return world.pagesOfSite[host.id]!.filter(each => target === (each.onSecondHost ? host.secondHost : host.host))
+  if (target.endsWith('*') && URL.canParse(target.slice(0, -1))) {
+    const start = target.slice(0, -1)
+    const owner = world.byHost.get(new URL(start).hostname)
+    return owner ? world.pagesOfSite[owner.id]!.filter(each => addressOf(world, each).startsWith(start)) : []
+  }
+  return []
+}
+
+/** Indexes of the links to a target that a feed knows on a day, gone ones too. */
 function known(world: World, feed: FeedName, target: string, day: number): number[] | undefined {
   const { code, coverage, delayDays } = spec[feed]
-  const site = world.byDomain.get(target)
-  const pages = site ? world.pagesOfSite[site.id]! : [world.pageByUrl.get(target)].filter(page => page !== undefined)
+  const pages = pagesOf(world, target)
   if (!pages.length) return undefined
   const { offsets, order } = world.linksByTarget
   const found: number[] = []
@@ -24,11 +43,13 @@ function known(world: World, feed: FeedName, target: string, day: number): numbe
     }
   return found
 }
+const goneBy = (world: World, link: number, day: number): boolean =>
+  Boolean(world.links.died[link] && world.links.died[link]! <= day)
 
 export function linkTotals(world: World, feed: FeedName, target: string, day: number): object {
   const links = known(world, feed, target, day)
   if (!links) return { target, known: false, links: null, linking_pages: null, linking_sites: null }
-  const there = links.filter(link => !world.links.died[link] || world.links.died[link]! > day)
+  const there = links.filter(link => !goneBy(world, link, day))
   return {
     target,
     known: true,
@@ -50,62 +71,21 @@ export function linkRows(
   return {
     links: links.slice(offset, offset + size).map(link => {
       const source = world.pages[world.links.source[link]!]!
-      const page = world.pages[world.links.target[link]!]!
-      const died = world.links.died[link]!
-      const head = page.head >= 0 ? world.heads[page.head]!.name : ''
-      const draw = unit(world.seed, link, 112)
-      const site = world.sites[page.site]!
+      const gone = goneBy(world, link, day)
       return {
-        source: urlOf(world, source),
+        source: addressOf(world, source),
         source_title: source.title,
-        target: urlOf(world, page),
+        source_address: world.sites[source.site]!.address,
+        source_language: source.language,
+        target: linkedAddress(world, link),
         rel: rels[world.links.rel[link]!],
-        anchor:
-          draw < 0.4
-            ? site.name
-            : draw < 0.6 && head
-              ? head
-              : draw < 0.75
-                ? site.domain
-                : draw < 0.85
-                  ? 'here'
-                  : page.title,
+        kind: kinds[world.links.kind[link]!],
+        anchor: anchorOf(world, link),
         first_seen: isoOf(world.links.born[link]! + spec[feed].delayDays),
-        last_seen: isoOf(Math.min(day, died && died <= day ? died : day)),
-        lost: Boolean(died && died <= day),
+        last_seen: isoOf(Math.min(day, gone ? world.links.died[link]! : day)),
+        lost: gone,
       }
     }),
     next: offset + size < links.length ? offset + size : null,
-  }
-}
-
-/** RDAP (RFC 9083) answer for a domain, or undefined where nobody has registered it. */
-export function rdapDomain(world: World, domain: string): object | undefined {
-  const site = world.byDomain.get(domain)
-  if (!site) return undefined
-  return {
-    objectClassName: 'domain',
-    rdapConformance: ['rdap_level_0'],
-    ldhName: domain,
-    handle: `D${site.id}-TARROW`,
-    status: ['active'],
-    events: [
-      { eventAction: 'registration', eventDate: `${isoOf(site.registered)}T08:00:00Z` },
-      { eventAction: 'expiration', eventDate: `${isoOf(site.registered + 365 * 25)}T08:00:00Z` },
-    ],
-    entities: [
-      {
-        objectClassName: 'entity',
-        roles: ['registrant'],
-        vcardArray: [
-          'vcard',
-          [
-            ['version', {}, 'text', '4.0'],
-            ['fn', {}, 'text', site.kind === 'network' ? 'Offer Group 9' : site.name],
-          ],
-        ],
-      },
-    ],
-    nameservers: [{ objectClassName: 'nameserver', ldhName: `ns1.${domain}` }],
   }
 }

@@ -1,7 +1,20 @@
-import { normal, unit } from '../random.ts'
+import { monthIso } from '../calendar.ts'
+import { bell3, mix, unit } from '../random.ts'
 import type { Aspect, Head, Keyword } from './keywords.ts'
 
 export type DemandWorld = { seed: number; heads: Head[]; aspects: Aspect[] }
+
+/** What truly moves a keyword's demand: monthly growth, month of the peak (1–12, null where hardly any), shock. */
+export function demandTraits(world: DemandWorld, keyword: Keyword): object {
+  const { peak, depth, slope, shockMonth, shocked } = headDemands(world)[keyword.head]!
+  const { season } = world.aspects[keyword.aspect]!
+  return {
+    monthly_growth: slope,
+    season_depth: season ? Math.max(0.9, depth) : depth,
+    peak_month: season ?? (depth >= 0.15 ? Math.floor(peak) + 1 : null),
+    shock_month: shocked ? monthIso(shockMonth) : null,
+  }
+}
 
 type HeadDemand = { peak: number; depth: number; slope: number; shockMonth: number; shocked: boolean }
 const headsKept = new WeakMap<DemandWorld, HeadDemand[]>()
@@ -38,7 +51,7 @@ export function trueSearches(world: DemandWorld, keyword: Keyword, month: number
   const trend = Math.exp(slope * (month - 2026 * 12))
   const since = month - shockMonth
   const shock = shocked && since >= 0 ? 1 + 1.5 * Math.exp(-since / 2.5) : 1
-  return keyword.base * season * trend * shock * Math.exp(0.07 * normal(world.seed, keyword.id, month, 33))
+  return keyword.base * season * trend * shock * Math.exp(0.07 * bell3(mix(world.seed, 33), keyword.id, month))
 }
 
 const circularGap = (a: number, b: number): number => Math.min((a - b + 12) % 12, (b - a + 12) % 12)

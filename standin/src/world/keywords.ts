@@ -1,4 +1,5 @@
 import { Stream, textHash, unit } from '../random.ts'
+import type { Site } from './sites.ts'
 import { type Language, vocabulary } from './vocabulary.ts'
 import type { AspectSpec, HeadSpec } from './vocabulary-spec.ts'
 
@@ -15,7 +16,8 @@ export type Keyword = {
   cpc: number
   competition: number
 }
-export type Head = HeadSpec & { id: number; language: Language }
+/** `site`: whose name it is, for heads of sort brand. `parent`: the head that a narrower one is a kind of. */
+export type Head = HeadSpec & { id: number; language: Language; site?: number; parent?: number }
 export type Aspect = AspectSpec & { id: number; language: Language }
 
 export const plural = (name: string): string =>
@@ -27,10 +29,42 @@ export const plural = (name: string): string =>
         ? name.replace(/y$/, 'ies')
         : `${name}s`
 
-export function makeHeads(): Head[] {
-  return (['en', 'de'] as const)
-    .flatMap(language => vocabulary[language].heads.map(head => ({ ...head, language })))
-    .map((head, id) => ({ ...head, id }))
+/** How people type a site's name. */
+export const typedName = (site: Site): string =>
+  site.name
+    .toLowerCase()
+    .replace(/ & /g, ' and ')
+    .replace(/[^\p{L}\p{N}]+/gu, ' ')
+    .trim()
+
+/** Heads of both languages, the names of known sites, and in larger worlds narrower heads ("portable kiln"). */
+export function makeHeads(size: number, sites: Site[]): Head[] {
+  const heads: Head[] = []
+  for (const language of ['en', 'de'] as const)
+    for (const head of vocabulary[language].heads) heads.push({ ...head, language, id: heads.length })
+  for (const site of sites)
+    if (site.appeal > 0.4 && ['own', 'rival', 'shop', 'magazine', 'marketplace', 'studio', 'forum'].includes(site.kind))
+      if (!heads.some(head => head.name === typedName(site)))
+        heads.push({
+          name: typedName(site),
+          group: 'brand',
+          weight: 45 * site.appeal ** 3 * (site.language === 'de' ? 0.6 : 1),
+          sort: 'brand',
+          language: site.language,
+          id: heads.length,
+          site: site.id,
+        })
+  const narrower = Math.min(28, Math.max(0, Math.round(size ** 0.75) - 1))
+  for (const parent of heads.filter(head => head.sort !== 'brand'))
+    for (const adjective of vocabulary[parent.language].adjectives.slice(0, narrower))
+      heads.push({
+        ...parent,
+        name: `${adjective} ${parent.name}`,
+        weight: parent.weight * (0.05 + 0.4 * unit(parent.id, textHash(adjective), 12) ** 2),
+        id: heads.length,
+        parent: parent.id,
+      })
+  return heads
 }
 export function makeAspects(): Aspect[] {
   return (['en', 'de'] as const)
@@ -43,12 +77,52 @@ export const goesWith = (head: Head, aspect: Aspect): boolean =>
   aspect.sorts.includes(head.sort[0]!) &&
   (!aspect.groups || aspect.groups.includes(head.group))
 
-/** Makes `count` keywords; the first 15 % of the need's forms get most of the demand, as in life. */
+/** "a kiln", "an ash glaze"; no article before what is not counted or already many. */
+const withArticle = (form: string, head: Head): string =>
+  /^(clay|glaze|technique)$/.test(head.group) || /[^s]s$/.test(head.name)
+    ? form.replace(/\ba \{\}/g, '{}')
+    : /^[aeiou]/.test(head.name)
+      ? form.replace(/\ba \{\}/g, 'an {}')
+      : form
+
+/** A form of an aspect with its places filled. */
+export const fillForm = (form: string, head: Head, other: string, city: string, brand: string): string =>
+  (head.language === 'en' ? withArticle(form, head) : form)
+    .replaceAll('{s}', head.language === 'de' ? head.name : plural(head.name))
+    .replaceAll('{o}', other)
+    .replaceAll('{c}', city)
+    .replaceAll('{b}', brand)
+    .replaceAll('{}', head.name)
+
+/** Other heads of the same group and language, for comparisons; heads of the vocabulary only. */
+export function matesOf(heads: Head[]): Head[][] {
+  const groups = new Map<string, Head[]>()
+  for (const head of heads) {
+    if (head.parent !== undefined) continue
+    const key = `${head.language}:${head.group}`
+    const group = groups.get(key)
+    if (group) group.push(head)
+    else groups.set(key, [head])
+  }
+  return heads.map(head =>
+    (groups.get(`${head.language}:${head.group}`) ?? []).filter(other => other.id !== (head.parent ?? head.id)),
+  )
+}
+
+/** The head that a need of comparing compares with. */
+export const otherOf = (mates: Head[], head: Head, aspect: Aspect): string =>
+  mates.length ? mates[(head.id * 7 + aspect.id) % mates.length]!.name : head.language === 'de' ? 'ton' : 'clay'
+
+/** Makes `count` keywords: the much-searched heads in more wordings than the rest, then the long tail of narrower ones. */
 export function makeKeywords(seed: number, count: number, heads: Head[], aspects: Aspect[]): Keyword[] {
   const seen = new Set<string>()
   const keywords: Keyword[] = []
   const add = (phrase: string, head: Head, aspect: Aspect, share: number): void => {
-    const clean = phrase.replace(/\s+/g, ' ').trim()
+    const clean = phrase
+      .replace(/\s+/g, ' ')
+      .trim()
+      .replace(/\ban? (?=[aeio])/g, 'an ')
+      .replace(/\ban (?=[^aeiou])/g, 'a ')
     if (seen.has(clean) || /(^| )(\S+) \2( |$)/.test(clean)) return
     seen.add(clean)
     const at = [seed, textHash(clean), 11]
@@ -79,48 +153,40 @@ export function makeKeywords(seed: number, count: number, heads: Head[], aspects
       competition,
     })
   }
+  const mates = matesOf(heads)
   const pairs = heads.flatMap(head =>
     aspects.filter(aspect => goesWith(head, aspect)).map(aspect => ({ head, aspect })),
   )
-  const fill = (form: string, head: Head, other: string, stream: Stream): string => {
-    const words = vocabulary[head.language]
-    return form
-      .replaceAll('{s}', plural(head.name))
-      .replaceAll('{o}', other)
-      .replaceAll('{c}', stream.pick(words.cities))
-      .replaceAll('{b}', stream.pick(words.brands))
-      .replaceAll('{}', head.name)
-  }
-  const sameGroup = (head: Head): Head[] =>
-    heads.filter(other => other.language === head.language && other.group === head.group && other.id !== head.id)
-  for (let round = 0; keywords.length < count && round < 400; round++) {
+  for (let round = 0; keywords.length < count && round < 600; round++) {
     const before = keywords.length
     for (const { head, aspect } of pairs) {
       if (keywords.length >= count) break
       const stream = new Stream(seed, head.id, aspect.id, round, 3)
-      const mates = sameGroup(head)
-      const other = mates.length ? mates[(head.id * 7 + aspect.id) % mates.length]!.name : 'clay'
+      const words = vocabulary[head.language]
+      const known = Math.min(1, (head.weight / 14) ** 0.5 * (0.35 + aspect.share) ** 0.5)
+      if (round && !stream.chance(known / (1 + 0.12 * Math.max(0, round - 4)))) continue
+      const other = otherOf(mates[head.id]!, head, aspect)
+      const fill = (form: string): string =>
+        fillForm(form, head, other, stream.pick(words.cities), stream.pick(words.brands))
       const form = aspect.forms[round]
-      if (form) add(fill(form, head, other, stream), head, aspect, round === 0 ? 1 : 0.45 / round)
-      else if (round >= 4) {
+      if (form) add(fill(form), head, aspect, round === 0 ? 1 : 0.45 / round)
+      else if (round >= 2 && head.sort !== 'brand') {
         // The long tail: the same needs, told more exactly.
-        if (stream.chance(0.35)) continue
-        const words = vocabulary[head.language]
         const picked = [stream.pick(words.adjectives)]
-        if (round > 9) picked.push(stream.pick(words.adjectives))
-        if (round > 40) picked.push(stream.pick(words.brands))
-        const text = fill(stream.pick(aspect.forms), head, other, stream)
+        if (round > 12) picked.push(stream.pick(words.adjectives))
+        if (round > 60) picked.push(stream.pick(words.brands))
+        const text = fill(stream.pick(aspect.forms))
         add(
           text.includes(head.name)
             ? text.replace(head.name, `${[...new Set(picked)].join(' ')} ${head.name}`)
             : `${picked[0]} ${text}`,
           head,
           aspect,
-          0.12 / (1 + round / 12),
+          0.16 / (1 + round / 10),
         )
       }
     }
-    if (keywords.length === before && round > 60) break
+    if (keywords.length === before && round > 300) break
   }
   return keywords
 }

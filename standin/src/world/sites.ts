@@ -1,4 +1,5 @@
-import { Stream } from '../random.ts'
+import { mix, Stream, unit } from '../random.ts'
+import { personOf } from './names.ts'
 import type { Language } from './vocabulary.ts'
 
 export type SiteKind =
@@ -22,7 +23,26 @@ export type Site = {
   name: string
   kind: SiteKind
   language: Language
+  /** A second language in which some pages are written, under a folder of its own. */
+  alsoLanguage?: Language
   city?: string
+  /** The host of most pages: the domain itself or www. before it. */
+  host: string
+  /** A second host with part of the pages (blog., shop.). */
+  secondHost?: string
+  secure: boolean
+  owner: string
+  email: string
+  phone: string
+  street: string
+  /** IPv4 address of its hosts, from the range set aside for benchmarks (RFC 2544). */
+  address: string
+  nameserver: string
+  charset: 'utf-8' | 'iso-8859-1'
+  /** Delay of every answer, in milliseconds; 0 for nearly all. */
+  slowMs: number
+  /** Where all of it is sent on to, for domains that were bought for their links. */
+  redirectsTo?: string
   /** Day the domain was registered. */
   registered: number
   /** Hidden pull on links, 0–1. */
@@ -47,7 +67,7 @@ type Row = [
   language?: Language,
 ]
 const named: Row[] = [
-  ['kilnandtide.example', 'Kiln & Tide', 'own', 0.58, 5, all, 'port-hallow'],
+  ['kilnandtide.example', 'Kiln & Tide', 'own', 0.38, 5, all, 'port-hallow'],
   ['clayharbour.example', 'Clay Harbour', 'rival', 0.68, 7, all],
   ['thewheelhouse.example', 'The Wheelhouse', 'rival', 0.72, 5, ['wheels', 'kilns', 'tools', 'kits', 'technique']],
   ['glazeworks.example', 'Glazeworks', 'rival', 0.55, 4, ['glaze', 'clay', 'kilns', 'technique']],
@@ -189,11 +209,13 @@ export function makeSites(seed: number, factor: number, today: number): Site[] {
       german ? 'de' : 'en',
     ])
   }
+  const nets = new Map<string, number>()
   return rows.map(([domain, name, kind, appeal, size, groups, city, language], id) => {
     const stream = new Stream(seed, id, 72)
     const drawn = appeal || Math.min(0.85, 0.08 + 0.5 * stream.next() ** 1.8)
     const years = kind === 'network' ? 0.8 + stream.next() * 1.2 : 1.5 + stream.next() * 9 + drawn * 9
-    return {
+    const registered = Math.floor(today - years * 365)
+    const site: Site = {
       id,
       domain,
       name,
@@ -202,10 +224,59 @@ export function makeSites(seed: number, factor: number, today: number): Site[] {
       groups: groups ?? all,
       language: language ?? 'en',
       ...(city ? { city } : {}),
-      registered: Math.floor(today - years * 365),
+      registered,
       appeal: Math.min(0.97, Math.max(0.03, drawn + (kind === 'own' ? 0 : 0.05 * stream.normal()))),
       quality: kind === 'network' ? 0.15 : Math.min(1, Math.max(0.1, 0.55 + 0.18 * stream.normal())),
       mobile: Math.min(1, Math.max(0, 0.65 + 0.25 * stream.normal())),
+      host: kind === 'own' || kind === 'rival' || stream.chance(0.55) ? domain : `www.${domain}`,
+      secure: kind === 'own' || kind === 'rival' || stream.chance(kind === 'network' || kind === 'blog' ? 0.6 : 0.9),
+      owner: kind === 'network' ? 'Offer Group Nine' : kind === 'blog' || kind === 'studio' ? personOf(stream) : name,
+      email: kind === 'network' ? 'admin@offer-group.example' : `${kind === 'blog' ? 'me' : 'hello'}@${domain}`,
+      phone: `+990 ${200 + stream.int(700)} ${1000 + stream.int(9000)}`,
+      street: `${1 + stream.int(140)} ${stream.pick(['Quay Street', 'Mill Lane', 'Harbour Road', 'Kiln Row', 'Bridge Street'])}`,
+      ...hosting(seed, id, kind, drawn, nets),
+      charset: language === 'de' && stream.chance(0.25) ? 'iso-8859-1' : 'utf-8',
+      slowMs: stream.chance(0.03) && kind !== 'own' && kind !== 'rival' ? 250 + stream.int(600) : 0,
     }
+    if ((kind === 'magazine' || kind === 'shop' || kind === 'marketplace') && stream.chance(0.5))
+      site.secondHost = `${kind === 'shop' ? 'blog' : kind === 'magazine' ? 'archive' : 'sellers'}.${domain}`
+    if (domain === 'clayharbour.example') site.secondHost = 'blog.clayharbour.example'
+    if (kind === 'own' || domain === 'clayharbour.example' || domain === 'bazaarbay.example') site.alsoLanguage = 'de'
+    if (domain === 'claycentral.example') {
+      site.redirectsTo = 'potteryparcel.example'
+      site.owner = 'Pottery Parcel'
+    }
+    return site
   })
+}
+
+/** Where a site is hosted: well-known ones on addresses of their own, small ones many to one, the network in two subnets. */
+function hosting(
+  seed: number,
+  id: number,
+  kind: SiteKind,
+  appeal: number,
+  nets: Map<string, number>,
+): { address: string; nameserver: string } {
+  const next = (net: string): number => {
+    const used = (nets.get(net) ?? 0) + 1
+    nets.set(net, used)
+    return used
+  }
+  if (kind === 'network') {
+    const subnet = id % 2 ? '198.19.77' : '198.19.140'
+    return { address: `${subnet}.${10 + (next(subnet) >> 1)}`, nameserver: 'ns1.offer-group.example' }
+  }
+  if (appeal > 0.5 || kind === 'own' || kind === 'rival') {
+    const subnet = mix(seed, id, 73) % 250
+    return {
+      address: `198.18.${subnet}.${1 + (mix(seed, id, 74) % 250)}`,
+      nameserver: `ns1.host-${subnet % 7}.example`,
+    }
+  }
+  const provider = Math.floor(unit(seed, id, 75) * 7)
+  return {
+    address: `198.18.${250 + (provider % 5)}.${1 + ((provider * 34 + Math.floor(next(`shared${provider}`) / 6)) % 250)}`,
+    nameserver: `ns1.host-${provider}.example`,
+  }
 }

@@ -1,5 +1,5 @@
-export type HeadSort = 'product' | 'technique' | 'service'
-/** What people search around: a thing, a technique or a service. `weight` is its relative demand. */
+export type HeadSort = 'product' | 'technique' | 'service' | 'brand'
+/** What people search around: a thing, a technique, a service or somebody's name. `weight` is its relative demand. */
 export type HeadSpec = { name: string; group: string; weight: number; sort: HeadSort }
 /**
  * What people want of it. All `forms` mean the same. `intent` = shares of learn, compare, buy, go to a site, find

@@ -1,0 +1,214 @@
+import { Stream, textHash } from '../random.ts'
+import { nameOf, personOf } from './names.ts'
+import { cities, metresBetween, type Place } from './vocabulary.ts'
+import type { World } from './world.ts'
+
+export type Business = {
+  id: number
+  name: string
+  category:
+    | 'pottery studio'
+    | 'craft school'
+    | 'paint café'
+    | 'ceramics shop'
+    | 'art supplies'
+    | 'kiln service'
+    | 'gallery'
+  position: [number, number]
+  street: string
+  phone: string
+  rating: number
+  reviews: number
+  opened: number
+  site?: number
+  /** Why the listing is not what it says, for the few that are not. */
+  doubt?: 'stuffed name' | 'same phone as another' | 'no such premises'
+}
+export type Street = { name: string; class: 'main' | 'side'; line: Array<[number, number]> }
+export type Town = { place: Place; streets: Street[]; coast: Array<[number, number]>; sea: Array<[number, number]> }
+
+/** Point at metres east and north of another. */
+const shifted = ([latitude, longitude]: readonly [number, number], east: number, north: number): [number, number] => [
+  latitude + north / 111_195,
+  longitude + east / (111_195 * Math.cos((latitude / 180) * Math.PI)),
+]
+const rounded = ([latitude, longitude]: [number, number]): [number, number] => [
+  Math.round(latitude * 1e6) / 1e6,
+  Math.round(longitude * 1e6) / 1e6,
+]
+
+/** Angle towards the sea and metres from the centre to the shore; the sea covers everything beyond. */
+const shoreOf = (seed: number, place: Place): { angle: number; metres: number } => {
+  const stream = new Stream(seed, textHash(place.code), 201)
+  return { angle: stream.next() * 2 * Math.PI, metres: 900 + 900 * stream.next() }
+}
+const bay = (along: number, seed: number): number =>
+  260 * Math.sin(along / 900 + (seed % 7)) + 120 * Math.sin(along / 310 + (seed % 11))
+
+/** Whether a point, given as metres east and north of the centre, lies on land. */
+function onLand(seed: number, place: Place, east: number, north: number): boolean {
+  const { angle, metres } = shoreOf(seed, place)
+  const out = east * Math.cos(angle) + north * Math.sin(angle)
+  const along = -east * Math.sin(angle) + north * Math.cos(angle)
+  return out < metres + bay(along, seed)
+}
+
+const townsKept = new WeakMap<World, Map<string, Town>>()
+/** Streets, coast and sea of a city, made from the seed. */
+export function townOf(world: World, code: string): Town | undefined {
+  let known = townsKept.get(world)
+  if (!known) townsKept.set(world, (known = new Map()))
+  const ready = known.get(code)
+  const place = cities.find(city => city.code === code)
+  if (ready || !place) return ready
+  const { seed } = world
+  const stream = new Stream(seed, textHash(code), 202)
+  const { angle, metres } = shoreOf(seed, place)
+  const at = (out: number, along: number): [number, number] =>
+    rounded(
+      shifted(
+        place.centre,
+        out * Math.cos(angle) - along * Math.sin(angle),
+        out * Math.sin(angle) + along * Math.cos(angle),
+      ),
+    )
+  const coast: Array<[number, number]> = []
+  for (let along = -6_000; along <= 6_000; along += 150) coast.push(at(metres + bay(along, seed), along))
+  const sea = [...coast, at(9_000, 6_000), at(9_000, -6_000), coast[0]!]
+  const streets: Street[] = []
+  const lay = (name: string, kind: Street['class'], points: Array<[number, number]>): void => {
+    const line: Array<[number, number]> = []
+    for (const [east, north] of points) {
+      if (!onLand(seed, place, east, north)) break
+      line.push(rounded(shifted(place.centre, east, north)))
+    }
+    if (line.length > 1) streets.push({ name, class: kind, line })
+  }
+  const kinds = ['Road', 'Street', 'Lane', 'Row', 'Way']
+  const spokes = 7 + stream.int(3)
+  for (let i = 0; i < spokes; i++) {
+    const heading = (i / spokes) * 2 * Math.PI + 0.25 * stream.next()
+    const bend = (stream.next() - 0.5) * 0.5
+    lay(
+      `${nameOf('village', 1 + stream.int(90))} Road`,
+      'main',
+      Array.from({ length: 14 }, (_, k) => {
+        const turn = heading + (bend * k) / 13
+        return [Math.cos(turn) * 300 * k, Math.sin(turn) * 300 * k] as [number, number]
+      }),
+    )
+  }
+  for (let ring = 1; ring <= 5; ring++)
+    for (let part = 0; part < 6; part++)
+      lay(
+        `${nameOf('family', 1 + stream.int(200))} ${stream.pick(kinds)}`,
+        ring % 2 ? 'side' : 'main',
+        Array.from({ length: 9 }, (_, k) => {
+          const turn = ((part + k / 8) / 6) * 2 * Math.PI
+          const radius = ring * 620 * (1 + 0.06 * Math.sin(3 * turn + ring))
+          return [Math.cos(turn) * radius, Math.sin(turn) * radius] as [number, number]
+        }),
+      )
+  for (let i = 0; i < 90; i++) {
+    const east = (stream.next() - 0.5) * 5_600
+    const north = (stream.next() - 0.5) * 5_600
+    const heading = Math.atan2(north, east) + (stream.chance(0.5) ? Math.PI / 2 : 0)
+    const length = 120 + stream.int(330)
+    lay(`${nameOf('family', 1 + stream.int(400))} ${stream.pick(kinds)}`, 'side', [
+      [east, north],
+      [east + Math.cos(heading) * length, north + Math.sin(heading) * length],
+    ])
+  }
+  const town = { place, streets, coast, sea }
+  known.set(code, town)
+  return town
+}
+
+const businessesKept = new WeakMap<World, Map<string, Business[]>>()
+/** Businesses of a city that have to do with pottery; those with a site of the world among them. */
+export function businessesOf(world: World, code: string): Business[] {
+  let known = businessesKept.get(world)
+  if (!known) businessesKept.set(world, (known = new Map()))
+  const ready = known.get(code)
+  if (ready) return ready
+  const town = townOf(world, code)
+  if (!town) return []
+  const { place, streets } = town
+  const { seed } = world
+  const cityIndex = cities.indexOf(place)
+  const stream = new Stream(seed, textHash(code), 203)
+  const list: Business[] = []
+  const add = (name: string, category: Business['category'], site?: number): Business => {
+    // On a street, the nearer to the centre the likelier.
+    let position = place.centre
+    for (let tries = 0; tries < 30; tries++) {
+      const point = stream.pick(stream.pick(streets).line)
+      position = rounded(shifted(point, (stream.next() - 0.5) * 60, (stream.next() - 0.5) * 60))
+      if (stream.next() < Math.exp(-metresBetween(place.centre, position) / 1_800)) break
+    }
+    const business: Business = {
+      id: cityIndex * 1_000 + list.length,
+      name,
+      category,
+      position,
+      street: `${1 + stream.int(160)} ${stream.pick(streets).name}`,
+      phone: `+990 ${300 + cityIndex} ${1000 + stream.int(9000)}`,
+      rating: Math.round((3.4 + 1.5 * stream.next() ** 0.6) * 10) / 10,
+      reviews: Math.floor(Math.exp(stream.next() * 6)),
+      opened: Math.floor(Date.UTC(2012, 0, 1) / 86_400_000 + stream.next() * 5_000),
+      ...(site === undefined ? {} : { site }),
+    }
+    list.push(business)
+    return business
+  }
+  if (['port-hallow', 'wexmere', 'lindle'].includes(code))
+    add(`Kiln & Tide ${place.name}`, 'pottery studio', world.own.id)
+  for (const site of world.sites)
+    if (site.city === code && site.kind !== 'own' && list.length < 60)
+      add(
+        site.name,
+        site.kind === 'studio' ? 'pottery studio' : site.kind === 'school' ? 'craft school' : 'ceramics shop',
+        site.id,
+      )
+  for (const domain of ['clayharbour.example', 'mudandfire.example', 'glazeworks.example']) {
+    const site = world.byDomain.get(domain)
+    if (site && place.language === 'en' && stream.chance(0.5))
+      add(
+        `${site.name} ${place.name}`,
+        stream.pick(['art supplies', 'pottery studio', 'kiln service'] as const),
+        site.id,
+      )
+  }
+  const categories: Business['category'][] = [
+    'pottery studio',
+    'craft school',
+    'paint café',
+    'ceramics shop',
+    'art supplies',
+    'kiln service',
+    'gallery',
+  ]
+  const wanted = list.length + 16 + Math.round(120 * place.share)
+  while (list.length < wanted) {
+    const category = stream.pick(categories)
+    const maker = stream.chance(0.5) ? nameOf('family', 1 + stream.int(300)) : personOf(stream)
+    add(`${maker} ${category.replace(/^\p{L}/u, letter => letter.toUpperCase())}`, category)
+  }
+  for (const doubt of ['stuffed name', 'same phone as another', 'no such premises'] as const)
+    for (let i = 0; i < 1 + stream.int(2); i++) {
+      const business = add(
+        doubt === 'stuffed name'
+          ? `Best pottery class ${place.name} cheap pottery workshop near me`
+          : `${nameOf('family', 1 + stream.int(300))} Pottery`,
+        'pottery studio',
+      )
+      business.doubt = doubt
+      if (doubt === 'same phone as another') {
+        business.phone = list[i]!.phone
+        business.position = rounded(shifted(list[i]!.position, 12, 9))
+      }
+      if (doubt === 'no such premises') business.reviews = 180 + stream.int(200)
+    }
+  known.set(code, list)
+  return list
+}
