@@ -2,13 +2,14 @@ import { gatherBench } from './bench/gather.ts'
 import { importBench } from './bench/import.ts'
 import { sheetBench } from './bench/sheet.ts'
 import { startBench } from './bench/start.ts'
+import { largeStandinBench, standinBench } from './bench/standin.ts'
 import { weighBench } from './bench/weigh.ts'
 import { readArguments, runEntries } from './lib/measures.ts'
 
 /** Speed and memory, each entry with everything it needs beside a running Dew Trail. */
 process.exit(
   await runEntries(
-    [startBench, gatherBench, sheetBench, importBench, weighBench],
+    [startBench, gatherBench, sheetBench, importBench, weighBench, standinBench, largeStandinBench],
     readArguments(process.argv.slice(2)),
   ),
 )

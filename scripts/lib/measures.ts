@@ -7,7 +7,8 @@ export type Measure = {
   better: 'lower' | 'higher'
   reference?: { what: string; value: number }
 }
-export type Entry = { name: string; run(): Promise<Measure[]> }
+/** `gives`: names of the measures, where one run gives several. */
+export type Entry = { name: string; gives?: string[]; run(): Promise<Measure[]> }
 
 /** Reads `--json FILE --seed N [name…]`; a name may end in `*`. */
 export function readArguments(argv: string[]): { json: string | null; seed: number; names: string[] } {
@@ -26,16 +27,20 @@ export function readArguments(argv: string[]): { json: string | null; seed: numb
 export const wanted = (name: string, names: readonly string[]): boolean =>
   !names.length || names.some(each => (each.endsWith('*') ? name.startsWith(each.slice(0, -1)) : each === name))
 
+const isWanted = (entry: Entry, names: readonly string[]): boolean =>
+  [entry.name, ...(entry.gives ?? [])].some(each => wanted(each, names))
+const namesOf = (entry: Entry): string[] => entry.gives ?? [entry.name]
+
 /** Runs the wanted entries, prints each measure as it comes and writes all of them. An entry that fails is said and fails the run, the others go on. */
 export async function runEntries(entries: Entry[], options: { json: string | null; names: string[] }): Promise<number> {
-  const unknown = options.names.filter(name => !entries.some(entry => wanted(entry.name, [name])))
+  const unknown = options.names.filter(name => !entries.some(entry => isWanted(entry, [name])))
   if (unknown.length) {
-    console.error(`There is no entry ${unknown.join(', ')}. There are: ${entries.map(entry => entry.name).join(', ')}`)
+    console.error(`There is no entry ${unknown.join(', ')}. There are: ${entries.flatMap(namesOf).join(', ')}`)
     return 1
   }
   const measures: Measure[] = []
   let failed = 0
-  for (const entry of entries.filter(each => wanted(each.name, options.names))) {
+  for (const entry of entries.filter(each => isWanted(each, options.names))) {
     try {
       for (const measure of await entry.run()) {
         measures.push(measure)

@@ -51,12 +51,11 @@ export function authorityAt(world: World, month: number): Authority {
           : 1) *
       (0.4 + source.quality)
   }
-  // Against a web of 80 sites, so that a larger world does not make everybody weaker.
-  const full = Math.log1p(80 * 3)
+  const full = Math.log1p(sites.length * 3)
   const site = second.map(value => Math.min(1, (Math.log1p(value) / full) ** 3))
   const page = new Float64Array(pages.length)
   for (const [pair, worth] of perPage)
-    page[pair % 4_194_304]! += worth * Math.min(1.3, 0.3 + first[Math.floor(pair / 4_194_304)]! / 80)
+    page[pair % 4_194_304]! += worth * (0.3 + first[Math.floor(pair / 4_194_304)]! / sites.length)
   for (let i = 0; i < page.length; i++) page[i] = Math.min(1, Math.log1p(page[i]!) / 3)
   const made = { site, page, linkingSites }
   months.set(month, made)
