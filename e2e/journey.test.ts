@@ -270,5 +270,9 @@ describe('the trail, from a seed to a tracked position', () => {
     rmSync(folder, { recursive: true })
   })
 
+  test('all that was done without ever asking for hidden truth', async () => {
+    expect(await (await fetch(`${stack.truth}/asked`)).json()).toEqual({ asked: 0 })
+  })
+
   test('nothing was written to the console as an error', () => expect(problems).toEqual([]))
 })

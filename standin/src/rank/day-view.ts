@@ -16,7 +16,7 @@ export type DayView = {
   share: number
   /** How much links count since the last shift. */
   linkWeight: number
-  /** Where the last shift put each site. */
+  /** Where the last shift and the months put each site. */
   siteShift: Float64Array
   week: number
   /** How far the week has gone, 0–1. */
@@ -31,6 +31,12 @@ export function shiftOf(world: World, day: number, engineCode: number): number {
   for (let quarter = 0; quarter < 4; quarter++)
     if (within >= quarter * 91 + 10 + Math.floor(unit(world.seed, quarter, engineCode, 41) * 70)) passed++
   return year * 4 + passed - 1
+}
+
+/** A site's slow ups and downs, from month to month. */
+function momentum(world: World, site: number, month: number, share: number): number {
+  const at = (when: number): number => unit(world.seed, site, when, 44) - 0.5
+  return 0.3 * (at(month) * (1 - share) + at(month + 1) * share)
 }
 
 const mostKept = 900
@@ -56,7 +62,10 @@ export function dayView(world: World, engine: Engine, day: number): DayView {
     pageNext: next.page,
     share,
     linkWeight: 1 + 0.12 * (unit(world.seed, shift, spec.code, 42) - 0.5),
-    siteShift: Float64Array.from(world.sites, site => 0.2 * (unit(world.seed, site.id, shift, spec.code, 43) - 0.5)),
+    siteShift: Float64Array.from(
+      world.sites,
+      site => 0.34 * (unit(world.seed, site.id, shift, spec.code, 43) - 0.5) + momentum(world, site.id, month, share),
+    ),
     week,
     within: (day - week * 7) / 7,
   }

@@ -39,8 +39,8 @@ export function scoresOn(world: World, plan: Plan, day: number, still = false): 
     if (site === ownId && pages[i]!.head >= 0) score += changeEffect(world.changes, world.heads[pages[i]!.head]!, day)
     if (!still)
       score +=
-        (chance3(key, id, week) * (1 - within) + chance3(key, id, week + 1) * within - 0.5) * 0.1 +
-        (chance3(key, id, day) - 0.5) * 0.05
+        (chance3(key, id, week) * (1 - within) + chance3(key, id, week + 1) * within - 0.5) * 0.18 +
+        (chance3(key, id, day) - 0.5) * 0.11
     scores[i] = score
   }
   return scores

@@ -17,8 +17,10 @@ export type Query = {
 }
 
 /** Light stemming of the engines' own, so that "wheels" finds "wheel". */
-export const trunk = (word: string): string =>
-  word.length > 4 ? word.replace(/(ers|er|ing|ies|es|s|en|n)$/, '') : word.replace(/s$/, '')
+export function trunk(word: string): string {
+  const one = word.replace(/([^s])s$/, '$1')
+  return one.length > 4 ? one.replace(/(er|ing|ie|en|e|n|y)$/, '') : one
+}
 const wordsOf = (text: string): string[] =>
   text
     .toLowerCase()

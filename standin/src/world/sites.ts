@@ -67,7 +67,7 @@ type Row = [
   language?: Language,
 ]
 const named: Row[] = [
-  ['kilnandtide.example', 'Kiln & Tide', 'own', 0.38, 5, all, 'port-hallow'],
+  ['kilnandtide.example', 'Kiln & Tide', 'own', 0.47, 5, all, 'port-hallow'],
   ['clayharbour.example', 'Clay Harbour', 'rival', 0.68, 7, all],
   ['thewheelhouse.example', 'The Wheelhouse', 'rival', 0.72, 5, ['wheels', 'kilns', 'tools', 'kits', 'technique']],
   ['glazeworks.example', 'Glazeworks', 'rival', 0.55, 4, ['glaze', 'clay', 'kilns', 'technique']],
