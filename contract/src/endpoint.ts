@@ -1,6 +1,6 @@
 import type { z } from 'zod'
 
-export type Method = 'GET' | 'POST' | 'PATCH' | 'DELETE'
+export type Method = 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE'
 /** One agreement between browser and server: mounted by the one, called by the other. `:name` in the path is taken from the input. */
 export type Endpoint<Input extends z.ZodType = z.ZodType, Output extends z.ZodType = z.ZodType> = {
   method: Method

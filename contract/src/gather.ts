@@ -3,6 +3,8 @@ import { endpoint } from './endpoint.ts'
 import { id } from './sites.ts'
 
 export const gatherWays = ['completions', 'related', 'ads'] as const
+/** Other ways by which keywords come: `log` the own query log. */
+export const allWays = [...gatherWays, 'log'] as const
 export type GatherWay = (typeof gatherWays)[number]
 
 export const startGathering = endpoint({
@@ -30,7 +32,7 @@ export const gathering = z.object({
   parentId: z.number().nullable(),
   seed: z.string(),
   marketId: z.number(),
-  ways: z.array(z.enum(gatherWays)),
+  ways: z.array(z.enum(allWays)),
   found: z.number(),
   startedAt: z.string(),
   jobId: z.number().nullable(),
@@ -53,6 +55,8 @@ export const keepKeywords = endpoint({
 })
 
 /**
+ * `family` is a number that all members of a family share. `brand`: own, rival or none. `hidden`: the ads data knows nothing while
+ * the own log shows searches. `lists`: ids of shortlists. `pruned`: found only by gatherings that were taken off the path.
  * Rows of the site's keywords changed since a revision, as lines of JSON: batches column by column (`null` = unknown), then one line
  * with the revision reached. The shape is `core`'s Batch; both sides name its columns here.
  */
@@ -89,6 +93,22 @@ export const keywordColumns = [
   { key: 'positionState', kind: 'code' },
   { key: 'page', kind: 'code' },
   { key: 'tracked', kind: 'flag' },
+  { key: 'family', kind: 'number' },
+  { key: 'trend', kind: 'code' },
+  { key: 'yearly', kind: 'number' },
+  { key: 'season', kind: 'number' },
+  { key: 'peaks', kind: 'code' },
+  { key: 'rounded', kind: 'code' },
+  { key: 'searchesLow', kind: 'number' },
+  { key: 'searchesHigh', kind: 'number' },
+  { key: 'brand', kind: 'code' },
+  { key: 'hidden', kind: 'flag' },
+  { key: 'logSearches', kind: 'number' },
+  { key: 'logImpressions', kind: 'number' },
+  { key: 'logClicks', kind: 'number' },
+  { key: 'logPosition', kind: 'number' },
+  { key: 'pruned', kind: 'flag' },
+  { key: 'lists', kind: 'code' },
 ] as const
 export const keywordRowsPath = (siteId: number, marketId: number, since: number): string =>
   `/api/sites/${siteId}/keywords?marketId=${marketId}&since=${since}`

@@ -9,9 +9,12 @@ import { errorHandler } from './http/errors.ts'
 import { guard } from './http/guard.ts'
 import { mountImports } from './imports/routes.ts'
 import { mountJobs } from './jobs/routes.ts'
+import { mountLog } from './log/routes.ts'
 import { mountPlan } from './plan/routes.ts'
 import { mountSites } from './sites/routes.ts'
+import { mountShortlists } from './shortlists/routes.ts'
 import { mountTrack } from './track/routes.ts'
+import { mountViews } from './views/routes.ts'
 import { mountWeigh } from './weigh/routes.ts'
 
 /** The HTTP side: guards first, then the features, then the built web pages, errors last. */
@@ -68,6 +71,9 @@ export function makeApp(context: Context, port: () => number): Express {
   mountSites(app, context)
   mountJobs(app, context)
   mountGather(app, context)
+  mountLog(app, context)
+  mountViews(app, context)
+  mountShortlists(app, context)
   mountWeigh(app, context)
   mountPlan(app, context)
   mountTrack(app, context)

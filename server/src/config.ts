@@ -31,6 +31,7 @@ const schema = z.object({
   RATE_ADS: positive.default(15),
   RATE_FEEDS: positive.default(50),
   RATE_REGISTRY: positive.default(30),
+  RATE_QUERYLOG: positive.default(8),
   STANDING_REFERENCE_SITES: positive.default(50_000),
   CHECK_DEPTH: z.coerce.number().int().min(10).max(100).default(100),
   IMPORT_MAX_BYTES: positive.default(500_000_000),

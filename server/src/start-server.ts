@@ -12,6 +12,7 @@ import { Events } from './http/events.ts'
 import { importKeywordsJob } from './imports/import-keywords-job.ts'
 import { importPositionsJob } from './imports/import-positions-job.ts'
 import { Jobs } from './jobs/jobs.ts'
+import { logJob } from './log/job.ts'
 import { Sources } from './sources/sources.ts'
 import { checkJob } from './track/job.ts'
 import { weighJob } from './weigh/job.ts'
@@ -37,6 +38,7 @@ export async function startServer(
       check: checkJob,
       importKeywords: importKeywordsJob,
       importPositions: importPositionsJob,
+      log: logJob,
     },
     error => log.error({ err: error }, 'job queue'),
   )

@@ -26,9 +26,24 @@ export function clickShare(place: number, device: Device): number {
   return place > 100 ? 0 : shares.at(-1)! * (place / shares.length) ** -1.5
 }
 
+/** Click shares by place that take the default's place: `curve[0]` is place 1; beyond its end the default, scaled so that both meet. */
+export type ClickCurve = readonly number[]
+
+/** Click share at a place by a fitted curve where there is one, else by the default. */
+export function curveShare(place: number, device: Device, curve?: ClickCurve): number {
+  if (!curve?.length) return clickShare(place, device)
+  if (Number.isInteger(place) && place >= 1 && place <= curve.length) return curve[place - 1]!
+  return clickShare(place, device) * (curve.at(-1)! / clickShare(curve.length, device))
+}
+
 /** Visits a month from searches a month and a place; `null` where searches are unknown. */
-export function expectedVisits(searches: number | null, place: number, device: Device): number | null {
-  return searches === null ? null : searches * clickShare(place, device)
+export function expectedVisits(
+  searches: number | null,
+  place: number,
+  device: Device,
+  curve?: ClickCurve,
+): number | null {
+  return searches === null ? null : searches * curveShare(place, device, curve)
 }
 
 /**
@@ -39,11 +54,12 @@ export function visitsFromChances(
   searches: number | null,
   chances: { within3: number; within10: number; within20: number },
   device: Device,
+  curve?: ClickCurve,
 ): number | null {
   if (searches === null) return null
   const mean = (from: number, to: number): number => {
     let sum = 0
-    for (let place = from; place <= to; place++) sum += clickShare(place, device)
+    for (let place = from; place <= to; place++) sum += curveShare(place, device, curve)
     return sum / (to - from + 1)
   }
   const share =

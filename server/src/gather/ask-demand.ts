@@ -4,7 +4,7 @@ import { inTransaction } from '../db/pool.ts'
 import { lockSite, touchKeywords } from '../sites/queries.ts'
 import { SourceError } from '../sources/source-error.ts'
 import { type NewDemand, upsertDemand } from './queries.ts'
-import { toDemand } from './save-ideas.ts'
+import { findLadderFor, toDemand } from './demand-facts.ts'
 
 /** How many keywords one request for figures names. */
 export const figuresAtATime = 500
@@ -20,7 +20,10 @@ export async function askDemand(
   const idOf = new Map(keywords.map(row => [row.phrase, row.id]))
   try {
     const figures = await context.sources.figures(market, [...idOf.keys()], signal)
-    await save(figures.flatMap(figure => (idOf.has(figure.text) ? [toDemand(idOf.get(figure.text)!, figure)] : [])))
+    const ladder = await findLadderFor(context.pool, siteId, figures)
+    await save(
+      figures.flatMap(figure => (idOf.has(figure.text) ? [toDemand(idOf.get(figure.text)!, figure, ladder)] : [])),
+    )
     return null
   } catch (error) {
     if (!(error instanceof SourceError)) throw error
@@ -35,6 +38,13 @@ export async function askDemand(
         bidLow: null,
         bidHigh: null,
         competition: null,
+        trend: null,
+        yearly: null,
+        season: null,
+        peaks: null,
+        rounded: null,
+        low: null,
+        high: null,
       })),
     )
     return error

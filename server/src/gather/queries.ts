@@ -28,6 +28,13 @@ export type NewDemand = {
   bidLow: number | null
   bidHigh: number | null
   competition: number | null
+  trend: string | null
+  yearly: number | null
+  season: number | null
+  peaks: number[] | null
+  rounded: boolean | null
+  low: number | null
+  high: number | null
 }
 
 export async function insertGathering(
@@ -121,11 +128,13 @@ export async function upsertDemand(
 ): Promise<void> {
   if (!rows.length) return
   await db.query(
-    `insert into demand (site_id, keyword_id, place, source, state, months_from, months, average, cpc, bid_low, bid_high, competition, fetched_at)
-     select $1, id, $2, $3, state, months_from, case when months is null then null else string_to_array(months, ',')::integer[] end, average, cpc, low, high, competition, now()
-     from unnest($4::bigint[], $5::text[], $6::date[], $7::text[], $8::real[], $9::real[], $10::real[], $11::real[], $12::real[]) as t (id, state, months_from, months, average, cpc, low, high, competition)
+    `insert into demand (site_id, keyword_id, place, source, state, months_from, months, average, cpc, bid_low, bid_high, competition, trend, yearly, season, peaks, rounded, low, high, fetched_at)
+     select $1, id, $2, $3, state, months_from, string_to_array(months, ',')::integer[], average, cpc, bid_low, bid_high, competition, trend, yearly, season, string_to_array(peaks, ',')::smallint[], rounded, low, high, now()
+     from unnest($4::bigint[], $5::text[], $6::date[], $7::text[], $8::real[], $9::real[], $10::real[], $11::real[], $12::real[], $13::text[], $14::real[], $15::real[], $16::text[], $17::boolean[], $18::real[], $19::real[])
+       as t (id, state, months_from, months, average, cpc, bid_low, bid_high, competition, trend, yearly, season, peaks, rounded, low, high)
      on conflict (site_id, keyword_id, place) do update set source = excluded.source, state = excluded.state, months_from = excluded.months_from, months = excluded.months, average = excluded.average,
-       cpc = excluded.cpc, bid_low = excluded.bid_low, bid_high = excluded.bid_high, competition = excluded.competition, fetched_at = excluded.fetched_at
+       cpc = excluded.cpc, bid_low = excluded.bid_low, bid_high = excluded.bid_high, competition = excluded.competition,
+       trend = excluded.trend, yearly = excluded.yearly, season = excluded.season, peaks = excluded.peaks, rounded = excluded.rounded, low = excluded.low, high = excluded.high, fetched_at = excluded.fetched_at
      where excluded.state <> 'failed' or demand.state <> 'known'`,
     [
       siteId,
@@ -140,8 +149,23 @@ export async function upsertDemand(
       rows.map(r => r.bidLow),
       rows.map(r => r.bidHigh),
       rows.map(r => r.competition),
+      rows.map(r => r.trend),
+      rows.map(r => r.yearly),
+      rows.map(r => r.season),
+      rows.map(r => r.peaks?.join(',') ?? null),
+      rows.map(r => r.rounded),
+      rows.map(r => r.low),
+      rows.map(r => r.high),
     ],
   )
+}
+/** Monthly figures of up to 500 keywords that the ads data gave. */
+export async function manyMonthValues(db: Db, siteId: number): Promise<number[]> {
+  const { rows } = await db.query<{ value: number }>(
+    `select unnest(months) value from (select months from demand where site_id = $1 and source = 'ads' and months is not null limit 500) d`,
+    [siteId],
+  )
+  return rows.map(row => row.value)
 }
 /** Keywords of a gathering without figures for a place, with the last failed ones. */
 export async function manyWithoutDemand(
@@ -212,6 +236,21 @@ export type KeywordRow = [
   page: string | null,
   slot: number | null,
   demandSource: string | null,
+  family: string,
+  trend: string | null,
+  yearly: number | null,
+  season: number | null,
+  peaks: number[] | null,
+  rounded: boolean | null,
+  low: number | null,
+  high: number | null,
+  logSearches: number | null,
+  logImpressions: number | null,
+  logClicks: number | null,
+  logPosition: number | null,
+  logDays: number | null,
+  pruned: boolean,
+  lists: string | null,
 ]
 /** Up to `most` rows with a higher revision, lowest first, as arrays: this is the path of every opened table. */
 export async function manyKeywordRows(
@@ -225,14 +264,18 @@ export async function manyKeywordRows(
   const { rows } = await db.query<KeywordRow>({
     rowMode: 'array',
     text: `select k.id, k.revision, k.phrase, k.kind, k.intent, k.intent_share, k.words, d.average, d.months[greatest(1, cardinality(d.months) - 11):], (d.months_from + make_interval(months => greatest(0, cardinality(d.months) - 12)))::date, d.cpc, d.bid_low, d.bid_high, d.competition,
-        d.state, d.fetched_at::date::text, f.found, k.kept_at is not null, w.difficulty, w.chance3, w.chance10, w.chance20, w.likely_from, w.likely_to, w.levels, w.own_level, w.state, w.fetched_on::text, p.title, t.slot, d.source
+        d.state, d.fetched_at::date::text, f.found, k.kept_at is not null, w.difficulty, w.chance3, w.chance10, w.chance20, w.likely_from, w.likely_to, w.levels, w.own_level, w.state, w.fetched_on::text, p.title, t.slot, d.source,
+        k.family, d.trend, d.yearly, d.season, d.peaks, d.rounded, d.low, d.high, l.searches, l.impressions, l.clicks, l.position, l.days, coalesce(f.pruned, false) and f.found is null and k.kept_at is null and t.slot is null, s.lists
       from (select * from keyword where site_id = $1 and revision > $4 order by revision limit $5) k
       left join demand d on d.site_id = $1 and d.keyword_id = k.id and d.place = $3
       left join weighing w on w.site_id = $1 and w.keyword_id = k.id and w.market_id = $2
       left join page_plan_keyword pk on pk.site_id = $1 and pk.keyword_id = k.id
       left join page_plan p on p.id = pk.page_id and p.removed_at is null
       left join tracked_keyword t on t.site_id = $1 and t.keyword_id = k.id and t.active
-      left join lateral (select string_agg(distinct f.gathering_id || ':' || f.way, '|') found from finding f where f.site_id = $1 and f.keyword_id = k.id) f on true
+      left join log_sum l on l.site_id = $1 and l.keyword_id = k.id and l.place = $3
+      left join lateral (select string_agg(distinct f.gathering_id || ':' || f.way, '|') filter (where g.pruned_at is null) found, bool_or(g.pruned_at is not null) pruned
+        from finding f join gathering g on g.id = f.gathering_id where f.site_id = $1 and f.keyword_id = k.id) f on true
+      left join lateral (select string_agg(s.shortlist_id::text, '|') lists from shortlist_keyword s where s.site_id = $1 and s.keyword_id = k.id) s on true
       order by k.revision`,
     values: [siteId, marketId, place, since, most],
   })

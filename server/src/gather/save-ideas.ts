@@ -1,4 +1,3 @@
-import { averageSearches } from '@dew-trail/core/demand/average-searches'
 import { familyKey } from '@dew-trail/core/words/family-key'
 import { guessIntent } from '@dew-trail/core/words/intent'
 import { keywordKind } from '@dew-trail/core/words/keyword-kind'
@@ -8,7 +7,8 @@ import type pg from 'pg'
 import { inTransaction } from '../db/pool.ts'
 import { lockSite, touchKeywords } from '../sites/queries.ts'
 import type { AdsFigure } from '../sources/sources.ts'
-import { countFound, insertFindings, type NewDemand, type NewKeyword, upsertDemand, upsertKeywords } from './queries.ts'
+import { findLadderFor, toDemand } from './demand-facts.ts'
+import { countFound, insertFindings, type NewKeyword, upsertDemand, upsertKeywords } from './queries.ts'
 
 export type Idea = { phrase: string; figure?: AdsFigure }
 
@@ -21,24 +21,6 @@ export function describeKeyword(phrase: string, language: string, asCompletion: 
     intent: guess.intent,
     intentShare: guess.probability,
     words: splitWords(phrase).length,
-  }
-}
-
-/** Figures of an ads answer in our units: searches a month, money in whole currency units, competition 0–1. No figure at all is "nothing", not zero. */
-export function toDemand(keywordId: number, figure: AdsFigure): NewDemand {
-  const money = (micros: number | null): number | null => (micros === null ? null : micros / 1e6)
-  const months = figure.monthly.map(month => month.searches)
-  const nothing = figure.average === null && !months.length
-  return {
-    keywordId,
-    state: nothing ? 'nothing' : 'known',
-    monthsFrom: figure.monthly[0] ? `${figure.monthly[0].month}-01` : null,
-    months: months.length ? months : null,
-    average: averageSearches(months) ?? figure.average,
-    cpc: money(figure.cpc_micros),
-    bidLow: money(figure.low_bid_micros),
-    bidHigh: money(figure.high_bid_micros),
-    competition: figure.competition_index === null ? null : figure.competition_index / 100,
   }
 }
 
@@ -62,8 +44,10 @@ export async function saveIdeas(
       [...byPhrase.keys()].map(phrase => describeKeyword(phrase, to.language, to.way === 'completions')),
     )
     await insertFindings(db, to.siteId, to.gatheringId, to.way, [...ids.values()])
+    const figures = [...byPhrase.values()].flatMap(idea => idea.figure ?? [])
+    const ladder = await findLadderFor(db, to.siteId, figures)
     const demand = [...byPhrase.values()].flatMap(idea =>
-      idea.figure && ids.has(idea.phrase) ? [toDemand(ids.get(idea.phrase)!, idea.figure)] : [],
+      idea.figure && ids.has(idea.phrase) ? [toDemand(ids.get(idea.phrase)!, idea.figure, ladder)] : [],
     )
     await upsertDemand(db, to.siteId, to.place, 'ads', demand)
     await touchKeywords(db, to.siteId, [...ids.values()])

@@ -1,8 +1,12 @@
 import { keywordColumns } from '@dew-trail/contract/gather'
-import { visitsFromChances } from '@dew-trail/core/demand/click-curve'
+import { type ClickCurve, visitsFromChances } from '@dew-trail/core/demand/click-curve'
+import { isHiddenDemand } from '@dew-trail/core/demand/hidden-demand'
 import { decodeDay, positionAt } from '@dew-trail/core/positions/day-vector'
 import type { Batch, CellValue } from '@dew-trail/core/tables/column-spec'
+import { type Brand, findBrand } from '@dew-trail/core/words/brand-words'
 import type pg from 'pg'
+import { manyCurves } from '../log/queries.ts'
+import { brandsOf } from '../sites/brand-words.ts'
 import { needMarket } from '../sites/need-market.ts'
 import { maybeLastDay } from '../track/queries.ts'
 import { type KeywordRow, manyKeywordRows } from './queries.ts'
@@ -19,19 +23,34 @@ export async function* streamKeywordRows(
   const market = await needMarket(pool, siteId, marketId)
   const last = await maybeLastDay(pool, siteId, marketId)
   const day = last ? decodeDay(last.places) : null
+  const brands = await brandsOf(pool, siteId)
+  const curves = await manyCurves(pool, siteId)
+  const ready: Ready = {
+    day,
+    device: market.device,
+    brands,
+    curve: brand => curves.find(each => each.device === market.device && each.brand === brand)?.shares,
+  }
   let revision = since
   for (;;) {
     const rows = await manyKeywordRows(pool, siteId, marketId, market.place, revision, atATime)
     if (rows.length) {
       revision = rows.at(-1)![1]
-      yield `${JSON.stringify(toBatch(rows, day, market.device))}\n`
+      yield `${JSON.stringify(toBatch(rows, ready))}\n`
     }
     if (rows.length < atATime) break
   }
   yield `${JSON.stringify({ revision })}\n`
 }
 
-function toBatch(rows: KeywordRow[], day: Int16Array | null, device: 'desktop' | 'mobile'): Batch {
+type Ready = {
+  day: Int16Array | null
+  device: 'desktop' | 'mobile'
+  brands: Brand[]
+  curve(brand: boolean): ClickCurve | undefined
+}
+
+function toBatch(rows: KeywordRow[], { day, device, brands, curve }: Ready): Batch {
   const columns: Record<string, CellValue[]> = Object.fromEntries(
     keywordColumns.map(column => [column.key, new Array<CellValue>(rows.length)]),
   )
@@ -69,11 +88,32 @@ function toBatch(rows: KeywordRow[], day: Int16Array | null, device: 'desktop' |
       page,
       slot,
       demandSource,
+      family,
+      trend,
+      yearly,
+      season,
+      peaks,
+      rounded,
+      low,
+      high,
+      logSearches,
+      logImpressions,
+      logClicks,
+      logPosition,
+      logDays,
+      pruned,
+      lists,
     ] = row
+    const brand = findBrand(phrase, brands)
     const visits =
       chance3 === null || chance10 === null || chance20 === null
         ? null
-        : visitsFromChances(average, { within3: chance3, within10: chance10, within20: chance20 }, device)
+        : visitsFromChances(
+            average,
+            { within3: chance3, within10: chance10, within20: chance20 },
+            device,
+            curve(brand !== null),
+          )
     const place = slot === null ? 0 : positionAt(day, slot)
     const ways = found?.split('|').map(part => part.split(':') as [string, string]) ?? []
     const cells: Record<string, CellValue> = {
@@ -109,10 +149,38 @@ function toBatch(rows: KeywordRow[], day: Int16Array | null, device: 'desktop' |
       positionState: place === 0 ? null : place > 0 ? 'found' : `beyond${-place}`,
       page,
       tracked: slot !== null,
+      family: textNumber(family),
+      trend,
+      yearly: round(yearly, 3),
+      season: round(season, 2),
+      peaks: peaks?.join('|') ?? null,
+      rounded: rounded === null ? null : rounded ? 'yes' : 'no',
+      searchesLow: round(low, 1),
+      searchesHigh: round(high, 1),
+      brand: brand ? (brand.own ? 'own' : 'rival') : 'none',
+      hidden: isHiddenDemand(average, logSearches),
+      logSearches: round(logSearches, 1),
+      logImpressions: logImpressions === null || !logDays ? null : round((logImpressions * 30) / logDays, 1),
+      logClicks: logClicks === null || !logDays ? null : round((logClicks * 30) / logDays, 1),
+      logPosition: round(logPosition, 1),
+      pruned,
+      lists,
     }
     for (const { key } of keywordColumns) columns[key]![i] = cells[key] ?? null
   })
   return { ids, columns }
+}
+
+/** A number of 52 bits that equal texts share and different ones hardly ever (two FNV-1a hashes). */
+function textNumber(text: string): number {
+  let a = 0x811c9dc5
+  let b = 0x9e3779b9
+  for (let i = 0; i < text.length; i++) {
+    const code = text.charCodeAt(i)
+    a = Math.imul(a ^ code, 0x01000193)
+    b = Math.imul(b ^ code, 0x85ebca6b) ^ (b >>> 13)
+  }
+  return (a >>> 0) * 1_048_576 + ((b >>> 0) & 0xfffff)
 }
 
 const round = (value: number | null, digits: number): number | null =>

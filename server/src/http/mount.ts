@@ -9,7 +9,7 @@ export function mount<Input extends z.ZodType, Output extends z.ZodType>(
   spec: Endpoint<Input, Output>,
   work: (input: z.output<Input>) => Promise<z.input<Output>>,
 ): void {
-  const method = spec.method.toLowerCase() as 'get' | 'post' | 'patch' | 'delete'
+  const method = spec.method.toLowerCase() as 'get' | 'post' | 'put' | 'patch' | 'delete'
   router[method](spec.path, async (request, response) => {
     const fromBody = spec.method === 'GET' || spec.method === 'DELETE' ? request.query : (request.body ?? {})
     response.json(spec.output.parse(await work(checkInput(spec.input, { ...fromBody, ...request.params }))))

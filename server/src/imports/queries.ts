@@ -96,7 +96,10 @@ export async function mergeKeywordStage(
      select $1::bigint, id, $2, 'import', 'known', searches, cpc, competition, now() from keyword_last where searches is not null or cpc is not null or competition is not null
      on conflict (site_id, keyword_id, place) do update set source = 'import', state = 'known', average = coalesce(excluded.average, demand.average),
        cpc = coalesce(excluded.cpc, demand.cpc), competition = coalesce(excluded.competition, demand.competition),
-       months = case when excluded.average is null then demand.months end, months_from = case when excluded.average is null then demand.months_from end, fetched_at = now()`,
+       months = case when excluded.average is null then demand.months end, months_from = case when excluded.average is null then demand.months_from end,
+       trend = case when excluded.average is null then demand.trend end, yearly = case when excluded.average is null then demand.yearly end, season = case when excluded.average is null then demand.season end,
+       peaks = case when excluded.average is null then demand.peaks end, rounded = case when excluded.average is null then demand.rounded end, low = case when excluded.average is null then demand.low end,
+       high = case when excluded.average is null then demand.high end, fetched_at = now()`,
     [siteId, place],
   )
   const [total, fresh] = [changed.rowCount ?? 0, added.rowCount ?? 0]

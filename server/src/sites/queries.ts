@@ -70,3 +70,29 @@ export async function touchKeywords(db: Db, siteId: number, keywordIds: number[]
       keywordIds,
     ])
 }
+/** Gives every keyword of the site a new revision; call under `lockSite`. */
+export async function touchAllKeywords(db: Db, siteId: number): Promise<void> {
+  await db.query(`update keyword set revision = nextval('keyword_revision') where site_id = $1`, [siteId])
+}
+export async function manyBrandWords(
+  db: Db,
+  siteId: number,
+): Promise<Array<{ owner: string; own: boolean; wording: string }>> {
+  return (
+    await db.query<{ owner: string; own: boolean; wording: string }>(
+      'select owner, own, wording from brand_word where site_id = $1 order by owner, wording',
+      [siteId],
+    )
+  ).rows
+}
+export async function replaceBrandWords(
+  db: Db,
+  siteId: number,
+  rows: Array<{ owner: string; own: boolean; wording: string }>,
+): Promise<void> {
+  await db.query('delete from brand_word where site_id = $1', [siteId])
+  await db.query(
+    'insert into brand_word (site_id, owner, own, wording) select $1, * from unnest($2::text[], $3::boolean[], $4::text[]) on conflict do nothing',
+    [siteId, rows.map(row => row.owner), rows.map(row => row.own), rows.map(row => row.wording)],
+  )
+}

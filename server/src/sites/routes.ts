@@ -1,7 +1,9 @@
+import { listBrands, saveBrands } from '@dew-trail/contract/brands'
 import { createSite, getTrail, listSites } from '@dew-trail/contract/sites'
 import type { Router } from 'express'
 import type { Context } from '../context.ts'
 import { mount } from '../http/mount.ts'
+import { brandsOf, setBrands, toBrandWords } from './brand-words.ts'
 import { addSite } from './create-site.ts'
 import { needSite } from './need-market.ts'
 import { describeSite } from './own-standing.ts'
@@ -16,4 +18,6 @@ export function mountSites(router: Router, context: Context): void {
     await needSite(context.pool, siteId)
     return oneTrail(context.pool, siteId)
   })
+  mount(router, listBrands, async ({ siteId }) => toBrandWords(await brandsOf(context.pool, siteId)))
+  mount(router, saveBrands, ({ siteId, brands }) => setBrands(context, siteId, brands))
 }

@@ -46,6 +46,20 @@ const total = z.object({
   linking_sites: z.number().nullable(),
 })
 export type LinkTotal = z.infer<typeof total>
+const logReply = z.object({
+  rows: z.array(
+    z.object({
+      query: z.string(),
+      country: z.string(),
+      device: z.enum(['desktop', 'mobile']),
+      clicks: z.number().int().min(0),
+      impressions: z.number().int().min(0),
+      position: z.number().min(0),
+    }),
+  ),
+  total: z.number().int(),
+})
+export type LogRow = z.infer<typeof logReply>['rows'][number]
 const rdap = z.object({
   objectClassName: z.literal('domain'),
   events: z.array(z.object({ eventAction: z.string(), eventDate: z.string() })).default([]),
@@ -55,7 +69,7 @@ const withSignal = (signal: Signal): { signal?: AbortSignal } => (signal ? { sig
 
 /** The outside services the program asks, each behind its own client. Replies are checked at this edge and trusted inside. */
 export class Sources {
-  readonly clients: Record<'engines' | 'completions' | 'ads' | 'feeds' | 'registry', SourceClient>
+  readonly clients: Record<'engines' | 'completions' | 'ads' | 'feeds' | 'registry' | 'querylog', SourceClient>
   readonly #pool: pg.Pool
   readonly #timer: NodeJS.Timeout
 
@@ -80,6 +94,7 @@ export class Sources {
       ads: client('Ads data', config.RATE_ADS, 4),
       feeds: client('The link feed', config.RATE_FEEDS, 6),
       registry: client('The registry', config.RATE_REGISTRY, 6),
+      querylog: client('The query log', config.RATE_QUERYLOG, 2),
     }
     this.#timer = setInterval(
       () => void this.saveUse().catch(error => log.warn({ err: error }, 'source use not saved')),
@@ -160,6 +175,33 @@ export class Sources {
       ...withSignal(signal),
     })
     return reply?.events.find(event => event.eventAction === 'registration')?.eventDate.slice(0, 10) ?? null
+  }
+
+  /** Properties whose query log the key may read, each with the last day that is complete. */
+  async logProperties(signal?: Signal): Promise<Array<{ id: string; name: string; last_day: string }>> {
+    const reply = await this.clients.querylog.ask({
+      path: '/querylog/properties',
+      reply: z.object({ properties: z.array(z.object({ id: z.string(), name: z.string(), last_day: z.iso.date() })) }),
+      ...withSignal(signal),
+    })
+    return reply!.properties
+  }
+
+  /** Rows of the own query log by query, country and device between two days, 25,000 at a time. */
+  async logRows(
+    property: string,
+    from: string,
+    to: string,
+    start: number,
+    signal?: Signal,
+  ): Promise<{ rows: LogRow[]; total: number }> {
+    const reply = await this.clients.querylog.ask({
+      path: '/querylog/query',
+      body: { property, from, to, dimensions: ['query', 'country', 'device'], start, limit: 25_000 },
+      reply: logReply,
+      ...withSignal(signal),
+    })
+    return reply!
   }
 
   /** Writes down what was used since the last time, so that quota survives a restart. */

@@ -14,7 +14,8 @@ import { featuresOf } from './features.ts'
 export const logDimensions = ['day', 'query', 'page', 'country', 'device'] as const
 export type LogDimension = (typeof logDimensions)[number]
 export type LogRow = Partial<Record<LogDimension, string>> & { clicks: number; impressions: number; position: number }
-export type LogProperty = { id: string; name: string; language: string; country: string | null }
+/** `last_day`: the last one whose figures are complete. */
+export type LogProperty = { id: string; name: string; language: string; country: string | null; last_day: string }
 
 /** One query seen on one day on one device with one own page. */
 type Fact = {
@@ -81,10 +82,11 @@ export class QueryLog {
 
   properties(): LogProperty[] {
     const { domain } = this.#world.own
+    const last_day = isoOf(this.#world.today - logDelayDays)
     return [
-      { id: `domain:${domain}`, name: 'The whole domain', language: 'en', country: null },
-      { id: `https://${domain}/guides/`, name: 'Guides', language: 'en', country: null },
-      { id: `https://${domain}/de/`, name: 'German pages', language: 'de', country: null },
+      { id: `domain:${domain}`, name: 'The whole domain', language: 'en', country: null, last_day },
+      { id: `https://${domain}/guides/`, name: 'Guides', language: 'en', country: null, last_day },
+      { id: `https://${domain}/de/`, name: 'German pages', language: 'de', country: null, last_day },
     ]
   }
 
@@ -144,7 +146,8 @@ export class QueryLog {
       )
       if (!searches) continue
       const features = featuresOf(world, plan.query, 'lantern', day)
-      for (const [at, { position, page }] of placesOfSite(world, plan, day, world.own.id).entries()) {
+      let first = true
+      for (const { position, page } of placesOfSite(world, plan, day, world.own.id)) {
         if (position > 100) continue
         const impressions = binomial(searches, seenShare(position, device), stream)
         if (!impressions) continue
@@ -159,8 +162,9 @@ export class QueryLog {
           impressions,
           position,
           withheld,
-          first: at === 0,
+          first,
         })
+        first = false
       }
     }
     this.#days.set(day, facts)

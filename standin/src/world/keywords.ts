@@ -154,9 +154,10 @@ export function makeKeywords(seed: number, count: number, heads: Head[], aspects
     })
   }
   const mates = matesOf(heads)
-  const pairs = heads.flatMap(head =>
-    aspects.filter(aspect => goesWith(head, aspect)).map(aspect => ({ head, aspect })),
-  )
+  // The much-asked first, so that a small world has its main keywords in both languages.
+  const pairs = heads
+    .flatMap(head => aspects.filter(aspect => goesWith(head, aspect)).map(aspect => ({ head, aspect })))
+    .sort((a, b) => b.head.weight * b.aspect.share - a.head.weight * a.aspect.share || a.head.id - b.head.id)
   for (let round = 0; keywords.length < count && round < 600; round++) {
     const before = keywords.length
     for (const { head, aspect } of pairs) {

@@ -1,0 +1,55 @@
+import { z } from 'zod'
+import { endpoint } from './endpoint.ts'
+import { id } from './sites.ts'
+
+/** The own query log: what can be read, what has been loaded. `problem`: why the source could not be asked. */
+export const readLogState = endpoint({
+  method: 'GET',
+  path: '/api/sites/:siteId/log',
+  input: z.object({ siteId: id }),
+  output: z.object({
+    available: z.array(z.object({ property: z.string(), name: z.string() })),
+    problem: z.string().nullable(),
+    loaded: z.array(
+      z.object({
+        property: z.string(),
+        name: z.string(),
+        lastDay: z.string().nullable(),
+        loadedAt: z.string().nullable(),
+        queries: z.number(),
+        impressions: z.number(),
+        clicks: z.number(),
+        gatheringId: z.number().nullable(),
+      }),
+    ),
+  }),
+})
+/** Loads whole weeks (Monday to Sunday) of a property; weeks loaded before are replaced. */
+export const loadLog = endpoint({
+  method: 'POST',
+  path: '/api/sites/:siteId/log',
+  input: z.object({
+    siteId: id,
+    marketId: id,
+    property: z.string().min(1, 'Choose a property').max(300),
+    weeks: z.number().int().min(1).max(70).default(13),
+  }),
+  output: z.object({ jobId: z.number() }),
+})
+
+/** Click shares by place: the default and what the own log says. `impressions` tell how much a place rests on. */
+export const readClickCurves = endpoint({
+  method: 'GET',
+  path: '/api/sites/:siteId/click-curves',
+  input: z.object({ siteId: id }),
+  output: z.array(
+    z.object({
+      device: z.enum(['desktop', 'mobile']),
+      brand: z.boolean(),
+      fittedAt: z.string().nullable(),
+      places: z.array(
+        z.object({ place: z.number(), standard: z.number(), fitted: z.number().nullable(), impressions: z.number() }),
+      ),
+    }),
+  ),
+})

@@ -1,0 +1,46 @@
+import { clickShare, type Device } from './click-curve.ts'
+
+/** Places of a curve that is fitted; beyond them the default goes on, scaled to join. */
+export const fittedPlaces = 20
+/** Impressions a place whose weight the default has. */
+export const defaultWeight = 200
+
+export type PlaceCount = { impressions: number; clicks: number }
+export type FittedCurve = { shares: number[]; impressions: number[] }
+
+/**
+ * Click shares by place from an own query log: at each place the clicks over impressions, shrunk to the default curve with
+ * the weight of 200 impressions, then made non-increasing by weighted isotonic regression (pool adjacent violators; Ayer et al.
+ * 1955). `counts[i]` belongs to place i + 1; missing places count as no impressions. Shares 0–1.
+ */
+export function fitClickCurve(counts: readonly PlaceCount[], device: Device): FittedCurve {
+  const values: number[] = []
+  const weights: number[] = []
+  for (let place = 1; place <= fittedPlaces; place++) {
+    const { impressions, clicks } = counts[place - 1] ?? { impressions: 0, clicks: 0 }
+    if (impressions < 0 || clicks < 0 || clicks > impressions)
+      throw new RangeError(`place ${place}: ${clicks} clicks of ${impressions} impressions`)
+    values.push((clicks + defaultWeight * clickShare(place, device)) / (impressions + defaultWeight))
+    weights.push(impressions + defaultWeight)
+  }
+  return {
+    shares: nonIncreasing(values, weights),
+    impressions: Array.from({ length: fittedPlaces }, (_, i) => counts[i]?.impressions ?? 0),
+  }
+}
+
+/** Weighted least-squares fit that never rises (pool adjacent violators). O(n). */
+export function nonIncreasing(values: readonly number[], weights: readonly number[]): number[] {
+  const blocks: Array<{ mean: number; weight: number; size: number }> = []
+  values.forEach((value, i) => {
+    blocks.push({ mean: value, weight: weights[i]!, size: 1 })
+    while (blocks.length > 1 && blocks.at(-2)!.mean < blocks.at(-1)!.mean) {
+      const last = blocks.pop()!
+      const before = blocks.at(-1)!
+      before.mean = (before.mean * before.weight + last.mean * last.weight) / (before.weight + last.weight)
+      before.weight += last.weight
+      before.size += last.size
+    }
+  })
+  return blocks.flatMap(block => new Array<number>(block.size).fill(block.mean))
+}

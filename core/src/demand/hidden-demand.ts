@@ -1,0 +1,33 @@
+import type { Device } from './click-curve.ts'
+
+/**
+ * Share of searchers who see a place, for lack of measurement: all see the first three, three quarters the tenth, about a
+ * tenth go on to the second page, less than half as many to each further one. Place may be a mean such as 4.6.
+ */
+export function seenShare(place: number, device: Device): number {
+  if (!(place >= 1)) throw new RangeError(`place must be 1 or more, not ${place}`)
+  if (place <= 3) return 1
+  const tenth = device === 'mobile' ? 0.6 : 0.72
+  if (place <= 10) return 1 - ((1 - tenth) * (place - 3)) / 7
+  return (device === 'mobile' ? 0.07 : 0.1) * 0.42 ** (Math.ceil(place / 10) - 2)
+}
+
+export type LogFigure = { impressions: number; clicks: number; position: number }
+
+/**
+ * Searches a month that a query must have at least, from its impressions in the own query log over `days` days at a mean
+ * place: I·30/d / seen(p). Beyond the third page the place says too little, and the impressions themselves are the bound.
+ */
+export function searchesFromLog(log: LogFigure, days: number, device: Device): number {
+  if (!(days > 0)) throw new RangeError(`days must be above 0, not ${days}`)
+  const monthly = (log.impressions * 30) / days
+  return log.position > 30 ? monthly : monthly / seenShare(log.position, device)
+}
+
+/** From how many searches a month on, by the log, a keyword without figures counts as hidden demand. */
+export const hiddenFrom = 10
+
+/** Whether the advertising data says nothing or next to nothing while the own log shows that people search. */
+export function isHiddenDemand(averageSearches: number | null, fromLog: number | null): boolean {
+  return fromLog !== null && fromLog >= hiddenFrom && (averageSearches === null || averageSearches === 0)
+}

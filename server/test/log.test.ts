@@ -1,0 +1,190 @@
+import { listBrands, saveBrands } from '@dew-trail/contract/brands'
+import { listGatherings, startGathering } from '@dew-trail/contract/gather'
+import { loadLog, readClickCurves, readLogState } from '@dew-trail/contract/log'
+import { addShortlist, changeShortlist, listShortlists, removeShortlist } from '@dew-trail/contract/shortlists'
+import type { Site } from '@dew-trail/contract/sites'
+import { listViews, removeView, saveView } from '@dew-trail/contract/views'
+import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest'
+import { demoSite, type TestServer, testServer } from './test-server.ts'
+
+let server: TestServer
+let site: Site
+let marketId: number
+const property = 'domain:kilnandtide.example'
+beforeAll(async () => {
+  server = await testServer()
+  site = await demoSite(server)
+  marketId = site.markets[0]!.id
+})
+afterAll(() => server.close())
+const rows = async () => (await server.rows(site.id, marketId)).rows
+
+describe('the query log', () => {
+  test('is loaded by weeks; its queries become keywords with impressions, clicks and place', async () => {
+    const before = await server.call(readLogState, { siteId: site.id })
+    expect(before.available.map(each => each.property)).toContain(property)
+    expect(before.loaded).toEqual([])
+    const { jobId } = await server.call(loadLog, { siteId: site.id, marketId, property, weeks: 3 })
+    const job = await server.finish(jobId)
+    expect(job.state, job.error ?? '').toBe('done')
+    const [loaded] = (await server.call(readLogState, { siteId: site.id })).loaded
+    expect(loaded).toMatchObject({ property, lastDay: '2026-11-15' })
+    expect(loaded!.queries).toBeGreaterThan(20)
+    const found = (await rows()).filter(row => row.cameFrom.split('|').includes('log'))
+    expect(found.length).toBeGreaterThan(20)
+    const seen = found.filter(row => row.logImpressions !== null)
+    expect(seen.length).toBe(found.length)
+    for (const row of seen) {
+      expect(row.logClicks).toBeLessThanOrEqual(row.logImpressions)
+      expect(row.logSearches).toBeGreaterThanOrEqual(row.logImpressions - 0.2)
+      expect(row.logPosition).toBeGreaterThanOrEqual(1)
+    }
+    const gathering = (await server.call(listGatherings, { siteId: site.id })).find(
+      each => each.id === loaded!.gatheringId,
+    )
+    expect(gathering).toMatchObject({ ways: ['log'], state: 'done' })
+  })
+  test('the same weeks again change nothing', async () => {
+    const print = async () =>
+      JSON.stringify((await rows()).map(row => [row.phrase, row.logImpressions, row.logClicks, row.logPosition]).sort())
+    const before = await print()
+    await server.finish((await server.call(loadLog, { siteId: site.id, marketId, property, weeks: 3 })).jobId)
+    expect(await print()).toBe(before)
+    expect((await server.call(readLogState, { siteId: site.id })).loaded).toHaveLength(1)
+  })
+  test('a part of the site does not count twice', async () => {
+    const before = new Map((await rows()).map(row => [row.phrase, row.logImpressions]))
+    await server.finish(
+      (
+        await server.call(loadLog, {
+          siteId: site.id,
+          marketId,
+          property: 'https://kilnandtide.example/guides/',
+          weeks: 3,
+        })
+      ).jobId,
+    )
+    for (const row of await rows())
+      if (before.get(row.phrase)) expect(row.logImpressions).toBeCloseTo(before.get(row.phrase)!, 5)
+  })
+  test('what people search for though the ads data knows nothing is hidden demand', async () => {
+    await server.finish(
+      (
+        await server.call(startGathering, {
+          siteId: site.id,
+          marketId,
+          seeds: ['kiln', 'glaze', 'pottery'],
+          ways: ['ads'],
+          mostIdeas: 400,
+        })
+      ).jobs[0]!.jobId,
+    )
+    const hidden = (await rows()).filter(row => row.hidden)
+    for (const row of hidden) {
+      expect(row.searches === null || row.searches === 0).toBe(true)
+      expect(row.logSearches).toBeGreaterThanOrEqual(10)
+    }
+    for (const row of await rows()) if (row.searches > 0) expect(row.hidden).toBe(false)
+  })
+  test('click curves are fitted where the log is large enough, and never rise', async () => {
+    const curves = await server.call(readClickCurves, { siteId: site.id })
+    expect(curves).toHaveLength(4)
+    const fitted = curves.filter(curve => curve.fittedAt !== null)
+    expect(fitted.length).toBeGreaterThan(0)
+    for (const curve of fitted)
+      for (let i = 1; i < curve.places.length; i++)
+        expect(curve.places[i]!.fitted!).toBeLessThanOrEqual(curve.places[i - 1]!.fitted! + 1e-6)
+  })
+  test('a property that is not there fails with its name; a source that is down is said', async () => {
+    const job = await server.finish(
+      (await server.call(loadLog, { siteId: site.id, marketId, property: 'domain:stranger.example', weeks: 1 })).jobId,
+    )
+    expect(job).toMatchObject({ state: 'failed' })
+    expect(job.error).toContain('stranger.example')
+    const down = await testServer({ SOURCE_URL: 'http://127.0.0.1:9', SOURCE_TRIES: '1' })
+    const there = await demoSite(down)
+    expect((await down.call(readLogState, { siteId: there.id })).problem).toContain('query log')
+    await down.close()
+  })
+})
+
+describe('brand words', () => {
+  test('the own name is known from the start; others are entered and change the rows', async () => {
+    const own = await server.call(listBrands, { siteId: site.id })
+    expect(own).toEqual([
+      { owner: 'kilnandtide.example', own: true, words: ['kiln tide', 'kiln and tide', 'kilnandtide'] },
+    ])
+    await server.finish(
+      (
+        await server.call(startGathering, {
+          siteId: site.id,
+          marketId,
+          seeds: ['clay harbour'],
+          ways: ['completions'],
+          mostIdeas: 60,
+        })
+      ).jobs[0]!.jobId,
+    )
+    const named = async () => (await rows()).filter(row => row.phrase.includes('clay harbour'))
+    expect((await named()).length).toBeGreaterThan(0)
+    expect(new Set((await named()).map(row => row.brand))).toEqual(new Set(['none']))
+    const saved = await server.call(saveBrands, {
+      siteId: site.id,
+      brands: [{ owner: 'clayharbour.example', own: false, words: ['Clay Harbour', '  clayharbour '] }],
+    })
+    expect(saved[1]).toEqual({ owner: 'clayharbour.example', own: false, words: ['clay harbour', 'clayharbour'] })
+    expect(new Set((await named()).map(row => row.brand))).toEqual(new Set(['rival']))
+  })
+})
+
+describe('views and shortlists', () => {
+  test('a view is saved once a name, for every site, and can be removed', async () => {
+    const state = { where: ['searches:from:100'], sort: '-searches', columns: ['phrase', 'searches'], folded: true }
+    const view = await server.call(saveView, { sheet: 'gather', name: 'Worth a look', state })
+    await server.call(saveView, { sheet: 'gather', name: 'Worth a look', state: { ...state, sort: 'cpc' } })
+    const views = await server.call(listViews, { sheet: 'gather' })
+    expect(views).toEqual([{ ...view, state: { ...state, sort: 'cpc' } }])
+    expect(await server.call(listViews, { sheet: 'weigh' })).toEqual([])
+    expect(await server.call(removeView, { viewId: view.id })).toEqual({ removed: true })
+    expect(await server.call(removeView, { viewId: view.id })).toEqual({ removed: false })
+    await expect(server.call(saveView, { sheet: 'gather', name: ' ', state })).rejects.toMatchObject({ status: 400 })
+  })
+  test('keywords go on a shortlist and come off; the rows say on which they are', async () => {
+    const list = await server.call(addShortlist, { siteId: site.id, name: 'Spring' })
+    expect((await server.call(addShortlist, { siteId: site.id, name: 'Spring' })).id).toBe(list.id)
+    const ids = (await rows()).slice(0, 3).map(row => row.id)
+    const change = (on: boolean, keywordIds = ids) =>
+      server.call(changeShortlist, { siteId: site.id, shortlistId: list.id, keywordIds, on })
+    expect(await change(true)).toEqual({ changed: 3 })
+    expect(await change(true)).toEqual({ changed: 0 })
+    expect(
+      (await rows())
+        .filter(row => row.lists === String(list.id))
+        .map(row => row.id)
+        .sort(),
+    ).toEqual([...ids].sort())
+    expect(await change(false, [ids[0]!])).toEqual({ changed: 1 })
+    expect((await server.call(listShortlists, { siteId: site.id }))[0]).toMatchObject({ name: 'Spring', keywords: 2 })
+    await server.call(removeShortlist, { siteId: site.id, shortlistId: list.id })
+    expect((await rows()).filter(row => row.lists !== null)).toEqual([])
+    await expect(change(true)).rejects.toMatchObject({ status: 404 })
+  })
+})
+
+describe('what the months show', () => {
+  test('trend, season, range and rounding come with the figures', async () => {
+    const known = (await rows()).filter(row => row.demandState === 'known')
+    expect(known.length).toBeGreaterThan(40)
+    for (const row of known) {
+      expect(['rising', 'falling', 'steady']).toContain(row.trend)
+      expect(row.season).toBeGreaterThanOrEqual(0)
+      expect(row.searchesLow).toBeLessThanOrEqual(row.searches + 0.5)
+      expect(row.searchesHigh).toBeGreaterThanOrEqual(row.searches - 0.5)
+    }
+    expect(known.some(row => row.rounded === 'yes')).toBe(true)
+    expect(known.some(row => row.peaks)).toBe(true)
+    const pair = (await rows()).filter(row => /^kilns?$/.test(row.phrase))
+    if (pair.length === 2) expect(pair[0]!.family).toBe(pair[1]!.family)
+    expect(inject('source')).toMatch(/^http/)
+  })
+})
