@@ -7,6 +7,22 @@ export const gatherWays = ['completions', 'related', 'ads'] as const
 export const allWays = [...gatherWays, 'log'] as const
 export type GatherWay = (typeof gatherWays)[number]
 
+/** What is typed into completions around a seed, group by group. */
+export const completionGroups = ['plain', 'letters', 'questions', 'prepositions', 'comparisons'] as const
+export type CompletionGroup = (typeof completionGroups)[number]
+
+/** What a keyword must meet before it is stored. Unknown figures meet every threshold: unknown is not zero. */
+export const gatherConditions = z.object({
+  must: z.array(z.string().trim().min(1)).max(40).default([]),
+  leaveOut: z.array(z.string().trim().min(1)).max(200).default([]),
+  searches: z.number().min(0).nullable().default(null),
+  cpc: z.number().min(0).nullable().default(null),
+  wordsFrom: z.number().int().min(1).nullable().default(null),
+  wordsTo: z.number().int().min(1).nullable().default(null),
+})
+export type GatherConditions = z.infer<typeof gatherConditions>
+
+/** A seed may carry words of its own: "pottery wheel +beginner -used" must have "beginner" and leaves "used" out. */
 export const startGathering = endpoint({
   method: 'POST',
   path: '/api/sites/:siteId/gatherings',
@@ -22,6 +38,11 @@ export const startGathering = endpoint({
       .array(z.enum(gatherWays))
       .min(1, 'Choose a way to gather')
       .default([...gatherWays]),
+    completions: z
+      .array(z.enum(completionGroups))
+      .min(1, 'Choose what is typed into completions')
+      .default([...completionGroups]),
+    conditions: gatherConditions.prefault({}),
     mostIdeas: z.number().int().min(10).max(50_000).default(5_000),
   }),
   output: z.object({ jobs: z.array(z.object({ gatheringId: z.number(), jobId: z.number() })) }),
@@ -37,6 +58,10 @@ export const gathering = z.object({
   startedAt: z.string(),
   jobId: z.number().nullable(),
   state: z.string(),
+  conditions: gatherConditions,
+  /** Keywords that were found but not stored, by the condition they did not meet. */
+  dropped: z.record(z.string(), z.number()),
+  pruned: z.boolean(),
   trouble: z.array(z.object({ what: z.string(), times: z.number() })),
 })
 export type Gathering = z.infer<typeof gathering>
@@ -45,6 +70,35 @@ export const listGatherings = endpoint({
   path: '/api/sites/:siteId/gatherings',
   input: z.object({ siteId: id }),
   output: z.array(gathering),
+})
+
+/** Takes a gathering and all that was gathered from it off the path, or puts it back. Its keywords that nothing else found are no longer shown. */
+export const pruneGathering = endpoint({
+  method: 'POST',
+  path: '/api/sites/:siteId/gatherings/:gatheringId/prune',
+  input: z.object({ siteId: id, gatheringId: id, pruned: z.boolean() }),
+  output: z.object({ gatherings: z.number() }),
+})
+
+/** Whether exact-match domain names of keywords are free, by the registry. `free` null: the registry could not be asked. */
+export const findNames = endpoint({
+  method: 'POST',
+  path: '/api/sites/:siteId/domain-names',
+  input: z.object({
+    siteId: id,
+    phrases: z.array(z.string().min(1).max(200)).min(1).max(20),
+    endings: z
+      .array(
+        z
+          .string()
+          .trim()
+          .toLowerCase()
+          .regex(/^\.?[a-z0-9-]+(\.[a-z0-9-]+)*$/, 'An ending looks like .example'),
+      )
+      .min(1, 'Name an ending')
+      .max(10),
+  }),
+  output: z.array(z.object({ phrase: z.string(), name: z.string(), free: z.boolean().nullable() })),
 })
 
 export const keepKeywords = endpoint({

@@ -1,4 +1,11 @@
-import { findPhrases, keepKeywords, listGatherings, startGathering } from '@dew-trail/contract/gather'
+import {
+  findNames,
+  findPhrases,
+  keepKeywords,
+  listGatherings,
+  pruneGathering,
+  startGathering,
+} from '@dew-trail/contract/gather'
 import { actOnJob, listJobs } from '@dew-trail/contract/jobs'
 import { getTrail, type Site } from '@dew-trail/contract/sites'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
@@ -115,5 +122,80 @@ describe('gathering', () => {
     await expect(server.call(actOnJob, { jobId: job.id, action: 'pause' })).rejects.toMatchObject({ code: 'conflict' })
     await expect(server.call(actOnJob, { jobId: job.id, action: 'retry' })).rejects.toMatchObject({ code: 'conflict' })
     expect((await server.call(listJobs, { siteId: site.id })).some(each => each.id === job.id)).toBe(true)
+  })
+})
+
+describe('conditions, pruning, names', () => {
+  const listed = async (gatheringId: number) =>
+    (await server.call(listGatherings, { siteId: site.id })).find(each => each.id === gatheringId)!
+  const foundBy = async (gatheringId: number) =>
+    (await server.rows(site.id, marketId)).rows.filter(row => row.gatherings.split('|').includes(String(gatheringId)))
+
+  test('words and thresholds hold before anything is stored, what is dropped is counted by reason', async () => {
+    const { gatheringId, job } = await gather('raku kiln -used +raku', {
+      ways: ['ads', 'completions'],
+      completions: ['plain', 'letters'],
+      conditions: { searches: 60, wordsTo: 4 },
+      mostIdeas: 400,
+    })
+    expect(job.state).toBe('done')
+    const rows = await foundBy(gatheringId)
+    expect(rows.length).toBeGreaterThan(2)
+    for (const row of rows) {
+      expect(row.phrase).toMatch(/\braku\b/)
+      expect(row.phrase).not.toMatch(/\bused\b/)
+      expect(row.words).toBeLessThanOrEqual(4)
+      expect(row.searches === null || row.searches >= 60).toBe(true)
+    }
+    const gathering = await listed(gatheringId)
+    expect(gathering.seed).toBe('raku kiln')
+    expect(gathering.conditions).toMatchObject({ must: ['raku'], leaveOut: ['used'], searches: 60, wordsTo: 4 })
+    expect(gathering.dropped['must-have words']).toBeGreaterThan(0)
+    expect(gathering.dropped.searches).toBeGreaterThan(0)
+  })
+
+  test('only the wanted groups are typed into completions', async () => {
+    const { gatheringId } = await gather('kiln shelf', { ways: ['completions'], completions: ['questions'] })
+    for (const row of await foundBy(gatheringId)) expect(row.phrase).toContain('kiln')
+    await expect(gather('kiln shelf', { completions: [] })).rejects.toMatchObject({ status: 400 })
+  })
+
+  test('a pruned branch takes its keywords out of sight, kept ones stay, and it can be put back', async () => {
+    const parent = await gather('butter dish', { ways: ['ads'], mostIdeas: 60 })
+    const child = await gather('tea bowl', { ways: ['ads'], mostIdeas: 60, parentId: parent.gatheringId })
+    const only = (await foundBy(child.gatheringId)).filter(row => row.gatherings === String(child.gatheringId))
+    expect(only.length).toBeGreaterThan(1)
+    await server.call(keepKeywords, { siteId: site.id, keywordIds: [only[0]!.id], kept: true })
+    const prune = (pruned: boolean) =>
+      server.call(pruneGathering, { siteId: site.id, gatheringId: parent.gatheringId, pruned })
+    expect(await prune(true)).toEqual({ gatherings: 2 })
+    const after = (await server.rows(site.id, marketId)).rows
+    expect(after.find(row => row.id === only[1]!.id)).toMatchObject({ pruned: true, gatherings: '' })
+    expect(after.find(row => row.id === only[0]!.id)).toMatchObject({ pruned: false })
+    expect((await listed(child.gatheringId)).pruned).toBe(true)
+    await prune(false)
+    expect((await server.rows(site.id, marketId)).rows.find(row => row.id === only[1]!.id)).toMatchObject({
+      pruned: false,
+      gatherings: String(child.gatheringId),
+    })
+    await expect(
+      server.call(pruneGathering, { siteId: site.id, gatheringId: 999_999, pruned: true }),
+    ).rejects.toMatchObject({ status: 404 })
+  })
+
+  test('exact-match names are looked up in the registry', async () => {
+    const names = await server.call(findNames, {
+      siteId: site.id,
+      phrases: ['Clay Harbour', 'a name nobody has', 'größe'],
+      endings: ['.example'],
+    })
+    expect(names).toEqual([
+      { phrase: 'Clay Harbour', name: 'clayharbour.example', free: false },
+      { phrase: 'a name nobody has', name: 'anamenobodyhas.example', free: true },
+      { phrase: 'größe', name: 'groesse.example', free: true },
+    ])
+    await expect(
+      server.call(findNames, { siteId: site.id, phrases: ['x'], endings: ['no good'] }),
+    ).rejects.toMatchObject({ status: 400 })
   })
 })

@@ -1,11 +1,14 @@
+import { type CompletionGroup, completionGroups, type GatherWay } from '@dew-trail/contract/gather'
+import type { Unmet } from '@dew-trail/core/words/store-conditions'
 import PQueue from 'p-queue'
 import type { Context } from '../context.ts'
 import type { JobControl } from '../jobs/job-control.ts'
 import { needMarket } from '../sites/need-market.ts'
 import { SourceError } from '../sources/source-error.ts'
 import { askDemand, figuresAtATime } from './ask-demand.ts'
-import { type GatheringRow, manyTopPhrases, manyWithoutDemand, oneGathering } from './queries.ts'
-import { saveIdeas } from './save-ideas.ts'
+import { manyTopPhrases, manyWithoutDemand, oneGathering, setDropped } from './queries.ts'
+import { type Idea, saveIdeas } from './save-ideas.ts'
+import { Sieve, withFigures } from './sieve.ts'
 import { typedStarts } from './typed-starts.ts'
 
 const relatedFrom = 12
@@ -47,15 +50,20 @@ export async function gatherJob(context: Context, control: JobControl): Promise<
     await control.step(steps, planned)
     return worked
   }
-  const save = async (way: string, ideas: Parameters<typeof saveIdeas>[2]): Promise<void> => {
+  const sieve = new Sieve(gathering.conditions, (control.progress.dropped as [string, Unmet][] | undefined) ?? [])
+  const save = async (way: string, ideas: Idea[]): Promise<void> => {
+    const known = sieve.wantsFigures ? await withFigures(context, market, ideas, control.signal) : ideas
     found = await saveIdeas(
       context.pool,
       { siteId: gathering.siteId, gatheringId: gathering.id, language: market.language, place: market.place, way },
-      ideas,
+      known.filter(idea => sieve.passes(idea)),
     )
+    control.progress.dropped = sieve.dropped
+    await setDropped(context.pool, gathering.id, sieve.counts())
   }
-  const has = (way: GatheringRow['ways'][number]): boolean => gathering.ways.includes(way)
-  const starts = has('completions') ? typedStarts(gathering.seed, market.language) : []
+  const has = (way: GatherWay): boolean => gathering.ways.includes(way)
+  const groups = (control.job.payload.completions as CompletionGroup[] | undefined) ?? [...completionGroups]
+  const starts = has('completions') ? typedStarts(gathering.seed, market.language, groups) : []
   planned =
     starts.length + (has('related') ? relatedFrom + 1 : 0) + (has('ads') ? Math.ceil(gathering.mostIdeas / 500) : 0) + 2
   await control.step(0, planned)

@@ -1,4 +1,4 @@
-import type { Gathering, GatherWay } from '@dew-trail/contract/gather'
+import { type Gathering, type GatherConditions, gatherConditions } from '@dew-trail/contract/gather'
 import type { Db } from '../db/pool.ts'
 
 export type GatheringRow = {
@@ -6,9 +6,10 @@ export type GatheringRow = {
   siteId: number
   marketId: number
   seed: string
-  ways: GatherWay[]
+  ways: string[]
   mostIdeas: number
   found: number
+  conditions: GatherConditions
 }
 export type NewKeyword = {
   phrase: string
@@ -39,11 +40,19 @@ export type NewDemand = {
 
 export async function insertGathering(
   db: Db,
-  row: { siteId: number; marketId: number; parentId: number | null; seed: string; ways: string[]; mostIdeas: number },
+  row: {
+    siteId: number
+    marketId: number
+    parentId: number | null
+    seed: string
+    ways: string[]
+    mostIdeas: number
+    conditions?: GatherConditions
+  },
 ): Promise<number> {
   const { rows } = await db.query<{ id: number }>(
-    'insert into gathering (site_id, market_id, parent_id, seed, ways, most_ideas) values ($1, $2, $3, $4, $5, $6) returning id',
-    [row.siteId, row.marketId, row.parentId, row.seed, row.ways, row.mostIdeas],
+    'insert into gathering (site_id, market_id, parent_id, seed, ways, most_ideas, conditions) values ($1, $2, $3, $4, $5, $6, $7) returning id',
+    [row.siteId, row.marketId, row.parentId, row.seed, row.ways, row.mostIdeas, row.conditions ?? {}],
   )
   return rows[0]!.id
 }
@@ -52,22 +61,28 @@ export async function setGatheringJob(db: Db, gatheringId: number, jobId: number
 }
 export async function oneGathering(db: Db, gatheringId: number): Promise<GatheringRow> {
   const { rows } = await db.query<GatheringRow>(
-    'select id, site_id "siteId", market_id "marketId", seed, ways, most_ideas "mostIdeas", found from gathering where id = $1',
+    'select id, site_id "siteId", market_id "marketId", seed, ways, most_ideas "mostIdeas", found, conditions from gathering where id = $1',
     [gatheringId],
   )
-  return rows[0]!
+  return { ...rows[0]!, conditions: gatherConditions.parse(rows[0]!.conditions) }
 }
 export async function manyGatherings(db: Db, siteId: number): Promise<Gathering[]> {
   const { rows } = await db.query<
-    Omit<Gathering, 'startedAt' | 'trouble'> & { startedAt: Date; trouble: Record<string, number> }
+    Omit<Gathering, 'startedAt' | 'trouble' | 'conditions'> & {
+      startedAt: Date
+      trouble: Record<string, number>
+      conditions: object
+    }
   >(
-    `select g.id, g.parent_id "parentId", g.seed, g.market_id "marketId", g.ways, g.found, g.started_at "startedAt", g.job_id "jobId", coalesce(j.state, 'done') state, coalesce(j.trouble, '{}') trouble
+    `select g.id, g.parent_id "parentId", g.seed, g.market_id "marketId", g.ways, g.found, g.started_at "startedAt", g.job_id "jobId", coalesce(j.state, 'done') state, coalesce(j.trouble, '{}') trouble,
+       g.conditions, g.dropped, g.pruned_at is not null pruned
      from gathering g left join job j on j.id = g.job_id where g.site_id = $1 order by g.id`,
     [siteId],
   )
   return rows.map(row => ({
     ...row,
     startedAt: row.startedAt.toISOString(),
+    conditions: gatherConditions.parse(row.conditions),
     trouble: Object.entries(row.trouble).map(([what, times]) => ({ what, times })),
   }))
 }
@@ -117,6 +132,25 @@ export async function countFound(db: Db, siteId: number, gatheringId: number): P
     [siteId, gatheringId],
   )
   return rows[0]!.found
+}
+export async function setDropped(db: Db, gatheringId: number, dropped: Record<string, number>): Promise<void> {
+  await db.query('update gathering set dropped = $2 where id = $1', [gatheringId, dropped])
+}
+/** Prunes a branch of the path, or puts it back. Gives the ids of its gatherings; none when there is no such gathering. */
+export async function setPruned(db: Db, siteId: number, gatheringId: number, pruned: boolean): Promise<number[]> {
+  const { rows } = await db.query<{ id: number }>(
+    `with recursive branch as (select id from gathering where site_id = $1 and id = $2 union all select g.id from gathering g join branch b on g.parent_id = b.id)
+     update gathering set pruned_at = case when $3 then now() end where id in (select id from branch) returning id`,
+    [siteId, gatheringId, pruned],
+  )
+  return rows.map(row => row.id)
+}
+/** Gives the keywords of gatherings new revisions; call under `lockSite`. */
+export async function touchFound(db: Db, siteId: number, gatheringIds: number[]): Promise<void> {
+  await db.query(
+    `update keyword k set revision = nextval('keyword_revision') where k.site_id = $1 and exists (select 1 from finding f where f.site_id = $1 and f.keyword_id = k.id and f.gathering_id = any($2))`,
+    [siteId, gatheringIds],
+  )
 }
 /** Saves figures of a place. A failed request never replaces figures that are known. */
 export async function upsertDemand(

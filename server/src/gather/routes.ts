@@ -1,11 +1,14 @@
 import {
   askFigures,
+  findNames,
   findPhrases,
   keepKeywords,
   keywordRowsQuery,
   listGatherings,
+  pruneGathering,
   startGathering,
 } from '@dew-trail/contract/gather'
+import { AppError } from '@dew-trail/contract/errors'
 import { normalForm } from '@dew-trail/core/words/normal-form'
 import type { Router } from 'express'
 import { Readable } from 'node:stream'
@@ -16,7 +19,8 @@ import { checkInput, mount } from '../http/mount.ts'
 import { needMarket, needSite } from '../sites/need-market.ts'
 import { lockSite } from '../sites/queries.ts'
 import { startFigures } from './figures-job.ts'
-import { manyGatherings, manyPhrasesWith, setKept } from './queries.ts'
+import { findDomainNames } from './find-domain-names.ts'
+import { manyGatherings, manyPhrasesWith, setKept, setPruned, touchFound } from './queries.ts'
 import { beginGathering } from './start-gathering.ts'
 import { streamKeywordRows } from './stream-rows.ts'
 
@@ -25,6 +29,19 @@ export function mountGather(router: Router, context: Context): void {
   mount(router, listGatherings, async ({ siteId }) =>
     manyGatherings(context.pool, (await needSite(context.pool, siteId)).id),
   )
+  mount(router, pruneGathering, async ({ siteId, gatheringId, pruned }) => {
+    const changed = await inTransaction(context.pool, async db => {
+      await lockSite(db, siteId)
+      const ids = await setPruned(db, siteId, gatheringId, pruned)
+      if (!ids.length) throw new AppError('notFound', `There is no gathering ${gatheringId}`)
+      await touchFound(db, siteId, ids)
+      return ids.length
+    })
+    context.events.publish(siteId, { type: 'keywords' })
+    context.events.publish(siteId, { type: 'gatherings' })
+    return { gatherings: changed }
+  })
+  mount(router, findNames, input => findDomainNames(context, input))
   mount(router, keepKeywords, async ({ siteId, keywordIds, kept }) => {
     const changed = await inTransaction(context.pool, async db => {
       await lockSite(db, siteId)

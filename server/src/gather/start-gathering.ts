@@ -1,6 +1,6 @@
 import { AppError } from '@dew-trail/contract/errors'
 import type { startGathering } from '@dew-trail/contract/gather'
-import { normalForm } from '@dew-trail/core/words/normal-form'
+import { readSeed } from '@dew-trail/core/words/store-conditions'
 import type { z } from 'zod'
 import type { Context } from '../context.ts'
 import { needMarket } from '../sites/need-market.ts'
@@ -13,10 +13,17 @@ export async function beginGathering(
 ): Promise<z.input<(typeof startGathering)['output']>> {
   const { siteId, marketId } = input
   await needMarket(context.pool, siteId, marketId)
-  const empty = input.seeds.find(seed => !normalForm(seed))
-  if (empty !== undefined) throw new AppError('badInput', `"${empty}" has no word in it to gather from`)
+  const seeds = new Map(input.seeds.map(text => [text, readSeed(text)]))
+  const empty = [...seeds].find(([, { seed }]) => !seed)
+  if (empty) throw new AppError('badInput', `"${empty[0]}" has no word in it to gather from`)
   const jobs = []
-  for (const seed of new Set(input.seeds.map(normalForm))) {
+  const bySeed = new Map([...seeds.values()].map(each => [each.seed, each]))
+  for (const { seed, must, leaveOut } of bySeed.values()) {
+    const conditions = {
+      ...input.conditions,
+      must: [...input.conditions.must, ...must],
+      leaveOut: [...input.conditions.leaveOut, ...leaveOut],
+    }
     const gatheringId = await insertGathering(context.pool, {
       siteId,
       marketId,
@@ -24,8 +31,12 @@ export async function beginGathering(
       seed,
       ways: input.ways,
       mostIdeas: input.mostIdeas,
+      conditions,
     })
-    const job = await context.jobs.add(siteId, 'gather', `Gathering "${seed}"`, { gatheringId })
+    const job = await context.jobs.add(siteId, 'gather', `Gathering "${seed}"`, {
+      gatheringId,
+      completions: input.completions,
+    })
     await setGatheringJob(context.pool, gatheringId, job.id)
     jobs.push({ gatheringId, jobId: job.id })
   }

@@ -177,6 +177,17 @@ export class Sources {
     return reply?.events.find(event => event.eventAction === 'registration')?.eventDate.slice(0, 10) ?? null
   }
 
+  /** Whether the registry has an entry for a domain. */
+  async isRegistered(domain: string, signal?: Signal): Promise<boolean> {
+    const reply = await this.clients.registry.ask({
+      path: `/registry/domain/${encodeURIComponent(domain)}`,
+      reply: rdap,
+      absentOn404: true,
+      ...withSignal(signal),
+    })
+    return reply !== null
+  }
+
   /** Properties whose query log the key may read, each with the last day that is complete. */
   async logProperties(signal?: Signal): Promise<Array<{ id: string; name: string; last_day: string }>> {
     const reply = await this.clients.querylog.ask({
