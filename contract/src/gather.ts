@@ -162,6 +162,7 @@ export const keywordColumns = [
   { key: 'logClicks', kind: 'number' },
   { key: 'logPosition', kind: 'number' },
   { key: 'pruned', kind: 'flag' },
+  { key: 'fittedCurve', kind: 'flag' },
   { key: 'lists', kind: 'code' },
 ] as const
 export const keywordRowsPath = (siteId: number, marketId: number, since: number): string =>

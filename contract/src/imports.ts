@@ -20,6 +20,15 @@ export const importFields = {
     { key: 'language', label: 'Language', needed: false },
     { key: 'device', label: 'Device', needed: false },
   ],
+  log: [
+    { key: 'date', label: 'Day', needed: true },
+    { key: 'phrase', label: 'Query', needed: true },
+    { key: 'impressions', label: 'Impressions', needed: true },
+    { key: 'clicks', label: 'Clicks', needed: true },
+    { key: 'place', label: 'Position', needed: true },
+    { key: 'country', label: 'Country', needed: false },
+    { key: 'device', label: 'Device', needed: false },
+  ],
 } as const
 export type ImportKind = keyof typeof importFields
 
@@ -28,7 +37,7 @@ export const uploadPath = (siteId: number, kind: ImportKind, fileName: string): 
   `/api/sites/${siteId}/imports?kind=${kind}&fileName=${encodeURIComponent(fileName)}`
 export const uploadQuery = z.object({
   siteId: id,
-  kind: z.enum(['keywords', 'positions']),
+  kind: z.enum(['keywords', 'positions', 'log']),
   fileName: z.string().max(300).default('file.csv'),
 })
 export const uploaded = z.object({

@@ -2,7 +2,16 @@ import { z } from 'zod'
 import { endpoint } from './endpoint.ts'
 import { id } from './sites.ts'
 
-export const jobKinds = ['gather', 'figures', 'weigh', 'check', 'importKeywords', 'importPositions', 'log'] as const
+export const jobKinds = [
+  'gather',
+  'figures',
+  'weigh',
+  'check',
+  'importKeywords',
+  'importPositions',
+  'importLog',
+  'log',
+] as const
 export const jobStates = ['waiting', 'running', 'paused', 'done', 'failed', 'cancelled'] as const
 export type JobKind = (typeof jobKinds)[number]
 export type JobState = (typeof jobStates)[number]

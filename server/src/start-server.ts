@@ -10,6 +10,7 @@ import { figuresJob } from './gather/figures-job.ts'
 import { gatherJob } from './gather/job.ts'
 import { Events } from './http/events.ts'
 import { importKeywordsJob } from './imports/import-keywords-job.ts'
+import { importLogJob } from './imports/import-log-job.ts'
 import { importPositionsJob } from './imports/import-positions-job.ts'
 import { Jobs } from './jobs/jobs.ts'
 import { logJob } from './log/job.ts'
@@ -38,6 +39,7 @@ export async function startServer(
       check: checkJob,
       importKeywords: importKeywordsJob,
       importPositions: importPositionsJob,
+      importLog: importLogJob,
       log: logJob,
     },
     error => log.error({ err: error }, 'job queue'),

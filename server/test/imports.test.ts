@@ -1,3 +1,4 @@
+import ExcelJS from 'exceljs'
 import { runImport, type Uploaded } from '@dew-trail/contract/imports'
 import type { Site } from '@dew-trail/contract/sites'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
@@ -113,5 +114,44 @@ describe('keywords from a file', () => {
     await expect(
       server.call(runImport, { siteId: site.id, importId: 9_999, marketId, mapping: { phrase: 0 } }),
     ).rejects.toMatchObject({ code: 'notFound' })
+  })
+})
+
+describe('workbooks', () => {
+  test('the first sheet of an XLSX file is imported like a CSV file, formulas by their result, dates as days', async () => {
+    const book = new ExcelJS.Workbook()
+    const sheet = book.addWorksheet('Words')
+    sheet.addRow(['Keyword', 'Volume', 'Seen'])
+    sheet.addRow(['zz raku tongs', 120, new Date(Date.UTC(2026, 9, 5))])
+    sheet.addRow(['zz, with "quotes"', { formula: '60*2', result: 120 }])
+    sheet.addRow([])
+    sheet.addRow(['', 5])
+    const { body } = await server.raw(`/api/sites/${site.id}/imports?kind=keywords&fileName=words.xlsx`, {
+      method: 'POST',
+      body: new Uint8Array(await book.xlsx.writeBuffer()),
+      headers: { 'content-type': 'text/csv' },
+    })
+    expect(body).toMatchObject({ header: ['Keyword', 'Volume', 'Seen'], suggested: { phrase: 0, searches: 1 } })
+    expect(body.preview[0]).toEqual(['zz raku tongs', '120', '2026-10-05'])
+    const { jobId } = await server.call(runImport, {
+      siteId: site.id,
+      importId: body.importId,
+      marketId,
+      mapping: body.suggested,
+    })
+    expect((await server.finish(jobId)).result).toMatchObject({ lines: 3, wrong: 1, added: 2 })
+    const { rows } = await server.rows(site.id, marketId)
+    expect(rows.find(row => row.phrase === 'zz, with "quotes')?.searches).toBe(120)
+    const errors = await server.raw(`/api/sites/${site.id}/imports/${body.importId}/errors.csv`)
+    expect(errors.body).toContain('5,The keyword is empty')
+  })
+  test('a file that only looks like a workbook is refused with a reason', async () => {
+    const answer = await server.raw(`/api/sites/${site.id}/imports?kind=keywords&fileName=words.xlsx`, {
+      method: 'POST',
+      body: new Uint8Array([0x50, 0x4b, 3, 4, 1, 2, 3]),
+      headers: { 'content-type': 'text/csv' },
+    })
+    expect(answer.status).toBe(400)
+    expect(answer.body.error.message).toContain('workbook')
   })
 })

@@ -1,5 +1,6 @@
 import { listBrands, saveBrands } from '@dew-trail/contract/brands'
 import { listGatherings, startGathering } from '@dew-trail/contract/gather'
+import { runImport } from '@dew-trail/contract/imports'
 import { loadLog, readClickCurves, readLogState } from '@dew-trail/contract/log'
 import { addShortlist, changeShortlist, listShortlists, removeShortlist } from '@dew-trail/contract/shortlists'
 import type { Site } from '@dew-trail/contract/sites'
@@ -186,5 +187,41 @@ describe('what the months show', () => {
     const pair = (await rows()).filter(row => /^kilns?$/.test(row.phrase))
     if (pair.length === 2) expect(pair[0]!.family).toBe(pair[1]!.family)
     expect(inject('source')).toMatch(/^http/)
+  })
+})
+
+describe('a query log from a file', () => {
+  const run = async (text: string, name = 'log.csv') => {
+    const file = await server.upload(site.id, 'log', text, name)
+    const { jobId } = await server.call(runImport, {
+      siteId: site.id,
+      importId: file.importId,
+      marketId,
+      mapping: file.suggested,
+    })
+    return { file, job: await server.finish(jobId) }
+  }
+  test('its columns are found, days become weeks, two pages of one search are one impression', async () => {
+    const { file, job } = await run(
+      [
+        'Day,Query,Page,Country,Device,Clicks,Impressions,Position',
+        '2026-10-05,zz own glaze,https://kilnandtide.example/a,tarrow,desktop,2,40,4',
+        '2026-10-05,zz own glaze,https://kilnandtide.example/b,tarrow,desktop,1,30,7',
+        '2026-10-06,ZZ Own Glaze,https://kilnandtide.example/a,tarrow,mobile,0,10,6',
+        '2026-10-06,zz own glaze,,atlantis,desktop,0,10,6',
+        'yesterday,zz own glaze,,tarrow,desktop,0,10,6',
+        '2026-10-06,,,tarrow,desktop,0,10,6',
+        '2026-10-06,zz,,tarrow,desktop,x,10,6',
+      ].join('\n'),
+    )
+    expect(file.suggested).toEqual({ date: 0, phrase: 1, country: 3, device: 4, clicks: 5, impressions: 6, place: 7 })
+    expect(job.result).toMatchObject({ lines: 7, wrong: 3, elsewhere: 1 })
+    const row = (await rows()).find(each => each.phrase === 'zz own glaze')!
+    expect(row.cameFrom).toBe('log')
+    // 50 impressions and 3 clicks within 91 days.
+    expect(row.logImpressions).toBeGreaterThan(0)
+    expect(row.logClicks / row.logImpressions).toBeCloseTo(3 / 50, 1)
+    const errors = await server.raw(`/api/sites/${site.id}/imports/${file.importId}/errors.csv`)
+    expect(errors.body).toContain('6,Day is not a date')
   })
 })

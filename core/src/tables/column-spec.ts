@@ -16,5 +16,18 @@ export type Condition =
   | { column: string; op: 'is' | 'not' | 'any'; value: string[] }
   | { column: string; op: 'known' | 'unknown' }
   | { column: string; op: 'yes' | 'no' }
+  /** At most a limit that is not a fixed number but one of the site's own, by name; resolved before rows are asked for. */
+  | { column: string; op: 'within'; value: string }
 export type Sort = { column: string; down: boolean }
 export type Query = { where: Condition[]; sort: Sort[] }
+
+/**
+ * Conditions with named limits put in numbers. A name whose limit is not known (`null`) lets nothing through: an unknown limit
+ * is no licence to show everything.
+ */
+export const resolveLimits = (where: readonly Condition[], limits: Record<string, number | null>): Condition[] =>
+  where.map(condition =>
+    condition.op === 'within'
+      ? { column: condition.column, op: 'to', value: limits[condition.value] ?? Number.NEGATIVE_INFINITY }
+      : condition,
+  )

@@ -17,6 +17,7 @@ export function readCondition(text: string): Condition | null {
     case 'to':
       return value !== '' && Number.isFinite(Number(value)) ? { column, op, value: Number(value) } : null
     case 'has':
+    case 'within':
     case 'without':
       return { column, op, value }
     case 'is':

@@ -69,6 +69,8 @@ function applyCondition(column: Column, condition: Condition, mask: Uint8Array):
       for (let row = 0; row < count; row++) mask[row]! &= isKnown(column, row) === keep ? 1 : 0
       return
     }
+    case 'within':
+      throw new TypeError(`the limit "${condition.value}" was not put in numbers`)
     case 'yes':
     case 'no': {
       if (column.kind !== 'flag') throw new TypeError(`"${condition.column}" is not a yes or no`)

@@ -223,6 +223,7 @@ describe('sums', () => {
     expect(sumRows(store, all, 'searches')).toEqual({
       known: 4,
       unknown: 1,
+      repeats: 0,
       sum: 120,
       mean: 30,
       median: 30,
@@ -233,6 +234,7 @@ describe('sums', () => {
     expect(sumRows(store, all.slice(2, 3), 'searches')).toMatchObject({
       known: 0,
       unknown: 1,
+      repeats: 0,
       mean: null,
       median: null,
     }))

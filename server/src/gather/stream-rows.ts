@@ -164,6 +164,7 @@ function toBatch(rows: KeywordRow[], { day, device, brands, curve }: Ready): Bat
       logClicks: logClicks === null || !logDays ? null : round((logClicks * 30) / logDays, 1),
       logPosition: round(logPosition, 1),
       pruned,
+      fittedCurve: curve(brand !== null) !== undefined,
       lists,
     }
     for (const { key } of keywordColumns) columns[key]![i] = cells[key] ?? null

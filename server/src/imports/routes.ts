@@ -16,6 +16,9 @@ import { needMarket, needSite } from '../sites/need-market.ts'
 import { insertImport, manyErrors, maybeImport, setMapping } from './queries.ts'
 import { sniffFile } from './read-table.ts'
 import { suggestMapping } from './suggest-mapping.ts'
+import { isWorkbook, workbookToCsv } from './workbook-to-csv.ts'
+
+const jobOfKind = { keywords: 'importKeywords', positions: 'importPositions', log: 'importLog' } as const
 
 export function mountImports(router: Router, context: Context): void {
   const { config, pool } = context
@@ -28,6 +31,7 @@ export function mountImports(router: Router, context: Context): void {
     try {
       const bytes = await receiveFile(request, filePath, config.IMPORT_MAX_BYTES)
       if (!bytes) throw new AppError('badInput', 'The file is empty')
+      if (await isWorkbook(filePath)) await workbookToCsv(filePath)
       const { encoding, separator, header, preview } = await sniffFile(filePath)
       if (!header.some(name => name)) throw new AppError('badInput', 'The first line of the file holds no column names')
       const importId = await insertImport(pool, { siteId, kind, fileName, filePath, encoding, separator })
@@ -57,12 +61,11 @@ export function mountImports(router: Router, context: Context): void {
       throw new AppError('badInput', `Say which column holds: ${missing.map(field => field.label).join(', ')}`)
     const known = Object.fromEntries(Object.entries(mapping).filter(([key]) => fields.some(field => field.key === key)))
     await setMapping(pool, importId, known)
-    const job = await context.jobs.add(
-      siteId,
-      row.kind === 'keywords' ? 'importKeywords' : 'importPositions',
-      `Importing ${row.fileName}`,
-      { importId, marketId, keep },
-    )
+    const job = await context.jobs.add(siteId, jobOfKind[row.kind], `Importing ${row.fileName}`, {
+      importId,
+      marketId,
+      keep,
+    })
     return { jobId: job.id }
   })
   router.get('/api/sites/:siteId/imports/:importId/errors.csv', async (request, response) => {

@@ -1,7 +1,8 @@
 import { useColorScheme } from '@mui/material/styles'
 import { Line } from 'react-chartjs-2'
 import { formatDay, formatShortDay } from '../format.ts'
-import { themeColour } from './chart-setup.ts'
+import { themeColour } from '../theme/theme-colour.ts'
+import './chart-setup.ts'
 
 export type HistoryLine = { label: string; places: number[]; main: boolean }
 const dashes = [[], [6, 3], [2, 3], [8, 3, 2, 3], [1, 4]]

@@ -1,7 +1,8 @@
 import { useColorScheme } from '@mui/material/styles'
 import { Line } from 'react-chartjs-2'
 import { formatOne, formatShortDay } from '../format.ts'
-import { themeColour } from './chart-setup.ts'
+import { themeColour } from '../theme/theme-colour.ts'
+import './chart-setup.ts'
 
 /** Visibility by day, 0–100; the own site's line is amber. */
 export default function VisibilityChart({ days }: { days: Array<{ day: string; visibility: number | null }> }) {

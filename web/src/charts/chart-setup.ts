@@ -27,7 +27,3 @@ Chart.register(
 Chart.defaults.font.family = "'Hanken Grotesk Variable', system-ui, sans-serif"
 Chart.defaults.font.size = 11
 Chart.defaults.animation = false
-
-/** The value of a theme colour now; canvases cannot read CSS variables themselves. */
-export const themeColour = (name: string): string =>
-  getComputedStyle(document.documentElement).getPropertyValue(`--mui-palette-dew-${name}`).trim()

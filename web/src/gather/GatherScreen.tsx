@@ -1,7 +1,10 @@
-import { useMemo } from 'react'
+import { listGatherings } from '@dew-trail/contract/gather'
+import { useQuery } from '@tanstack/react-query'
+import { lazy, Suspense, useMemo, useState } from 'react'
 import { useSearchParams } from 'react-router'
 import { formatMoney, formatWhole } from '../format.ts'
 import { ImportDialog } from '../imports/ImportDialog.tsx'
+import { call } from '../api/call.ts'
 import { useSite } from '../shell/site-context.ts'
 import { useSheetState } from '../sheet/use-sheet-state.ts'
 import { gatherColumns } from './keyword-columns.tsx'
@@ -9,14 +12,20 @@ import { KeywordSheet } from './KeywordSheet.tsx'
 import { KindPanel } from './KindPanel.tsx'
 import { SeedForm } from './SeedForm.tsx'
 import { SeedTree } from './SeedTree.tsx'
+import { ShortlistPanel } from './ShortlistPanel.tsx'
 import { useListFacts } from './use-source-facts.ts'
 import { WordPanel } from './WordPanel.tsx'
 
+const WordTreeView = lazy(() => import('./WordTreeView.tsx'))
+const LogDialog = lazy(() => import('./LogDialog.tsx'))
+const BrandDialog = lazy(() => import('./BrandDialog.tsx'))
+
 const sumColumns = ['searches', 'cpc']
-const hide = ['gatherings', 'kind']
+const hide = ['gatherings', 'kind', 'lists']
 
 export default function GatherScreen() {
-  const { keywords } = useSite()
+  const { site, keywords } = useSite()
+  const [dialog, setDialog] = useState<'log' | 'brands' | null>(null)
   const [params, setParams] = useSearchParams()
   const state = useSheetState('-searches')
   const facts = useListFacts(keywords)
@@ -30,12 +39,18 @@ export default function GatherScreen() {
       gatheringId === null ? rest : [{ column: 'gatherings', op: 'any', value: [String(gatheringId)] }, ...rest],
     )
   }
-  const setImporting = (on: boolean) =>
+  const gatherings = useQuery({
+    queryKey: ['gatherings', site.id],
+    queryFn: () => call(listGatherings, { siteId: site.id }),
+  })
+  const seed = gatherings.data?.find(each => each.id === chosen && !each.ways.includes('log'))?.seed ?? null
+  const asTree = params.get('as') === 'tree' && seed !== null
+  const setParam = (name: string, value: string | null) =>
     setParams(
       before => {
         const next = new URLSearchParams(before)
-        if (on) next.set('import', 'keywords')
-        else next.delete('import')
+        if (value === null) next.delete(name)
+        else next.set(name, value)
         return next
       },
       { replace: true },
@@ -48,8 +63,18 @@ export default function GatherScreen() {
           <h2>Seeds</h2>
           <SeedTree chosen={chosen} onChoose={choose} />
         </section>
+        <ShortlistPanel state={state} />
         <KindPanel counts={facts.kinds} state={state} />
         <WordPanel words={facts.words} state={state} />
+        <section>
+          <h2>From your site</h2>
+          <button type="button" className="rail-row" onClick={() => setDialog('log')}>
+            <span>Query log</span>
+          </button>
+          <button type="button" className="rail-row" onClick={() => setDialog('brands')}>
+            <span>Brand words</span>
+          </button>
+        </section>
       </aside>
       <KeywordSheet
         name="gather"
@@ -61,10 +86,38 @@ export default function GatherScreen() {
         hide={hide}
         sums={sumColumns}
         parentGathering={chosen}
+        instead={
+          asTree
+            ? ({ keep, gather }) => (
+                <Suspense fallback={<p className="empty quiet">Loading</p>}>
+                  <WordTreeView
+                    seed={seed}
+                    source={keywords}
+                    fileName={`${site.domain}-${seed.replace(/\s+/g, '-')}`}
+                    onKeep={ids => keep(ids, true)}
+                    onGather={gather}
+                  />
+                </Suspense>
+              )
+            : undefined
+        }
         actions={
-          <button type="button" className="link" onClick={() => setImporting(true)}>
-            Import CSV
-          </button>
+          <>
+            {seed !== null && (
+              <button
+                type="button"
+                className="link"
+                aria-pressed={asTree}
+                onClick={() => setParam('as', asTree ? null : 'tree')}
+                title="The words before and after the seed as a tree"
+              >
+                {asTree ? 'As a list' : 'As a tree'}
+              </button>
+            )}
+            <button type="button" className="link" onClick={() => setParam('import', 'keywords')}>
+              Import
+            </button>
+          </>
         }
         foot={({ rows, sums }) => (
           <>
@@ -81,6 +134,14 @@ export default function GatherScreen() {
               <b>{formatWhole(sums.searches!.sum)}</b> searches/mo
               {sums.searches!.unknown ? (
                 <span className="unknown">, {formatWhole(sums.searches!.unknown)} unknown</span>
+              ) : null}
+              {sums.searches!.repeats ? (
+                <span
+                  className="quiet"
+                  title="The source gave one number for a whole family of forms; it is counted once"
+                >
+                  , {formatWhole(sums.searches!.repeats)} repeated once
+                </span>
               ) : null}
             </span>
             <span>
@@ -108,7 +169,21 @@ export default function GatherScreen() {
           )
         }
       />
-      {params.get('import') === 'keywords' && <ImportDialog kind="keywords" onClose={() => setImporting(false)} />}
+      {(params.get('import') === 'keywords' || params.get('import') === 'log') && (
+        <ImportDialog kind={params.get('import') as 'keywords' | 'log'} onClose={() => setParam('import', null)} />
+      )}
+      <Suspense fallback={null}>
+        {dialog === 'log' && (
+          <LogDialog
+            onClose={() => setDialog(null)}
+            onImport={() => {
+              setDialog(null)
+              setParam('import', 'log')
+            }}
+          />
+        )}
+        {dialog === 'brands' && <BrandDialog onClose={() => setDialog(null)} />}
+      </Suspense>
     </main>
   )
 }

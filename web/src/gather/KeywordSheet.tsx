@@ -1,16 +1,24 @@
-import { type ReactNode, useCallback, useMemo, useState } from 'react'
+import type { ViewState } from '@dew-trail/contract/views'
+import { conditionText, readCondition, readSort, sortText } from '@dew-trail/core/tables/condition-text'
+import { resolveLimits } from '@dew-trail/core/tables/column-spec'
+import { type ReactNode, useCallback, useEffect, useMemo, useState } from 'react'
 import { formatWhole } from '../format.ts'
 import { PlanDialog } from '../plan/PlanDialog.tsx'
 import { JobLine } from '../shell/JobLine.tsx'
 import { useSite } from '../shell/site-context.ts'
+import { ExportMenu } from '../sheet/ExportMenu.tsx'
+import { ViewMenu } from '../sheet/ViewMenu.tsx'
 import { ColumnMenu } from '../sheet/ColumnMenu.tsx'
 import { ConditionsBar } from '../sheet/ConditionsBar.tsx'
 import type { SheetColumn } from '../sheet/columns.ts'
 import { exportShown } from '../sheet/export-shown.ts'
-import type { Row, WholeSource } from '../sheet/row-source.ts'
+import type { ExportFormat, Row, WholeSource } from '../sheet/row-source.ts'
 import { Sheet } from '../sheet/Sheet.tsx'
 import { useColumnTable } from '../sheet/use-column-table.ts'
 import type { SheetState } from '../sheet/use-sheet-state.ts'
+import { CompareDialog } from './CompareDialog.tsx'
+import { shippedViews } from './shipped-views.ts'
+import { ShortlistMenu } from './ShortlistMenu.tsx'
 import { FirstPageDetails, type RowActions } from './FirstPageDetails.tsx'
 import { useKeywordActions } from './use-keyword-actions.ts'
 import { useSums } from './use-source-facts.ts'
@@ -28,6 +36,8 @@ type Props = {
   empty: ReactNode
   parentGathering?: number | null
   fileName: string
+  /** Something drawn in the place of the sheet, from the same rows. */
+  instead?: ((actions: RowActions) => ReactNode) | undefined
 }
 
 /** A sheet of keywords with what Gather and Weigh share: conditions, marks, keys, sums, export, the way to plan and tracking. */
@@ -44,6 +54,7 @@ export function KeywordSheet({
   empty,
   parentGathering,
   fileName,
+  instead,
 }: Props) {
   const { site } = useSite()
   const { keep, weigh, track, gatherFrom, figures } = useKeywordActions()
@@ -51,6 +62,29 @@ export function KeywordSheet({
   const [selected, setSelected] = useState<ReadonlySet<number>>(new Set())
   const [planning, setPlanning] = useState<number[] | null>(null)
   const sums = useSums(source, sumColumns, selected)
+  const [folded, setFolded] = useState(() => localStorage.getItem(`fold:${name}`) === 'yes')
+  const [openFamilies, setOpenFamilies] = useState<number[]>([])
+  const [comparing, setComparing] = useState<number[] | null>(null)
+  const foldBy = useCallback(
+    (on: boolean) => {
+      localStorage.setItem(`fold:${name}`, on ? 'yes' : 'no')
+      setFolded(on)
+    },
+    [name],
+  )
+  const fold = useMemo(
+    () => (folded ? { by: 'family', face: 'searches', open: openFamilies } : undefined),
+    [folded, openFamilies],
+  )
+  const toggleFamily = useCallback(
+    (id: number) =>
+      setOpenFamilies(before => (before.includes(id) ? before.filter(each => each !== id) : [...before, id])),
+    [],
+  )
+  const limits = useMemo(
+    () => ({ comfortable: site.comfortable, stretch: site.stretch }),
+    [site.comfortable, site.stretch],
+  )
   const rowActions = useMemo<RowActions>(
     () => ({
       keep: (ids, kept) => void keep(ids, kept),
@@ -71,8 +105,11 @@ export function KeywordSheet({
       p: rowActions.plan,
       t: rowActions.track,
       f: rowActions.figures,
+      v: (ids: number[]) => {
+        for (const id of ids) toggleFamily(id)
+      },
     }),
-    [rowActions],
+    [rowActions, toggleFamily],
   )
   const mark = useMemo(
     () => ({
@@ -83,10 +120,55 @@ export function KeywordSheet({
     [rowActions],
   )
   const unfold = useCallback((row: Row) => <FirstPageDetails row={row} actions={rowActions} />, [rowActions])
-  const exportRows = () => exportShown({ source, table, columns, selected, fileName: `${site.domain}-${fileName}.csv` })
+  useEffect(() => {
+    // Without the sheet nobody else asks for the rows.
+    if (instead) source.setQuery({ where: resolveLimits(state.where, limits), sort: state.sort, fold })
+  }, [instead, source, state.where, state.sort, fold, limits])
+  const save = (format: ExportFormat) =>
+    exportShown({ source, table, columns, selected, format, fileName: `${site.domain}-${fileName}` })
+  const copy = async (): Promise<number> => {
+    const shown = table.getVisibleLeafColumns().map(column => ({ key: column.id, label: column.id }))
+    const text = await (
+      await source.exportFile(
+        shown.map(({ key }) => ({ key, label: columns.find(each => each.key === key)?.label ?? key })),
+        'tsv',
+        selected.size ? [...selected] : undefined,
+      )
+    ).text()
+    await navigator.clipboard.writeText(text)
+    return text.split('\n').length - 1
+  }
+  const currentView = (): ViewState => ({
+    where: state.where.filter(each => each.column !== 'gatherings').map(conditionText),
+    sort: sortText(state.sort),
+    columns: table.getVisibleLeafColumns().map(column => column.id),
+    folded,
+  })
+  const applyView = (view: ViewState) => {
+    state.setWhere([
+      ...state.where.filter(each => each.column === 'gatherings'),
+      ...view.where.map(readCondition).filter(each => each !== null),
+    ])
+    state.setSort(readSort(view.sort))
+    table.setColumnVisibility(
+      Object.fromEntries(
+        columns
+          .filter(each => !each.conditionOnly)
+          .map(each => [each.key, each.fixed || view.columns.includes(each.key)]),
+      ),
+    )
+    table.setColumnOrder(view.columns)
+    foldBy(view.folded)
+  }
   const ids = [...selected]
   return (
-    <div className="main">
+    <div
+      className="main"
+      onClickCapture={event => {
+        const button = (event.target as HTMLElement).closest<HTMLElement>('[data-family]')
+        if (button) toggleFamily(Number(button.dataset.family))
+      }}
+    >
       <ConditionsBar
         columns={columns}
         state={state}
@@ -95,31 +177,40 @@ export function KeywordSheet({
         end={
           <>
             {actions}
-            <ColumnMenu table={table} columns={columns} />
             <button
               type="button"
               className="link"
-              onClick={exportRows}
-              title="What is on screen: these columns, conditions and order"
+              aria-pressed={folded}
+              onClick={() => foldBy(!folded)}
+              title="Forms of one keyword (singular, plural, word order) stand under the most searched one"
             >
-              Export CSV
+              {folded ? 'Unfold forms' : 'Fold forms'}
             </button>
+            <ViewMenu sheet="keywords" shipped={shippedViews} current={currentView} onChoose={applyView} />
+            <ColumnMenu table={table} columns={columns} />
+            <ExportMenu onSave={save} onCopy={copy} />
           </>
         }
       />
-      <Sheet
-        label={label}
-        source={source}
-        columns={columns}
-        table={table}
-        state={state}
-        selected={selected}
-        onSelect={setSelected}
-        mark={mark}
-        unfold={unfold}
-        keys={keys}
-        empty={empty}
-      />
+      {instead ? (
+        instead(rowActions)
+      ) : (
+        <Sheet
+          label={label}
+          source={source}
+          columns={columns}
+          table={table}
+          state={state}
+          selected={selected}
+          onSelect={setSelected}
+          mark={mark}
+          unfold={unfold}
+          keys={keys}
+          fold={fold}
+          limits={limits}
+          empty={empty}
+        />
+      )}
       <div className="foot">
         {selected.size > 0 && (
           <>
@@ -141,6 +232,12 @@ export function KeywordSheet({
             <button type="button" className="link" onClick={() => rowActions.track(ids)}>
               Track
             </button>
+            <ShortlistMenu ids={ids} />
+            {selected.size > 1 && selected.size <= 5 && (
+              <button type="button" className="link" onClick={() => setComparing(ids)}>
+                Compare
+              </button>
+            )}
             <button type="button" className="link" onClick={() => rowActions.figures(ids)}>
               Ask for figures
             </button>
@@ -154,6 +251,7 @@ export function KeywordSheet({
           <JobLine />
         </div>
       </div>
+      {comparing && <CompareDialog ids={comparing} columns={columns} onClose={() => setComparing(null)} />}
       {planning && <PlanDialog keywordIds={planning} onClose={() => setPlanning(null)} />}
     </div>
   )

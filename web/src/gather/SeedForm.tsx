@@ -1,4 +1,10 @@
-import { type GatherWay, gatherWays, startGathering } from '@dew-trail/contract/gather'
+import {
+  type CompletionGroup,
+  completionGroups,
+  type GatherWay,
+  gatherWays,
+  startGathering,
+} from '@dew-trail/contract/gather'
 import { Button, Checkbox, FormControlLabel, MenuItem, TextField } from '@mui/material'
 import { type FormEvent, useState } from 'react'
 import { call } from '../api/call.ts'
@@ -11,12 +17,28 @@ const wayNames: Record<GatherWay, string> = {
   ads: 'Ideas from ads data',
 }
 
+const groupNames: Record<CompletionGroup, string> = {
+  plain: 'the seed alone',
+  letters: 'and each letter',
+  questions: 'and question words',
+  prepositions: 'and prepositions',
+  comparisons: 'and comparison words',
+}
+type Least = { searches: string; cpc: string; wordsFrom: string; wordsTo: string }
+const nothing: Least = { searches: '', cpc: '', wordsFrom: '', wordsTo: '' }
+/** A number as typed; `null` where nothing is, NaN where it is no number. */
+const numberOf = (text: string): number | null => (text.trim() === '' ? null : Number(text.replace(',', '.')))
+
 /** Starts gathering: seeds (one a line), market, ways. Enter starts; Shift and Enter begins a new line. */
 export function SeedForm({ onStarted }: { onStarted(gatheringId: number): void }) {
   const { site, market, setMarket } = useSite()
   const [text, setText] = useState('')
   const [ways, setWays] = useState<GatherWay[]>([...gatherWays])
+  const [groups, setGroups] = useState<CompletionGroup[]>([...completionGroups])
+  const [leaveOut, setLeaveOut] = useState('')
+  const [least, setLeast] = useState<Least>(nothing)
   const [more, setMore] = useState(false)
+  const [conditions, setConditions] = useState(false)
   const [error, setError] = useState<string | null>(null)
   const start = async (event?: FormEvent) => {
     event?.preventDefault()
@@ -28,8 +50,29 @@ export function SeedForm({ onStarted }: { onStarted(gatheringId: number): void }
       setError('Type a seed first')
       return
     }
+    const wrong = Object.values(least).find(each => Number.isNaN(numberOf(each)))
+    if (wrong !== undefined) {
+      setError(`"${wrong}" is not a number`)
+      return
+    }
     try {
-      const { jobs } = await call(startGathering, { siteId: site.id, marketId: market.id, seeds, ways })
+      const { jobs } = await call(startGathering, {
+        siteId: site.id,
+        marketId: market.id,
+        seeds,
+        ways,
+        completions: groups.length ? groups : ['plain'],
+        conditions: {
+          leaveOut: leaveOut
+            .split(',')
+            .map(word => word.trim())
+            .filter(Boolean),
+          searches: numberOf(least.searches),
+          cpc: numberOf(least.cpc),
+          wordsFrom: numberOf(least.wordsFrom),
+          wordsTo: numberOf(least.wordsTo),
+        },
+      })
       setText('')
       setError(null)
       onStarted(jobs[0]!.gatheringId)
@@ -45,7 +88,7 @@ export function SeedForm({ onStarted }: { onStarted(gatheringId: number): void }
         value={text}
         placeholder="Seed, such as pottery wheel"
         error={error !== null}
-        helperText={error}
+        helperText={error ?? (more ? 'One a line. +word: must have; −word: without.' : undefined)}
         onChange={event => {
           setText(event.target.value)
           setError(null)
@@ -75,19 +118,70 @@ export function SeedForm({ onStarted }: { onStarted(gatheringId: number): void }
           </TextField>
           <div>
             {gatherWays.map(way => (
-              <FormControlLabel
-                key={way}
-                sx={{ display: 'flex', height: 26 }}
-                label={wayNames[way]}
-                control={
-                  <Checkbox
-                    checked={ways.includes(way)}
-                    onChange={(_, on) => setWays(on ? [...ways, way] : ways.filter(each => each !== way))}
-                  />
-                }
-              />
+              <div key={way}>
+                <FormControlLabel
+                  sx={{ display: 'flex', height: 26 }}
+                  label={wayNames[way]}
+                  control={
+                    <Checkbox
+                      checked={ways.includes(way)}
+                      onChange={(_, on) => setWays(on ? [...ways, way] : ways.filter(each => each !== way))}
+                    />
+                  }
+                />
+                {way === 'completions' && ways.includes(way) && (
+                  <div style={{ paddingLeft: 22 }}>
+                    {completionGroups.map(group => (
+                      <FormControlLabel
+                        key={group}
+                        sx={{ display: 'flex', height: 24, '& .MuiFormControlLabel-label': { fontSize: 12 } }}
+                        label={groupNames[group]}
+                        control={
+                          <Checkbox
+                            checked={groups.includes(group)}
+                            onChange={(_, on) =>
+                              setGroups(on ? [...groups, group] : groups.filter(each => each !== group))
+                            }
+                          />
+                        }
+                      />
+                    ))}
+                  </div>
+                )}
+              </div>
             ))}
           </div>
+          <button type="button" className="link" aria-expanded={conditions} onClick={() => setConditions(!conditions)}>
+            {conditions ? 'Without conditions' : 'Conditions before storing'}
+          </button>
+          {conditions && (
+            <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 6 }}>
+              {(
+                [
+                  ['searches', 'searches from'],
+                  ['cpc', 'CPC from'],
+                  ['wordsFrom', 'words from'],
+                  ['wordsTo', 'words to'],
+                ] as const
+              ).map(([key, label]) => (
+                <TextField
+                  key={key}
+                  value={least[key]}
+                  placeholder={label}
+                  error={Number.isNaN(numberOf(least[key]))}
+                  onChange={event => setLeast({ ...least, [key]: event.target.value })}
+                  slotProps={{ htmlInput: { 'aria-label': label, inputMode: 'decimal' } }}
+                />
+              ))}
+              <TextField
+                value={leaveOut}
+                placeholder="leave out: used, second hand"
+                onChange={event => setLeaveOut(event.target.value)}
+                sx={{ gridColumn: '1 / -1' }}
+                slotProps={{ htmlInput: { 'aria-label': 'Words to leave out, separated by commas' } }}
+              />
+            </div>
+          )}
         </>
       )}
       <Button type="submit" variant="contained" disabled={!ways.length}>

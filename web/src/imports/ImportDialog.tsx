@@ -9,6 +9,7 @@ import {
   FormControlLabel,
   MenuItem,
   Select,
+  TextField,
 } from '@mui/material'
 import { type DragEvent, useRef, useState } from 'react'
 import { call, send } from '../api/call.ts'
@@ -16,8 +17,27 @@ import { formatMarket } from '../format.ts'
 import { useSite } from '../shell/site-context.ts'
 import { useAct } from '../shell/use-act.ts'
 
+const titles: Record<ImportKind, string> = {
+  keywords: 'Import keywords',
+  positions: 'Import positions',
+  log: 'Import a query log',
+}
 const nothing = -1
 const separatorNames: Record<string, string> = { ',': 'commas', ';': 'semicolons', '\t': 'tabs', '|': 'bars' }
+
+/** A pasted list as the file it would have been. */
+const pastedFile = (text: string): File =>
+  new File(
+    [
+      `keyword\n${text
+        .split(/\r?\n/)
+        .filter(line => line.trim())
+        .map(line => `"${line.replaceAll('"', '""')}"`)
+        .join('\n')}\n`,
+    ],
+    'pasted.csv',
+    { type: 'text/csv' },
+  )
 
 /** Import in two steps: choose a file, then say which column is what, with the first lines to see. */
 export function ImportDialog({ kind, onClose }: { kind: ImportKind; onClose(): void }) {
@@ -29,6 +49,7 @@ export function ImportDialog({ kind, onClose }: { kind: ImportKind; onClose(): v
   const [keep, setKeep] = useState(false)
   const [busy, setBusy] = useState(false)
   const [error, setError] = useState<string | null>(null)
+  const [pasted, setPasted] = useState('')
   const upload = async (chosen: File | undefined) => {
     if (!chosen) return
     setBusy(true)
@@ -57,7 +78,7 @@ export function ImportDialog({ kind, onClose }: { kind: ImportKind; onClose(): v
   const missing = fields.filter(field => field.needed && mapping[field.key] === undefined)
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth={file ? 'md' : 'sm'}>
-      <DialogTitle>{kind === 'keywords' ? 'Import keywords' : 'Import positions'}</DialogTitle>
+      <DialogTitle>{titles[kind]}</DialogTitle>
       <DialogContent>
         {!file && (
           <div
@@ -74,19 +95,40 @@ export function ImportDialog({ kind, onClose }: { kind: ImportKind; onClose(): v
             }}
           >
             <p style={{ marginTop: 0 }}>
-              Drop a file here: comma, semicolon or tab separated, the names of its columns in the first line. The names
-              may be any.
+              Drop a file here: comma, semicolon or tab separated, or a workbook (XLSX, its first sheet), the names of
+              its columns in the first line. The names may be any.
             </p>
             <input
               ref={input}
               type="file"
-              accept=".csv,.tsv,.txt,text/csv,text/tab-separated-values"
+              accept=".csv,.tsv,.txt,.xlsx,text/csv,text/tab-separated-values"
               hidden
               onChange={event => upload(event.target.files?.[0])}
             />
             <Button variant="contained" disabled={busy} onClick={() => input.current?.click()}>
               {busy ? 'Reading' : 'Choose a file'}
             </Button>
+            {kind === 'keywords' && (
+              <div style={{ marginTop: 16, textAlign: 'left' }}>
+                <TextField
+                  multiline
+                  fullWidth
+                  minRows={3}
+                  maxRows={10}
+                  value={pasted}
+                  onChange={event => setPasted(event.target.value)}
+                  placeholder="Or paste keywords here, one a line"
+                  slotProps={{ htmlInput: { 'aria-label': 'Keywords, one a line' } }}
+                />
+                <Button
+                  disabled={busy || !pasted.trim()}
+                  onClick={() => void upload(pastedFile(pasted))}
+                  sx={{ mt: 2 }}
+                >
+                  Go on with these
+                </Button>
+              </div>
+            )}
             {error && (
               <p className="fall" role="alert">
                 {error}

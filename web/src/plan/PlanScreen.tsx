@@ -88,7 +88,7 @@ function PlanTable({ source, state, pages }: Props) {
                 type="button"
                 className="link"
                 onClick={() =>
-                  exportShown({ source, table, columns: planColumns, selected, fileName: `${site.domain}-plan.csv` })
+                  exportShown({ source, table, columns: planColumns, selected, fileName: `${site.domain}-plan` })
                 }
               >
                 Export CSV

@@ -9,6 +9,7 @@ const opLabels: Record<string, Record<string, string>> = {
   number: { from: 'at least', to: 'at most', unknown: 'is unknown', known: 'is known' },
   text: { has: 'contains', without: 'without' },
   code: { is: 'is one of', not: 'is none of', unknown: 'is unknown' },
+  set: { any: 'has one of', unknown: 'is unknown' },
   flag: { yes: 'yes', no: 'no' },
 }
 
@@ -25,6 +26,12 @@ function Worded({ condition, column }: { condition: Condition; column: SheetColu
       return (
         <>
           {name} ≤ <b>{condition.value.toLocaleString()}</b>
+        </>
+      )
+    case 'within':
+      return (
+        <>
+          {name} up to <b>{column.limits?.find(each => each.value === condition.value)?.label ?? condition.value}</b>
         </>
       )
     case 'has':
@@ -208,7 +215,7 @@ function freshCondition(column: SheetColumn, op?: string): Condition {
     case 'code':
       return op === 'unknown'
         ? { column: column.key, op }
-        : { column: column.key, op: op === 'not' ? 'not' : 'is', value: [] }
+        : { column: column.key, op: op === 'not' ? 'not' : column.isSet ? 'any' : 'is', value: [] }
     case 'flag':
       return { column: column.key, op: op === 'no' ? 'no' : 'yes' }
     default:
@@ -230,6 +237,10 @@ function Editor({ condition, columns, onChange, onDone }: EditorProps) {
     'value' in condition && !Array.isArray(condition.value) ? String(condition.value) : '',
   )
   const setOp = (op: string) => {
+    if (op.startsWith('within:')) {
+      onChange({ column: column.key, op: 'within', value: op.slice(7) })
+      return
+    }
     const next = freshCondition(column, op)
     onChange(
       'value' in next &&
@@ -271,18 +282,25 @@ function Editor({ condition, columns, onChange, onDone }: EditorProps) {
       </Select>
       <Select
         size="small"
-        value={condition.op}
+        value={condition.op === 'within' ? `within:${condition.value}` : condition.op}
         sx={{ minWidth: 105 }}
         slotProps={{ input: { 'aria-label': 'Comparison' } }}
         onChange={event => setOp(event.target.value)}
       >
-        {Object.entries(opLabels[column.kind === 'series' ? 'number' : column.kind]!).map(([op, label]) => (
-          <MenuItem key={op} value={op}>
-            {label}
+        {Object.entries(opLabels[column.isSet ? 'set' : column.kind === 'series' ? 'number' : column.kind]!).map(
+          ([op, label]) => (
+            <MenuItem key={op} value={op}>
+              {label}
+            </MenuItem>
+          ),
+        )}
+        {column.limits?.map(limit => (
+          <MenuItem key={limit.value} value={`within:${limit.value}`}>
+            up to {limit.label}
           </MenuItem>
         ))}
       </Select>
-      {'value' in condition && !Array.isArray(condition.value) && (
+      {'value' in condition && !Array.isArray(condition.value) && condition.op !== 'within' && (
         <TextField
           autoFocus
           value={text}

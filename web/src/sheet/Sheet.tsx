@@ -1,3 +1,4 @@
+import { resolveLimits } from '@dew-trail/core/tables/column-spec'
 import { useVirtualizer } from '@tanstack/react-virtual'
 import {
   type KeyboardEvent,
@@ -14,10 +15,12 @@ import type { SheetColumn } from './columns.ts'
 import { SheetDetails } from './SheetDetails.tsx'
 import { nextSort, SheetHead } from './SheetHead.tsx'
 import { type RowMark, SheetRow } from './SheetRow.tsx'
-import type { Row, RowSource } from './row-source.ts'
+import { useExplainer } from './Explainer.tsx'
+import type { Fold, Row, RowSource } from './row-source.ts'
 import type { SheetState } from './use-sheet-state.ts'
 import type { ColumnTable } from './use-column-table.ts'
 
+const noLimits: Record<string, number | null> = {}
 export const rowHeight = 33
 /** Height of an unfolded row's details until they have been drawn once. */
 const estimatedDetails = 380
@@ -36,6 +39,10 @@ export type SheetProps = {
   unfold?(row: Row): ReactNode
   /** One-letter actions on the row with the focus, or on the selection when there is one. */
   keys?: Record<string, (ids: number[]) => void>
+  /** Rows of one group stand under one of them. */
+  fold?: Fold | undefined
+  /** Limits that conditions may name. */
+  limits?: Record<string, number | null>
   empty: ReactNode
 }
 
@@ -55,6 +62,8 @@ export function Sheet({
   rowClass,
   unfold,
   keys,
+  fold,
+  limits = noLimits,
   empty,
 }: SheetProps) {
   useSyncExternalStore(source.subscribe, () => source.version)
@@ -81,8 +90,8 @@ export function Sheet({
   )
 
   useEffect(() => {
-    source.setQuery({ where: state.where, sort: state.sort })
-  }, [source, state.where, state.sort])
+    source.setQuery({ where: resolveLimits(state.where, limits), sort: state.sort, fold })
+  }, [source, state.where, state.sort, fold, limits])
 
   const heights = useRef(new Map<number, number>())
   const sizeOf = (index: number): number => {
@@ -104,7 +113,7 @@ export function Sheet({
     source.requestRange(first, last + 1)
   }, [source, first, last])
   // Rows of another list start from the top; rows that merely grow stay where they are.
-  const listKey = `${JSON.stringify(state.where)}${JSON.stringify(state.sort)}`
+  const listKey = `${JSON.stringify(state.where)}${JSON.stringify(state.sort)}${fold ? 'folded' : ''}`
   const lastListKey = useRef(listKey)
   useEffect(() => {
     if (lastListKey.current === listKey) return
@@ -184,6 +193,7 @@ export function Sheet({
     [selected, onSelect, source],
   )
 
+  const explainer = useExplainer(specs, source.getRow)
   const onKeyDown = (event: KeyboardEvent) => {
     if (
       event.target instanceof HTMLInputElement ||
@@ -234,6 +244,15 @@ export function Sheet({
       select(row.id, active, event.shiftKey)
       return
     }
+    if (event.key === 'i') {
+      event.preventDefault()
+      explainer.showAll(event.target as HTMLElement, row)
+      return
+    }
+    if (event.key === 'Escape' && explainer.isOpen) {
+      explainer.close()
+      return
+    }
     if (event.key === 'Escape' && selected.size) {
       onSelect(new Set())
       return
@@ -260,6 +279,7 @@ export function Sheet({
       aria-busy={source.state === 'loading' || source.pending}
       style={widths}
       onKeyDown={onKeyDown}
+      {...explainer.handlers}
       tabIndex={items.length ? -1 : 0}
     >
       <SheetHead
@@ -304,6 +324,7 @@ export function Sheet({
           )
         })}
       </div>
+      {explainer.card}
       {source.state === 'loading' && source.count === 0 && <p className="empty quiet">Loading rows</p>}
       {source.state === 'failed' && (
         <div className="empty" role="alert">

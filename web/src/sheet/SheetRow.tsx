@@ -35,7 +35,7 @@ export const SheetRow = memo(function SheetRow({
   onSelect,
   onToggle,
 }: Props) {
-  const classes = `sheet-row ${className}${active ? ' active' : ''}${unfolded ? ' unfolded' : ''}${selected ? ' selected' : ''}`
+  const classes = `sheet-row ${className}${row?.inFamily ? ' in-family' : ''}${active ? ' active' : ''}${unfolded ? ' unfolded' : ''}${selected ? ' selected' : ''}`
   return (
     <div
       role="row"
@@ -92,6 +92,7 @@ export const SheetRow = memo(function SheetRow({
           role="gridcell"
           className={spec.align ? 'sheet-cell right' : 'sheet-cell'}
           style={{ width: `var(--w-${spec.key})` }}
+          {...(spec.why ? { 'data-why': spec.key } : {})}
         >
           {row ? spec.render(row) : null}
         </div>

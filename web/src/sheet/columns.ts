@@ -1,3 +1,4 @@
+import type { Explanation } from '@dew-trail/core/tables/explanation'
 import type { ReactNode } from 'react'
 import type { Row } from './row-source.ts'
 
@@ -10,7 +11,13 @@ export type SheetColumn = {
   kind: 'text' | 'number' | 'code' | 'flag' | 'series'
   explain: string
   render(row: Row): ReactNode
+  /** How this row's figure comes about. */
+  why?(row: Row): Explanation
   values?: Array<{ value: string; label: string }>
+  /** A code column whose values are sets: a condition asks whether the set has one of the values. */
+  isSet?: boolean
+  /** Limits of the site's own that a condition can name. */
+  limits?: Array<{ value: string; label: string }>
   /** Not offered as a column of its own, only as a condition. */
   conditionOnly?: boolean
   hidden?: boolean

@@ -2,7 +2,11 @@ import type { CellValue, Condition, Sort } from '@dew-trail/core/tables/column-s
 import type { ColumnSum } from '@dew-trail/core/tables/sum-rows'
 
 export type Row = Record<string, CellValue> & { id: number }
-export type SourceQuery = { where: Condition[]; sort: Sort[] }
+/** `fold`: rows of one group stand under the one with the largest `face`; `open` holds ids of faces whose members are shown. */
+export type Fold = { by: string; face: string; open: number[] }
+export type SourceQuery = { where: Condition[]; sort: Sort[]; fold?: Fold | undefined }
+export const exportFormats = ['csv', 'tsv', 'xlsx', 'json', 'jsonl'] as const
+export type ExportFormat = (typeof exportFormats)[number]
 
 /** Where a sheet gets its rows: a worker or a server behind one shape. `version` goes up whenever what it gives may differ. */
 export type RowSource = {
@@ -25,5 +29,5 @@ export type WholeSource = RowSource & {
   codes(column: string, leaveOut?: string[]): Promise<Record<string, number>>
   ids(): Promise<number[]>
   rows(ids?: number[]): Promise<Row[]>
-  exportFile(columns: Array<{ key: string; label: string }>, ids?: number[]): Promise<Blob>
+  exportFile(columns: Array<{ key: string; label: string }>, format: ExportFormat, ids?: number[]): Promise<Blob>
 }

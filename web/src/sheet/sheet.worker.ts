@@ -1,10 +1,11 @@
-import type { Batch } from '@dew-trail/core/tables/column-spec'
+import type { Batch, Condition } from '@dew-trail/core/tables/column-spec'
 import { ColumnStore } from '@dew-trail/core/tables/column-store'
 import { maskRows } from '@dew-trail/core/tables/filter-rows'
+import { foldRows } from '@dew-trail/core/tables/fold-rows'
 import { pickRows, sortedRows } from '@dew-trail/core/tables/sort-rows'
 import { sortText } from '@dew-trail/core/tables/condition-text'
 import { countCodes, sumRows } from '@dew-trail/core/tables/sum-rows'
-import Papa from 'papaparse'
+import { exportTable } from './export-table.ts'
 import type { Row, SourceQuery } from './row-source.ts'
 import type { FromWorker, Question, ToWorker } from './worker-messages.ts'
 
@@ -15,13 +16,24 @@ let sequence = 0
 let shownRange = { from: 0, to: 60 }
 /** Orders of all rows by sort, good for one version of the store. */
 let orders = { version: -1, bySort: new Map<string, Uint32Array>() }
-let shown: { key: string; rows: Uint32Array } = { key: '', rows: new Uint32Array(0) }
+let shown: { key: string; picked: Uint32Array; rows: Uint32Array; sizes: Map<number, number>; inside: Set<number> } = {
+  key: '',
+  picked: new Uint32Array(0),
+  rows: new Uint32Array(0),
+  sizes: new Map(),
+  inside: new Set(),
+}
+/** Conditions that every question has, and the groups whose equal figures are summed once. */
+let always: Condition[] = []
+let onceBy: string | null = null
+let total = { version: -1, count: 0 }
 
 const post = (message: FromWorker): void => self.postMessage(message)
 
-function shownRows(): Uint32Array {
+/** The rows that meet the conditions in order, and those of them that are shown when groups are folded. */
+function current(): typeof shown {
   const key = `${store.version}|${JSON.stringify(query)}`
-  if (shown.key === key) return shown.rows
+  if (shown.key === key) return shown
   if (orders.version !== store.version) orders = { version: store.version, bySort: new Map() }
   const sortKey = sortText(query.sort)
   let order = orders.bySort.get(sortKey)
@@ -29,16 +41,31 @@ function shownRows(): Uint32Array {
     order = sortedRows(store, query.sort)
     orders.bySort.set(sortKey, order)
   }
-  shown = { key, rows: pickRows(order, maskRows(store, query.where)) }
-  return shown.rows
+  const picked = pickRows(order, maskRows(store, [...always, ...query.where]))
+  const folded = query.fold
+    ? foldRows(store, picked, query.fold.by, query.fold.face, new Set(query.fold.open))
+    : { rows: picked, sizes: new Map<number, number>(), inside: new Set<number>() }
+  shown = { key, picked, ...folded }
+  return shown
+}
+
+function totalRows(): number {
+  if (!always.length) return store.count
+  if (total.version !== store.version)
+    total = { version: store.version, count: maskRows(store, always).reduce((sum, keep) => sum + keep, 0) }
+  return total.count
 }
 
 function sendWindow(): void {
-  const rows = shownRows()
+  const { rows, sizes, inside } = current()
   const from = Math.max(0, Math.min(shownRange.from, rows.length))
   const window: Row[] = []
-  for (let i = from; i < Math.min(rows.length, shownRange.to); i++) window.push(store.row(rows[i]!))
-  post({ type: 'window', sequence, count: rows.length, total: store.count, from, rows: window })
+  for (let i = from; i < Math.min(rows.length, shownRange.to); i++) {
+    const row: Row = store.row(rows[i]!)
+    if (query.fold) Object.assign(row, { familySize: sizes.get(rows[i]!) ?? 1, inFamily: inside.has(rows[i]!) })
+    window.push(row)
+  }
+  post({ type: 'window', sequence, count: rows.length, total: totalRows(), from, rows: window })
 }
 
 const rowsOf = (ids: number[]): Uint32Array =>
@@ -84,55 +111,45 @@ async function load(url: string): Promise<void> {
 function answer(what: Question): unknown {
   switch (what.kind) {
     case 'sums': {
-      const rows = what.ids ? rowsOf(what.ids) : shownRows()
+      const rows = what.ids ? rowsOf(what.ids) : current().picked
       return {
         rows: rows.length,
-        sums: Object.fromEntries(what.columns.map(column => [column, sumRows(store, rows, column)])),
+        sums: Object.fromEntries(
+          what.columns.map(column => [column, sumRows(store, rows, column, onceBy ?? undefined)]),
+        ),
       }
     }
     case 'words': {
       const text = [...store.columns.values()].find(column => column.kind === 'text')
-      return text?.kind === 'text' ? text.index.count(shownRows(), what.most) : []
+      return text?.kind === 'text' ? text.index.count(current().picked, what.most) : []
     }
     case 'codes': {
       const mask = maskRows(
         store,
-        query.where.filter(condition => !what.leaveOut.includes(condition.column)),
+        [...always, ...query.where].filter(condition => !what.leaveOut.includes(condition.column)),
       )
       return countCodes(store, pickRows(Uint32Array.from(mask.keys()), mask), what.column)
     }
     case 'ids':
-      return Array.from(shownRows(), row => store.ids[row]!)
+      return Array.from(current().rows, row => store.ids[row]!)
     case 'rows':
-      return Array.from(what.ids ? rowsOf(what.ids) : shownRows(), row => store.row(row))
+      return Array.from(what.ids ? rowsOf(what.ids) : current().picked, row => store.row(row))
     case 'export': {
-      const rows = what.ids ? rowsOf(what.ids) : shownRows()
-      const data = Array.from(rows, row => what.columns.map(column => exportCell(store.cell(row, column.key))))
-      // The mark at the front tells spreadsheets that this is UTF-8; formulas are made harmless.
-      return new Blob(
-        ['\ufeff', Papa.unparse({ fields: what.columns.map(column => column.label), data }, { escapeFormulae: true })],
-        { type: 'text/csv;charset=utf-8' },
-      )
+      const rows = what.ids ? rowsOf(what.ids) : current().rows
+      return exportTable(what.format, {
+        columns: what.columns,
+        rows: Array.from(rows, row => what.columns.map(column => store.cell(row, column.key))),
+      })
     }
   }
 }
-
-const exportCell = (value: unknown): unknown =>
-  value === null
-    ? ''
-    : Array.isArray(value)
-      ? value.map(item => item ?? '').join(' ')
-      : value === true
-        ? 'yes'
-        : value === false
-          ? 'no'
-          : value
 
 let loading: Promise<void> = Promise.resolve()
 self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
   switch (data.type) {
     case 'open':
       store = new ColumnStore(data.specs)
+      ;({ always, onceBy } = data)
       break
     case 'load':
       loading = loading
@@ -148,7 +165,7 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
     case 'put':
       if (data.clear) {
         store = new ColumnStore(store.specs)
-        shown = { key: '', rows: new Uint32Array(0) }
+        shown = { ...shown, key: '' }
         orders = { version: -1, bySort: new Map() }
       }
       store.upsert(data.batch)
@@ -166,10 +183,11 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
       sendWindow()
       break
     case 'ask':
-      try {
-        post({ type: 'reply', number: data.number, answer: answer(data.what), error: null })
-      } catch (error) {
-        post({ type: 'reply', number: data.number, answer: null, error: (error as Error).message })
-      }
+      Promise.resolve()
+        .then(() => answer(data.what))
+        .then(
+          value => post({ type: 'reply', number: data.number, answer: value, error: null }),
+          error => post({ type: 'reply', number: data.number, answer: null, error: (error as Error).message }),
+        )
   }
 }

@@ -1,9 +1,9 @@
-import type { Batch, ColumnSpec } from '@dew-trail/core/tables/column-spec'
-import type { Row, SourceQuery } from './row-source.ts'
+import type { Batch, ColumnSpec, Condition } from '@dew-trail/core/tables/column-spec'
+import type { ExportFormat, Row, SourceQuery } from './row-source.ts'
 
 /** What a sheet's worker is told. `ask` messages are answered by a `reply` with the same number. */
 export type ToWorker =
-  | { type: 'open'; specs: ColumnSpec[] }
+  | { type: 'open'; specs: ColumnSpec[]; always: Condition[]; onceBy: string | null }
   | { type: 'load'; url: string }
   | { type: 'put'; batch: Batch; clear: boolean }
   | { type: 'query'; sequence: number; query: SourceQuery; from: number; to: number }
@@ -15,7 +15,7 @@ export type Question =
   | { kind: 'codes'; column: string; leaveOut: string[] }
   | { kind: 'ids' }
   | { kind: 'rows'; ids?: number[] }
-  | { kind: 'export'; columns: Array<{ key: string; label: string }>; ids?: number[] }
+  | { kind: 'export'; columns: Array<{ key: string; label: string }>; format: ExportFormat; ids?: number[] }
 
 export type FromWorker =
   | { type: 'window'; sequence: number; count: number; total: number; from: number; rows: Row[] }

@@ -1,4 +1,4 @@
-import type { Batch, ColumnSpec } from '@dew-trail/core/tables/column-spec'
+import type { Batch, ColumnSpec, Condition } from '@dew-trail/core/tables/column-spec'
 import type { Row, SourceQuery, WholeSource } from './row-source.ts'
 import type { FromWorker, Question, ToWorker } from './worker-messages.ts'
 
@@ -26,11 +26,18 @@ export class WorkerSource implements WholeSource {
   #loadAgain = false
   readonly #rowsUrl: ((since: number) => string) | undefined
 
-  /** `rowsUrl` gives the address of rows changed since a revision; without it rows are put in by hand. */
-  constructor(specs: readonly ColumnSpec[], rowsUrl?: (since: number) => string) {
+  /**
+   * `rowsUrl` gives the address of rows changed since a revision; without it rows are put in by hand. `always` are conditions that
+   * every question has; `onceBy` names the groups whose equal figures are summed once.
+   */
+  constructor(
+    specs: readonly ColumnSpec[],
+    rowsUrl?: (since: number) => string,
+    { always = [], onceBy = null }: { always?: Condition[]; onceBy?: string | null } = {},
+  ) {
     this.#rowsUrl = rowsUrl
     this.#worker.onmessage = ({ data }: MessageEvent<FromWorker>) => this.#receive(data)
-    this.#send({ type: 'open', specs: [...specs] })
+    this.#send({ type: 'open', specs: [...specs], always, onceBy })
     if (rowsUrl) this.refresh()
   }
 
@@ -81,8 +88,8 @@ export class WorkerSource implements WholeSource {
   codes: WholeSource['codes'] = (column, leaveOut = []) => this.#ask({ kind: 'codes', column, leaveOut })
   ids: WholeSource['ids'] = () => this.#ask({ kind: 'ids' })
   rows: WholeSource['rows'] = ids => this.#ask({ kind: 'rows', ...(ids ? { ids } : {}) })
-  exportFile: WholeSource['exportFile'] = (columns, ids) =>
-    this.#ask({ kind: 'export', columns, ...(ids ? { ids } : {}) })
+  exportFile: WholeSource['exportFile'] = (columns, format, ids) =>
+    this.#ask({ kind: 'export', columns, format, ...(ids ? { ids } : {}) })
 
   close(): void {
     this.#worker.terminate()

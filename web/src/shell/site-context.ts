@@ -25,8 +25,11 @@ export function useKeywordSource(siteId: number, marketId: number): WorkerSource
   const [source, setSource] = useState<{ key: string; source: WorkerSource } | null>(null)
   const key = `${siteId}:${marketId}`
   useEffect(() => {
-    const made = new WorkerSource(keywordColumns as readonly ColumnSpec[], since =>
-      keywordRowsPath(siteId, marketId, since),
+    const made = new WorkerSource(
+      keywordColumns as readonly ColumnSpec[],
+      since => keywordRowsPath(siteId, marketId, since),
+      // What was pruned from the path is not shown; one figure of a whole family is summed once.
+      { always: [{ column: 'pruned', op: 'no' }], onceBy: 'family' },
     )
     setSource({ key: `${siteId}:${marketId}`, source: made })
     return () => made.close()

@@ -145,7 +145,7 @@ function TrackTable({ source, rows, lastDay, beforeDay, checkedAt, days, lead, o
       table,
       columns,
       selected,
-      fileName: `${site.domain}-positions.csv`,
+      fileName: `${site.domain}-positions`,
       leaveOut: ['recent', 'nowValue'],
       add: ['change'],
     })

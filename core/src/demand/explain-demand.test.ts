@@ -1,0 +1,79 @@
+import { describe, expect, test } from 'vitest'
+import {
+  type DemandFacts,
+  explainLog,
+  explainRange,
+  explainSearches,
+  explainSeason,
+  explainTrend,
+  explainVisits,
+} from './explain-demand.ts'
+
+const facts: DemandFacts = {
+  months: [100, null, 300],
+  searches: 200,
+  low: 180,
+  high: 220.4,
+  rounded: true,
+  state: 'known',
+  source: 'ads',
+  date: '2026-11-20',
+  trend: 'rising',
+  yearly: 0.254,
+  season: 0.81,
+  peaks: [11, 12],
+  logSearches: null,
+  logImpressions: null,
+  logPosition: null,
+}
+const none: DemandFacts = {
+  ...facts,
+  months: null,
+  searches: null,
+  low: null,
+  high: null,
+  trend: null,
+  season: null,
+  state: 'nothing',
+}
+
+describe('figures explain themselves', () => {
+  test('with value, formula, inputs of the row, source and date', () => {
+    expect(explainSearches(facts)).toMatchObject({
+      value: '200',
+      source: 'ads data',
+      date: '2026-11-20',
+      inputs: [{ value: 2 }, { value: 100 }, { value: 300 }],
+    })
+    expect(explainRange(facts).value).toBe('180 to 220')
+    expect(explainTrend(facts).value).toBe('rising, +25% a year')
+    expect(explainSeason(facts).value).toBe('peak in November, December')
+    expect(explainSearches({ ...facts, source: 'import' }).source).toBe('your file')
+  })
+  test('an unknown figure has no value and says why', () => {
+    for (const explanation of [
+      explainSearches(none),
+      explainRange(none),
+      explainTrend(none),
+      explainSeason(none),
+      explainLog(none, false),
+    ]) {
+      expect(explanation.value).toBeNull()
+      expect(explanation.note).toBeTruthy()
+    }
+    expect(explainSearches(none).note).toContain('not zero')
+  })
+  test('hidden demand says on what it rests', () => {
+    const log = explainLog({ ...none, logSearches: 42.4, logImpressions: 30, logPosition: 6 }, true)
+    expect(log).toMatchObject({ figure: 'Hidden demand', value: 'at least 42 a month' })
+    expect(log.inputs).toContainEqual({ name: 'searches by ads data', value: null })
+  })
+  test('visits name the click curve that was used', () => {
+    const base = { searches: 100, visits: 12.3, cpc: 2, worth: 24.6, chance: 0.5, date: null }
+    expect(explainVisits({ ...base, fitted: true }).inputs).toContainEqual({
+      name: 'click curve',
+      value: 'fitted from your query log',
+    })
+    expect(explainVisits({ ...base, fitted: false, visits: null, worth: null })).toMatchObject({ value: null })
+  })
+})

@@ -1,0 +1,189 @@
+import type { Explanation } from '../tables/explanation.ts'
+import { hiddenFrom } from './hidden-demand.ts'
+import { seasonal, type Trend } from './demand-pattern.ts'
+
+export type DemandFacts = {
+  /** The last twelve months, oldest first. */
+  months: ReadonlyArray<number | null> | null
+  searches: number | null
+  low: number | null
+  high: number | null
+  rounded: boolean | null
+  state: string
+  source: string
+  date: string | null
+  trend: Trend | null
+  yearly: number | null
+  season: number | null
+  peaks: readonly number[]
+  logSearches: number | null
+  logImpressions: number | null
+  logPosition: number | null
+}
+
+const whole = (value: number): string => Math.round(value).toLocaleString('en')
+const percent = (share: number): string => `${share > 0 ? '+' : ''}${Math.round(share * 100)}%`
+const monthNames = [
+  'January',
+  'February',
+  'March',
+  'April',
+  'May',
+  'June',
+  'July',
+  'August',
+  'September',
+  'October',
+  'November',
+  'December',
+]
+const whyUnknown: Record<string, string> = {
+  notAsked: 'The source has not been asked about this keyword in this place; F asks.',
+  nothing: 'The source has nothing about this keyword. That is not zero. F asks again.',
+  failed: 'The source failed when it was asked; F asks again.',
+}
+const sourceName = (facts: DemandFacts): string => (facts.source === 'import' ? 'your file' : 'ads data')
+const withNote = (explanation: Explanation, note: string | undefined): Explanation =>
+  note ? { ...explanation, note } : explanation
+
+/** Searches a month: the mean of the last twelve known months. */
+export function explainSearches(facts: DemandFacts): Explanation {
+  const known = facts.months?.filter((month): month is number => month !== null) ?? []
+  return withNote(
+    {
+      figure: 'Searches a month',
+      value: facts.searches === null ? null : whole(facts.searches),
+      formula: facts.source === 'import' ? 'as the file says' : 'mean of the last 12 known months',
+      inputs: known.length
+        ? [
+            { name: 'months known', value: known.length },
+            { name: 'lowest', value: Math.min(...known) },
+            { name: 'highest', value: Math.max(...known) },
+          ]
+        : [],
+      source: sourceName(facts),
+      date: facts.date,
+    },
+    facts.searches === null
+      ? whyUnknown[facts.state]
+      : facts.rounded
+        ? 'The source rounds: four or more months in a row are identical. See the range.'
+        : undefined,
+  )
+}
+
+/** The range behind rounded figures, or the spread of the months. */
+export function explainRange(facts: DemandFacts): Explanation {
+  return withNote(
+    {
+      figure: 'Range of searches',
+      value: facts.low === null || facts.high === null ? null : `${whole(facts.low)} to ${whole(facts.high)}`,
+      formula: facts.rounded
+        ? 'each month lies between the middles to the neighbouring steps of the source; their means'
+        : 'steps of the source around each month where it rounds, else the 10th to 90th percentile of the months',
+      inputs: [
+        { name: 'mean', value: facts.searches === null ? null : whole(facts.searches) },
+        { name: 'rounded', value: facts.rounded === null ? null : facts.rounded ? 'yes' : 'no' },
+      ],
+      source: sourceName(facts),
+      date: facts.date,
+    },
+    facts.low === null ? (whyUnknown[facts.state] ?? 'The months are not known.') : undefined,
+  )
+}
+
+/** Rising, falling or steady. */
+export function explainTrend(facts: DemandFacts): Explanation {
+  return withNote(
+    {
+      figure: 'Trend',
+      value: facts.trend === null ? null : `${facts.trend}, ${percent(facts.yearly ?? 0)} a year`,
+      formula:
+        'median of all slopes between months of log(1 + searches), season taken out; called rising or falling only if chance would show it in under 5 of 100 cases (Mann–Kendall)',
+      inputs: [
+        { name: 'change a year', value: facts.yearly === null ? null : percent(facts.yearly) },
+        { name: 'season strength', value: facts.season },
+      ],
+      source: sourceName(facts),
+      date: facts.date,
+    },
+    facts.trend === null ? 'Fewer than 12 months are known.' : undefined,
+  )
+}
+
+/** How much of the ups and downs comes back every year, and when the peak is. */
+export function explainSeason(facts: DemandFacts): Explanation {
+  const named = facts.peaks.map(month => monthNames[month - 1]!)
+  return withNote(
+    {
+      figure: 'Season',
+      value: facts.season === null ? null : named.length ? `peak in ${named.join(', ')}` : 'no clear season',
+      formula: 'strength = 1 − variance of the rest / variance of season and rest, 0 to 1',
+      inputs: [
+        { name: 'strength', value: facts.season },
+        { name: 'seasonal from', value: seasonal },
+      ],
+      source: sourceName(facts),
+      date: facts.date,
+    },
+    facts.season === null ? 'Fewer than 24 months are known.' : undefined,
+  )
+}
+
+/** Searches that the own query log shows at the least. */
+export function explainLog(facts: DemandFacts, hidden: boolean): Explanation {
+  return withNote(
+    {
+      figure: hidden ? 'Hidden demand' : 'Searches by your query log',
+      value: facts.logSearches === null ? null : `at least ${whole(facts.logSearches)} a month`,
+      formula: 'impressions in 30 days ÷ share of searchers who see your place',
+      inputs: [
+        { name: 'impressions in 30 days', value: facts.logImpressions === null ? null : whole(facts.logImpressions) },
+        { name: 'mean place', value: facts.logPosition },
+        { name: 'searches by ads data', value: facts.searches === null ? null : whole(facts.searches) },
+      ],
+      source: 'own query log',
+      date: null,
+    },
+    facts.logSearches === null
+      ? 'Your pages were not shown for this keyword, or the query log has not been loaded.'
+      : hidden
+        ? `The ads data knows nothing of it or says zero, yet the log shows ${hiddenFrom} searches a month or more.`
+        : undefined,
+  )
+}
+
+/** Expected visits and what they are worth. */
+export function explainVisits(facts: {
+  searches: number | null
+  visits: number | null
+  cpc: number | null
+  worth: number | null
+  chance: number | null
+  fitted: boolean
+  date: string | null
+}): Explanation {
+  const money = (value: number): string => value.toFixed(2)
+  return withNote(
+    {
+      figure: 'Visits and worth a month',
+      value:
+        facts.visits === null
+          ? null
+          : `${whole(facts.visits)} visits${facts.worth === null ? '' : `, worth ${whole(facts.worth)}`}`,
+      formula: 'visits = searches × Σ chance of each band of places × its share of clicks; worth = visits × CPC',
+      inputs: [
+        { name: 'searches a month', value: facts.searches === null ? null : whole(facts.searches) },
+        {
+          name: 'chance of the first page',
+          value: facts.chance === null ? null : `${Math.round(facts.chance * 100)}%`,
+        },
+        { name: 'CPC', value: facts.cpc === null ? null : money(facts.cpc) },
+        { name: 'click curve', value: facts.fitted ? 'fitted from your query log' : 'default' },
+      ],
+      source: 'weighing of the first page',
+      date: facts.date,
+    },
+    facts.visits === null ? 'Weigh the keyword (W) and have its searches known.' : undefined,
+  )
+}

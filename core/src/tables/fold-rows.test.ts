@@ -1,0 +1,44 @@
+import { describe, expect, test } from 'vitest'
+import { ColumnStore } from './column-store.ts'
+import { foldRows } from './fold-rows.ts'
+import { sumRows } from './sum-rows.ts'
+
+const store = new ColumnStore([
+  { key: 'family', kind: 'number' },
+  { key: 'searches', kind: 'number' },
+])
+store.upsert({
+  ids: [10, 11, 12, 13, 14, 15],
+  columns: { family: [1, 1, 2, 1, null, 2], searches: [50, 80, 5, null, 7, 5] },
+})
+const all = Uint32Array.from([0, 1, 2, 3, 4, 5])
+const fold = (rows: Uint32Array, open: number[] = []) => foldRows(store, rows, 'family', 'searches', new Set(open))
+
+describe('folding', () => {
+  test('shows the most searched of a group, in the order of faces; rows of no group stay alone', () => {
+    const folded = fold(all)
+    expect([...folded.rows]).toEqual([1, 2, 4])
+    expect([...folded.sizes]).toEqual([
+      [1, 3],
+      [2, 2],
+    ])
+  })
+  test('an open face is followed by its members, marked as inside', () => {
+    const folded = fold(all, [11])
+    expect([...folded.rows]).toEqual([1, 0, 3, 2, 4])
+    expect([...folded.inside]).toEqual([0, 3])
+  })
+  test('only given rows count; every given row is either shown or under a face', () => {
+    const folded = fold(Uint32Array.from([0, 3, 5]))
+    expect([...folded.rows]).toEqual([0, 5])
+    expect([...folded.sizes]).toEqual([[0, 2]])
+    expect(() => foldRows(store, all, 'family', 'nothing', new Set())).toThrow(TypeError)
+  })
+})
+
+describe('sums once a family', () => {
+  test('equal figures of one group enter once, different ones add up, others are not touched', () => {
+    expect(sumRows(store, all, 'searches').sum).toBe(147)
+    expect(sumRows(store, all, 'searches', 'family')).toMatchObject({ sum: 142, known: 4, unknown: 1, repeats: 1 })
+  })
+})

@@ -1,0 +1,139 @@
+import { rm, stat } from 'node:fs/promises'
+import { AppError } from '@dew-trail/contract/errors'
+import { normalForm } from '@dew-trail/core/words/normal-form'
+import type { Context } from '../context.ts'
+import type { JobControl } from '../jobs/job-control.ts'
+import { mondayBefore, saveWeek } from '../log/job.ts'
+import { setPropertyLoaded } from '../log/queries.ts'
+import { beginLog } from '../log/routes.ts'
+import { sumLog } from '../log/sum-log.ts'
+import { needMarket } from '../sites/need-market.ts'
+import { maybeSite } from '../sites/queries.ts'
+import type { LogRow } from '../sources/sources.ts'
+import { clearErrors, insertErrors, maybeImport } from './queries.ts'
+import { readDate, readNumber } from './read-cells.ts'
+import { readRows } from './read-table.ts'
+
+const mostErrors = 10_000
+
+/** Reads a query log export: rows of a day, query, country and device, with or without pages, become weeks. Wrong lines are listed. */
+export async function importLogJob(context: Context, control: JobControl): Promise<object> {
+  const { siteId, payload } = control.job
+  const row = await maybeImport(context.pool, siteId, Number(payload.importId))
+  const gone = new AppError('notFound', 'The uploaded file is no longer there; upload it again')
+  if (!row?.mapping) throw gone
+  const market = await needMarket(context.pool, siteId, Number(payload.marketId))
+  const { mapping } = row
+  await clearErrors(context.pool, row.id)
+  const bytes = await stat(row.filePath).then(
+    info => info.size,
+    () => {
+      throw gone
+    },
+  )
+  const places = new Map((await maybeSite(context.pool, siteId))!.markets.map(each => [each.place, each.language]))
+  const errors: Array<{ line: number; what: string; value: string }> = []
+  const weeks = new Map<string, Map<string, LogRow & { weighted: number }>>()
+  let day = ''
+  let ofDay = new Map<string, LogRow>()
+  let [lines, wrong, readBytes, elsewhere] = [0, 0, 0, 0]
+  const closeDay = (): void => {
+    if (!ofDay.size) return
+    const week = mondayBefore(day)
+    let rows = weeks.get(week)
+    if (!rows) weeks.set(week, (rows = new Map()))
+    for (const [key, fact] of ofDay) {
+      const known = rows.get(key)
+      if (known) {
+        known.impressions += fact.impressions
+        known.clicks += fact.clicks
+        known.weighted += fact.position * fact.impressions
+      } else rows.set(key, { ...fact, weighted: fact.position * fact.impressions })
+    }
+    ofDay = new Map()
+  }
+  const takeRow = (cells: string[], line: number): void => {
+    if (cells.length === 1 && cells[0]!.trim() === '') return
+    lines++
+    for (const cell of cells) readBytes += cell.length + 1
+    const cellOf = (field: string): string =>
+      mapping[field] === undefined ? '' : (cells[mapping[field]!] ?? '').trim()
+    const say = (what: string, value: string): void => {
+      wrong++
+      if (errors.length < mostErrors) errors.push({ line, what, value: value.slice(0, 200) })
+    }
+    const date = readDate(cellOf('date'))
+    if ('wrong' in date) {
+      say(`Day ${date.wrong}`, cellOf('date'))
+      return
+    }
+    const query = normalForm(cellOf('phrase'))
+    if (!query || query.length > 200) {
+      say(query ? 'The query has over 200 characters' : 'The query is empty', cellOf('phrase'))
+      return
+    }
+    const figures: Record<string, number> = {}
+    for (const field of ['impressions', 'clicks', 'place'] as const) {
+      const cell = readNumber(cellOf(field), field !== 'place')
+      if ('wrong' in cell) {
+        say(`${field} ${cell.wrong}`, cellOf(field))
+        return
+      }
+      if (cell.value === null || cell.value < (field === 'place' ? 1 : 0)) {
+        say(`${field} is missing or too low`, cellOf(field))
+        return
+      }
+      figures[field] = cell.value
+    }
+    const country = cellOf('country').toLowerCase() || market.place
+    if (!places.has(country)) {
+      elsewhere++
+      return
+    }
+    const device = /mobile|phone|tablet/i.test(cellOf('device')) ? 'mobile' : 'desktop'
+    if (date.value !== day) {
+      closeDay()
+      day = date.value
+    }
+    const key = `${country}|${device}|${query}`
+    const known = ofDay.get(key)
+    const fact = {
+      query,
+      country,
+      device,
+      impressions: figures.impressions!,
+      clicks: figures.clicks!,
+      position: figures.place!,
+    } satisfies LogRow
+    // Two pages shown for one search are one impression, at the higher place.
+    if (known) {
+      known.clicks += fact.clicks
+      if (fact.impressions > known.impressions) known.impressions = fact.impressions
+      known.position = Math.min(known.position, fact.position)
+    } else ofDay.set(key, fact)
+  }
+  for await (const { firstLine, rows } of readRows(row.filePath, row.encoding, row.separator)) {
+    for (const [i, cells] of rows.entries()) takeRow(cells, firstLine + i)
+    await control.step(Math.min(readBytes, bytes) / 2, bytes)
+  }
+  closeDay()
+  const { propertyId, gatheringId } = await beginLog(context, siteId, market.id, `file:${row.fileName}`, row.fileName)
+  let saved = 0
+  for (const [week, rows] of [...weeks].sort()) {
+    await saveWeek(
+      context,
+      { siteId, propertyId, gatheringId, week, places },
+      [...rows.values()].map(each => ({ ...each, position: each.weighted / Math.max(1, each.impressions) })),
+    )
+    saved++
+    await control.step(bytes / 2 + (bytes / 2) * (saved / weeks.size), bytes)
+  }
+  if (day) await setPropertyLoaded(context.pool, propertyId, day)
+  const summed = await sumLog(context.pool, siteId)
+  await insertErrors(context.pool, row.id, errors)
+  context.events.publish(siteId, { type: 'keywords' })
+  context.events.publish(siteId, { type: 'gatherings' })
+  await control.step(bytes, bytes)
+  await rm(row.filePath, { force: true })
+  return { importId: row.id, lines, wrong, elsewhere, ...summed }
+}

@@ -1,0 +1,69 @@
+import { useColorScheme } from '@mui/material/styles'
+import { Line } from 'react-chartjs-2'
+import { themeColour } from '../theme/theme-colour.ts'
+import './chart-setup.ts'
+
+type Place = { place: number; standard: number; fitted: number | null; impressions: number }
+
+/** Share of clicks by place: the default dashed and grey, the own log's curve in the own colour. */
+export function ClickCurveChart({ places }: { places: Place[] }) {
+  const { colorScheme } = useColorScheme()
+  const line = { borderWidth: 2, pointRadius: 0, pointHitRadius: 8, tension: 0.2 }
+  return (
+    <Line
+      key={colorScheme ?? ''}
+      role="img"
+      aria-label={`Share of clicks by place: ${places
+        .slice(0, 5)
+        .map(
+          each =>
+            `${each.place}: default ${percent(each.standard)}${each.fitted === null ? '' : `, yours ${percent(each.fitted)}`}`,
+        )
+        .join('; ')}`}
+      data={{
+        labels: places.map(each => each.place),
+        datasets: [
+          {
+            ...line,
+            label: 'default',
+            data: places.map(each => each.standard),
+            borderColor: themeColour('ink3'),
+            borderDash: [4, 4],
+          },
+          ...(places.some(each => each.fitted !== null)
+            ? [{ ...line, label: 'your log', data: places.map(each => each.fitted), borderColor: themeColour('own') }]
+            : []),
+        ],
+      }}
+      options={{
+        responsive: true,
+        maintainAspectRatio: false,
+        interaction: { mode: 'index', intersect: false },
+        plugins: {
+          tooltip: {
+            callbacks: {
+              title: items => `Place ${items[0]!.label}`,
+              label: item => `${item.dataset.label}: ${percent(item.parsed.y ?? 0)}`,
+              footer: items => `${places[items[0]!.dataIndex]!.impressions.toLocaleString()} impressions`,
+            },
+          },
+        },
+        scales: {
+          x: {
+            grid: { display: false },
+            border: { color: themeColour('line') },
+            ticks: { color: themeColour('ink2') },
+          },
+          y: {
+            position: 'right',
+            beginAtZero: true,
+            grid: { color: themeColour('line') },
+            border: { display: false },
+            ticks: { color: themeColour('ink2'), maxTicksLimit: 5, callback: value => percent(Number(value)) },
+          },
+        },
+      }}
+    />
+  )
+}
+const percent = (share: number): string => `${(share * 100).toFixed(share < 0.1 ? 1 : 0)}%`

@@ -1,0 +1,46 @@
+import type { ViewState } from '@dew-trail/contract/views'
+
+const plain = [
+  'phrase',
+  'searches',
+  'months',
+  'cpc',
+  'competition',
+  'trend',
+  'kind',
+  'difficulty',
+  'position',
+  'cameFrom',
+]
+
+/** Views of keyword tables that come with the program. */
+export const shippedViews: Array<{ name: string; state: ViewState }> = [
+  { name: 'As it came', state: { where: [], sort: '-searches', columns: plain, folded: false } },
+  {
+    name: 'Worth weighing',
+    state: {
+      where: ['searches:from:100', 'trend:not:falling', 'brand:is:none', 'difficulty:unknown'],
+      sort: '-searches',
+      columns: ['phrase', 'searches', 'months', 'trend', 'season', 'cpc', 'competition', 'kind', 'cameFrom'],
+      folded: true,
+    },
+  },
+  {
+    name: 'Within my reach',
+    state: {
+      where: ['difficulty:within:stretch', 'searches:from:30'],
+      sort: '-worth',
+      columns: ['phrase', 'searches', 'trend', 'cpc', 'difficulty', 'terrain', 'chance', 'worth', 'position'],
+      folded: true,
+    },
+  },
+  {
+    name: 'Hidden demand',
+    state: {
+      where: ['hidden:yes'],
+      sort: '-logSearches',
+      columns: ['phrase', 'searches', 'hidden', 'logImpressions', 'logClicks', 'logPosition', 'kind', 'difficulty'],
+      folded: false,
+    },
+  },
+]

@@ -1,0 +1,58 @@
+import { Menu, MenuItem } from '@mui/material'
+import { useState } from 'react'
+import { useAct } from '../shell/use-act.ts'
+import type { ExportFormat } from './row-source.ts'
+
+const formats: Array<[ExportFormat, string]> = [
+  ['csv', 'CSV'],
+  ['tsv', 'TSV'],
+  ['xlsx', 'Workbook (XLSX)'],
+  ['json', 'JSON'],
+  ['jsonl', 'JSON Lines'],
+]
+
+/** Saves or copies what is on screen: these columns, conditions and order, the selected rows where there are any. */
+export function ExportMenu({
+  onSave,
+  onCopy,
+}: {
+  onSave(format: ExportFormat): Promise<void>
+  onCopy(): Promise<number>
+}) {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null)
+  const act = useAct()
+  const choose = (work: () => Promise<{ say?: string } | void>) => {
+    setAnchor(null)
+    void act(work)
+  }
+  return (
+    <>
+      <button
+        type="button"
+        className="link"
+        aria-haspopup="menu"
+        onClick={event => setAnchor(event.currentTarget)}
+        title="What is on screen: these columns, conditions and order"
+      >
+        Export
+      </button>
+      <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)}>
+        {formats.map(([format, label]) => (
+          <MenuItem key={format} onClick={() => choose(() => onSave(format))}>
+            {label}
+          </MenuItem>
+        ))}
+        <MenuItem
+          onClick={() =>
+            choose(async () => {
+              const count = await onCopy()
+              return { say: `${count.toLocaleString()} rows copied, ready to paste into a sheet` }
+            })
+          }
+        >
+          Copy
+        </MenuItem>
+      </Menu>
+    </>
+  )
+}

@@ -1,0 +1,95 @@
+import { listViews, removeView, type SavedView, saveView, type ViewState } from '@dew-trail/contract/views'
+import { Button, IconButton, Menu, MenuItem, TextField } from '@mui/material'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { X } from 'lucide-react'
+import { type FormEvent, useState } from 'react'
+import { call } from '../api/call.ts'
+import { useAct } from '../shell/use-act.ts'
+
+type Props = {
+  sheet: string
+  /** Views that come with the program. */
+  shipped: Array<{ name: string; state: ViewState }>
+  current(): ViewState
+  onChoose(state: ViewState): void
+}
+
+/** Saved columns, conditions and order of this table: those that ship and one's own, the same in every site. */
+export function ViewMenu({ sheet, shipped, current, onChoose }: Props) {
+  const [anchor, setAnchor] = useState<HTMLElement | null>(null)
+  const [name, setName] = useState('')
+  const act = useAct()
+  const client = useQueryClient()
+  const { data } = useQuery({ queryKey: ['views', sheet], queryFn: () => call(listViews, { sheet }) })
+  const again = () => client.invalidateQueries({ queryKey: ['views', sheet] })
+  const choose = (state: ViewState) => {
+    setAnchor(null)
+    onChoose(state)
+  }
+  const save = (event: FormEvent) => {
+    event.preventDefault()
+    void act(async () => {
+      const view = await call(saveView, { sheet, name, state: current() })
+      await again()
+      setName('')
+      setAnchor(null)
+      return { say: `View "${view.name}" saved; it can be used in every site` }
+    })
+  }
+  const remove = (view: SavedView) =>
+    void act(async () => {
+      await call(removeView, { viewId: view.id })
+      await again()
+      return {
+        say: `View "${view.name}" removed`,
+        undo: async () => {
+          await call(saveView, view)
+          await again()
+        },
+      }
+    })
+  return (
+    <>
+      <button type="button" className="link" aria-haspopup="menu" onClick={event => setAnchor(event.currentTarget)}>
+        Views
+      </button>
+      <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)}>
+        {shipped.map(view => (
+          <MenuItem key={view.name} onClick={() => choose(view.state)}>
+            {view.name}
+          </MenuItem>
+        ))}
+        {(data ?? []).map(view => (
+          <MenuItem key={view.id} onClick={() => choose(view.state)} sx={{ gap: 4 }}>
+            <span style={{ flex: 1 }}>{view.name}</span>
+            <IconButton
+              size="small"
+              aria-label={`Remove the view ${view.name}`}
+              onClick={event => {
+                event.stopPropagation()
+                remove(view)
+              }}
+            >
+              <X size={13} />
+            </IconButton>
+          </MenuItem>
+        ))}
+        <li style={{ borderTop: '1px solid var(--mui-palette-dew-line)', marginTop: 4, padding: '8px 12px' }}>
+          <form onSubmit={save} style={{ display: 'flex', gap: 8 }}>
+            <TextField
+              value={name}
+              placeholder="Name of a new view"
+              onChange={event => setName(event.target.value)}
+              // The menu takes letters for finding its items.
+              onKeyDown={event => event.stopPropagation()}
+              slotProps={{ htmlInput: { 'aria-label': 'Name of a new view' } }}
+            />
+            <Button type="submit" disabled={!name.trim()}>
+              Save
+            </Button>
+          </form>
+        </li>
+      </Menu>
+    </>
+  )
+}
