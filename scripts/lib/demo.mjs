@@ -56,6 +56,25 @@ export async function loadDemo({ server, source, key, today }) {
     const figures = (await call(`${base}/jobs`)).find((/** @type {{ kind: string }} */ job) => job.kind === 'figures')
     if (figures) await finish(figures.id)
   }
+  const brands = await call(`${base}/brands`)
+  if (brands.length === 1)
+    await call(
+      `${base}/brands`,
+      {
+        brands: [
+          ['clayharbour.example', 'clay harbour', 'clayharbour'],
+          ['thewheelhouse.example', 'the wheelhouse', 'wheelhouse'],
+          ['glazeworks.example', 'glazeworks'],
+          ['potteryparcel.example', 'pottery parcel'],
+          ['mudandfire.example', 'mud and fire'],
+        ].map(([owner, ...words]) => ({ owner, own: false, words })),
+      },
+      'PUT',
+    )
+  const log = await call(`${base}/log`)
+  const property = log.available[0]?.property
+  // It takes half a minute, so it goes on in the background.
+  if (property && !log.loaded.length) await call(`${base}/log`, { marketId, property, weeks: 13 })
   const gatherings = await call(`${base}/gatherings`)
   const seeds = ['home kiln', 'air dry clay', 'pottery glaze'].filter(
     seed => !gatherings.some((/** @type {{ seed: string, state: string }} */ each) => each.seed === seed),

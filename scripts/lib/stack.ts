@@ -61,7 +61,9 @@ export async function startStack(options: StackOptions = {}): Promise<Stack> {
     closing.push(standin.stop)
     const fast = options.throttled
       ? {}
-      : Object.fromEntries(['ENGINES', 'COMPLETIONS', 'ADS', 'FEEDS', 'REGISTRY', 'QUERYLOG'].map(name => [`RATE_${name}`, '5000']))
+      : Object.fromEntries(
+          ['ENGINES', 'COMPLETIONS', 'ADS', 'FEEDS', 'REGISTRY', 'QUERYLOG'].map(name => [`RATE_${name}`, '5000']),
+        )
     mkdirSync(join(folder, 'files'))
     const program = startProgram(
       root,

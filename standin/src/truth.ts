@@ -10,6 +10,7 @@ import { rankOn } from './rank/rank.ts'
 import { type Query, understand } from './rank/understand.ts'
 import { planFor } from './services/engines.ts'
 import { documentOf, recordOf } from './web/document.ts'
+import { familyOf } from './services/ads.ts'
 import { demandTraits, trueSearches } from './world/demand.ts'
 import { anchorOf, linkedAddress } from './world/anchors.ts'
 import { type Publication, publish, unpublish } from './world/publish.ts'
@@ -68,6 +69,7 @@ function answers(world: World, faults: Faults): Record<string, (question: Questi
           group: head.group,
           aspect: world.aspects[keyword.aspect]!.name,
           intent: world.aspects[keyword.aspect]!.intent,
+          family: familyOf(phrase, keyword.language),
           brand_of: head.site === undefined ? null : world.sites[head.site]!.domain,
           ...demandTraits(world, keyword),
           monthly: Array.from({ length: 48 }, (_, i) => ({

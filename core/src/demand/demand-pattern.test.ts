@@ -103,12 +103,13 @@ describe('hidden demand', () => {
       expect(seenShare(place, 'mobile')).toBeLessThanOrEqual(seenShare(place - 1, 'mobile'))
     expect(() => seenShare(0, 'desktop')).toThrow(RangeError)
   })
-  test('is only where the ads data says nothing or zero', () => {
-    expect(isHiddenDemand(null, 50)).toBe(true)
-    expect(isHiddenDemand(0, 50)).toBe(true)
-    expect(isHiddenDemand(20, 50)).toBe(false)
-    expect(isHiddenDemand(null, 3)).toBe(false)
-    expect(isHiddenDemand(null, null)).toBe(false)
+  test('is only where the ads data was asked and says nothing or zero', () => {
+    expect(isHiddenDemand(null, true, 50)).toBe(true)
+    expect(isHiddenDemand(0, true, 50)).toBe(true)
+    expect(isHiddenDemand(null, false, 50)).toBe(false)
+    expect(isHiddenDemand(20, true, 50)).toBe(false)
+    expect(isHiddenDemand(null, true, 3)).toBe(false)
+    expect(isHiddenDemand(null, true, null)).toBe(false)
   })
 })
 
@@ -151,7 +152,7 @@ describe('fitting the click curve', () => {
     for (const [i, share] of plain.entries()) expect(share).toBeCloseTo(clickShare(i + 1, 'desktop'), 9)
     const counts = series(20, i => 0.4 * 0.8 ** i).map(share => ({ impressions: 1e6, clicks: Math.round(1e6 * share) }))
     for (const [i, share] of fitClickCurve(counts, 'desktop').shares.entries())
-      expect(share).toBeCloseTo(0.4 * 0.8 ** i, 3)
+      expect(share).toBeCloseTo(0.4 * 0.8 ** i * seenShare(i + 1, 'desktop'), 3)
     expect(() => fitClickCurve([{ impressions: 1, clicks: 2 }], 'desktop')).toThrow(RangeError)
   })
   test('beyond the fitted places the default goes on where the curve ends', () => {

@@ -1,4 +1,5 @@
 import { clickShare, type Device } from './click-curve.ts'
+import { seenShare } from './hidden-demand.ts'
 
 /** Places of a curve that is fitted; beyond them the default goes on, scaled to join. */
 export const fittedPlaces = 20
@@ -9,8 +10,9 @@ export type PlaceCount = { impressions: number; clicks: number }
 export type FittedCurve = { shares: number[]; impressions: number[] }
 
 /**
- * Click shares by place from an own query log: at each place the clicks over impressions, shrunk to the default curve with
- * the weight of 200 impressions, then made non-increasing by weighted isotonic regression (pool adjacent violators; Ayer et al.
+ * Click shares by place from an own query log. Only who sees a place makes an impression there, so clicks over impressions are
+ * turned into clicks over searches by the share of searchers who see the place; shrunk to the default curve with the weight of
+ * 200 impressions, then made non-increasing by weighted isotonic regression (pool adjacent violators; Ayer et al.
  * 1955). `counts[i]` belongs to place i + 1; missing places count as no impressions. Shares 0–1.
  */
 export function fitClickCurve(counts: readonly PlaceCount[], device: Device): FittedCurve {
@@ -20,7 +22,9 @@ export function fitClickCurve(counts: readonly PlaceCount[], device: Device): Fi
     const { impressions, clicks } = counts[place - 1] ?? { impressions: 0, clicks: 0 }
     if (impressions < 0 || clicks < 0 || clicks > impressions)
       throw new RangeError(`place ${place}: ${clicks} clicks of ${impressions} impressions`)
-    values.push((clicks + defaultWeight * clickShare(place, device)) / (impressions + defaultWeight))
+    values.push(
+      (clicks * seenShare(place, device) + defaultWeight * clickShare(place, device)) / (impressions + defaultWeight),
+    )
     weights.push(impressions + defaultWeight)
   }
   return {

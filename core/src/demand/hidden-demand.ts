@@ -27,7 +27,10 @@ export function searchesFromLog(log: LogFigure, days: number, device: Device): n
 /** From how many searches a month on, by the log, a keyword without figures counts as hidden demand. */
 export const hiddenFrom = 10
 
-/** Whether the advertising data says nothing or next to nothing while the own log shows that people search. */
-export function isHiddenDemand(averageSearches: number | null, fromLog: number | null): boolean {
-  return fromLog !== null && fromLog >= hiddenFrom && (averageSearches === null || averageSearches === 0)
+/**
+ * Whether the advertising data says nothing or zero while the own log shows that people search. Only a source that was asked
+ * can say so: `asked` is false where it was not, or failed.
+ */
+export function isHiddenDemand(averageSearches: number | null, asked: boolean, fromLog: number | null): boolean {
+  return asked && fromLog !== null && fromLog >= hiddenFrom && (averageSearches === null || averageSearches === 0)
 }

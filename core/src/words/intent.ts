@@ -1,4 +1,5 @@
 import { splitWords } from './split-words.ts'
+import { stem } from './stem.ts'
 
 export const intents = ['learn', 'compare', 'buy', 'go', 'near'] as const
 export type Intent = (typeof intents)[number]
@@ -61,13 +62,59 @@ const wordWeights: Record<string, readonly number[]> = {
   near: [0, 0, 0, 0, 4],
   nearby: [0, 0, 0, 0, 4.4],
   opening: [0, 0, 0, 1, 3.6],
-  booking: [0, 0, 0.6, 0.6, 2.8],
   hours: [0.4, 0, 0, 0.6, 1],
   class: [0, 0, 0, 0, 1.6],
   classes: [0, 0, 0, 0, 1.6],
   studio: [0, 0, 0, 0, 1.4],
   login: [0, 0, 0, 5, 0],
   official: [0, 0, 0, 4, 0],
+  beginner: [0.7, 1.1, 0.2, 0, 0],
+  home: [0.9, 0, 0, 0, 0],
+  without: [1.7, 0.2, 0, 0, 0],
+  versus: [0.9, 2.4, 0, 0, 0],
+  between: [1, 0.8, 0, 0, 0],
+  clean: [2.4, 0, 0, 0, 0],
+  maintenance: [2.2, 0, 0, 0, 0],
+  repair: [2, 0, 0, 0, 0.4],
+  fix: [2.4, 0, 0, 0, 0],
+  crack: [2.2, 0, 0, 0, 0],
+  use: [1.2, 0, 0, 0, 0],
+  using: [2, 0, 0, 0, 0],
+  build: [2.2, 0, 0, 0, 0],
+  homemade: [2, 0, 0, 0, 0],
+  mix: [1.8, 0, 0, 0, 0],
+  safe: [1.8, 0, 0, 0, 0],
+  dangerous: [2.4, 0, 0, 0, 0],
+  long: [1.6, 0, 0, 0, 0],
+  time: [1.4, 0, 0, 0, 0],
+  chart: [1.8, 0.2, 0, 0, 0],
+  colour: [0.9, 0.4, 0.2, 0, 0],
+  color: [0.9, 0.4, 0.2, 0, 0],
+  design: [1.6, 0.2, 0, 0, 0],
+  dimension: [1.4, 0.4, 0, 0, 0],
+  pattern: [1.4, 0.2, 0, 0, 0],
+  history: [2.8, 0, 0, 0, 0],
+  watch: [1.6, 0, 0, 0.3, 0],
+  affordable: [0, 0.8, 1.6, 0, 0],
+  budget: [0, 0.9, 1.4, 0, 0],
+  wholesale: [0, 0, 2, 0, 0],
+  bulk: [0, 0, 1.8, 0, 0],
+  rated: [0, 2.2, 0.2, 0, 0],
+  should: [0.6, 1.6, 0.2, 0, 0],
+  complaint: [0.2, 2.4, 0, 0.4, 0],
+  alternative: [0.2, 2.6, 0, 0, 0],
+  hire: [0, 0.2, 0.8, 0, 1.6],
+  where: [0.2, 0, 0.3, 0, 2.2],
+  find: [0.2, 0.2, 0.2, 0, 1.2],
+  booking: [0, 0, 0.6, 0.6, 2.8],
+  open: [0, 0, 0, 1, 2.4],
+  today: [0.2, 0, 0, 0.4, 1.6],
+  contact: [0, 0, 0, 3, 0.6],
+  phone: [0, 0, 0, 2.6, 0.6],
+  delivery: [0.2, 0, 0.8, 1.8, 0],
+  returns: [0.2, 0, 0.2, 2.4, 0],
+  website: [0, 0, 0, 3.4, 0],
+  code: [0, 0.2, 1.4, 0.6, 0],
   wie: [3, 0, -1, 0, 0],
   was: [2.4, 0.4, -1, 0, 0],
   warum: [3.2, 0, -1, 0, 0],
@@ -94,24 +141,39 @@ const wordWeights: Record<string, readonly number[]> = {
   geschenk: [0, 0.6, 1.8, 0, 0],
 }
 
+/** The table by stem, so that "prices" and "cracks" are found too; words with an entry of their own keep it. */
+const byStem = new Map(Object.entries(wordWeights).map(([word, weights]) => [stem(word, 'en'), weights]))
+/** Words of an activity ("slip casting"): who names one wants to know how it goes. */
+const activity: readonly number[] = [1, 0, -0.2, 0, 0]
+/** A brand's name: who types it wants to get there, unless other words say more. */
+const brandName: readonly number[] = [0, 0.2, 0, 4.2, 0]
+
 /**
  * Leading search intent of a keyword with its probability (0–1): softmax over base weights plus the weights of its words
- * and of features on its first page (log-linear model). `local`, `shopping`, `answer` are what the page showed, if known.
+ * and of features on its first page (log-linear model). `local`, `shopping`, `answer` are what the page showed, if known;
+ * `brand` whether it names a brand.
  */
 export function guessIntent(
   phrase: string,
   page?: { local: boolean; shopping: boolean; answer: boolean },
+  brand = false,
 ): IntentGuess {
   const sums = [...base]
   const reasons: string[] = []
-  for (const word of splitWords(phrase)) {
-    const weights = wordWeights[word]
-    if (!weights) continue
+  const add = (weights: readonly number[], reason: string): void => {
     weights.forEach((weight, i) => {
       sums[i]! += weight
     })
-    reasons.push(`the word "${word}"`)
+    reasons.push(reason)
   }
+  const words = splitWords(phrase)
+  for (const word of words) {
+    const weights = wordWeights[word] ?? byStem.get(stem(word, 'en'))
+    if (weights) add(weights, `the word "${word}"`)
+  }
+  const doing = words.find(word => word.length > 5 && word.endsWith('ing') && !wordWeights[word])
+  if (doing) add(activity, `the activity "${doing}"`)
+  if (brand) add(brandName, 'the name of a brand')
   if (page?.local) {
     sums[4]! += 2.2
     reasons.push('a map on the first page')

@@ -87,6 +87,12 @@ describe('intent', () => {
     expect(guess.probability).toBeGreaterThan(0.4)
     expect(guess.probability).toBeLessThan(1)
   })
+  test('word forms count like their word, activities want to know how, brands want to go there', () => {
+    expect(guessIntent('kiln prices').reasons).toContain('the word "prices"')
+    expect(guessIntent('slip casting')).toMatchObject({ intent: 'learn', reasons: ['the activity "casting"'] })
+    expect(guessIntent('clay harbour', undefined, true).intent).toBe('go')
+    expect(guessIntent('clay harbour reviews', undefined, true).probability).toBeLessThan(0.9)
+  })
   test('what the page shows moves the guess, with a reason', () => {
     const plain = guessIntent('pottery studio')
     const local = guessIntent('pottery studio', { local: true, shopping: false, answer: false })

@@ -343,6 +343,14 @@ export async function manyPhrases(
     )
   ).rows
 }
+/** Ids of the keywords that a gathering found. */
+export async function manyFoundIn(db: Db, siteId: number, gatheringId: number): Promise<number[]> {
+  const { rows } = await db.query<{ id: number }>(
+    'select distinct keyword_id id from finding where site_id = $1 and gathering_id = $2',
+    [siteId, gatheringId],
+  )
+  return rows.map(row => row.id)
+}
 /** Which of the given keywords have never been asked about in a place. */
 export async function manyNeverAsked(
   db: Db,

@@ -4,6 +4,7 @@ import { isHiddenDemand } from '@dew-trail/core/demand/hidden-demand'
 import { decodeDay, positionAt } from '@dew-trail/core/positions/day-vector'
 import type { Batch, CellValue } from '@dew-trail/core/tables/column-spec'
 import { type Brand, findBrand } from '@dew-trail/core/words/brand-words'
+import { guessIntent } from '@dew-trail/core/words/intent'
 import type pg from 'pg'
 import { manyCurves } from '../log/queries.ts'
 import { brandsOf } from '../sites/brand-words.ts'
@@ -105,6 +106,8 @@ function toBatch(rows: KeywordRow[], { day, device, brands, curve }: Ready): Bat
       lists,
     ] = row
     const brand = findBrand(phrase, brands)
+    // Brand words change with the site, so what they do to the intent is worked out here.
+    const named = brand ? guessIntent(phrase, undefined, true) : null
     const visits =
       chance3 === null || chance10 === null || chance20 === null
         ? null
@@ -119,8 +122,8 @@ function toBatch(rows: KeywordRow[], { day, device, brands, curve }: Ready): Bat
     const cells: Record<string, CellValue> = {
       phrase,
       kind,
-      intent,
-      intentShare: round(intentShare, 3),
+      intent: named?.intent ?? intent,
+      intentShare: round(named?.probability ?? intentShare, 3),
       words,
       searches: round(average, 1),
       months: padMonths(months),
@@ -158,7 +161,7 @@ function toBatch(rows: KeywordRow[], { day, device, brands, curve }: Ready): Bat
       searchesLow: round(low, 1),
       searchesHigh: round(high, 1),
       brand: brand ? (brand.own ? 'own' : 'rival') : 'none',
-      hidden: isHiddenDemand(average, logSearches),
+      hidden: isHiddenDemand(average, demandState === 'known' || demandState === 'nothing', logSearches),
       logSearches: round(logSearches, 1),
       logImpressions: logImpressions === null || !logDays ? null : round((logImpressions * 30) / logDays, 1),
       logClicks: logClicks === null || !logDays ? null : round((logClicks * 30) / logDays, 1),

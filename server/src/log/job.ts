@@ -2,9 +2,11 @@ import { AppError } from '@dew-trail/contract/errors'
 import { normalForm } from '@dew-trail/core/words/normal-form'
 import type { Context } from '../context.ts'
 import { inTransaction } from '../db/pool.ts'
-import { countFound, insertFindings, upsertKeywords } from '../gather/queries.ts'
+import { askForNew } from '../gather/figures-job.ts'
+import { countFound, insertFindings, manyFoundIn, upsertKeywords } from '../gather/queries.ts'
 import { describeKeyword } from '../gather/save-ideas.ts'
 import type { JobControl } from '../jobs/job-control.ts'
+import { needMarket } from '../sites/need-market.ts'
 import { lockSite, maybeSite, touchKeywords } from '../sites/queries.ts'
 import type { LogRow } from '../sources/sources.ts'
 import { type LogWeekRow, replaceLogWeek, setPropertyLoaded } from './queries.ts'
@@ -55,7 +57,15 @@ export async function logJob(context: Context, control: JobControl): Promise<obj
   await setPropertyLoaded(context.pool, propertyId, shift(newest, 6))
   const summed = await sumLog(context.pool, siteId)
   context.events.publish(siteId, { type: 'keywords' })
-  return { ...summed, elsewhere }
+  // The log is worth most beside the ads data: what has no figures yet is asked about.
+  const market = await needMarket(context.pool, siteId, Number(payload.marketId))
+  const figures = await askForNew(
+    context,
+    siteId,
+    market,
+    await manyFoundIn(context.pool, siteId, Number(payload.gatheringId)),
+  )
+  return { ...summed, elsewhere, figuresJobId: figures?.id ?? null }
 }
 
 type Week = { siteId: number; propertyId: number; gatheringId: number; week: string; places: Map<string, string> }

@@ -26,6 +26,7 @@ export function mountLog(router: Router, context: Context): void {
     await needMarket(pool, siteId, marketId)
     const { gatheringId, propertyId } = await beginLog(context, siteId, marketId, property, property)
     const job = await context.jobs.add(siteId, 'log', `Loading ${weeks} weeks of the query log`, {
+      marketId,
       property,
       propertyId,
       gatheringId,

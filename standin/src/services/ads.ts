@@ -46,6 +46,19 @@ const toBand = (value: number): number => {
   return value / bands[low]! < bands[high]! / value ? bands[low]! : bands[high]!
 }
 
+/** What the service takes for close variants of one keyword: the same words whatever their order, number and ending. */
+export const familyOf = (phrase: string, language: Language): string =>
+  `${language}:${[
+    ...new Set(
+      phrase
+        .split(' ')
+        .filter(word => !idle.has(word))
+        .map(trunk),
+    ),
+  ]
+    .sort()
+    .join(' ')}`
+
 export class AdsData {
   readonly #families = new Map<string, Keyword[]>()
   readonly #orders = new Map<string, Array<[number, number]>>()
@@ -53,27 +66,14 @@ export class AdsData {
   constructor(world: World) {
     this.#world = world
     for (const keyword of world.keywords) {
-      const key = this.#familyKey(keyword.phrase, keyword.language)
+      const key = familyOf(keyword.phrase, keyword.language)
       this.#families.set(key, [...(this.#families.get(key) ?? []), keyword])
     }
   }
-  #familyKey(phrase: string, language: Language): string {
-    return `${language}:${[
-      ...new Set(
-        phrase
-          .split(' ')
-          .filter(word => !idle.has(word))
-          .map(trunk),
-      ),
-    ]
-      .sort()
-      .join(' ')}`
-  }
-
   /** Figures of one keyword as the service would give them, or null where it has none. Members of a family get one figure. */
   figures(phrase: string, place: string, language: Language, day: number): object | null {
     const text = phrase.toLowerCase().replace(/\s+/g, ' ').trim()
-    const family = this.#families.get(this.#familyKey(text, language))
+    const family = this.#families.get(familyOf(text, language))
     if (!family || !this.#world.byPhrase.has(text)) return null
     const lead = family.reduce((best, keyword) => (keyword.base > best.base ? keyword : best))
     if (unit(this.#world.seed, lead.id, 101) < 0.06) return null

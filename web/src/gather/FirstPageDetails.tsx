@@ -7,6 +7,7 @@ import { TerrainLarge } from '../charts/Terrain.tsx'
 import { formatDay, formatOne, formatShare, formatWhole } from '../format.ts'
 import { useSite } from '../shell/site-context.ts'
 import type { Row } from '../sheet/row-source.ts'
+import { DomainNames } from './DomainNames.tsx'
 import { KeywordFigures } from './KeywordFigures.tsx'
 
 export type RowActions = {
@@ -59,6 +60,7 @@ export function FirstPageDetails({ row, actions }: { row: Row; actions: RowActio
           Ask for figures<kbd>F</kbd>
         </button>
       )}
+      <DomainNames phrase={String(row.phrase)} />
     </div>
   )
   if (error)

@@ -140,7 +140,7 @@ export default function GatherScreen() {
                   className="quiet"
                   title="The source gave one number for a whole family of forms; it is counted once"
                 >
-                  , {formatWhole(sums.searches!.repeats)} repeated once
+                  , {formatWhole(sums.searches!.repeats)} forms counted once
                 </span>
               ) : null}
             </span>

@@ -99,6 +99,14 @@ export default function WordTreeView({ seed, source, fileName, onKeep, onGather 
     }
   }
   const first = active !== null && byKey.has(active) ? active : layout.nodes[0]?.key
+  const box = useRef<HTMLDivElement>(null)
+  // The seed is what the eye looks for first.
+  useEffect(() => {
+    box.current?.scrollTo({
+      top: layout.seedY - box.current.clientHeight / 2,
+      left: layout.seedX + layout.seedWidth / 2 - box.current.clientWidth / 2,
+    })
+  }, [layout])
   const saveSvg = (): void =>
     download(new Blob([svgText(picture.current!)], { type: 'image/svg+xml' }), `${fileName}.svg`)
   const savePng = async (): Promise<void> => {
@@ -181,7 +189,7 @@ export default function WordTreeView({ seed, source, fileName, onKeep, onGather 
         </span>
       </div>
       <div className="word-tree-both">
-        <div className="word-tree-picture">
+        <div className="word-tree-picture" ref={box}>
           {tree.phrases ? (
             <svg
               ref={picture}

@@ -1,17 +1,6 @@
 import type { ViewState } from '@dew-trail/contract/views'
 
-const plain = [
-  'phrase',
-  'searches',
-  'months',
-  'cpc',
-  'competition',
-  'trend',
-  'kind',
-  'difficulty',
-  'position',
-  'cameFrom',
-]
+const plain = ['phrase', 'searches', 'months', 'cpc', 'competition', 'trend', 'difficulty', 'position', 'cameFrom']
 
 /** Views of keyword tables that come with the program. */
 export const shippedViews: Array<{ name: string; state: ViewState }> = [

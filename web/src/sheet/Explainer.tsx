@@ -95,6 +95,6 @@ export function useExplainer(specs: readonly SheetColumn[], rowAt: (index: numbe
     close,
     showAll,
     isOpen: shown !== null,
-    handlers: { onMouseOver, onMouseLeave: close, onScroll: close },
+    handlers: { onMouseOver, onMouseLeave: close, onMouseDown: close, onScroll: close },
   }
 }
