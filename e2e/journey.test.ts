@@ -2,6 +2,7 @@ import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSyn
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { setTimeout as sleep } from 'node:timers/promises'
+import { readLogState } from '@dew-trail/contract/log'
 import { listJobs } from '@dew-trail/contract/jobs'
 import { createSite } from '@dew-trail/contract/sites'
 import { openBrowser } from '@dew-trail/scripts/lib/browser'
@@ -253,7 +254,9 @@ describe('the trail, from a seed to a tracked position', () => {
     await page.click('[role=combobox][aria-label="Searches a month"], [aria-label="Searches a month"]')
     await click('Monatlich')
     await page.evaluate(() =>
-      [...document.querySelectorAll('button')].find(button => button.textContent === 'Import')!.click(),
+      [...document.querySelectorAll<HTMLButtonElement>('[role=dialog] button')]
+        .find(button => button.textContent === 'Import')!
+        .click(),
     )
     await page.waitForFunction(() => !document.querySelector('[role=dialog]'))
     await page.click('input[aria-label="Contains"]')
@@ -261,13 +264,69 @@ describe('the trail, from a seed to a tracked position', () => {
     await until('both keywords', async () => (await rowCount()) === 2)
     await seen('1,205 searches/mo')
     await page.evaluate(() =>
-      [...document.querySelectorAll('button')].find(button => button.textContent === 'Export CSV')!.click(),
+      [...document.querySelectorAll('button')].find(button => button.textContent === 'Export')!.click(),
     )
+    await click('CSV')
     await until('the file', async () => readdirSync(downloads).some(name => name.endsWith('.csv')))
     const exported = readFileSync(join(downloads, readdirSync(downloads)[0]!), 'utf8')
     expect(exported).toContain('Keyword,Searches')
     expect(exported).toContain('zz glaze chart,1200')
     rmSync(folder, { recursive: true })
+  })
+
+  test('forms fold under one, figures explain themselves, a view is kept and chosen again', async () => {
+    await page.goto(`${stack.server}/1/gather`)
+    const listed = () => page.$eval('.sheet', sheet => Number(sheet.getAttribute('aria-rowcount')))
+    await page.waitForSelector('.sheet-row .keyword-name')
+    await until('all rows', async () => (await listed()) > 20)
+    const before = await listed()
+    await click('Fold forms')
+    await until('fewer rows', async () => (await listed()) < before)
+    await page.waitForSelector('.family-size')
+    await page.click('.family-size')
+    await page.waitForSelector('.sheet-row.in-family')
+    await page.focus('.sheet-row[tabindex="0"]')
+    await page.keyboard.press('i')
+    await seen('mean of the last 12 known months')
+    await page.keyboard.press('Escape')
+    await click('Views')
+    await click('Worth weighing')
+    await seen('Trend not')
+    await click('Views')
+    await page.type('input[aria-label="Name of a new view"]', 'Mine')
+    await page.keyboard.press('Enter')
+    await seen('View "Mine" saved')
+    await click('Unfold forms')
+  })
+
+  test('the words around a seed are drawn as a tree that the keyboard walks', async () => {
+    await page.goto(`${stack.server}/1/gather`)
+    await page.waitForSelector('.rail-branch, .seed .rail-row')
+    await page.click('.seed .rail-row')
+    await click('As a tree')
+    await page.waitForSelector('[role=treeitem]')
+    await page.$eval('[role=treeitem][tabindex="0"]', item => (item as SVGGElement).focus())
+    const first = await page.evaluate(() => document.activeElement?.getAttribute('aria-label'))
+    await page.keyboard.press('ArrowDown')
+    expect(await page.evaluate(() => document.activeElement?.getAttribute('aria-label'))).not.toBe(first)
+    await page.keyboard.press('Enter')
+    await seen('kept')
+    await click('As a list')
+  })
+
+  test('the query log is loaded from its source and shows hidden demand and a click curve', async () => {
+    await page.goto(`${stack.server}/1/gather`)
+    await click('Query log')
+    await seen('The whole domain')
+    await click('Load')
+    await until('the log is loaded', async () => {
+      const { loaded } = await callServer(stack.server, readLogState, { siteId: 1 })
+      return loaded.some(each => each.lastDay !== null)
+    })
+    await click('Query log')
+    await seen('Impressions')
+    await seen('impressions; visits use it')
+    await page.keyboard.press('Escape')
   })
 
   test('all that was done without ever asking for hidden truth', async () => {

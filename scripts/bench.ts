@@ -1,5 +1,6 @@
 import { gatherBench } from './bench/gather.ts'
 import { importBench } from './bench/import.ts'
+import { largeSheetBench } from './bench/large-sheet.ts'
 import { sheetBench } from './bench/sheet.ts'
 import { startBench } from './bench/start.ts'
 import { largeStandinBench, standinBench } from './bench/standin.ts'
@@ -9,7 +10,7 @@ import { readArguments, runEntries } from './lib/measures.ts'
 /** Speed and memory, each entry with everything it needs beside a running Dew Trail. */
 process.exit(
   await runEntries(
-    [startBench, gatherBench, sheetBench, importBench, weighBench, standinBench, largeStandinBench],
+    [startBench, gatherBench, sheetBench, largeSheetBench, importBench, weighBench, standinBench, largeStandinBench],
     readArguments(process.argv.slice(2)),
   ),
 )

@@ -40,9 +40,10 @@ export async function keywordRows(
     .trim()
     .split('\n')
     .flatMap(line => {
-      const batch = JSON.parse(line) as { ids?: number[]; columns: Record<string, unknown[]> }
+      const batch = JSON.parse(line) as { ids?: number[]; columns: Record<string, unknown[]>; same?: object }
       return (batch.ids ?? []).map((id, i) => ({
         id,
+        ...batch.same,
         ...Object.fromEntries(Object.entries(batch.columns).map(([key, values]) => [key, values[i]])),
       }))
     })

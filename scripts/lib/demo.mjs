@@ -151,7 +151,7 @@ async function keywordRows(url) {
     if (!batch.ids) continue
     const columns = Object.entries(/** @type {Record<string, unknown[]>} */ (batch.columns))
     for (const [i, id] of batch.ids.entries())
-      rows.push({ id, ...Object.fromEntries(columns.map(([key, values]) => [key, values[i]])) })
+      rows.push({ id, ...batch.same, ...Object.fromEntries(columns.map(([key, values]) => [key, values[i]])) })
   }
   return rows
 }

@@ -98,6 +98,7 @@ export async function testServer(env: Record<string, string> = {}, databaseUrl?:
         rows: lines.flatMap(line =>
           (line.ids ?? []).map((id: number, i: number) => ({
             id,
+            ...line.same,
             ...Object.fromEntries(
               Object.entries(line.columns as Record<string, unknown[]>).map(([key, values]) => [key, values[i]]),
             ),

@@ -7,8 +7,23 @@ export type ColumnSpec =
   | { key: string; kind: 'number' | 'text' | 'code' | 'flag' }
   | { key: string; kind: 'series'; length: number }
 export type CellValue = number | string | boolean | null | ReadonlyArray<number | null>
-/** Rows column by column, as they travel: `ids` plus one list a column; columns left out keep what they had. `null` = unknown. */
-export type Batch = { ids: number[]; columns: Record<string, CellValue[]> }
+/**
+ * Rows column by column, as they travel: `ids` plus one list a column; `same` holds columns in which all rows have one value;
+ * columns in neither keep what they had. `null` = unknown.
+ */
+export type Batch = { ids: number[]; columns: Record<string, CellValue[]>; same?: Record<string, CellValue> }
+
+/** A batch with the columns of one value taken out of the lists: most of what is not known yet, so most of a fresh import. */
+export function packBatch({ ids, columns }: Batch): Batch {
+  const lists: Record<string, CellValue[]> = {}
+  const same: Record<string, CellValue> = {}
+  for (const [key, values] of Object.entries(columns)) {
+    const first = values[0]!
+    if (ids.length > 1 && !Array.isArray(first) && values.every(value => value === first)) same[key] = first
+    else lists[key] = values
+  }
+  return { ids, columns: lists, same }
+}
 
 export type Condition =
   | { column: string; op: 'from' | 'to'; value: number }

@@ -52,6 +52,12 @@ export class ColumnStore {
         throw new TypeError(`column "${key}" has ${values.length} values for ${ids.length} rows`)
       fillColumn(column, rows, isNew, values)
     }
+    for (const [key, value] of Object.entries(batch.same ?? {})) {
+      const column = this.columns.get(key)
+      if (!column) throw new TypeError(`there is no column "${key}"`)
+      if (Array.isArray(value)) throw new TypeError(`"${key}" cannot have one list for all rows`)
+      fillColumn(column, rows, isNew, value as null)
+    }
     this.version++
   }
 
@@ -118,10 +124,17 @@ function emptyColumn(spec: ColumnSpec): Column {
   }
 }
 
-function fillColumn(column: Column, rows: Uint32Array, isNew: Uint8Array, values: readonly CellValue[]): void {
+/** Puts values in rows: a list with one a row, or one value for all of them. */
+function fillColumn(
+  column: Column,
+  rows: Uint32Array,
+  isNew: Uint8Array,
+  values: readonly CellValue[] | Exclude<CellValue, readonly (number | null)[]>,
+): void {
+  const list = Array.isArray(values) ? (values as readonly CellValue[]) : null
   for (let i = 0; i < rows.length; i++) {
     const row = rows[i]!
-    const value = values[i]
+    const value = list ? list[i] : (values as CellValue)
     if (column.kind === 'number') column.values[row] = typeof value === 'number' ? value : Number.NaN
     else if (column.kind === 'flag') column.values[row] = value === true ? 1 : 0
     else if (column.kind === 'text') {
@@ -141,8 +154,8 @@ function fillColumn(column: Column, rows: Uint32Array, isNew: Uint8Array, values
       }
       column.values[row] = code
     } else {
-      const list = Array.isArray(value) ? (value as ReadonlyArray<number | null>) : []
-      for (let at = 0; at < column.length; at++) column.values[row * column.length + at] = list[at] ?? Number.NaN
+      const numbers = Array.isArray(value) ? (value as ReadonlyArray<number | null>) : []
+      for (let at = 0; at < column.length; at++) column.values[row * column.length + at] = numbers[at] ?? Number.NaN
     }
   }
 }

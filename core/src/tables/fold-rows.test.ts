@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import { ColumnStore } from './column-store.ts'
 import { foldRows } from './fold-rows.ts'
-import { sumRows } from './sum-rows.ts'
+import { nthSmallest, sumRows } from './sum-rows.ts'
 
 const store = new ColumnStore([
   { key: 'family', kind: 'number' },
@@ -40,5 +40,20 @@ describe('sums once a family', () => {
   test('equal figures of one group enter once, different ones add up, others are not touched', () => {
     expect(sumRows(store, all, 'searches').sum).toBe(147)
     expect(sumRows(store, all, 'searches', 'family')).toMatchObject({ sum: 142, known: 4, unknown: 1, repeats: 1 })
+  })
+})
+
+describe('selection', () => {
+  test('finds what sorting finds, for even, sorted and repeated values too', () => {
+    let seed = 3
+    const next = () => (seed = (seed * 16807) % 2147483647)
+    for (let round = 0; round < 200; round++) {
+      const size = 1 + (next() % 40)
+      const values = Float64Array.from({ length: size }, () => next() % (round % 3 ? 1_000 : 4))
+      if (round % 5 === 0) values.sort()
+      const sorted = Float64Array.from(values).sort()
+      const n = next() % size
+      expect(nthSmallest(values, n)).toBe(sorted[n])
+    }
   })
 })

@@ -4,6 +4,7 @@ import PQueue from 'p-queue'
 import type { Context } from '../context.ts'
 import type { JobControl } from '../jobs/job-control.ts'
 import { needMarket } from '../sites/need-market.ts'
+import { analyzeKeywords } from '../sites/queries.ts'
 import { SourceError } from '../sources/source-error.ts'
 import { askDemand, figuresAtATime } from './ask-demand.ts'
 import { manyTopPhrases, manyWithoutDemand, oneGathering, setDropped } from './queries.ts'
@@ -133,6 +134,7 @@ export async function gatherJob(context: Context, control: JobControl): Promise<
       if (failure) throw failure
     })
   }
+  if (found > 2_000) await analyzeKeywords(context.pool)
   await control.step(steps, steps)
   publish()
   return { found }

@@ -2,7 +2,7 @@ import { keywordColumns } from '@dew-trail/contract/gather'
 import { type ClickCurve, visitsFromChances } from '@dew-trail/core/demand/click-curve'
 import { isHiddenDemand } from '@dew-trail/core/demand/hidden-demand'
 import { decodeDay, positionAt } from '@dew-trail/core/positions/day-vector'
-import type { Batch, CellValue } from '@dew-trail/core/tables/column-spec'
+import { type Batch, type CellValue, packBatch } from '@dew-trail/core/tables/column-spec'
 import { type Brand, findBrand } from '@dew-trail/core/words/brand-words'
 import { guessIntent } from '@dew-trail/core/words/intent'
 import type pg from 'pg'
@@ -10,9 +10,9 @@ import { manyCurves } from '../log/queries.ts'
 import { brandsOf } from '../sites/brand-words.ts'
 import { needMarket } from '../sites/need-market.ts'
 import { maybeLastDay } from '../track/queries.ts'
-import { type KeywordRow, manyKeywordRows } from './queries.ts'
+import { type BaseRow, manyKeywordsSince, type RowParts, rowParts } from './row-queries.ts'
 
-const atATime = 4_000
+const atATime = 5_000
 
 /** Lines of a site's keyword rows changed since a revision: batches column by column, then `{revision}`. */
 export async function* streamKeywordRows(
@@ -23,23 +23,34 @@ export async function* streamKeywordRows(
 ): AsyncGenerator<string> {
   const market = await needMarket(pool, siteId, marketId)
   const last = await maybeLastDay(pool, siteId, marketId)
-  const day = last ? decodeDay(last.places) : null
-  const brands = await brandsOf(pool, siteId)
   const curves = await manyCurves(pool, siteId)
+  const brands = await brandsOf(pool, siteId)
   const ready: Ready = {
-    day,
+    day: last ? decodeDay(last.places) : null,
     device: market.device,
     brands,
+    anyBrand: new RegExp(brands.flatMap(brand => brand.words.map(word => word.split(' ')[0])).join('|') || '$^'),
     curve: brand => curves.find(each => each.device === market.device && each.brand === brand)?.shares,
   }
+  const fetch = async (from: number): Promise<{ rows: BaseRow[]; parts: RowParts }> => {
+    const rows = await manyKeywordsSince(pool, siteId, from, atATime)
+    const ids = rows.map(row => row.id)
+    return { rows, parts: await rowParts(pool, siteId, marketId, market.place, ids) }
+  }
   let revision = since
+  let coming = fetch(since)
   for (;;) {
-    const rows = await manyKeywordRows(pool, siteId, marketId, market.place, revision, atATime)
-    if (rows.length) {
-      revision = rows.at(-1)![1]
-      yield `${JSON.stringify(toBatch(rows, ready))}\n`
+    const { rows, parts } = await coming
+    if (rows.length) revision = rows.at(-1)!.revision
+    // The next batch is asked for while this one is written.
+    const more = rows.length === atATime
+    if (more) {
+      coming = fetch(revision)
+      // An error is thrown when it is waited for, not before.
+      coming.catch(() => undefined)
     }
-    if (rows.length < atATime) break
+    if (rows.length) yield `${JSON.stringify(packBatch(toBatch(rows, parts, ready)))}\n`
+    if (!more) break
   }
   yield `${JSON.stringify({ revision })}\n`
 }
@@ -48,127 +59,91 @@ type Ready = {
   day: Int16Array | null
   device: 'desktop' | 'mobile'
   brands: Brand[]
+  /** Whether a phrase can name a brand at all: far cheaper than looking for each. */
+  anyBrand: RegExp
   curve(brand: boolean): ClickCurve | undefined
 }
 
-function toBatch(rows: KeywordRow[], { day, device, brands, curve }: Ready): Batch {
+function toBatch(rows: BaseRow[], parts: RowParts, { day, device, brands, anyBrand, curve }: Ready): Batch {
   const columns: Record<string, CellValue[]> = Object.fromEntries(
     keywordColumns.map(column => [column.key, new Array<CellValue>(rows.length)]),
   )
-  const ids = rows.map(row => row[0])
+  const ids = rows.map(row => row.id)
   rows.forEach((row, i) => {
-    const [
-      ,
-      ,
-      phrase,
-      kind,
-      intent,
-      intentShare,
-      words,
-      average,
-      months,
-      monthsFrom,
-      cpc,
-      bidLow,
-      bidHigh,
-      competition,
-      demandState,
-      fetchedAt,
-      found,
-      kept,
-      difficulty,
-      chance3,
-      chance10,
-      chance20,
-      likelyFrom,
-      likelyTo,
-      levels,
-      ownLevel,
-      weighState,
-      weighedOn,
-      page,
-      slot,
-      demandSource,
-      family,
-      trend,
-      yearly,
-      season,
-      peaks,
-      rounded,
-      low,
-      high,
-      logSearches,
-      logImpressions,
-      logClicks,
-      logPosition,
-      logDays,
-      pruned,
-      lists,
-    ] = row
-    const brand = findBrand(phrase, brands)
+    const { id, phrase } = row
+    const demand = parts.demand.get(id)
+    const weighing = parts.weighing.get(id)
+    const log = parts.log.get(id)
+    const found = parts.found.get(id)
+    const slot = parts.slot.get(id)?.slot
+    const brand = anyBrand.test(phrase) ? findBrand(phrase, brands) : null
     // Brand words change with the site, so what they do to the intent is worked out here.
     const named = brand ? guessIntent(phrase, undefined, true) : null
+    const fitted = curve(brand !== null)
+    const average = demand?.average ?? null
     const visits =
-      chance3 === null || chance10 === null || chance20 === null
-        ? null
-        : visitsFromChances(
+      weighing && weighing.chance3 !== null && weighing.chance10 !== null && weighing.chance20 !== null
+        ? visitsFromChances(
             average,
-            { within3: chance3, within10: chance10, within20: chance20 },
+            { within3: weighing.chance3, within10: weighing.chance10, within20: weighing.chance20 },
             device,
-            curve(brand !== null),
+            fitted,
           )
-    const place = slot === null ? 0 : positionAt(day, slot)
-    const ways = found?.split('|').map(part => part.split(':') as [string, string]) ?? []
+        : null
+    const cpc = demand?.cpc ?? null
+    const place = slot === undefined ? 0 : positionAt(day, slot)
+    const ways = found?.found?.split('|').map(part => part.split(':') as [string, string]) ?? []
+    const daily = (count: number): number | null => (log ? round((count * 30) / log.days, 1) : null)
     const cells: Record<string, CellValue> = {
       phrase,
-      kind,
-      intent: named?.intent ?? intent,
-      intentShare: round(named?.probability ?? intentShare, 3),
-      words,
+      kind: row.kind,
+      intent: named?.intent ?? row.intent,
+      intentShare: round(named?.probability ?? row.intentShare, 3),
+      words: row.words,
       searches: round(average, 1),
-      months: padMonths(months),
-      monthsEnd: monthsFrom && months ? addMonths(monthsFrom, months.length - 1) : null,
+      months: demand?.months ? padMonths(demand.months) : null,
+      monthsEnd: demand?.monthsEnd ?? null,
       cpc: round(cpc, 2),
-      bidLow: round(bidLow, 2),
-      bidHigh: round(bidHigh, 2),
-      competition: round(competition, 2),
-      demandState: demandState ?? 'notAsked',
-      demandDate: fetchedAt,
-      demandSource,
+      bidLow: round(demand?.bidLow, 2),
+      bidHigh: round(demand?.bidHigh, 2),
+      competition: round(demand?.competition, 2),
+      demandState: demand?.state ?? 'notAsked',
+      demandDate: demand?.fetchedOn ?? null,
+      demandSource: demand?.source ?? null,
       gatherings: [...new Set(ways.map(way => way[0]))].join('|'),
       cameFrom: [...new Set(ways.map(way => way[1]))].sort().join('|') || 'import',
-      kept,
-      difficulty: round(difficulty, 1),
-      chance: round(chance10, 4),
-      likelyFrom,
-      likelyTo,
-      terrain: levels?.length ? levels.slice(0, 10).map(level => round(level, 1)) : null,
-      ownLevel: round(ownLevel, 1),
+      kept: row.kept,
+      difficulty: round(weighing?.difficulty, 1),
+      chance: round(weighing?.chance10, 4),
+      likelyFrom: weighing?.likelyFrom ?? null,
+      likelyTo: weighing?.likelyTo ?? null,
+      terrain: weighing?.levels.length ? weighing.levels.slice(0, 10).map(level => round(level, 1)) : null,
+      ownLevel: round(weighing?.ownLevel, 1),
       visits: round(visits, 1),
       worth: visits === null || cpc === null ? null : round(visits * cpc, 2),
-      weighState: weighState ?? '',
-      weighedOn,
+      weighState: weighing?.state ?? '',
+      weighedOn: weighing?.fetchedOn ?? null,
       position: place > 0 ? place : null,
       positionState: place === 0 ? null : place > 0 ? 'found' : `beyond${-place}`,
-      page,
-      tracked: slot !== null,
-      family: textNumber(family),
-      trend,
-      yearly: round(yearly, 3),
-      season: round(season, 2),
-      peaks: peaks?.join('|') ?? null,
-      rounded: rounded === null ? null : rounded ? 'yes' : 'no',
-      searchesLow: round(low, 1),
-      searchesHigh: round(high, 1),
+      page: parts.page.get(id)?.title ?? null,
+      tracked: slot !== undefined,
+      family: textNumber(row.family),
+      trend: demand?.trend ?? null,
+      yearly: round(demand?.yearly, 3),
+      season: round(demand?.season, 2),
+      peaks: demand?.peaks || null,
+      rounded: demand?.rounded == null ? null : demand.rounded ? 'yes' : 'no',
+      searchesLow: round(demand?.low, 1),
+      searchesHigh: round(demand?.high, 1),
       brand: brand ? (brand.own ? 'own' : 'rival') : 'none',
-      hidden: isHiddenDemand(average, demandState === 'known' || demandState === 'nothing', logSearches),
-      logSearches: round(logSearches, 1),
-      logImpressions: logImpressions === null || !logDays ? null : round((logImpressions * 30) / logDays, 1),
-      logClicks: logClicks === null || !logDays ? null : round((logClicks * 30) / logDays, 1),
-      logPosition: round(logPosition, 1),
-      pruned,
-      fittedCurve: curve(brand !== null) !== undefined,
-      lists,
+      hidden: isHiddenDemand(average, demand?.state === 'known' || demand?.state === 'nothing', log?.searches ?? null),
+      logSearches: round(log?.searches, 1),
+      logImpressions: log ? daily(log.impressions) : null,
+      logClicks: log ? daily(log.clicks) : null,
+      logPosition: round(log?.position, 1),
+      pruned: Boolean(found?.pruned && !found.found && !row.kept && slot === undefined),
+      fittedCurve: fitted !== undefined,
+      lists: parts.lists.get(id)?.lists ?? null,
     }
     for (const { key } of keywordColumns) columns[key]![i] = cells[key] ?? null
   })
@@ -187,12 +162,10 @@ function textNumber(text: string): number {
   return (a >>> 0) * 1_048_576 + ((b >>> 0) & 0xfffff)
 }
 
-const round = (value: number | null, digits: number): number | null =>
-  value === null ? null : Math.round(value * 10 ** digits) / 10 ** digits
+const round = (value: number | null | undefined, digits: number): number | null =>
+  value === null || value === undefined ? null : Math.round(value * 10 ** digits) / 10 ** digits
 /** The last twelve months, oldest first; months before the first known one are unknown. */
-const padMonths = (months: number[] | null): Array<number | null> | null =>
-  months ? [...new Array<null>(Math.max(0, 12 - months.length)).fill(null), ...months.slice(-12)] : null
-function addMonths(isoDay: string, months: number): string {
-  const at = Number(isoDay.slice(0, 4)) * 12 + Number(isoDay.slice(5, 7)) - 1 + months
-  return `${Math.floor(at / 12)}-${String((at % 12) + 1).padStart(2, '0')}`
+function padMonths(months: string): Array<number | null> {
+  const known = months.split(',').map(Number)
+  return known.length >= 12 ? known : [...new Array<null>(12 - known.length).fill(null), ...known]
 }

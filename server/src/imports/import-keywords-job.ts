@@ -9,13 +9,15 @@ import { inTransaction } from '../db/pool.ts'
 import { describeKeyword } from '../gather/save-ideas.ts'
 import type { JobControl } from '../jobs/job-control.ts'
 import { needMarket } from '../sites/need-market.ts'
-import { lockSite } from '../sites/queries.ts'
+import { analyzeKeywords, lockSite } from '../sites/queries.ts'
 import { clearErrors, insertErrors, makeKeywordStage, maybeImport, mergeKeywordStage } from './queries.ts'
 import { readNumber } from './read-cells.ts'
 import { readRows } from './read-table.ts'
 
 const mostErrors = 10_000
 const longestPhrase = 200
+/** From how many rows on the database is told at once that the tables have changed. */
+const manyRows = 2_000
 
 /** Reads a file of keywords line by line into a staging table by COPY and merges it in one transaction: all of it or nothing. Wrong lines are listed. */
 export async function importKeywordsJob(context: Context, control: JobControl): Promise<object> {
@@ -89,6 +91,7 @@ export async function importKeywordsJob(context: Context, control: JobControl): 
     await lockSite(client, siteId)
     return mergeKeywordStage(client, siteId, market.language, market.place, payload.keep === true)
   })
+  if (merged.total > manyRows) await analyzeKeywords(context.pool)
   await insertErrors(context.pool, row.id, errors)
   context.events.publish(siteId, { type: 'keywords' })
   await control.step(bytes, bytes)

@@ -96,3 +96,7 @@ export async function replaceBrandWords(
     [siteId, rows.map(row => row.owner), rows.map(row => row.own), rows.map(row => row.wording)],
   )
 }
+/** Has the database look at the keyword tables again. Until it does so by itself, a large import is read by plans made for small tables. */
+export async function analyzeKeywords(db: Db): Promise<void> {
+  await db.query('analyze keyword, demand, finding')
+}

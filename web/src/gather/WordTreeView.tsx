@@ -21,7 +21,7 @@ type Props = {
 
 /** The phrases around a seed as a tree of words, with the plain list beside it. The arrow keys walk it; Enter does what a click does. */
 export default function WordTreeView({ seed, source, fileName, onKeep, onGather }: Props) {
-  const version = useSyncExternalStore(source.subscribe, () => source.version)
+  const version = useSyncExternalStore(source.subscribe, () => source.listVersion)
   const [phrases, setPhrases] = useState<TreePhrase[]>([])
   const [clickDoes, setClickDoes] = useState<'keep' | 'gather'>('keep')
   const [active, setActive] = useState<string | null>(null)

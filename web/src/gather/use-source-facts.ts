@@ -8,14 +8,14 @@ export function useSums(
   columns: readonly string[],
   selected: ReadonlySet<number>,
 ): { rows: number; sums: Record<string, ColumnSum> } | null {
-  const version = useSyncExternalStore(source.subscribe, () => source.version)
+  const version = useSyncExternalStore(source.subscribe, () => source.listVersion)
   const [sums, setSums] = useState<{ rows: number; sums: Record<string, ColumnSum> } | null>(null)
   const key = columns.join(',')
   // biome-ignore lint/correctness/useExhaustiveDependencies: version stands for the rows.
   useEffect(() => {
     const timer = setTimeout(() => {
       source.sums(key.split(','), selected.size ? [...selected] : undefined).then(setSums, () => undefined)
-    }, 60)
+    }, 120)
     return () => clearTimeout(timer)
   }, [source, version, key, selected])
   return sums
@@ -26,7 +26,7 @@ export function useListFacts(source: WholeSource): {
   words: Array<{ word: string; rows: number }>
   kinds: Record<string, number>
 } {
-  const version = useSyncExternalStore(source.subscribe, () => source.version)
+  const version = useSyncExternalStore(source.subscribe, () => source.listVersion)
   const [facts, setFacts] = useState<{ words: Array<{ word: string; rows: number }>; kinds: Record<string, number> }>({
     words: [],
     kinds: {},
@@ -38,7 +38,7 @@ export function useListFacts(source: WholeSource): {
         ([words, kinds]) => setFacts({ words, kinds }),
         () => undefined,
       )
-    }, 90)
+    }, 200)
     return () => clearTimeout(timer)
   }, [source, version])
   return facts

@@ -24,6 +24,9 @@ export type RowSource = {
 
 /** What a source that holds all rows can tell beyond single rows. */
 export type WholeSource = RowSource & {
+  /** Changes when the list does: other rows, another order. Scrolling leaves it. */
+  readonly listVersion: string
+
   sums(columns: string[], ids?: number[]): Promise<{ rows: number; sums: Record<string, ColumnSum> }>
   words(most: number): Promise<Array<{ word: string; rows: number }>>
   codes(column: string, leaveOut?: string[]): Promise<Record<string, number>>

@@ -57,7 +57,7 @@ function totalRows(): number {
 }
 
 function sendWindow(): void {
-  const { rows, sizes, inside } = current()
+  const { key, rows, sizes, inside } = current()
   const from = Math.max(0, Math.min(shownRange.from, rows.length))
   const window: Row[] = []
   for (let i = from; i < Math.min(rows.length, shownRange.to); i++) {
@@ -65,7 +65,7 @@ function sendWindow(): void {
     if (query.fold) Object.assign(row, { familySize: sizes.get(rows[i]!) ?? 1, inFamily: inside.has(rows[i]!) })
     window.push(row)
   }
-  post({ type: 'window', sequence, count: rows.length, total: totalRows(), from, rows: window })
+  post({ type: 'window', sequence, listVersion: key, count: rows.length, total: totalRows(), from, rows: window })
 }
 
 const rowsOf = (ids: number[]): Uint32Array =>
@@ -178,7 +178,6 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
       sendWindow()
       break
     case 'window':
-      sequence = data.sequence
       shownRange = { from: data.from, to: data.to }
       sendWindow()
       break

@@ -7,7 +7,7 @@ export type ToWorker =
   | { type: 'load'; url: string }
   | { type: 'put'; batch: Batch; clear: boolean }
   | { type: 'query'; sequence: number; query: SourceQuery; from: number; to: number }
-  | { type: 'window'; sequence: number; from: number; to: number }
+  | { type: 'window'; from: number; to: number }
   | { type: 'ask'; number: number; what: Question }
 export type Question =
   | { kind: 'sums'; columns: string[]; ids?: number[] }
@@ -18,6 +18,7 @@ export type Question =
   | { kind: 'export'; columns: Array<{ key: string; label: string }>; format: ExportFormat; ids?: number[] }
 
 export type FromWorker =
-  | { type: 'window'; sequence: number; count: number; total: number; from: number; rows: Row[] }
+  /** `listVersion` names the list: the same rows in the same order while it stays. */
+  | { type: 'window'; sequence: number; listVersion: string; count: number; total: number; from: number; rows: Row[] }
   | { type: 'loaded'; revision: number | null; error: string | null }
   | { type: 'reply'; number: number; answer: unknown; error: string | null }

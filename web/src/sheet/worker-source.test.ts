@@ -29,6 +29,7 @@ const row = (id: number, more: Partial<Row> = {}): Row =>
   ({ id, phrase: `p ${id}`, searches: 5, months: [1, null], ...more }) as Row
 const rows = (ids: number[], sequence: number, from = 0, count = ids.length): FromWorker => ({
   type: 'window',
+  listVersion: 'a',
   sequence,
   count,
   total: 99,
@@ -79,15 +80,31 @@ describe('windows', () => {
     source.requestRange(5, 30)
     expect(worker.told.length).toBe(before)
     source.requestRange(100, 130)
-    expect(worker.told.at(-1)).toMatchObject({ type: 'window', from: 70, to: 160 })
+    expect(worker.told.at(-1)).toMatchObject({ type: 'window', from: 10, to: 220 })
   })
   test('an unchanged row stays the same object, a changed one does not', () => {
     const { source, worker } = open()
     worker.say(rows([1, 2], 0))
     const [first, second] = [source.getRow(0), source.getRow(1)]
-    worker.say({ type: 'window', sequence: 0, count: 2, total: 2, from: 0, rows: [row(1), row(2, { months: [1, 4] })] })
+    worker.say({
+      type: 'window',
+      listVersion: 'a',
+      sequence: 0,
+      count: 2,
+      total: 2,
+      from: 0,
+      rows: [row(1), row(2, { months: [1, 4] })],
+    })
     expect(source.getRow(0)).toBe(first)
     expect(source.getRow(1)).not.toBe(second)
+  })
+  test('windows of one list add up, those of another list take their place', () => {
+    const { source, worker } = open()
+    worker.say(rows([1, 2], 0))
+    worker.say(rows([3, 4], 0, 2, 4))
+    expect([0, 1, 2, 3].map(index => source.getRow(index)?.id)).toEqual([1, 2, 3, 4])
+    worker.say({ ...rows([9], 0, 0, 1), listVersion: 'b' } as FromWorker)
+    expect([0, 1].map(index => source.getRow(index)?.id)).toEqual([9, undefined])
   })
   test('listeners hear of changes until they stop listening', () => {
     const { source, worker } = open()

@@ -3,6 +3,10 @@ import type { Row, SourceQuery, WholeSource } from './row-source.ts'
 import type { FromWorker, Question, ToWorker } from './worker-messages.ts'
 
 const firstWindow = 60
+/** Rows asked for before and after those in sight, so that fast scrolling finds them there. */
+const aroundRows = 90
+/** Rows kept on either side of the wanted ones. */
+const mostBeside = 200
 
 /** A row source whose rows live in a worker. Windows that answer an older question than the last are dropped. */
 export class WorkerSource implements WholeSource {
@@ -12,6 +16,7 @@ export class WorkerSource implements WholeSource {
   state: 'loading' | 'ready' | 'failed' = 'loading'
   error: string | null = null
   revision = 0
+  listVersion = ''
   readonly #worker = new Worker(new URL('./sheet.worker.ts', import.meta.url), { type: 'module' })
   readonly #listeners = new Set<() => void>()
   readonly #waiting = new Map<number, { resolve(value: unknown): void; reject(error: Error): void }>()
@@ -72,10 +77,10 @@ export class WorkerSource implements WholeSource {
   }
 
   requestRange(from: number, to: number): void {
-    const wanted = { from: Math.max(0, from - 30), to: to + 30 }
+    const wanted = { from: Math.max(0, from - aroundRows), to: to + aroundRows }
     if (from >= this.#range.from && to <= this.#range.to) return
     this.#range = wanted
-    this.#send({ type: 'window', sequence: ++this.#sequence, ...wanted })
+    this.#send({ type: 'window', ...wanted })
   }
 
   subscribe = (listener: () => void): (() => void) => {
@@ -131,8 +136,17 @@ export class WorkerSource implements WholeSource {
     this.#answered = message.sequence
     this.count = message.count
     this.total = message.total
+    // Windows of one question add up while the list is scrolled: one that was overtaken still has rows that are in sight.
+    const sameList = message.listVersion === this.listVersion
+    this.listVersion = message.listVersion
     const rows = new Map<number, Row>()
     const byId = new Map<number, Row>()
+    if (sameList)
+      for (const [index, row] of this.#rows)
+        if (index >= this.#range.from - mostBeside && index < this.#range.to + mostBeside) {
+          rows.set(index, row)
+          byId.set(row.id, row)
+        }
     message.rows.forEach((row, i) => {
       const before = this.#byId.get(row.id)
       // The same object for an unchanged row lets the sheet skip drawing it.

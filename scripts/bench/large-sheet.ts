@@ -1,0 +1,181 @@
+import { readFileSync } from 'node:fs'
+import { runImport, type Uploaded, uploadPath } from '@dew-trail/contract/imports'
+import { createSite } from '@dew-trail/contract/sites'
+import type { Browser, Page } from 'puppeteer-core'
+import { openBrowser } from '../lib/browser.ts'
+import { buildWeb } from '../lib/build-web.mjs'
+import { callServer, finishJob } from '../lib/client.ts'
+import { type Entry, type Measure, median, quantile } from '../lib/measures.ts'
+import { root, type Stack, startStack } from '../lib/stack.ts'
+
+const heads =
+  'kiln wheel clay glaze home small electric beginner kit price best stoneware raku studio mug vase bowl plate'.split(
+    ' ',
+  )
+const tails = ' s er ing less ful work house craft stone ware field ton ley ford more well mere'.split(' ')
+const fronts = ['', 'un', 're', 'fore', 'over', 'mid', 'out', 'sub']
+/** Nearly three thousand words, of which a few are in most phrases, as in life. */
+const words = fronts.flatMap(front => heads.flatMap(head => tails.map(tail => front + head + tail)))
+
+/** Imports made-up keywords into a new site and gives its id. */
+export async function fillSite(stack: Stack, domain: string, rows: number): Promise<number> {
+  const site = await callServer(stack.server, createSite, { domain, name: domain })
+  let seed = 9
+  const random = (below: number): number => {
+    seed = (seed * 48271) % 2147483647
+    return seed % below
+  }
+  const word = (): string => words[random(3) ? random(60) : random(words.length)]!
+  const phrases = new Set<string>()
+  while (phrases.size < rows) phrases.add(Array.from({ length: 3 + random(3) }, word).join(' '))
+  const lines = [...phrases].map(phrase => {
+    return `${phrase},${random(9) ? Math.round(10 * 1.22 ** random(38)) : ''},${random(400) / 100},${random(100) / 100}`
+  })
+  const upload = await fetch(stack.server + uploadPath(site.id, 'keywords', 'rows.csv'), {
+    method: 'POST',
+    body: `keyword,searches,cpc,competition\n${lines.join('\n')}\n`,
+    headers: { 'content-type': 'text/csv' },
+  })
+  const { importId, suggested } = (await upload.json()) as Uploaded
+  const { jobId } = await callServer(stack.server, runImport, {
+    siteId: site.id,
+    importId,
+    marketId: site.markets[0]!.id,
+    mapping: suggested,
+  })
+  await finishJob(stack.server, jobId)
+  return site.id
+}
+
+/** Milliseconds from the address to all rows loaded and the first of them drawn. */
+async function open(page: Page, url: string, rows: number): Promise<number> {
+  const startedMs = performance.now()
+  await page.goto(url, { waitUntil: 'domcontentloaded' })
+  await page.waitForFunction(
+    `document.querySelectorAll('.sheet-row .keyword-name').length > 10 && document.querySelector('.sheet').getAttribute('aria-busy') !== 'true' && document.querySelector('.foot')?.textContent.includes(${JSON.stringify(`of ${rows.toLocaleString('en')}`)})`,
+    { polling: 20, timeout: 180_000 },
+  )
+  return performance.now() - startedMs
+}
+
+/** Runs in the page, as text: the time of every key in the box until the rows that answer it are drawn. */
+const watchKeys = `
+  window.times = []
+  document.addEventListener('keydown', event => {
+    const input = event.target
+    if (input.getAttribute('aria-label') !== 'Contains') return
+    const before = input.value
+    let frames = 0
+    function look() {
+      frames++
+      const names = [...document.querySelectorAll('.sheet-row .keyword-name')].map(name => name.textContent)
+      const busy = document.querySelector('.sheet').getAttribute('aria-busy') === 'true'
+      if (input.value !== before && !busy && frames > 1 && names.every(name => name.includes(input.value.trim()))) window.times.push(performance.now() - event.timeStamp)
+      else if (performance.now() - event.timeStamp < 20000) requestAnimationFrame(look)
+    }
+    requestAnimationFrame(look)
+  }, true)
+`
+async function keystrokes(page: Page): Promise<number[]> {
+  await page.evaluate(watchKeys)
+  for (const word of ['warm', 'kiln', 'glaze', 'stone', 'raku w', 'mug', 'best k', 'price']) {
+    await page.click('input[aria-label="Contains"]')
+    for (const letter of word) {
+      const count = await page.evaluate<[], () => number>('window.times.length' as never)
+      await page.keyboard.press(letter === ' ' ? 'Space' : (letter as 'a'))
+      await page.waitForFunction(`window.times.length > ${count}`, { polling: 'raf', timeout: 30_000 })
+    }
+    await page.keyboard.press('Escape')
+    await new Promise(resolve => setTimeout(resolve, 500))
+    if (word === 'warm') await page.evaluate('window.times = []')
+  }
+  return page.evaluate('window.times') as Promise<number[]>
+}
+
+/** Share of frames in which a row in sight had no content while the list was scrolled by wheel, fast and far. */
+async function blankShare(page: Page): Promise<number> {
+  await page.evaluate(`
+    window.frames = 0; window.blank = 0; window.watching = true
+    requestAnimationFrame(function look() {
+      const box = document.querySelector('.sheet').getBoundingClientRect()
+      for (const part of [0.25, 0.5, 0.75]) {
+        const at = document.elementFromPoint(box.left + 120, box.top + box.height * part)
+        window.frames++
+        if (!at?.closest('.sheet-row')?.querySelector('.keyword-name')) window.blank++
+      }
+      if (window.watching) requestAnimationFrame(look)
+    })
+  `)
+  const sheet = (await page.$('.sheet'))!
+  const box = (await sheet.boundingBox())!
+  await page.mouse.move(box.x + 300, box.y + 300)
+  for (let i = 0; i < 60; i++) {
+    await page.mouse.wheel({ deltaY: i % 20 === 19 ? 40_000 : 900 })
+    await new Promise(resolve => setTimeout(resolve, 30))
+  }
+  return page.evaluate('window.watching = false, window.blank / window.frames') as Promise<number>
+}
+
+/** Memory of the process that draws the page and holds its worker, in MB. */
+async function pageMemory(browser: Browser, page: Page): Promise<number> {
+  const client = await browser.target().createCDPSession()
+  const { processInfo } = (await client.send('SystemInfo.getProcessInfo')) as {
+    processInfo: Array<{ type: string; id: number }>
+  }
+  await page.evaluate('1')
+  const sizes = processInfo
+    .filter(each => each.type === 'renderer')
+    .map(each => Number(/VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${each.id}/status`, 'utf8'))?.[1] ?? 0) / 1024)
+  return Math.max(...sizes)
+}
+
+const four = '?where=searches:from:20&where=cpc:to:3.9&where=competition:from:0.05&sort=-searches'
+
+export const largeSheetBench: Entry = {
+  name: 'sheet.large',
+  gives: ['sheet.open.100k', 'sheet.open.500k', 'sheet.filter.500k', 'sheet.memory.500k', 'sheet.scroll.blank'],
+  async run() {
+    buildWeb(root)
+    const stack = await startStack({ size: 0.1, env: { IMPORT_MAX_BYTES: '900000000' } })
+    const { browser, close } = await openBrowser()
+    try {
+      const small = await fillSite(stack, 'hundred.example', 100_000)
+      const large = await fillSite(stack, 'fivehundred.example', 500_000)
+      const page = await browser.newPage()
+      await page.setViewport({ width: 1280, height: 800 })
+      await open(page, `${stack.server}/${small}/gather`, 100_000)
+      const opens: number[] = []
+      for (let i = 0; i < 3; i++) {
+        await page.goto('about:blank')
+        opens.push(await open(page, `${stack.server}/${small}/gather`, 100_000))
+      }
+      await page.goto('about:blank')
+      const openLarge = await open(page, `${stack.server}/${large}/gather`, 500_000)
+      const blank = await blankShare(page)
+      await open(page, `${stack.server}/${large}/gather${four}`, 500_000)
+      const keys = await keystrokes(page)
+      const memory = await pageMemory(browser, page)
+      return [
+        {
+          name: 'sheet.open.100k',
+          value: median(opens) / 1000,
+          unit: 's, address to all rows loaded',
+          better: 'lower',
+        },
+        { name: 'sheet.open.500k', value: openLarge / 1000, unit: 's', better: 'lower' },
+        {
+          name: 'sheet.filter.500k',
+          value: quantile(keys, 0.95),
+          unit: 'ms, p95 keystroke to painted rows, four conditions and a sort',
+          better: 'lower',
+          reference: { what: 'median', value: median(keys) },
+        },
+        { name: 'sheet.memory.500k', value: memory, unit: 'MB of the page and its worker', better: 'lower' },
+        { name: 'sheet.scroll.blank', value: blank, unit: 'share of blank samples while scrolling', better: 'lower' },
+      ] satisfies Measure[]
+    } finally {
+      await close()
+      await stack.close()
+    }
+  },
+}
