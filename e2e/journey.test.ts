@@ -97,6 +97,7 @@ describe('the trail, from a seed to a tracked position', () => {
           names.some(name => !name.textContent!.includes('beginner')),
         ),
     )
+    await page.waitForSelector('.word .word-text')
     // Clicked in the page itself: the panel follows the list a moment later, and a pointer could meet another word.
     await page.evaluate(() => document.querySelector<HTMLElement>('.word .word-text')!.click())
     await page.waitForSelector('.word.only .word-text')
@@ -292,8 +293,11 @@ describe('the trail, from a seed to a tracked position', () => {
     await click('Views')
     await click('Worth weighing')
     await seen('Trend not')
+    await page.waitForFunction(() => !document.querySelector('[role=menu]'))
     await click('Views')
-    await page.type('input[aria-label="Name of a new view"]', 'Mine')
+    await page.waitForSelector('input[aria-label="Name of a new view"]')
+    await page.click('input[aria-label="Name of a new view"]')
+    await page.keyboard.type('Mine')
     await page.keyboard.press('Enter')
     await seen('View "Mine" saved')
     await click('Unfold forms')

@@ -1,3 +1,4 @@
+import { listJobs } from '@dew-trail/contract/jobs'
 import { listSites } from '@dew-trail/contract/sites'
 import { startGathering } from '@dew-trail/contract/gather'
 import type { Page } from 'puppeteer-core'
@@ -23,6 +24,7 @@ try {
     mostIdeas: 1_500,
   })
   await finishJob(stack.server, jobs[0]!.jobId)
+  for (const job of await callServer(stack.server, listJobs, { siteId: site.id })) await finishJob(stack.server, job.id)
   const rows = await keywordRows(stack.server, site.id, marketId)
   // A row whose ground drops somewhere in the middle says most.
   const telling = rows
@@ -45,11 +47,16 @@ try {
         (row.position as number) < 12,
     )
     .sort((a, b) => Number(b.searches) - Number(a.searches))[0]
-  const take = async (name: string, path: string, dark = false, ready = '.sheet-row') => {
+  const take = async (name: string, path: string, dark = false, ready = '.sheet-row', press = '') => {
     const page: Page = await browser.newPage()
     await page.setViewport({ width: 1280, height: 800 })
     await page.emulateMediaFeatures([{ name: 'prefers-color-scheme', value: dark ? 'dark' : 'light' }])
     await page.goto(`${stack.server}/${site.id}/${path}`)
+    await page.waitForSelector('.sheet-row, [role=treeitem]')
+    if (press) {
+      const button = await page.waitForSelector(`::-p-aria([name="${press}"])`)
+      await button!.click()
+    }
     await page.waitForSelector(ready)
     await new Promise(resolve => setTimeout(resolve, 1_500))
     await page.screenshot({ path: `${root}docs/screenshots/${name}.png` })
@@ -59,6 +66,8 @@ try {
   await take('gather', `gather?${inSeed}`)
   await take('gather-unfolded', `gather?${inSeed}&where=difficulty:known${open}`, false, '.results')
   await take('gather-dark', `gather?${inSeed}&where=difficulty:known${open}`, true, '.results')
+  await take('gather-tree', `gather?${inSeed}&as=tree`, false, '[role=treeitem]')
+  await take('gather-query-log', 'gather', false, 'canvas', 'Query log')
   await take('weigh', 'weigh')
   await take('plan', 'plan?open=1', false, '.results')
   await take('track', `track?sort=-searches${moving ? `&open=${moving.id}` : ''}`, false, 'canvas')

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest'
-import type { Condition, Sort } from './column-spec.ts'
+import { type Condition, packBatch, resolveLimits, type Sort } from './column-spec.ts'
 import { ColumnStore } from './column-store.ts'
 import { conditionText, readCondition, readSort, sortText } from './condition-text.ts'
 import { filterRows, maskRows } from './filter-rows.ts'
@@ -91,6 +91,8 @@ function meets(row: Plain, condition: Condition): boolean {
       return value === true
     case 'no':
       return value === false
+    case 'within':
+      throw new TypeError('limits are put in numbers first')
   }
 }
 const pool: Condition[] = [
@@ -257,4 +259,48 @@ describe('text forms', () => {
     '%j is no condition',
     text => expect(readCondition(text)).toBeNull(),
   )
+})
+
+describe('batches and limits', () => {
+  test('a packed batch fills the same rows as the whole one', () => {
+    const specs = [
+      { key: 'phrase', kind: 'text' },
+      { key: 'searches', kind: 'number' },
+      { key: 'kind', kind: 'code' },
+      { key: 'kept', kind: 'flag' },
+      { key: 'months', kind: 'series', length: 2 },
+    ] as const
+    const batch = {
+      ids: [1, 2, 3],
+      columns: {
+        phrase: ['a', 'b', 'c'],
+        searches: [null, null, null],
+        kind: ['question', 'question', 'question'],
+        kept: [false, true, false],
+        months: [[1, 2], null, [3, 4]],
+      },
+    }
+    const packed = packBatch(batch)
+    expect(Object.keys(packed.columns)).toEqual(['phrase', 'kept', 'months'])
+    const [whole, small] = [batch, packed].map(each => {
+      const store = new ColumnStore(specs)
+      store.upsert({
+        ids: [1],
+        columns: { phrase: ['a'], searches: [9], kind: ['other'], kept: [true], months: [[7, 8]] },
+      })
+      store.upsert(each)
+      return [0, 1, 2].map(row => store.row(row))
+    })
+    expect(small).toEqual(whole)
+  })
+  test('named limits become numbers; one that is not known lets nothing through', () => {
+    const where = [{ column: 'difficulty', op: 'within', value: 'stretch' }] as const
+    expect(resolveLimits(where, { stretch: 42 })).toEqual([{ column: 'difficulty', op: 'to', value: 42 }])
+    expect(resolveLimits(where, { stretch: null })).toEqual([
+      { column: 'difficulty', op: 'to', value: Number.NEGATIVE_INFINITY },
+    ])
+    expect(readCondition('difficulty:within:stretch')).toEqual(where[0])
+    const store = new ColumnStore([{ key: 'difficulty', kind: 'number' }])
+    expect(() => filterRows(store, where)).toThrow(TypeError)
+  })
 })

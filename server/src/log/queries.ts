@@ -87,6 +87,10 @@ export async function replaceLogWeek(
     ],
   )
 }
+/** Has the database look at the log again: right after loading, its plans are still those of an empty table. */
+export async function analyzeLog(db: Db): Promise<void> {
+  await db.query('analyze log_week, keyword')
+}
 export type LogTotal = {
   keywordId: number
   place: string

@@ -5,7 +5,7 @@ import type pg from 'pg'
 import { inTransaction } from '../db/pool.ts'
 import { brandsOf } from '../sites/brand-words.ts'
 import { lockSite, touchAllKeywords } from '../sites/queries.ts'
-import { type LogTotal, manyLogTotals, manyPlaceCounts, replaceLogSums, upsertCurve } from './queries.ts'
+import { analyzeLog, type LogTotal, manyLogTotals, manyPlaceCounts, replaceLogSums, upsertCurve } from './queries.ts'
 
 /** From how many impressions on a curve of its own is fitted. */
 const fewestImpressions = 300
@@ -15,6 +15,7 @@ const fewestImpressions = 300
  * and brand. Of properties that overlap, the one with the most impressions of a keyword counts.
  */
 export async function sumLog(pool: pg.Pool, siteId: number): Promise<{ keywords: number; curves: number }> {
+  await analyzeLog(pool)
   const best = new Map<string, LogTotal[]>()
   const seen = new Map<string, Map<number, LogTotal[]>>()
   for (const total of await manyLogTotals(pool, siteId)) {

@@ -8,6 +8,9 @@ import { formatDay, formatWhole } from '../format.ts'
 import { useSite } from '../shell/site-context.ts'
 import { useAct } from '../shell/use-act.ts'
 
+/** A load may be under way while the dialog is open. */
+const again = 3_000
+
 /** The own query log: which properties can be read, what has been loaded, and the click curves that were fitted from it. */
 export default function LogDialog({ onClose, onImport }: { onClose(): void; onImport(): void }) {
   const { site, market } = useSite()
@@ -16,10 +19,15 @@ export default function LogDialog({ onClose, onImport }: { onClose(): void; onIm
   const [weeks, setWeeks] = useState(13)
   const [shown, setShown] = useState('desktop|false')
   const { data, error } = useQuery({
+    refetchInterval: again,
     queryKey: ['log', site.id],
     queryFn: () => call(readLogState, { siteId: site.id }),
   })
-  const curves = useQuery({ queryKey: ['curves', site.id], queryFn: () => call(readClickCurves, { siteId: site.id }) })
+  const curves = useQuery({
+    refetchInterval: again,
+    queryKey: ['curves', site.id],
+    queryFn: () => call(readClickCurves, { siteId: site.id }),
+  })
   const chosen = property || data?.available[0]?.property || ''
   const curve = curves.data?.find(each => `${each.device}|${each.brand}` === shown)
   const load = () =>

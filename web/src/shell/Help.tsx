@@ -13,6 +13,8 @@ const keys: Array<[string, string]> = [
   ['P', 'put on a page plan'],
   ['T', 'send to tracking'],
   ['F', 'ask the ads data for figures'],
+  ['V', 'show the forms folded under a keyword'],
+  ['I', 'how the figures of the row come about'],
   ['/', 'to the conditions'],
   ['Ctrl K', 'go anywhere'],
   ['?', 'this list'],
