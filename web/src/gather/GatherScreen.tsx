@@ -65,7 +65,6 @@ export default function GatherScreen() {
         </section>
         <ShortlistPanel state={state} />
         <KindPanel counts={facts.kinds} state={state} />
-        <WordPanel words={facts.words} state={state} />
         <section>
           <h2>From your site</h2>
           <button type="button" className="rail-row" onClick={() => setDialog('log')}>
@@ -75,6 +74,7 @@ export default function GatherScreen() {
             <span>Brand words</span>
           </button>
         </section>
+        <WordPanel words={facts.words} state={state} />
       </aside>
       <KeywordSheet
         name="gather"

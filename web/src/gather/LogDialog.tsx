@@ -128,6 +128,7 @@ export default function LogDialog({ onClose, onImport }: { onClose(): void; onIm
                 {curve.fittedAt
                   ? `fitted on ${formatDay(curve.fittedAt)} from ${formatWhole(curve.places.reduce((sum, each) => sum + each.impressions, 0))} impressions; visits use it`
                   : 'not enough impressions for a curve of your own; visits use the default'}
+                {curve.fittedAt ? '. Dashed: the default.' : '.'}
               </span>
             </div>
             <div style={{ height: 230 }}>
