@@ -1,3 +1,4 @@
+import { runImport, type Uploaded, uploadPath } from '@dew-trail/contract/imports'
 import { type Endpoint, requestParts } from '@dew-trail/contract/endpoint'
 import { getJob, type Job } from '@dew-trail/contract/jobs'
 import { setTimeout as sleep } from 'node:timers/promises'
@@ -47,4 +48,22 @@ export async function keywordRows(
         ...Object.fromEntries(Object.entries(batch.columns).map(([key, values]) => [key, values[i]])),
       }))
     })
+}
+
+/** Imports phrases as keywords of a site and waits for the end. */
+export async function importPhrases(
+  server: string,
+  siteId: number,
+  marketId: number,
+  phrases: readonly string[],
+  keep = false,
+): Promise<void> {
+  const upload = await fetch(server + uploadPath(siteId, 'keywords', 'phrases.csv'), {
+    method: 'POST',
+    body: `keyword\n${phrases.join('\n')}\n`,
+    headers: { 'content-type': 'text/csv' },
+  })
+  const { importId } = (await upload.json()) as Uploaded
+  const { jobId } = await callServer(server, runImport, { siteId, importId, marketId, mapping: { phrase: 0 }, keep })
+  await finishJob(server, jobId)
 }

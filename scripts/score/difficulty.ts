@@ -1,6 +1,6 @@
 import { createSite } from '@dew-trail/contract/sites'
 import { getFirstPage, startWeighing } from '@dew-trail/contract/weigh'
-import { callServer, finishJob, keywordRows } from '../lib/client.ts'
+import { callServer, finishJob, importPhrases, keywordRows } from '../lib/client.ts'
 import { type Entry, spearman } from '../lib/measures.ts'
 import { startStack } from '../lib/stack.ts'
 
@@ -16,20 +16,7 @@ export const difficultyScore = (seed: number): Entry => ({
       const marketId = site.markets[0]!.id
       const phrases = (await (await fetch(`${truth}/keywords?language=en&every=1`)).json()) as string[]
       const sample = phrases.filter((_, i) => i % Math.floor(phrases.length / sampleSize) === 0).slice(0, sampleSize)
-      const upload = await fetch(`${server}/api/sites/${site.id}/imports?kind=keywords&fileName=sample.csv`, {
-        method: 'POST',
-        body: `keyword\n${sample.join('\n')}\n`,
-        headers: { 'content-type': 'text/csv' },
-      })
-      const { importId } = (await upload.json()) as { importId: number }
-      const started = (await (
-        await fetch(`${server}/api/sites/${site.id}/imports/${importId}/run`, {
-          method: 'POST',
-          headers: { 'content-type': 'application/json' },
-          body: JSON.stringify({ marketId, mapping: { phrase: 0 }, keep: true }),
-        })
-      ).json()) as { jobId: number }
-      await finishJob(server, started.jobId)
+      await importPhrases(server, site.id, marketId, sample, true)
       const { jobId } = await callServer(server, startWeighing, { siteId: site.id, marketId })
       await finishJob(server, jobId!)
       const rows = (await keywordRows(server, site.id, marketId)).filter(row => row.difficulty !== null)

@@ -4,7 +4,7 @@ import { listJobs } from '@dew-trail/contract/jobs'
 import { loadLog } from '@dew-trail/contract/log'
 import { createSite } from '@dew-trail/contract/sites'
 import { groupFamilies } from '@dew-trail/core/words/families'
-import { callServer, finishJob, keywordRows } from '../lib/client.ts'
+import { callServer, finishJob, importPhrases, keywordRows } from '../lib/client.ts'
 import type { Entry } from '../lib/measures.ts'
 import { startStack } from '../lib/stack.ts'
 
@@ -52,20 +52,7 @@ export const keywordsScore = (seed: number): Entry => ({
         })),
       })
       const phrases = (await (await fetch(`${truth}/keywords?language=en`)).json()) as string[]
-      const upload = await fetch(`${server}/api/sites/${site.id}/imports?kind=keywords&fileName=all.csv`, {
-        method: 'POST',
-        body: `keyword\n${phrases.join('\n')}\n`,
-        headers: { 'content-type': 'text/csv' },
-      })
-      const { importId } = (await upload.json()) as { importId: number }
-      const started = (await (
-        await fetch(`${server}/api/sites/${site.id}/imports/${importId}/run`, {
-          method: 'POST',
-          headers: { 'content-type': 'application/json' },
-          body: JSON.stringify({ marketId, mapping: { phrase: 0 } }),
-        })
-      ).json()) as { jobId: number }
-      await finishJob(server, started.jobId)
+      await importPhrases(server, site.id, marketId, phrases)
       const ids = (await keywordRows(server, site.id, marketId)).map(row => row.id)
       await finishJob(
         server,

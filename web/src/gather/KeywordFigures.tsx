@@ -2,7 +2,8 @@ import { MonthBars } from '../charts/MonthBars.tsx'
 import { explainRange, explainSearches, explainSeason, explainTrend } from '@dew-trail/core/demand/explain-demand'
 import { formatDay, formatMoney, formatOne, formatWhole } from '../format.ts'
 import type { Row } from '../sheet/row-source.ts'
-import { demandFacts, intentLabels, s } from './keyword-columns.tsx'
+import { demandFacts } from './demand-facts.ts'
+import { intentLabels, s } from './keyword-columns.tsx'
 
 /** The demand of a keyword, large, with source and date. */
 export function KeywordFigures({ row }: { row: Row }) {

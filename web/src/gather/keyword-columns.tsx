@@ -1,5 +1,4 @@
 import {
-  type DemandFacts,
   explainLog,
   explainRange,
   explainSearches,
@@ -7,6 +6,7 @@ import {
   explainTrend,
   explainVisits,
 } from '@dew-trail/core/demand/explain-demand'
+import { demandFacts } from './demand-facts.ts'
 import type { SheetColumn } from '../sheet/columns.ts'
 import type { Row } from '../sheet/row-source.ts'
 import { ChanceBar } from '../charts/ChanceBar.tsx'
@@ -62,24 +62,6 @@ const notWeighed = (row: Row) =>
       –
     </span>
   )
-/** What the core needs of a row to explain its demand. */
-export const demandFacts = (row: Row): DemandFacts => ({
-  months: Array.isArray(row.months) && row.months.some(month => month !== null) ? row.months : null,
-  searches: n(row, 'searches'),
-  low: n(row, 'searchesLow'),
-  high: n(row, 'searchesHigh'),
-  rounded: row.rounded === null ? null : row.rounded === 'yes',
-  state: s(row, 'demandState'),
-  source: s(row, 'demandSource'),
-  date: (row.demandDate as string | null) ?? null,
-  trend: (row.trend as DemandFacts['trend']) ?? null,
-  yearly: n(row, 'yearly'),
-  season: n(row, 'season'),
-  peaks: s(row, 'peaks').split('|').filter(Boolean).map(Number),
-  logSearches: n(row, 'logSearches'),
-  logImpressions: n(row, 'logImpressions'),
-  logPosition: n(row, 'logPosition'),
-})
 const whyVisits: SheetColumn['why'] = row =>
   explainVisits({
     searches: n(row, 'searches'),
