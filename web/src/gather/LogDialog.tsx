@@ -8,7 +8,7 @@ import { formatDay, formatWhole } from '../format.ts'
 import { useSite } from '../shell/site-context.ts'
 import { useAct } from '../shell/use-act.ts'
 
-/** A load may be under way while the dialog is open. */
+/** Curves may be fitted while the dialog is open. The log's own state is not asked for again: that would use up the source's quota. */
 const again = 3_000
 
 /** The own query log: which properties can be read, what has been loaded, and the click curves that were fitted from it. */
@@ -19,7 +19,6 @@ export default function LogDialog({ onClose, onImport }: { onClose(): void; onIm
   const [weeks, setWeeks] = useState(13)
   const [shown, setShown] = useState('desktop|false')
   const { data, error } = useQuery({
-    refetchInterval: again,
     queryKey: ['log', site.id],
     queryFn: () => call(readLogState, { siteId: site.id }),
   })
