@@ -306,7 +306,9 @@ describe('the trail, from a seed to a tracked position', () => {
   test('the words around a seed are drawn as a tree that the keyboard walks', async () => {
     await page.goto(`${stack.server}/1/gather`)
     await page.waitForSelector('.rail-branch, .seed .rail-row')
-    await page.click('.seed .rail-row')
+    // The element itself: the rail still moves while its lists arrive.
+    await page.$eval('.seed .rail-row', row => (row as HTMLElement).click())
+    await page.waitForSelector('.seed .rail-row[aria-current=true]')
     await click('As a tree')
     await page.waitForSelector('[role=treeitem]')
     await page.$eval('[role=treeitem][tabindex="0"]', item => (item as SVGGElement).focus())

@@ -59,6 +59,8 @@ export const gathering = z.object({
   jobId: z.number().nullable(),
   state: z.string(),
   conditions: gatherConditions,
+  /** Sources that had fewer results than were asked for: what was asked of whom, how many came, how many were wanted. */
+  short: z.array(z.object({ what: z.string(), given: z.number(), asked: z.number() })),
   /** Keywords that were found but not stored, by the condition they did not meet. */
   dropped: z.record(z.string(), z.number()),
   pruned: z.boolean(),
@@ -112,7 +114,7 @@ export const keepKeywords = endpoint({
  * `family` is a number that all members of a family share. `brand`: own, rival or none. `hidden`: the ads data knows nothing while
  * the own log shows searches. `lists`: ids of shortlists. `pruned`: found only by gatherings that were taken off the path.
  * Rows of the site's keywords changed since a revision, as lines of JSON: batches column by column (`null` = unknown), then one line
- * with the revision reached. The shape is `core`'s Batch; both sides name its columns here.
+ * with the revision reached. A keyword may come twice: the later line counts. The shape is `core`'s Batch; both sides name its columns here.
  */
 export const keywordColumns = [
   { key: 'phrase', kind: 'text' },
@@ -127,6 +129,8 @@ export const keywordColumns = [
   { key: 'bidLow', kind: 'number' },
   { key: 'bidHigh', kind: 'number' },
   { key: 'competition', kind: 'number' },
+  { key: 'mobileShare', kind: 'number' },
+  { key: 'worldwide', kind: 'number' },
   { key: 'demandState', kind: 'code' },
   { key: 'demandDate', kind: 'code' },
   { key: 'demandSource', kind: 'code' },

@@ -75,3 +75,11 @@ export const getFirstPage = endpoint({
   input: z.object({ siteId: id, keywordId: id, marketId: id }),
   output: firstPage.nullable(),
 })
+
+/** The same for several keywords at once; those that have not been weighed are left out. */
+export const readFirstPages = endpoint({
+  method: 'POST',
+  path: '/api/sites/:siteId/first-pages',
+  input: z.object({ siteId: id, marketId: id, keywordIds: z.array(id).min(1).max(200) }),
+  output: z.array(firstPage),
+})

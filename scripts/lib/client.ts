@@ -37,17 +37,18 @@ export async function keywordRows(
   marketId: number,
 ): Promise<Array<Record<string, unknown> & { id: number }>> {
   const text = await (await fetch(`${server}/api/sites/${siteId}/keywords?marketId=${marketId}&since=0`)).text()
-  return text
-    .trim()
-    .split('\n')
-    .flatMap(line => {
-      const batch = JSON.parse(line) as { ids?: number[]; columns: Record<string, unknown[]>; same?: object }
-      return (batch.ids ?? []).map((id, i) => ({
+  const rows = new Map<number, Record<string, unknown> & { id: number }>()
+  for (const line of text.trim().split('\n')) {
+    const batch = JSON.parse(line) as { ids?: number[]; columns: Record<string, unknown[]>; same?: object }
+    // A keyword that changed comes again in a later line, which counts.
+    for (const [i, id] of (batch.ids ?? []).entries())
+      rows.set(id, {
         id,
         ...batch.same,
         ...Object.fromEntries(Object.entries(batch.columns).map(([key, values]) => [key, values[i]])),
-      }))
-    })
+      })
+  }
+  return [...rows.values()]
 }
 
 /** Imports phrases as keywords of a site and waits for the end. */

@@ -1,4 +1,4 @@
-import { listGatherings, startGathering } from '@dew-trail/contract/gather'
+import { askFigures, listGatherings, startGathering } from '@dew-trail/contract/gather'
 import { actOnJob } from '@dew-trail/contract/jobs'
 import type { Site } from '@dew-trail/contract/sites'
 import { startWeighing } from '@dew-trail/contract/weigh'
@@ -15,6 +15,7 @@ beforeAll(async () => {
 })
 afterEach(() => {
   failing = () => undefined
+  altering = (_, body) => body
   asked.clear()
 })
 afterAll(async () => {
@@ -28,6 +29,8 @@ let failing: (
   path: string,
   times: number,
 ) => { status: number; headers?: Record<string, string>; body?: string } | 'hang' | undefined = () => undefined
+/** Changes what the stand-in answered before it is passed on. */
+let altering: (path: string, body: any) => unknown = (_, body) => body
 const asked = new Map<string, number>()
 async function ownStandin(): Promise<{ url: string }> {
   standin = createServer(async (request, response) => {
@@ -49,7 +52,7 @@ async function ownStandin(): Promise<{ url: string }> {
       ...(body.length ? { body } : {}),
     })
     response.writeHead(answer.status, { 'content-type': String(answer.headers.get('content-type')) })
-    response.end(Buffer.from(await answer.arrayBuffer()))
+    response.end(JSON.stringify(altering(request.url ?? '', await answer.json())))
   })
   await new Promise<void>(resolve => standin.listen(0, '127.0.0.1', () => resolve()))
   const address = standin.address()
@@ -134,6 +137,38 @@ describe('a source that misbehaves', () => {
     expect([...asked.values()].every(times => times === 1)).toBe(true)
     const row = (await server.rows(site.id, site.markets[0]!.id)).rows.find(each => each.id === rows[0]!.id)!
     expect(row).toMatchObject({ difficulty: null, chance: null, weighState: 'failed' })
+  })
+
+  test('figures that a source leaves out are named and asked for again, not taken for nothing', async () => {
+    altering = (path, body) =>
+      path.startsWith('/ads/figures') ? { figures: body.figures.filter((_: unknown, i: number) => i % 3) } : body
+    const { job, gatheringId } = await gather('clay mixer')
+    expect(job.trouble.map(each => each.what).join()).toMatch(/The ads data left out \d+ of \d+ keywords/)
+    const found = async () =>
+      (await server.rows(site.id, site.markets[0]!.id)).rows.filter(row =>
+        row.gatherings.split('|').includes(String(gatheringId)),
+      )
+    const failed = (await found()).filter(row => row.demandState === 'failed')
+    expect(failed.length).toBeGreaterThan(0)
+    expect(failed.every(row => row.searches === null)).toBe(true)
+    altering = (_, body) => body
+    const { jobId } = await server.call(askFigures, {
+      siteId: site.id,
+      marketId: site.markets[0]!.id,
+      keywordIds: failed.map(row => row.id),
+    })
+    expect((await server.finish(jobId)).trouble).toEqual([])
+    expect((await found()).filter(row => row.demandState === 'failed')).toEqual([])
+  })
+
+  test('a source with fewer ideas than were asked for is named with both numbers', async () => {
+    altering = (path, body) =>
+      path.startsWith('/ads/ideas') ? { ideas: body.ideas.slice(0, 7), next_page_token: null } : body
+    const { gatheringId } = await gather('glaze brush')
+    const listed = await server.call(listGatherings, { siteId: site.id })
+    expect(listed.find(each => each.id === gatheringId)!.short).toEqual([
+      { what: 'ideas from the ads data', given: 7, asked: 60 },
+    ])
   })
 
   test('what is used is counted by source and day', async () => {

@@ -1,7 +1,7 @@
 import { keepKeywords, startGathering } from '@dew-trail/contract/gather'
 import { assignKeywords, changePage, createPage, listPages, removePage, restorePage } from '@dew-trail/contract/plan'
 import { getTrail, listSites, type Site } from '@dew-trail/contract/sites'
-import { getFirstPage, startWeighing } from '@dew-trail/contract/weigh'
+import { getFirstPage, readFirstPages, startWeighing } from '@dew-trail/contract/weigh'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
 
@@ -71,6 +71,14 @@ describe('weighing', () => {
       expect(result.parts.find(part => part.feature === 'trust')).toMatchObject({ value: null, adds: 0 })
       expect(result.snippet).not.toContain('<b>')
     }
+  })
+
+  test('several first pages at once are those asked for one by one; what was not weighed is left out', async () => {
+    const { rows } = await server.rows(site.id, marketId)
+    const bare = rows.find(row => row.weighedOn === null)!.id
+    const pages = await server.call(readFirstPages, { siteId: site.id, marketId, keywordIds: [ids[1]!, bare, ids[0]!] })
+    expect(pages.map(page => page.keywordId)).toEqual([ids[1], ids[0]])
+    expect(pages[1]).toEqual(await server.call(getFirstPage, { siteId: site.id, keywordId: ids[0]!, marketId }))
   })
 
   test('a keyword not weighed in a market has no first page there', async () => {

@@ -58,6 +58,7 @@ export function makeServices(world: World): Record<string, Service> {
     low_bid_micros: null,
     high_bid_micros: null,
     mobile_share: null,
+    worldwide: null,
     as_of: isoOf(world.today),
   })
   const figuresOf = (text: string, place: string, language: Language): object =>

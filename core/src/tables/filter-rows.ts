@@ -2,19 +2,22 @@ import type { Condition } from './column-spec.ts'
 import type { Column, ColumnStore } from './column-store.ts'
 
 /** Rows (numbers, in order of arrival) that meet every condition. Unknown figures meet no range, only "unknown". O(rows × conditions) at worst. */
-export function filterRows(store: ColumnStore, where: readonly Condition[]): Uint32Array {
-  const mask = maskRows(store, where)
+export const filterRows = (store: ColumnStore, where: readonly Condition[]): Uint32Array =>
+  rowsIn(maskRows(store, where))
+
+/** The rows that a mask keeps, in order of arrival. */
+export function rowsIn(mask: Uint8Array): Uint32Array {
   let kept = 0
-  for (let row = 0; row < store.count; row++) kept += mask[row]!
+  for (let row = 0; row < mask.length; row++) kept += mask[row]!
   const rows = new Uint32Array(kept)
   let at = 0
-  for (let row = 0; row < store.count; row++) if (mask[row]) rows[at++] = row
+  for (let row = 0; row < mask.length; row++) if (mask[row]) rows[at++] = row
   return rows
 }
 
-/** The same as a mask of 0 and 1 a row. */
-export function maskRows(store: ColumnStore, where: readonly Condition[]): Uint8Array {
-  const mask = new Uint8Array(store.count).fill(1)
+/** The same as a mask of 0 and 1 a row; with `within` only of the rows that this mask keeps, which is not changed. */
+export function maskRows(store: ColumnStore, where: readonly Condition[], within?: Uint8Array): Uint8Array {
+  const mask = within ? within.slice() : new Uint8Array(store.count).fill(1)
   for (const condition of where) {
     const column = store.columns.get(condition.column)
     if (!column) throw new TypeError(`there is no column "${condition.column}"`)

@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest'
 import { ColumnStore } from './column-store.ts'
-import { foldRows } from './fold-rows.ts'
+import { foldRows, groupRows } from './fold-rows.ts'
 import { nthSmallest, sumRows } from './sum-rows.ts'
 
 const store = new ColumnStore([
@@ -18,21 +18,19 @@ describe('folding', () => {
   test('shows the most searched of a group, in the order of faces; rows of no group stay alone', () => {
     const folded = fold(all)
     expect([...folded.rows]).toEqual([1, 2, 4])
-    expect([...folded.sizes]).toEqual([
-      [1, 3],
-      [2, 2],
-    ])
+    expect([...all].map(folded.sizeOf)).toEqual([1, 3, 2, 1, 1, 1])
   })
   test('an open face is followed by its members, marked as inside', () => {
     const folded = fold(all, [11])
     expect([...folded.rows]).toEqual([1, 0, 3, 2, 4])
-    expect([...folded.inside]).toEqual([0, 3])
+    expect([...all].filter(folded.isInside)).toEqual([0, 3])
   })
   test('only given rows count; every given row is either shown or under a face', () => {
     const folded = fold(Uint32Array.from([0, 3, 5]))
     expect([...folded.rows]).toEqual([0, 5])
-    expect([...folded.sizes]).toEqual([[0, 2]])
+    expect([...all].map(folded.sizeOf)).toEqual([2, 1, 1, 1, 1, 1])
     expect(() => foldRows(store, all, 'family', 'nothing', new Set())).toThrow(TypeError)
+    expect(() => groupRows(store, 'nothing')).toThrow(TypeError)
   })
 })
 

@@ -1,31 +1,23 @@
 import type { Sort } from './column-spec.ts'
 import type { ColumnStore } from './column-store.ts'
+import { radixOrder } from './radix-order.ts'
 
 /**
  * All rows in order of several columns; unknown comes last whichever way a column runs; ties keep the order of arrival.
- * O(rows log rows); callers keep the result for as long as the store's version and the sort stay the same.
+ * O(rows), for text O(rows log rows); callers keep the result for as long as the store's version and the sort stay the same.
  */
 export function sortedRows(store: ColumnStore, sort: readonly Sort[]): Uint32Array {
   const order = new Uint32Array(store.count)
   for (let row = 0; row < order.length; row++) order[row] = row
   if (!sort.length) return order
   const keys = sort.map(({ column, down }) => sortKeys(store, column, down))
-  if (keys.length === 1) {
-    const key = keys[0]!
-    return order.sort((a, b) => key[a]! - key[b]! || a - b)
-  }
-  return order.sort((a, b) => {
-    for (const key of keys) {
-      const difference = key[a]! - key[b]!
-      if (difference) return difference
-    }
-    return a - b
-  })
+  // From the last column to the first: each pass keeps the order of the one before where it finds no difference.
+  return keys.reduceRight<Uint32Array>((rows, key) => radixOrder(rows, key), order)
 }
 
 const last = Number.MAX_VALUE
 
-/** A number a row that sorts upwards as the column is to be sorted. */
+/** A number a row that sorts upwards as the column is to be sorted; no -0, whose bits sort before those of 0. */
 function sortKeys(store: ColumnStore, key: string, down: boolean): Float64Array {
   const column = store.columns.get(key)
   if (!column) throw new TypeError(`there is no column "${key}"`)
@@ -34,19 +26,20 @@ function sortKeys(store: ColumnStore, key: string, down: boolean): Float64Array 
   if (column.kind === 'number')
     for (let row = 0; row < keys.length; row++) {
       const value = column.values[row]!
-      keys[row] = Number.isNaN(value) ? last : sign * value
+      keys[row] = Number.isNaN(value) ? last : sign * value || 0
     }
-  else if (column.kind === 'flag') for (let row = 0; row < keys.length; row++) keys[row] = sign * column.values[row]!
+  else if (column.kind === 'flag')
+    for (let row = 0; row < keys.length; row++) keys[row] = sign * column.values[row]! || 0
   else if (column.kind === 'series') {
     for (let row = 0; row < keys.length; row++) {
       const value = column.values[row * column.length + column.length - 1]!
-      keys[row] = Number.isNaN(value) ? last : sign * value
+      keys[row] = Number.isNaN(value) ? last : sign * value || 0
     }
   } else if (column.kind === 'code') {
     const places = [...column.names.keys()].sort((a, b) => (column.names[a]! < column.names[b]! ? -1 : 1))
     const rank = new Float64Array(places.length)
     places.forEach((code, place) => {
-      rank[code] = code === 0 ? last : sign * place
+      rank[code] = code === 0 ? last : sign * place || 0
     })
     for (let row = 0; row < keys.length; row++) keys[row] = rank[column.values[row]!]!
   } else {
@@ -57,7 +50,7 @@ function sortKeys(store: ColumnStore, key: string, down: boolean): Float64Array 
     let rank = 0
     order.forEach((row, at) => {
       if (at && values[row] !== values[order[at - 1]!]) rank = at
-      keys[row] = sign * rank
+      keys[row] = sign * rank || 0
     })
   }
   return keys

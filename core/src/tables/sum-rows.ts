@@ -1,4 +1,5 @@
 import type { ColumnStore } from './column-store.ts'
+import { type Groups, groupRows } from './fold-rows.ts'
 
 export type ColumnSum = {
   known: number
@@ -19,9 +20,8 @@ export type ColumnSum = {
 export function sumRows(store: ColumnStore, rows: Uint32Array, key: string, onceBy?: string): ColumnSum {
   const column = store.columns.get(key)
   if (column?.kind !== 'number') throw new TypeError(`"${key}" has no numbers to add up`)
-  const groups = onceBy === undefined ? undefined : store.columns.get(onceBy)
-  if (groups && groups.kind !== 'number') throw new TypeError(`"${onceBy}" does not name groups`)
-  const shared = groups ? sharedGroups(store, onceBy!, groups.values) : undefined
+  const groups = onceBy === undefined ? undefined : groupRows(store, onceBy)
+  const sizes = groups && groupSizes(groups)
   const counted = new Map<number, number[]>()
   let repeats = 0
   const known = new Float64Array(rows.length)
@@ -30,8 +30,8 @@ export function sumRows(store: ColumnStore, rows: Uint32Array, key: string, once
   for (const row of rows) {
     const value = column.values[row]!
     if (Number.isNaN(value)) continue
-    if (shared?.[row] && groups && value > 0) {
-      const group = groups.values[row]!
+    const group = groups ? groups.ofRow[row]! : -1
+    if (group >= 0 && sizes![group]! > 1 && value > 0) {
       const seen = counted.get(group)
       if (seen?.includes(value)) {
         repeats++
@@ -66,21 +66,15 @@ export function sumRows(store: ColumnStore, rows: Uint32Array, key: string, once
   }
 }
 
-const sharedKept = new WeakMap<ColumnStore, { version: number; by: string; shared: Uint8Array }>()
-/** Which rows have company in their group, worked out once a version: only those can repeat a figure. */
-function sharedGroups(store: ColumnStore, by: string, groups: Float64Array): Uint8Array {
-  const known = sharedKept.get(store)
-  if (known?.version === store.version && known.by === by) return known.shared
-  const shared = new Uint8Array(store.count)
-  const first = new Map<number, number>()
-  for (let row = 0; row < store.count; row++) {
-    const group = groups[row]!
-    const before = first.get(group)
-    if (before === undefined) first.set(group, row)
-    else shared[before] = shared[row] = 1
-  }
-  sharedKept.set(store, { version: store.version, by, shared })
-  return shared
+const companyKept = new WeakMap<Groups, Uint32Array>()
+/** How many rows each group has, worked out once: only a group of several can repeat a figure. */
+function groupSizes(groups: Groups): Uint32Array {
+  const known = companyKept.get(groups)
+  if (known) return known
+  const sizes = new Uint32Array(groups.count)
+  for (const group of groups.ofRow) if (group >= 0) sizes[group]!++
+  companyKept.set(groups, sizes)
+  return sizes
 }
 
 /** The value that would stand at `n` (from 0) if the list were sorted; the list is rearranged. Quickselect (Hoare 1961), O(length) on average. */

@@ -131,6 +131,15 @@ describe('conditions', () => {
         rows.filter(row => where.every(condition => meets(row, condition))).map(row => row.id),
       )
   })
+  test('conditions in two goes keep what they keep in one, and the first go is not changed', () => {
+    for (let i = 0; i < 60; i++) {
+      const [first, second] = [pool[random(pool.length)]!, pool[random(pool.length)]!]
+      const mask = maskRows(store, [first])
+      const before = [...mask]
+      expect([...maskRows(store, [second], mask)]).toEqual([...maskRows(store, [first, second])])
+      expect([...mask]).toEqual(before)
+    }
+  })
   test('a condition on a column that is not there, or of the wrong kind, is an error', () => {
     expect(() => filterRows(store, [{ column: 'nothing', op: 'known' }])).toThrow('there is no column "nothing"')
     expect(() => filterRows(store, [{ column: 'phrase', op: 'from', value: 1 }])).toThrow(TypeError)

@@ -54,11 +54,20 @@ export class TokenIndex {
 
   /** The most frequent words of the given rows, most frequent first, ties by alphabet. */
   count(rows: Uint32Array, most: number): Array<{ word: string; rows: number }> {
-    const counts = new Uint32Array(this.words.length)
+    return this.mostFrequent(this.addCounts(rows), most)
+  }
+
+  /** In how many of some rows each word stands, by word id, added to earlier counts: a long list can be counted part by part. */
+  addCounts(rows: Uint32Array, counts: Uint32Array = new Uint32Array(this.words.length)): Uint32Array {
     for (const row of rows) {
       const start = this.#start[row]!
       for (let at = start; at < start + this.#length[row]!; at++) counts[this.#flat[at]!]!++
     }
+    return counts
+  }
+
+  /** The words with the highest counts, ties by alphabet. */
+  mostFrequent(counts: Uint32Array, most: number): Array<{ word: string; rows: number }> {
     const present: number[] = []
     for (let id = 0; id < counts.length; id++) if (counts[id]) present.push(id)
     return present

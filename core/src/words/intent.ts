@@ -142,7 +142,8 @@ const wordWeights: Record<string, readonly number[]> = {
 }
 
 /** The table by stem, so that "prices" and "cracks" are found too; words with an entry of their own keep it. */
-const byStem = new Map(Object.entries(wordWeights).map(([word, weights]) => [stem(word, 'en'), weights]))
+const byWord = new Map(Object.entries(wordWeights))
+const byStem = new Map([...byWord].map(([word, weights]) => [stem(word, 'en'), weights]))
 /** Words of an activity ("slip casting"): who names one wants to know how it goes. */
 const activity: readonly number[] = [1, 0, -0.2, 0, 0]
 /** A brand's name: who types it wants to get there, unless other words say more. */
@@ -168,10 +169,10 @@ export function guessIntent(
   }
   const words = splitWords(phrase)
   for (const word of words) {
-    const weights = wordWeights[word] ?? byStem.get(stem(word, 'en'))
+    const weights = byWord.get(word) ?? byStem.get(stem(word, 'en'))
     if (weights) add(weights, `the word "${word}"`)
   }
-  const doing = words.find(word => word.length > 5 && word.endsWith('ing') && !wordWeights[word])
+  const doing = words.find(word => word.length > 5 && word.endsWith('ing') && !byWord.has(word))
   if (doing) add(activity, `the activity "${doing}"`)
   if (brand) add(brandName, 'the name of a brand')
   if (page?.local) {

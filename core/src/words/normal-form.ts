@@ -4,6 +4,8 @@
  * Source: Unicode Standard Annex 15 (NFKC).
  */
 export function normalForm(phrase: string): string {
+  // Most phrases of a file are in normal form already.
+  if (/^[a-z0-9]+(?: [a-z0-9]+)*$/.test(phrase)) return phrase
   return phrase
     .normalize('NFKC')
     .toLowerCase()

@@ -2,27 +2,29 @@
 import snowball from 'snowball-stemmers'
 import { languageWords } from './language-words.ts'
 
-const stemmers = new Map<string, { stem(word: string): string } | null>()
-const known = new Map<string, string>()
-/** Stems kept per process: keywords repeat their words. Emptied when full so that memory stays bounded. */
+type Stemmer = { stem(word: string): string }
+const stemmers = new Map<string, { stemmer: Stemmer | null; known: Map<string, string> }>()
+/** Stems kept per language: keywords repeat their words. Emptied when full so that memory stays bounded. */
 const mostKept = 200_000
 
 /**
- * Snowball stem of one lower-case word (Porter 2001); languages without a stemmer give the word back.
+ * Snowball stem of one lower-case word (Porter 2001); languages without a stemmer, and words with a digit, give the word back.
  * Example: stem('wheels', 'en') → 'wheel'.
  */
 export function stem(word: string, language: string): string {
-  const key = `${language}:${word}`
-  const hit = known.get(key)
-  if (hit !== undefined) return hit
-  let stemmer = stemmers.get(language)
-  if (stemmer === undefined) {
+  let ours = stemmers.get(language)
+  if (!ours) {
     const name = languageWords(language).stemmer
-    stemmer = name ? snowball.newStemmer(name) : null
-    stemmers.set(language, stemmer)
+    ours = { stemmer: name ? snowball.newStemmer(name) : null, known: new Map() }
+    stemmers.set(language, ours)
   }
-  const result = stemmer ? stemmer.stem(word) : word
+  const { stemmer, known } = ours
+  const hit = known.get(word)
+  if (hit !== undefined) return hit
+  // Model numbers and years have no forms, and there is no end of them.
+  if (!stemmer || /\d/.test(word)) return word
+  const result = stemmer.stem(word)
   if (known.size >= mostKept) known.clear()
-  known.set(key, result)
+  known.set(word, result)
   return result
 }

@@ -87,6 +87,10 @@ describe('intent', () => {
     expect(guess.probability).toBeGreaterThan(0.4)
     expect(guess.probability).toBeLessThan(1)
   })
+  test('words that name parts of every object tell nothing', () => {
+    for (const word of ['constructor', 'valueof', 'hasownproperty', '__proto__'])
+      expect(guessIntent(`${word} kiln`).reasons).toEqual(guessIntent('zzz kiln').reasons)
+  })
   test('word forms count like their word, activities want to know how, brands want to go there', () => {
     expect(guessIntent('kiln prices').reasons).toContain('the word "prices"')
     expect(guessIntent('slip casting')).toMatchObject({ intent: 'learn', reasons: ['the activity "casting"'] })

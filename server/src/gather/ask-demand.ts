@@ -21,32 +21,23 @@ export async function askDemand(
   try {
     const figures = await context.sources.figures(market, [...idOf.keys()], signal)
     const ladder = await findLadderFor(context.pool, siteId, figures)
-    await save(
-      figures.flatMap(figure => (idOf.has(figure.text) ? [toDemand(idOf.get(figure.text)!, figure, ladder)] : [])),
+    const answered = new Map(figures.map(figure => [figure.text, figure]))
+    const leftOut = keywords.filter(row => !answered.has(row.phrase))
+    await save([
+      ...figures.flatMap(figure => (idOf.has(figure.text) ? [toDemand(idOf.get(figure.text)!, figure, ladder)] : [])),
+      ...leftOut.map(row => failedDemand(row.id)),
+    ])
+    if (!leftOut.length) return null
+    // Not an answer of "nothing": the source said nothing at all about them.
+    return new SourceError(
+      'Ads data',
+      'badReply',
+      `The ads data left out ${leftOut.length} of ${keywords.length} keywords (such as "${leftOut[0]!.phrase}")`,
+      false,
     )
-    return null
   } catch (error) {
     if (!(error instanceof SourceError)) throw error
-    await save(
-      keywords.map(row => ({
-        keywordId: row.id,
-        state: 'failed',
-        monthsFrom: null,
-        months: null,
-        average: null,
-        cpc: null,
-        bidLow: null,
-        bidHigh: null,
-        competition: null,
-        trend: null,
-        yearly: null,
-        season: null,
-        peaks: null,
-        rounded: null,
-        low: null,
-        high: null,
-      })),
-    )
+    await save(keywords.map(row => failedDemand(row.id)))
     return error
   }
 
@@ -63,3 +54,24 @@ export async function askDemand(
     context.events.publish(siteId, { type: 'keywords' })
   }
 }
+
+const failedDemand = (keywordId: number): NewDemand => ({
+  keywordId,
+  state: 'failed',
+  monthsFrom: null,
+  months: null,
+  average: null,
+  cpc: null,
+  bidLow: null,
+  bidHigh: null,
+  competition: null,
+  mobileShare: null,
+  worldwide: null,
+  trend: null,
+  yearly: null,
+  season: null,
+  peaks: null,
+  rounded: null,
+  low: null,
+  high: null,
+})

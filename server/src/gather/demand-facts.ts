@@ -23,6 +23,8 @@ export function toDemand(keywordId: number, figure: AdsFigure, ladder: readonly 
     bidLow: money(figure.low_bid_micros),
     bidHigh: money(figure.high_bid_micros),
     competition: figure.competition_index === null ? null : figure.competition_index / 100,
+    mobileShare: figure.mobile_share,
+    worldwide: figure.worldwide,
     trend: pattern?.trend ?? null,
     yearly: pattern?.yearly ?? null,
     season: pattern?.season ?? null,

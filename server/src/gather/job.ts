@@ -4,11 +4,11 @@ import PQueue from 'p-queue'
 import type { Context } from '../context.ts'
 import type { JobControl } from '../jobs/job-control.ts'
 import { needMarket } from '../sites/need-market.ts'
-import { analyzeKeywords } from '../sites/queries.ts'
 import { SourceError } from '../sources/source-error.ts'
 import { askDemand, figuresAtATime } from './ask-demand.ts'
-import { manyTopPhrases, manyWithoutDemand, oneGathering, setDropped } from './queries.ts'
+import { manyTopPhrases, manyWithoutDemand, oneGathering, setDropped, setShort } from './queries.ts'
 import { type Idea, saveIdeas } from './save-ideas.ts'
+import { prepareRows } from './prepare-rows.ts'
 import { Sieve, withFigures } from './sieve.ts'
 import { typedStarts } from './typed-starts.ts'
 
@@ -103,6 +103,12 @@ export async function gatherJob(context: Context, control: JobControl): Promise<
         got += ideas.length
         page = reply.next ?? 'end'
         Object.assign(control.progress, { adsPage: page, adsGot: got })
+        const short = page === 'end' && got < gathering.mostIdeas
+        await setShort(
+          context.pool,
+          gathering.id,
+          short ? [{ what: 'ideas from the ads data', given: got, asked: gathering.mostIdeas }] : [],
+        )
       })
       if (!worked) break
     }
@@ -134,7 +140,7 @@ export async function gatherJob(context: Context, control: JobControl): Promise<
       if (failure) throw failure
     })
   }
-  if (found > 2_000) await analyzeKeywords(context.pool)
+  if (found > 2_000) prepareRows(context, gathering.siteId, market.id)
   await control.step(steps, steps)
   publish()
   return { found }

@@ -29,6 +29,10 @@ export type NewDemand = {
   bidLow: number | null
   bidHigh: number | null
   competition: number | null
+  /** Share of the searches made on mobile phones, 0–1. */
+  mobileShare: number | null
+  /** Searches a month in all countries together. */
+  worldwide: number | null
   trend: string | null
   yearly: number | null
   season: number | null
@@ -75,7 +79,7 @@ export async function manyGatherings(db: Db, siteId: number): Promise<Gathering[
     }
   >(
     `select g.id, g.parent_id "parentId", g.seed, g.market_id "marketId", g.ways, g.found, g.started_at "startedAt", g.job_id "jobId", coalesce(j.state, 'done') state, coalesce(j.trouble, '{}') trouble,
-       g.conditions, g.dropped, g.pruned_at is not null pruned
+       g.conditions, g.dropped, g.short, g.pruned_at is not null pruned
      from gathering g left join job j on j.id = g.job_id where g.site_id = $1 order by g.id`,
     [siteId],
   )
@@ -133,6 +137,9 @@ export async function countFound(db: Db, siteId: number, gatheringId: number): P
   )
   return rows[0]!.found
 }
+export async function setShort(db: Db, gatheringId: number, short: Gathering['short']): Promise<void> {
+  await db.query('update gathering set short = $2 where id = $1', [gatheringId, JSON.stringify(short)])
+}
 export async function setDropped(db: Db, gatheringId: number, dropped: Record<string, number>): Promise<void> {
   await db.query('update gathering set dropped = $2 where id = $1', [gatheringId, dropped])
 }
@@ -162,12 +169,12 @@ export async function upsertDemand(
 ): Promise<void> {
   if (!rows.length) return
   await db.query(
-    `insert into demand (site_id, keyword_id, place, source, state, months_from, months, average, cpc, bid_low, bid_high, competition, trend, yearly, season, peaks, rounded, low, high, fetched_at)
-     select $1, id, $2, $3, state, months_from, string_to_array(months, ',')::integer[], average, cpc, bid_low, bid_high, competition, trend, yearly, season, string_to_array(peaks, ',')::smallint[], rounded, low, high, now()
-     from unnest($4::bigint[], $5::text[], $6::date[], $7::text[], $8::real[], $9::real[], $10::real[], $11::real[], $12::real[], $13::text[], $14::real[], $15::real[], $16::text[], $17::boolean[], $18::real[], $19::real[])
-       as t (id, state, months_from, months, average, cpc, bid_low, bid_high, competition, trend, yearly, season, peaks, rounded, low, high)
+    `insert into demand (site_id, keyword_id, place, source, state, months_from, months, average, cpc, bid_low, bid_high, competition, mobile_share, worldwide, trend, yearly, season, peaks, rounded, low, high, fetched_at)
+     select $1, id, $2, $3, state, months_from, string_to_array(months, ',')::integer[], average, cpc, bid_low, bid_high, competition, mobile_share, worldwide, trend, yearly, season, string_to_array(peaks, ',')::smallint[], rounded, low, high, now()
+     from unnest($4::bigint[], $5::text[], $6::date[], $7::text[], $8::real[], $9::real[], $10::real[], $11::real[], $12::real[], $13::real[], $14::real[], $15::text[], $16::real[], $17::real[], $18::text[], $19::boolean[], $20::real[], $21::real[])
+       as t (id, state, months_from, months, average, cpc, bid_low, bid_high, competition, mobile_share, worldwide, trend, yearly, season, peaks, rounded, low, high)
      on conflict (site_id, keyword_id, place) do update set source = excluded.source, state = excluded.state, months_from = excluded.months_from, months = excluded.months, average = excluded.average,
-       cpc = excluded.cpc, bid_low = excluded.bid_low, bid_high = excluded.bid_high, competition = excluded.competition,
+       cpc = excluded.cpc, bid_low = excluded.bid_low, bid_high = excluded.bid_high, competition = excluded.competition, mobile_share = excluded.mobile_share, worldwide = excluded.worldwide,
        trend = excluded.trend, yearly = excluded.yearly, season = excluded.season, peaks = excluded.peaks, rounded = excluded.rounded, low = excluded.low, high = excluded.high, fetched_at = excluded.fetched_at
      where excluded.state <> 'failed' or demand.state <> 'known'`,
     [
@@ -183,6 +190,8 @@ export async function upsertDemand(
       rows.map(r => r.bidLow),
       rows.map(r => r.bidHigh),
       rows.map(r => r.competition),
+      rows.map(r => r.mobileShare),
+      rows.map(r => r.worldwide),
       rows.map(r => r.trend),
       rows.map(r => r.yearly),
       rows.map(r => r.season),

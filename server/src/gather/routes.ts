@@ -22,6 +22,7 @@ import { startFigures } from './figures-job.ts'
 import { findDomainNames } from './find-domain-names.ts'
 import { manyGatherings, manyPhrasesWith, setKept, setPruned, touchFound } from './queries.ts'
 import { beginGathering } from './start-gathering.ts'
+import { dropStaleBlocks } from './row-blocks.ts'
 import { streamKeywordRows } from './stream-rows.ts'
 
 export function mountGather(router: Router, context: Context): void {
@@ -66,5 +67,10 @@ export function mountGather(router: Router, context: Context): void {
       // The browser left, or the database did in the middle: the line with the revision is missing, so the browser asks again.
       context.log.debug({ err: error }, 'keyword rows ended early')
     })
+    // Looked after when somebody has opened the whole table, and not while they wait.
+    if (!since)
+      dropStaleBlocks(context.pool, siteId, marketId).catch(error =>
+        context.log.debug({ err: error }, 'stale rows were not dropped'),
+      )
   })
 }

@@ -40,6 +40,8 @@ export type DemandRow = {
   bidLow: number | null
   bidHigh: number | null
   competition: number | null
+  mobileShare: number | null
+  worldwide: number | null
   state: string
   fetchedOn: string
   source: string
@@ -85,55 +87,83 @@ export type RowParts = {
   lists: Map<number, { id: number; lists: string }>
 }
 
+export type PartName = keyof RowParts
+
+const partTables: Record<PartName, string> = {
+  demand: 'demand',
+  weighing: 'weighing',
+  log: 'log_sum',
+  found: 'finding',
+  page: 'page_plan_keyword',
+  slot: 'tracked_keyword',
+  lists: 'shortlist_keyword',
+}
+/** The parts of which the site has anything at all: the others need not be looked up for every keyword. */
+export async function presentParts(db: Db, siteId: number): Promise<Set<PartName>> {
+  const names = Object.keys(partTables) as PartName[]
+  const { rows } = await db.query<Record<string, boolean>>(
+    `select ${names.map(name => `exists (select from ${partTables[name]} where site_id = $1) "${name}"`).join(', ')}`,
+    [siteId],
+  )
+  return new Set(names.filter(name => rows[0]![name]))
+}
+
 /** What is known of some keywords in a market, part by part. */
 export async function rowParts(
   db: Db,
-  siteId: number,
-  marketId: number,
-  place: string,
+  { siteId, marketId, place }: { siteId: number; marketId: number; place: string },
   ids: number[],
+  present: ReadonlySet<PartName>,
 ): Promise<RowParts> {
-  const ask = async <T extends { id: number }>(table: string, columns: string, where: string, more: unknown[] = []) =>
+  const ask = async <T extends { id: number }>(
+    name: PartName,
+    columns: string,
+    where: string,
+    more: unknown[] = [],
+    joined = '',
+  ) =>
     new Map(
-      (
-        await manyAsJson<T>(
-          db,
-          `select i.id, d.* from unnest($2::bigint[]) i(id) cross join lateral (select ${columns} from ${table} where d.site_id = $1 and d.keyword_id = i.id ${where}) d`,
-          [siteId, ids, ...more],
-        )
-      ).map(row => [row.id, row]),
+      present.has(name)
+        ? (
+            await manyAsJson<T>(
+              db,
+              `select i.id, d.* from unnest($2::bigint[]) i(id) cross join lateral (select ${columns} from ${partTables[name]} d ${joined} where d.site_id = $1 and d.keyword_id = i.id ${where}) d`,
+              [siteId, ids, ...more],
+            )
+          ).map(row => [row.id, row])
+        : [],
     )
   const [demand, weighing, log, found, page, slot, lists] = await Promise.all([
     ask<DemandRow>(
-      'demand d',
+      'demand',
       `average, array_to_string(months[greatest(1, cardinality(months) - 11):], ',') months, to_char(months_from + make_interval(months => cardinality(months) - 1), 'YYYY-MM') "monthsEnd",
-       cpc, bid_low "bidLow", bid_high "bidHigh", competition, state, fetched_at::date::text "fetchedOn", source, trend, yearly, season, array_to_string(peaks, '|') peaks, rounded, low, high`,
+       cpc, bid_low "bidLow", bid_high "bidHigh", competition, mobile_share "mobileShare", worldwide, state, fetched_at::date::text "fetchedOn", source, trend, yearly, season, array_to_string(peaks, '|') peaks, rounded, low, high`,
       'and d.place = $3 limit 1',
       [place],
     ),
     ask<WeighingRow>(
-      'weighing d',
+      'weighing',
       'difficulty, chance3, chance10, chance20, likely_from "likelyFrom", likely_to "likelyTo", levels, own_level "ownLevel", state, fetched_on::text "fetchedOn"',
       'and d.market_id = $3 limit 1',
       [marketId],
     ),
-    ask<LogRow>('log_sum d', 'searches, impressions, clicks, position, days', 'and d.place = $3 limit 1', [place]),
+    ask<LogRow>('log', 'searches, impressions, clicks, position, days', 'and d.place = $3 limit 1', [place]),
     ask<FoundRow>(
-      'finding d join gathering g on g.id = d.gathering_id',
+      'found',
       `string_agg(distinct d.gathering_id || ':' || d.way, '|') filter (where g.pruned_at is null) found, bool_or(g.pruned_at is not null) pruned`,
       'having count(*) > 0',
+      [],
+      'join gathering g on g.id = d.gathering_id',
     ),
     ask<{ id: number; title: string }>(
-      'page_plan_keyword d join page_plan p on p.id = d.page_id and p.removed_at is null',
+      'page',
       'p.title',
       'limit 1',
+      [],
+      'join page_plan p on p.id = d.page_id and p.removed_at is null',
     ),
-    ask<{ id: number; slot: number }>('tracked_keyword d', 'slot', 'and d.active limit 1'),
-    ask<{ id: number; lists: string }>(
-      'shortlist_keyword d',
-      `string_agg(shortlist_id::text, '|') lists`,
-      'having count(*) > 0',
-    ),
+    ask<{ id: number; slot: number }>('slot', 'slot', 'and d.active limit 1'),
+    ask<{ id: number; lists: string }>('lists', `string_agg(shortlist_id::text, '|') lists`, 'having count(*) > 0'),
   ])
   return { demand, weighing, log, found, page, slot, lists }
 }

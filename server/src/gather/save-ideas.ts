@@ -1,28 +1,13 @@
-import { familyKey } from '@dew-trail/core/words/family-key'
-import { guessIntent } from '@dew-trail/core/words/intent'
-import { keywordKind } from '@dew-trail/core/words/keyword-kind'
 import { normalForm } from '@dew-trail/core/words/normal-form'
-import { splitWords } from '@dew-trail/core/words/split-words'
 import type pg from 'pg'
 import { inTransaction } from '../db/pool.ts'
 import { lockSite, touchKeywords } from '../sites/queries.ts'
 import type { AdsFigure } from '../sources/sources.ts'
+import { describeKeyword } from './describe-keyword.ts'
 import { findLadderFor, toDemand } from './demand-facts.ts'
-import { countFound, insertFindings, type NewKeyword, upsertDemand, upsertKeywords } from './queries.ts'
+import { countFound, insertFindings, upsertDemand, upsertKeywords } from './queries.ts'
 
 export type Idea = { phrase: string; figure?: AdsFigure }
-
-export function describeKeyword(phrase: string, language: string, asCompletion: boolean): NewKeyword {
-  const guess = guessIntent(phrase)
-  return {
-    phrase,
-    family: familyKey(phrase, language),
-    kind: keywordKind(phrase, language, asCompletion),
-    intent: guess.intent,
-    intentShare: guess.probability,
-    words: splitWords(phrase).length,
-  }
-}
 
 /** Saves ideas of one request: keywords, how they were found, and figures where they came along. Gives the gathering's new count. */
 export async function saveIdeas(

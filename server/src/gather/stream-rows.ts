@@ -10,21 +10,70 @@ import { manyCurves } from '../log/queries.ts'
 import { brandsOf } from '../sites/brand-words.ts'
 import { needMarket } from '../sites/need-market.ts'
 import { maybeLastDay } from '../track/queries.ts'
-import { type BaseRow, manyKeywordsSince, type RowParts, rowParts } from './row-queries.ts'
+import { keepRowBlock, maybeRowBlock, type RowBlock } from './row-blocks.ts'
+import { type BaseRow, manyKeywordsSince, presentParts, type RowParts, rowParts } from './row-queries.ts'
 
 const atATime = 5_000
 
-/** Lines of a site's keyword rows changed since a revision: batches column by column, then `{revision}`. */
+/** Blocks being made, so that two who open the same table have it made once. */
+const underWay = new Map<string, Promise<RowBlock>>()
+
+/**
+ * Lines of a site's keyword rows changed since a revision: batches column by column, then `{revision}`. What was written down before is
+ * sent as it stands; the rest is put together and written down.
+ */
 export async function* streamKeywordRows(
   pool: pg.Pool,
   siteId: number,
   marketId: number,
   since: number,
 ): AsyncGenerator<string> {
+  let making: Promise<(from: number) => Promise<RowBlock>> | undefined
+  const next = async (from: number): Promise<{ block: RowBlock; more: boolean }> => {
+    const kept = await maybeRowBlock(pool, siteId, marketId, from)
+    if (kept) return { block: kept, more: true }
+    const key = `${siteId}:${marketId}:${from}`
+    const joined = underWay.get(key)
+    // One that began before this question may lack what came since, so it is never the last.
+    if (joined) return { block: await joined, more: true }
+    making ??= rowMaker(pool, siteId, marketId)
+    const made = making.then(make => make(from))
+    underWay.set(key, made)
+    try {
+      const block = await made
+      const full = block.keywords === atATime
+      if (full) await keepRowBlock(pool, siteId, marketId, block)
+      return { block, more: full }
+    } finally {
+      underWay.delete(key)
+    }
+  }
+  let revision = since
+  let coming = next(since)
+  for (;;) {
+    const { block, more } = await coming
+    revision = block.to
+    if (more) {
+      // The next batch is asked for while this one is written.
+      coming = next(block.to)
+      // An error is thrown when it is waited for, not before.
+      coming.catch(() => undefined)
+    }
+    if (block.keywords) yield block.lines
+    if (!more) break
+  }
+  yield `${JSON.stringify({ revision })}\n`
+}
+
+/** What makes blocks of a market's rows, with all that is the same for every row. */
+async function rowMaker(pool: pg.Pool, siteId: number, marketId: number): Promise<(from: number) => Promise<RowBlock>> {
   const market = await needMarket(pool, siteId, marketId)
-  const last = await maybeLastDay(pool, siteId, marketId)
-  const curves = await manyCurves(pool, siteId)
-  const brands = await brandsOf(pool, siteId)
+  const [last, curves, brands, present] = await Promise.all([
+    maybeLastDay(pool, siteId, marketId),
+    manyCurves(pool, siteId),
+    brandsOf(pool, siteId),
+    presentParts(pool, siteId),
+  ])
   const ready: Ready = {
     day: last ? decodeDay(last.places) : null,
     device: market.device,
@@ -32,27 +81,17 @@ export async function* streamKeywordRows(
     anyBrand: new RegExp(brands.flatMap(brand => brand.words.map(word => word.split(' ')[0])).join('|') || '$^'),
     curve: brand => curves.find(each => each.device === market.device && each.brand === brand)?.shares,
   }
-  const fetch = async (from: number): Promise<{ rows: BaseRow[]; parts: RowParts }> => {
+  return async from => {
     const rows = await manyKeywordsSince(pool, siteId, from, atATime)
     const ids = rows.map(row => row.id)
-    return { rows, parts: await rowParts(pool, siteId, marketId, market.place, ids) }
-  }
-  let revision = since
-  let coming = fetch(since)
-  for (;;) {
-    const { rows, parts } = await coming
-    if (rows.length) revision = rows.at(-1)!.revision
-    // The next batch is asked for while this one is written.
-    const more = rows.length === atATime
-    if (more) {
-      coming = fetch(revision)
-      // An error is thrown when it is waited for, not before.
-      coming.catch(() => undefined)
+    const parts = await rowParts(pool, { siteId, marketId, place: market.place }, ids, present)
+    return {
+      from,
+      to: rows.at(-1)?.revision ?? from,
+      keywords: rows.length,
+      lines: rows.length ? `${JSON.stringify(packBatch(toBatch(rows, parts, ready)))}\n` : '',
     }
-    if (rows.length) yield `${JSON.stringify(packBatch(toBatch(rows, parts, ready)))}\n`
-    if (!more) break
   }
-  yield `${JSON.stringify({ revision })}\n`
 }
 
 type Ready = {
@@ -107,6 +146,8 @@ function toBatch(rows: BaseRow[], parts: RowParts, { day, device, brands, anyBra
       bidLow: round(demand?.bidLow, 2),
       bidHigh: round(demand?.bidHigh, 2),
       competition: round(demand?.competition, 2),
+      mobileShare: round(demand?.mobileShare, 2),
+      worldwide: round(demand?.worldwide, 1),
       demandState: demand?.state ?? 'notAsked',
       demandDate: demand?.fetchedOn ?? null,
       demandSource: demand?.source ?? null,

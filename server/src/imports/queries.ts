@@ -59,49 +59,50 @@ export async function manyErrors(
 /** The staging table of one import run: made afresh on the connection that loads it. */
 export async function makeKeywordStage(client: pg.PoolClient): Promise<void> {
   await client.query(
-    'create temp table keyword_stage (line bigint, phrase text, family text, kind text, intent text, intent_share real, words smallint, searches real, cpc real, competition real) on commit drop',
+    'create temp table keyword_stage (line bigint, phrase text, searches real, cpc real, competition real) on commit drop',
   )
 }
 
 /**
- * Moves staged rows into keywords and demand; the last line of a phrase wins. Ids are settled once, under the site's lock, so that no row
- * is written twice and demand needs no join: looking the fresh keywords up again took most of the time. Gives how many keywords were
- * new and in all, and how many got figures.
+ * Settles the staged rows in `keyword_last`: of a phrase the last line, with the id of the keyword or a new one. Ids are settled once,
+ * under the site's lock, so that no row is written twice and demand needs no join: looking the fresh keywords up again took most of
+ * the time.
  */
-export async function mergeKeywordStage(
-  client: pg.PoolClient,
-  siteId: number,
-  language: string,
-  place: string,
-  keep: boolean,
-): Promise<{ added: number; total: number; withDemand: number }> {
+export async function settleKeywordStage(client: pg.PoolClient, siteId: number, language: string): Promise<void> {
   await client.query(
     `create temp table keyword_last on commit drop as
      select coalesce(k.id, nextval('keyword_id')) id, k.id is null is_new, s.* from (select distinct on (phrase) * from keyword_stage order by phrase, line desc) s
      left join keyword k on k.site_id = ${Number(siteId)} and k.language = ${client.escapeLiteral(language)} and k.phrase = s.phrase`,
   )
-  await client.query('analyze keyword_last')
-  const changed = await client.query(
+  await client.query('analyze keyword_last (is_new)')
+}
+
+/** Touches the keywords that were there before. Gives how many. */
+export async function touchStaged(client: pg.PoolClient, siteId: number, keep: boolean): Promise<number> {
+  const { rowCount } = await client.query(
     `update keyword k set revision = nextval('keyword_revision'), kept_at = case when $2 then coalesce(k.kept_at, now()) else k.kept_at end
      from keyword_last s where k.site_id = $1 and k.id = s.id and not s.is_new`,
     [siteId, keep],
   )
-  const added = await client.query(
-    `insert into keyword (site_id, id, language, phrase, family, kind, intent, intent_share, words, kept_at)
-     select $1::bigint, id, $2, phrase, family, kind, intent, intent_share, words, case when $3 then now() end from keyword_last where is_new`,
-    [siteId, language, keep],
-  )
-  const demand = await client.query(
+  return rowCount ?? 0
+}
+
+/** Writes the figures of the settled rows. New keywords have none yet, so theirs are written without looking. Gives how many. */
+export async function saveStagedDemand(client: pg.PoolClient, siteId: number, place: string): Promise<number> {
+  const insert = (which: string): string =>
     `insert into demand (site_id, keyword_id, place, source, state, average, cpc, competition, fetched_at)
-     select $1::bigint, id, $2, 'import', 'known', searches, cpc, competition, now() from keyword_last where searches is not null or cpc is not null or competition is not null
+     select $1::bigint, id, $2, 'import', 'known', searches, cpc, competition, now() from keyword_last where ${which} and (searches is not null or cpc is not null or competition is not null)`
+  const fresh = await client.query(insert('is_new'), [siteId, place])
+  const known = await client.query(
+    `${insert('not is_new')}
      on conflict (site_id, keyword_id, place) do update set source = 'import', state = 'known', average = coalesce(excluded.average, demand.average),
        cpc = coalesce(excluded.cpc, demand.cpc), competition = coalesce(excluded.competition, demand.competition),
+       mobile_share = case when excluded.average is null then demand.mobile_share end, worldwide = case when excluded.average is null then demand.worldwide end,
        months = case when excluded.average is null then demand.months end, months_from = case when excluded.average is null then demand.months_from end,
        trend = case when excluded.average is null then demand.trend end, yearly = case when excluded.average is null then demand.yearly end, season = case when excluded.average is null then demand.season end,
        peaks = case when excluded.average is null then demand.peaks end, rounded = case when excluded.average is null then demand.rounded end, low = case when excluded.average is null then demand.low end,
        high = case when excluded.average is null then demand.high end, fetched_at = now()`,
     [siteId, place],
   )
-  const [total, fresh] = [changed.rowCount ?? 0, added.rowCount ?? 0]
-  return { added: fresh, total: total + fresh, withDemand: demand.rowCount ?? 0 }
+  return (fresh.rowCount ?? 0) + (known.rowCount ?? 0)
 }

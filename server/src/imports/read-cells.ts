@@ -5,6 +5,8 @@ export type Cell<T> = { value: T } | { wrong: string }
  * A comma before exactly three digits parts thousands; a point does so only where `counts` says that the column holds whole numbers.
  */
 export function readNumber(text: string, counts = false): Cell<number | null> {
+  // What programs write is read without further ado.
+  if (/^\d+$/.test(text) || (!counts && /^\d+\.\d+$/.test(text))) return { value: Number(text) }
   const trimmed = text.trim()
   if (/^(|-|–|—|n\/a|na|null|unknown|\(not set\))$/i.test(trimmed)) return { value: null }
   const percent = trimmed.endsWith('%')

@@ -70,6 +70,13 @@ export async function touchKeywords(db: Db, siteId: number, keywordIds: number[]
       keywordIds,
     ])
 }
+/** The same for every tracked keyword. */
+export async function touchTracked(db: Db, siteId: number): Promise<void> {
+  await db.query(
+    `update keyword k set revision = nextval('keyword_revision') from tracked_keyword t where k.site_id = $1 and t.site_id = $1 and t.keyword_id = k.id and t.active`,
+    [siteId],
+  )
+}
 /** Gives every keyword of the site a new revision; call under `lockSite`. */
 export async function touchAllKeywords(db: Db, siteId: number): Promise<void> {
   await db.query(`update keyword set revision = nextval('keyword_revision') where site_id = $1`, [siteId])

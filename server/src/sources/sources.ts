@@ -36,6 +36,8 @@ const figure = z.object({
   cpc_micros: z.number().nullable(),
   low_bid_micros: z.number().nullable(),
   high_bid_micros: z.number().nullable(),
+  worldwide: z.number().nullable().default(null),
+  mobile_share: z.number().min(0).max(1).nullable().default(null),
   as_of: z.string(),
 })
 export type AdsFigure = z.infer<typeof figure>

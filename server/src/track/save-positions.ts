@@ -5,12 +5,13 @@ import { visibility } from '@dew-trail/core/positions/visibility'
 import type { Context } from '../context.ts'
 import { type Db, inTransaction } from '../db/pool.ts'
 import { needSite } from '../sites/need-market.ts'
-import { lockSite } from '../sites/queries.ts'
+import { lockSite, touchTracked } from '../sites/queries.ts'
 import {
   manyDays,
   manyPagesOn,
   manySearchesBySlot,
   manyYears,
+  maybeLastDay,
   upsertDay,
   upsertPagesFound,
   upsertVisibility,
@@ -38,6 +39,9 @@ export async function savePositions(db: Db, siteId: number, market: Market, find
       decodeDay(row.places),
     ]),
   )
+  // What was not looked up on a new day is not known of it any more.
+  const last = await maybeLastDay(db, siteId, market.id)
+  if (!last || days.at(-1)!.day > last.day) await touchTracked(db, siteId)
   const searches = await searchesBySlot(db, siteId, market.place)
   const rollup: VisibilityRow[] = []
   const years = new Map<string, { slot: number; year: number; values: Map<number, number> }>()

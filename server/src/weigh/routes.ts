@@ -1,5 +1,6 @@
-import { getFirstPage, startWeighing } from '@dew-trail/contract/weigh'
+import { getFirstPage, readFirstPages, startWeighing } from '@dew-trail/contract/weigh'
 import type { Router } from 'express'
+import PQueue from 'p-queue'
 import type { Context } from '../context.ts'
 import { mount } from '../http/mount.ts'
 import { needMarket } from '../sites/need-market.ts'
@@ -33,4 +34,12 @@ export function mountWeigh(router: Router, context: Context): void {
     return { jobId: job.id, count: wanted.length, fresh: all.length - wanted.length }
   })
   mount(router, getFirstPage, ({ siteId, keywordId, marketId }) => readFirstPage(context, siteId, keywordId, marketId))
+  mount(router, readFirstPages, async ({ siteId, keywordIds, marketId }) => {
+    await needMarket(context.pool, siteId, marketId)
+    const queue = new PQueue({ concurrency: 4 })
+    const pages = await Promise.all(
+      keywordIds.map(keywordId => queue.add(() => readFirstPage(context, siteId, keywordId, marketId))),
+    )
+    return pages.filter(page => page !== null && page !== undefined)
+  })
 }

@@ -86,10 +86,14 @@ export class AdsData {
       return { month: monthIso(month), searches: unseen ? 0 : toBand(truth) }
     })
     const year = monthly.slice(-12)
+    const average = Math.round(year.reduce((sum, item) => sum + item.searches, 0) / 12)
+    // People abroad search in this language too: a little for most subjects, as much again for a few.
+    const abroad = 1 + unit(this.#world.seed, lead.head, 104) ** 3
+    const everywhere = average ? Math.max(average, toBand((average / share) * abroad)) : 0
     const bid = Math.max(0.05, lead.cpc)
     return {
       text,
-      average: Math.round(year.reduce((sum, item) => sum + item.searches, 0) / 12),
+      average,
       monthly,
       competition: lead.competition > 0.66 ? 'HIGH' : lead.competition > 0.33 ? 'MEDIUM' : 'LOW',
       competition_index: Math.round(lead.competition * 100),
@@ -97,6 +101,7 @@ export class AdsData {
       low_bid_micros: Math.round(bid * 0.55 * 1e6),
       high_bid_micros: Math.round(bid * 1.7 * 1e6),
       mobile_share: Math.round(100 * (0.45 + 0.27 * unit(this.#world.seed, lead.head, 103))) / 100,
+      worldwide: everywhere,
       as_of: isoOf(day),
     }
   }

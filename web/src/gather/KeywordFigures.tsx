@@ -3,7 +3,7 @@ import { explainRange, explainSearches, explainSeason, explainTrend } from '@dew
 import { formatDay, formatMoney, formatOne, formatWhole } from '../format.ts'
 import type { Row } from '../sheet/row-source.ts'
 import { demandFacts } from './demand-facts.ts'
-import { intentLabels, s } from './keyword-columns.tsx'
+import { intentLabels, s } from './column-parts.tsx'
 
 /** The demand of a keyword, large, with source and date. */
 export function KeywordFigures({ row }: { row: Row }) {

@@ -5,7 +5,9 @@ import { type ReactNode, useCallback, useEffect, useMemo, useState } from 'react
 import { formatWhole } from '../format.ts'
 import { PlanDialog } from '../plan/PlanDialog.tsx'
 import { JobLine } from '../shell/JobLine.tsx'
+import { MoreMenu } from '../shell/MoreMenu.tsx'
 import { useSite } from '../shell/site-context.ts'
+import { download } from '../sheet/download.ts'
 import { ExportMenu } from '../sheet/ExportMenu.tsx'
 import { ViewMenu } from '../sheet/ViewMenu.tsx'
 import { ColumnMenu } from '../sheet/ColumnMenu.tsx'
@@ -18,6 +20,8 @@ import { useColumnTable } from '../sheet/use-column-table.ts'
 import type { SheetState } from '../sheet/use-sheet-state.ts'
 import { CompareDialog } from './CompareDialog.tsx'
 import { shippedViews } from './shipped-views.ts'
+import { DomainNamesDialog, mostPhrases } from './DomainNames.tsx'
+import { exportResults } from './export-results.ts'
 import { ShortlistMenu } from './ShortlistMenu.tsx'
 import { FirstPageDetails, type RowActions } from './FirstPageDetails.tsx'
 import { useKeywordActions } from './use-keyword-actions.ts'
@@ -56,7 +60,7 @@ export function KeywordSheet({
   fileName,
   instead,
 }: Props) {
-  const { site } = useSite()
+  const { site, market } = useSite()
   const { keep, weigh, track, gatherFrom, figures } = useKeywordActions()
   const table = useColumnTable(name, columns)
   const [selected, setSelected] = useState<ReadonlySet<number>>(new Set())
@@ -64,6 +68,7 @@ export function KeywordSheet({
   const sums = useSums(source, sumColumns, selected)
   const [folded, setFolded] = useState(() => localStorage.getItem(`fold:${name}`) === 'yes')
   const [openFamilies, setOpenFamilies] = useState<number[]>([])
+  const [naming, setNaming] = useState<number[] | null>(null)
   const [comparing, setComparing] = useState<number[] | null>(null)
   const foldBy = useCallback(
     (on: boolean) => {
@@ -126,14 +131,18 @@ export function KeywordSheet({
   }, [instead, source, state.where, state.sort, fold, limits])
   const save = (format: ExportFormat) =>
     exportShown({ source, table, columns, selected, format, fileName: `${site.domain}-${fileName}` })
+  const shownColumns = () =>
+    table
+      .getVisibleLeafColumns()
+      .map(({ id }) => ({ key: id, label: columns.find(each => each.key === id)?.label ?? id }))
+  const saveResults = async (format: ExportFormat): Promise<void> => {
+    const rows = await source.rows(selected.size ? [...selected] : await source.ids())
+    const file = await exportResults(site.id, market.id, shownColumns(), rows, format)
+    download(file, `${site.domain}-${fileName}-results.${format}`)
+  }
   const copy = async (): Promise<number> => {
-    const shown = table.getVisibleLeafColumns().map(column => ({ key: column.id, label: column.id }))
     const text = await (
-      await source.exportFile(
-        shown.map(({ key }) => ({ key, label: columns.find(each => each.key === key)?.label ?? key })),
-        'tsv',
-        selected.size ? [...selected] : undefined,
-      )
+      await source.exportFile(shownColumns(), 'tsv', selected.size ? [...selected] : undefined)
     ).text()
     await navigator.clipboard.writeText(text)
     return text.split('\n').length - 1
@@ -188,7 +197,7 @@ export function KeywordSheet({
             </button>
             <ViewMenu sheet="keywords" shipped={shippedViews} current={currentView} onChoose={applyView} />
             <ColumnMenu table={table} columns={columns} />
-            <ExportMenu onSave={save} onCopy={copy} />
+            <ExportMenu onSave={save} onCopy={copy} onSaveResults={saveResults} />
           </>
         }
       />
@@ -233,14 +242,19 @@ export function KeywordSheet({
               Track
             </button>
             <ShortlistMenu ids={ids} />
-            {selected.size > 1 && selected.size <= 5 && (
-              <button type="button" className="link" onClick={() => setComparing(ids)}>
-                Compare
-              </button>
-            )}
-            <button type="button" className="link" onClick={() => rowActions.figures(ids)}>
-              Ask for figures
-            </button>
+            <MoreMenu
+              items={[
+                {
+                  label: 'Compare side by side (2 to 5)',
+                  run: selected.size > 1 && selected.size <= 5 ? () => setComparing(ids) : undefined,
+                },
+                {
+                  label: `Free domain names (up to ${mostPhrases})`,
+                  run: selected.size <= mostPhrases ? () => setNaming(ids) : undefined,
+                },
+                { label: 'Ask for figures', run: () => rowActions.figures(ids) },
+              ]}
+            />
             <button type="button" className="link" onClick={() => setSelected(new Set())}>
               Select none
             </button>
@@ -252,6 +266,7 @@ export function KeywordSheet({
         </div>
       </div>
       {comparing && <CompareDialog ids={comparing} columns={columns} onClose={() => setComparing(null)} />}
+      {naming && <DomainNamesDialog ids={naming} onClose={() => setNaming(null)} />}
       {planning && <PlanDialog keywordIds={planning} onClose={() => setPlanning(null)} />}
     </div>
   )

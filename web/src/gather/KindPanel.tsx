@@ -1,6 +1,6 @@
 import { formatWhole } from '../format.ts'
 import type { SheetState } from '../sheet/use-sheet-state.ts'
-import { kindLabels } from './keyword-columns.tsx'
+import { kindLabels } from './column-parts.tsx'
 
 /** Kinds of keywords with their counts under the other conditions; several can be chosen. */
 export function KindPanel({ counts, state }: { counts: Record<string, number>; state: SheetState }) {

@@ -86,7 +86,7 @@ export function SeedTree({ chosen, onChoose }: Props) {
 
 /** When and how it was gathered, what was dropped before storing and what went wrong. */
 function titleOf(gathering: Gathering): string {
-  const { conditions, dropped, trouble } = gathering
+  const { conditions, dropped, short, trouble } = gathering
   const rules = [
     conditions.must.length ? `must have ${conditions.must.join(', ')}` : '',
     conditions.leaveOut.length ? `without ${conditions.leaveOut.join(', ')}` : '',
@@ -100,6 +100,10 @@ function titleOf(gathering: Gathering): string {
     `Gathered on ${formatDay(gathering.startedAt)}`,
     ...(rules.length ? [`Conditions: ${rules.join('; ')}`] : []),
     ...(counts.length ? [`Dropped before storing: ${counts.join(', ')}`] : []),
+    ...short.map(
+      ({ what, given, asked }) =>
+        `Only ${formatWhole(given)} ${what} of ${formatWhole(asked)} asked for: there are no more`,
+    ),
     ...trouble.map(item => item.what),
   ].join('\n')
 }

@@ -15,7 +15,7 @@ export function useSums(
   useEffect(() => {
     const timer = setTimeout(() => {
       source.sums(key.split(','), selected.size ? [...selected] : undefined).then(setSums, () => undefined)
-    }, 120)
+    }, 200)
     return () => clearTimeout(timer)
   }, [source, version, key, selected])
   return sums
@@ -38,7 +38,7 @@ export function useListFacts(source: WholeSource): {
         ([words, kinds]) => setFacts({ words, kinds }),
         () => undefined,
       )
-    }, 200)
+    }, 350)
     return () => clearTimeout(timer)
   }, [source, version])
   return facts

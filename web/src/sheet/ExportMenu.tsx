@@ -1,4 +1,4 @@
-import { Menu, MenuItem } from '@mui/material'
+import { ListSubheader, Menu, MenuItem } from '@mui/material'
 import { useState } from 'react'
 import { useAct } from '../shell/use-act.ts'
 import type { ExportFormat } from './row-source.ts'
@@ -15,9 +15,12 @@ const formats: Array<[ExportFormat, string]> = [
 export function ExportMenu({
   onSave,
   onCopy,
+  onSaveResults,
 }: {
   onSave(format: ExportFormat): Promise<void>
   onCopy(): Promise<number>
+  /** Saves them with the first pages' results, a line each, where the table has such. */
+  onSaveResults?(format: ExportFormat): Promise<void>
 }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null)
   const act = useAct()
@@ -52,6 +55,16 @@ export function ExportMenu({
         >
           Copy
         </MenuItem>
+        {onSaveResults && [
+          <ListSubheader key="results" sx={{ lineHeight: '30px' }}>
+            With the results of the first pages
+          </ListSubheader>,
+          ...formats.map(([format, label]) => (
+            <MenuItem key={`results-${format}`} onClick={() => choose(() => onSaveResults(format))}>
+              {label}
+            </MenuItem>
+          )),
+        ]}
       </Menu>
     </>
   )

@@ -1,10 +1,10 @@
 import type { Batch, Condition } from '@dew-trail/core/tables/column-spec'
 import { ColumnStore } from '@dew-trail/core/tables/column-store'
-import { maskRows } from '@dew-trail/core/tables/filter-rows'
-import { foldRows } from '@dew-trail/core/tables/fold-rows'
+import { maskRows, rowsIn } from '@dew-trail/core/tables/filter-rows'
+import { type Folded, foldRows } from '@dew-trail/core/tables/fold-rows'
 import { pickRows, sortedRows } from '@dew-trail/core/tables/sort-rows'
 import { sortText } from '@dew-trail/core/tables/condition-text'
-import { countCodes, sumRows } from '@dew-trail/core/tables/sum-rows'
+import { type ColumnSum, countCodes, sumRows } from '@dew-trail/core/tables/sum-rows'
 import { exportTable } from './export-table.ts'
 import type { Row, SourceQuery } from './row-source.ts'
 import type { FromWorker, Question, ToWorker } from './worker-messages.ts'
@@ -16,16 +16,17 @@ let sequence = 0
 let shownRange = { from: 0, to: 60 }
 /** Orders of all rows by sort, good for one version of the store. */
 let orders = { version: -1, bySort: new Map<string, Uint32Array>() }
-let shown: { key: string; picked: Uint32Array; rows: Uint32Array; sizes: Map<number, number>; inside: Set<number> } = {
+const noFold = { sizeOf: () => 1, isInside: () => false }
+let shown: Folded & { key: string; picked: Uint32Array } = {
   key: '',
   picked: new Uint32Array(0),
   rows: new Uint32Array(0),
-  sizes: new Map(),
-  inside: new Set(),
+  ...noFold,
 }
 /** Conditions that every question has, and the groups whose equal figures are summed once. */
 let always: Condition[] = []
 let onceBy: string | null = null
+let restMask: { key: string; mask: Uint8Array } = { key: '', mask: new Uint8Array(0) }
 let total = { version: -1, count: 0 }
 
 const post = (message: FromWorker): void => self.postMessage(message)
@@ -41,12 +42,20 @@ function current(): typeof shown {
     order = sortedRows(store, query.sort)
     orders.bySort.set(sortKey, order)
   }
-  const picked = pickRows(order, maskRows(store, [...always, ...query.where]))
-  const folded = query.fold
-    ? foldRows(store, picked, query.fold.by, query.fold.face, new Set(query.fold.open))
-    : { rows: picked, sizes: new Map<number, number>(), inside: new Set<number>() }
+  const picked = pickRows(order, shownMask())
+  const { fold } = query
+  const folded = fold ? foldRows(store, picked, fold.by, fold.face, new Set(fold.open)) : { rows: picked, ...noFold }
   shown = { key, picked, ...folded }
   return shown
+}
+
+/** The rows that meet the conditions. While somebody types only the text changes, so the mask of all other conditions is kept. */
+function shownMask(): Uint8Array {
+  const isText = ({ op }: Condition): boolean => op === 'has' || op === 'without'
+  const rest = [...always, ...query.where.filter(condition => !isText(condition))]
+  const key = `${store.version}|${JSON.stringify(rest)}`
+  if (restMask.key !== key) restMask = { key, mask: maskRows(store, rest) }
+  return maskRows(store, query.where.filter(isText), restMask.mask)
 }
 
 function totalRows(): number {
@@ -57,12 +66,12 @@ function totalRows(): number {
 }
 
 function sendWindow(): void {
-  const { key, rows, sizes, inside } = current()
+  const { key, rows, sizeOf, isInside } = current()
   const from = Math.max(0, Math.min(shownRange.from, rows.length))
   const window: Row[] = []
   for (let i = from; i < Math.min(rows.length, shownRange.to); i++) {
     const row: Row = store.row(rows[i]!)
-    if (query.fold) Object.assign(row, { familySize: sizes.get(rows[i]!) ?? 1, inFamily: inside.has(rows[i]!) })
+    if (query.fold) Object.assign(row, { familySize: sizeOf(rows[i]!), inFamily: isInside(rows[i]!) })
     window.push(row)
   }
   post({ type: 'window', sequence, listVersion: key, count: rows.length, total: totalRows(), from, rows: window })
@@ -70,6 +79,16 @@ function sendWindow(): void {
 
 const rowsOf = (ids: number[]): Uint32Array =>
   Uint32Array.from(ids.map(id => store.rowOf(id)).filter(row => row !== undefined))
+
+function joined(pieces: Uint8Array[]): Uint8Array {
+  const out = new Uint8Array(pieces.reduce((sum, piece) => sum + piece.length, 0))
+  let at = 0
+  for (const piece of pieces) {
+    out.set(piece, at)
+    at += piece.length
+  }
+  return out
+}
 
 async function load(url: string): Promise<void> {
   const response = await fetch(url)
@@ -80,14 +99,23 @@ async function load(url: string): Promise<void> {
     )
     throw new Error(message ?? `The server answered with status ${response.status}`)
   }
-  const reader = response.body.pipeThrough(new TextDecoderStream()).getReader()
-  let rest = ''
+  const reader = response.body.getReader()
+  const decoder = new TextDecoder()
+  // Pieces of a line that has not ended: joined and decoded once, since a line is long and comes in many pieces.
+  let pieces: Uint8Array[] = []
   let shownOnce = store.count > 0
   let revision: number | null = null
   for (;;) {
     const { value, done } = await reader.read()
-    const lines = (rest + (value ?? '')).split('\n')
-    rest = lines.pop() ?? ''
+    const lines: string[] = []
+    let start = 0
+    for (let end = value?.indexOf(10) ?? -1; end >= 0; end = value!.indexOf(10, start)) {
+      pieces.push(value!.subarray(start, end))
+      lines.push(decoder.decode(joined(pieces)))
+      pieces = []
+      start = end + 1
+    }
+    if (value && start < value.length) pieces.push(value.subarray(start))
     for (const line of lines) {
       if (!line) continue
       const data = JSON.parse(line) as Batch | { revision: number }
@@ -108,27 +136,50 @@ async function load(url: string): Promise<void> {
   post({ type: 'loaded', revision, error: null })
 }
 
+/**
+ * A pause in which a new question is heard: at 500,000 rows a column's sums take tens of milliseconds, and a key typed meanwhile must
+ * not wait for all of them. Rejects when such a question, or rows, came.
+ */
+async function giveWay(asked: number, version: number): Promise<void> {
+  await new Promise(resolve => setTimeout(resolve, 0))
+  if (sequence !== asked || store.version !== version) throw new Error('A newer question came')
+}
+
+async function answerSums(columns: string[], rows: Uint32Array): Promise<{ rows: number; sums: object }> {
+  const [asked, version] = [sequence, store.version]
+  const sums: Record<string, ColumnSum> = {}
+  for (const column of columns) {
+    sums[column] = sumRows(store, rows, column, onceBy ?? undefined)
+    await giveWay(asked, version)
+  }
+  return { rows: rows.length, sums }
+}
+
+const countedAtATime = 60_000
+async function answerWords(most: number): Promise<Array<{ word: string; rows: number }>> {
+  const text = [...store.columns.values()].find(column => column.kind === 'text')
+  if (text?.kind !== 'text') return []
+  const [asked, version, rows] = [sequence, store.version, current().picked]
+  let counts: Uint32Array | undefined
+  for (let at = 0; at < rows.length; at += countedAtATime) {
+    counts = text.index.addCounts(rows.subarray(at, at + countedAtATime), counts)
+    await giveWay(asked, version)
+  }
+  return counts ? text.index.mostFrequent(counts, most) : []
+}
+
 function answer(what: Question): unknown {
   switch (what.kind) {
-    case 'sums': {
-      const rows = what.ids ? rowsOf(what.ids) : current().picked
-      return {
-        rows: rows.length,
-        sums: Object.fromEntries(
-          what.columns.map(column => [column, sumRows(store, rows, column, onceBy ?? undefined)]),
-        ),
-      }
-    }
-    case 'words': {
-      const text = [...store.columns.values()].find(column => column.kind === 'text')
-      return text?.kind === 'text' ? text.index.count(current().picked, what.most) : []
-    }
+    case 'sums':
+      return answerSums(what.columns, what.ids ? rowsOf(what.ids) : current().picked)
+    case 'words':
+      return answerWords(what.most)
     case 'codes': {
       const mask = maskRows(
         store,
         [...always, ...query.where].filter(condition => !what.leaveOut.includes(condition.column)),
       )
-      return countCodes(store, pickRows(Uint32Array.from(mask.keys()), mask), what.column)
+      return countCodes(store, rowsIn(mask), what.column)
     }
     case 'ids':
       return Array.from(current().rows, row => store.ids[row]!)
@@ -167,6 +218,8 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
         store = new ColumnStore(store.specs)
         shown = { ...shown, key: '' }
         orders = { version: -1, bySort: new Map() }
+        total = { version: -1, count: 0 }
+        restMask = { key: '', mask: new Uint8Array(0) }
       }
       store.upsert(data.batch)
       sendWindow()

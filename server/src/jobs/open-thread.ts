@@ -1,0 +1,12 @@
+import { createRequire } from 'node:module'
+import { pathToFileURL } from 'node:url'
+import { Worker } from 'node:worker_threads'
+
+const loader = new URL('index.mjs', pathToFileURL(createRequire(import.meta.url).resolve('tsx/esm/api')))
+
+/** Opens a thread that runs one of our modules. Node starts a thread without the loader that reads TypeScript, so it is put in first. */
+export const openThread = (module: URL): Worker =>
+  new Worker(
+    `import(${JSON.stringify(loader.href)}).then(({ register }) => { register(); return import(${JSON.stringify(module.href)}) })`,
+    { eval: true },
+  )

@@ -1,0 +1,101 @@
+import { explainVisits } from '@dew-trail/core/demand/explain-demand'
+import { ChanceBar } from '../charts/ChanceBar.tsx'
+import { Slope } from '../charts/Slope.tsx'
+import { TerrainSmall } from '../charts/Terrain.tsx'
+import { formatWhole } from '../format.ts'
+import type { SheetColumn } from '../sheet/columns.ts'
+import type { Row } from '../sheet/row-source.ts'
+import { n, notWeighed, number } from './column-parts.tsx'
+
+const whyVisits: SheetColumn['why'] = row =>
+  explainVisits({
+    searches: n(row, 'searches'),
+    visits: n(row, 'visits'),
+    cpc: n(row, 'cpc'),
+    worth: n(row, 'worth'),
+    chance: n(row, 'chance'),
+    fitted: row.fittedCurve === true,
+    date: (row.weighedOn as string | null) ?? null,
+  })
+export const difficulty = number(
+  'difficulty',
+  'Difficulty',
+  100,
+  'The site standing at which a new, well-fitting page has an even chance of the first page, 0 to 100',
+  row => {
+    const value = n(row, 'difficulty')
+    return value === null ? notWeighed(row) : <Slope difficulty={value} />
+  },
+  {
+    limits: [
+      { value: 'comfortable', label: 'my comfortable level' },
+      { value: 'stretch', label: 'my stretch level' },
+    ],
+    why: row => ({
+      figure: 'Difficulty',
+      value: n(row, 'difficulty') === null ? null : String(Math.round(n(row, 'difficulty')!)),
+      formula: 'the site standing (0–100) at which a new, well-fitting page has an even chance of the first page',
+      inputs: [{ name: 'your level', value: n(row, 'ownLevel') === null ? null : Math.round(n(row, 'ownLevel')!) }],
+      source: 'strengths of the results on the first page',
+      date: (row.weighedOn as string | null) ?? null,
+      note:
+        n(row, 'difficulty') === null ? 'Not weighed yet: W weighs it.' : 'Unfold the row for the results it rests on.',
+    }),
+  },
+)
+export const terrain: SheetColumn = {
+  key: 'terrain',
+  label: 'Terrain',
+  width: 96,
+  kind: 'series',
+  explain: 'Strengths of the first results, left to right, against your own level (amber)',
+  render: row =>
+    Array.isArray(row.terrain) && row.terrain.some(level => level !== null) ? (
+      <TerrainSmall levels={row.terrain} ownLevel={n(row, 'ownLevel')} />
+    ) : null,
+}
+export const chance = number(
+  'chance',
+  'Chance',
+  102,
+  'Chance that a new, well-fitting page of your site stands on the first page',
+  row => {
+    const value = n(row, 'chance')
+    return value === null ? (
+      notWeighed(row)
+    ) : (
+      <span title={likely(row)}>
+        <ChanceBar chance={value} />
+      </span>
+    )
+  },
+)
+export const worth = number(
+  'worth',
+  'Worth/mo',
+  88,
+  'Expected visits a month from the chances, times CPC',
+  row => {
+    const value = n(row, 'worth')
+    return value === null ? notWeighed(row) : formatWhole(value)
+  },
+  { why: whyVisits },
+)
+export const visits = number(
+  'visits',
+  'Visits/mo',
+  88,
+  'Expected visits a month, from the chances and the click curve',
+  row => {
+    const value = n(row, 'visits')
+    return value === null ? notWeighed(row) : formatWhole(value)
+  },
+  { why: whyVisits },
+)
+export function likely(row: Row): string {
+  const from = n(row, 'likelyFrom')
+  const to = n(row, 'likelyTo')
+  return from === null
+    ? 'Likely place beyond 20. Unfold for the reasons.'
+    : `Likely place ${from}${to === null ? ' to beyond 20' : to === from ? '' : `–${to}`} (six times in ten). Unfold for the reasons.`
+}
