@@ -1,11 +1,11 @@
 import { listGatherings } from '@dew-trail/contract/gather'
 import { useQuery } from '@tanstack/react-query'
 import { lazy, Suspense, useMemo, useState } from 'react'
-import { useSearchParams } from 'react-router'
 import { formatMoney, formatWhole } from '../format.ts'
 import { ImportDialog } from '../imports/ImportDialog.tsx'
 import { call } from '../api/call.ts'
 import { useSite } from '../shell/site-context.ts'
+import { setParam, useAddress } from '../shell/use-address.ts'
 import { useSheetState } from '../sheet/use-sheet-state.ts'
 import { gatherColumns } from './keyword-columns.tsx'
 import { KeywordSheet } from './KeywordSheet.tsx'
@@ -26,7 +26,7 @@ const hide = ['gatherings', 'kind', 'lists']
 export default function GatherScreen() {
   const { site, keywords } = useSite()
   const [dialog, setDialog] = useState<'log' | 'brands' | null>(null)
-  const [params, setParams] = useSearchParams()
+  const [params, changeAddress] = useAddress()
   const state = useSheetState('-searches')
   const facts = useListFacts(keywords)
   const chosen = useMemo(() => {
@@ -45,16 +45,6 @@ export default function GatherScreen() {
   })
   const seed = gatherings.data?.find(each => each.id === chosen && !each.ways.includes('log'))?.seed ?? null
   const asTree = params.get('as') === 'tree' && seed !== null
-  const setParam = (name: string, value: string | null) =>
-    setParams(
-      before => {
-        const next = new URLSearchParams(before)
-        if (value === null) next.delete(name)
-        else next.set(name, value)
-        return next
-      },
-      { replace: true },
-    )
   return (
     <main className="screen">
       <aside className="rail" aria-label="Seeds, kinds and words">
@@ -108,13 +98,13 @@ export default function GatherScreen() {
                 type="button"
                 className="link"
                 aria-pressed={asTree}
-                onClick={() => setParam('as', asTree ? null : 'tree')}
+                onClick={() => changeAddress(setParam('as', asTree ? null : 'tree'))}
                 title="The words before and after the seed as a tree"
               >
                 {asTree ? 'As a list' : 'As a tree'}
               </button>
             )}
-            <button type="button" className="link" onClick={() => setParam('import', 'keywords')}>
+            <button type="button" className="link" onClick={() => changeAddress(setParam('import', 'keywords'))}>
               Import
             </button>
           </>
@@ -170,7 +160,10 @@ export default function GatherScreen() {
         }
       />
       {(params.get('import') === 'keywords' || params.get('import') === 'log') && (
-        <ImportDialog kind={params.get('import') as 'keywords' | 'log'} onClose={() => setParam('import', null)} />
+        <ImportDialog
+          kind={params.get('import') as 'keywords' | 'log'}
+          onClose={() => changeAddress(setParam('import', null))}
+        />
       )}
       <Suspense fallback={null}>
         {dialog === 'log' && (
@@ -178,7 +171,7 @@ export default function GatherScreen() {
             onClose={() => setDialog(null)}
             onImport={() => {
               setDialog(null)
-              setParam('import', 'log')
+              changeAddress(setParam('import', 'log'))
             }}
           />
         )}

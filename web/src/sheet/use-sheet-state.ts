@@ -1,7 +1,7 @@
 import type { Condition, Sort } from '@dew-trail/core/tables/column-spec'
 import { conditionText, readCondition, readSort, sortText } from '@dew-trail/core/tables/condition-text'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
-import { useSearchParams } from 'react-router'
+import { useAddress } from '../shell/use-address.ts'
 
 type Shown = { where: Condition[]; sort: Sort[]; open: number[] }
 export type SheetState = Shown & {
@@ -23,14 +23,12 @@ function read(params: URLSearchParams, defaultSort: string): Shown {
     open: (params.get('open') ?? '').split(',').filter(Boolean).map(Number),
   }
 }
-function write(params: URLSearchParams, shown: Shown, defaultSort: string): URLSearchParams {
-  const next = new URLSearchParams(params)
-  for (const key of ['where', 'sort', 'open']) next.delete(key)
-  for (const condition of shown.where) next.append('where', conditionText(condition))
+function write(params: URLSearchParams, shown: Shown, defaultSort: string): void {
+  for (const key of ['where', 'sort', 'open']) params.delete(key)
+  for (const condition of shown.where) params.append('where', conditionText(condition))
   const sort = sortText(shown.sort)
-  if (sort !== defaultSort) next.set('sort', sort)
-  if (shown.open.length) next.set('open', shown.open.join(','))
-  return next
+  if (sort !== defaultSort) params.set('sort', sort)
+  if (shown.open.length) params.set('open', shown.open.join(','))
 }
 const textOf = (params: URLSearchParams): string =>
   JSON.stringify([params.getAll('where'), params.get('sort'), params.get('open')])
@@ -40,16 +38,18 @@ const textOf = (params: URLSearchParams): string =>
  * follows a moment later, so that a view can be sent and returned to; an address that changes by itself is taken over.
  */
 export function useSheetState(defaultSort: string): SheetState {
-  const [params, setParams] = useSearchParams()
+  const [params, changeAddress] = useAddress()
   const [shown, setShown] = useState(() => read(params, defaultSort))
   const latest = useRef(shown)
   const addressText = useRef(textOf(params))
+  const seenText = useRef(addressText.current)
   const timer = useRef<ReturnType<typeof setTimeout> | null>(null)
-  const setAddress = useRef(setParams)
-  setAddress.current = setParams
 
   useEffect(() => {
     const text = textOf(params)
+    // Another part's change may arrive while ours is under way: then nothing of ours has changed in the address.
+    if (text === seenText.current) return
+    seenText.current = text
     if (text === addressText.current) return
     addressText.current = text
     if (timer.current) clearTimeout(timer.current)
@@ -69,17 +69,13 @@ export function useSheetState(defaultSort: string): SheetState {
       setShown(latest.current)
       if (timer.current) clearTimeout(timer.current)
       timer.current = setTimeout(() => {
-        setAddress.current(
-          before => {
-            const next = write(before, latest.current, defaultSort)
-            addressText.current = textOf(next)
-            return next
-          },
-          { replace: true },
-        )
+        changeAddress(next => {
+          write(next, latest.current, defaultSort)
+          addressText.current = textOf(next)
+        })
       }, addressDelayMs)
     },
-    [defaultSort],
+    [defaultSort, changeAddress],
   )
   const setWhere = useCallback((where: Condition[]) => change(before => ({ ...before, where })), [change])
   const setSort = useCallback((sort: Sort[]) => change(before => ({ ...before, sort })), [change])

@@ -1,7 +1,7 @@
 import { listSites } from '@dew-trail/contract/sites'
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useMemo, useState } from 'react'
-import { Navigate, Outlet, useParams, useSearchParams } from 'react-router'
+import { Navigate, Outlet, useParams } from 'react-router'
 import { call } from '../api/call.ts'
 import { useSiteEvents } from '../api/use-site-events.ts'
 import type { Site } from '@dew-trail/contract/sites'
@@ -10,6 +10,7 @@ import { Palette } from './Palette.tsx'
 import { siteContext, useKeywordSource } from './site-context.ts'
 import { SiteBar } from './SiteBar.tsx'
 import { Trail } from './Trail.tsx'
+import { setParam, useAddress } from './use-address.ts'
 
 export function Shell() {
   const { siteId } = useParams()
@@ -44,7 +45,7 @@ function FirstSite() {
 }
 
 function InSite({ site, sites }: { site: Site; sites: Site[] }) {
-  const [params, setParams] = useSearchParams()
+  const [params, changeAddress] = useAddress()
   const market = site.markets.find(each => each.id === Number(params.get('market'))) ?? site.markets[0]!
   const keywords = useKeywordSource(site.id, market.id)
   const [dialog, setDialog] = useState<'palette' | 'help' | null>(null)
@@ -68,14 +69,9 @@ function InSite({ site, sites }: { site: Site; sites: Site[] }) {
         market,
         keywords,
         openPalette: () => setDialog('palette'),
-        setMarket: (marketId: number) =>
-          setParams(before => {
-            const next = new URLSearchParams(before)
-            next.set('market', String(marketId))
-            return next
-          }),
+        setMarket: (marketId: number) => changeAddress(setParam('market', String(marketId))),
       },
-    [site, sites, market, keywords, setParams],
+    [site, sites, market, keywords, changeAddress],
   )
   if (!value) return null
   return (

@@ -2,13 +2,14 @@ import { checkNow, listPositions, type TrackedRow, trackKeywords } from '@dew-tr
 import { Button, MenuItem, Select } from '@mui/material'
 import { useQuery } from '@tanstack/react-query'
 import { useCallback, useMemo, useState } from 'react'
-import { Link, useSearchParams } from 'react-router'
+import { Link } from 'react-router'
 import { call } from '../api/call.ts'
 import { formatDay, formatWhole, plural } from '../format.ts'
 import { useSums } from '../gather/use-source-facts.ts'
 import { ImportDialog } from '../imports/ImportDialog.tsx'
 import { JobLine } from '../shell/JobLine.tsx'
 import { useSite } from '../shell/site-context.ts'
+import { setParam, useAddress } from '../shell/use-address.ts'
 import { useAct } from '../shell/use-act.ts'
 import { ColumnMenu } from '../sheet/ColumnMenu.tsx'
 import { ConditionsBar } from '../sheet/ConditionsBar.tsx'
@@ -28,19 +29,10 @@ const sumColumns = ['searches', 'visits', 'now']
 
 export default function TrackScreen() {
   const { site, market } = useSite()
-  const [params, setParams] = useSearchParams()
+  const [params, changeAddress] = useAddress()
   const compareDays = Number(params.get('compare') ?? 7)
   const days = Number(params.get('days') ?? 90)
-  const set = (key: string, value: string | null) =>
-    setParams(
-      before => {
-        const next = new URLSearchParams(before)
-        if (value === null) next.delete(key)
-        else next.set(key, value)
-        return next
-      },
-      { replace: true },
-    )
+  const set = (key: string, value: string | null) => changeAddress(setParam(key, value))
   const { data, error } = useQuery({
     queryKey: ['positions', site.id, market.id, compareDays],
     queryFn: () => call(listPositions, { siteId: site.id, marketId: market.id, compareDays }),
