@@ -1,0 +1,182 @@
+import { type DefaultTreeAdapterTypes as Tree, parse } from 'parse5'
+import { describe, expect, test } from 'vitest'
+import { extractPage, mainText, type WordStream } from './extract-page.ts'
+import { linkSurroundings } from './link-density.ts'
+
+const at = 'http://kiln.example/guides/raku'
+
+/** The judge: what a standards parser's tree says about titles and links. */
+function judged(html: string): { title: string | null; links: Array<{ href: string; text: string; rel: string }> } {
+  const links: Array<{ href: string; text: string; rel: string }> = []
+  let title: string | null = null
+  const textOf = (node: Tree.Node): string =>
+    node.nodeName === '#text'
+      ? (node as Tree.TextNode).value
+      : 'childNodes' in node
+        ? (node.childNodes as Tree.Node[]).map(textOf).join('')
+        : ''
+  const squeeze = (text: string): string => text.replace(/\s+/g, ' ').trim()
+  const walk = (node: Tree.Node): void => {
+    if (node.nodeName === 'title' && title === null) title = squeeze(textOf(node))
+    if (node.nodeName === 'a') {
+      const attributes = Object.fromEntries((node as Tree.Element).attrs.map(each => [each.name, each.value]))
+      if (attributes.href !== undefined)
+        links.push({ href: attributes.href, text: squeeze(textOf(node)), rel: attributes.rel ?? '' })
+    }
+    if ('childNodes' in node) for (const child of node.childNodes as Tree.Node[]) walk(child)
+  }
+  walk(parse(html, { scriptingEnabled: false }))
+  return { title, links }
+}
+
+describe('head', () => {
+  const page = extractPage(
+    `<!doctype html><html lang="en-GB"><head><title> Raku &amp; smoke
+      firing </title><meta name=description content="How  to fire"><meta name="robots" content="NOINDEX, max-snippet:20">
+      <link rel="alternate" hreflang="de" href="/de/raku"><link rel=canonical href="/guides/raku-firing#x"></head><body><svg><title>logo</title></svg></body></html>`,
+    at,
+  )
+  test('title, description, robots, canonical, alternates and language', () => {
+    expect(page).toMatchObject({
+      title: 'Raku & smoke firing',
+      description: 'How to fire',
+      robots: ['noindex', 'max-snippet:20'],
+      canonical: 'http://kiln.example/guides/raku-firing',
+      alternates: [{ language: 'de', url: 'http://kiln.example/de/raku' }],
+      declaredLanguage: 'en-gb',
+    })
+  })
+  test('what is missing is unknown, not empty', () => {
+    expect(extractPage('<p>text', at)).toMatchObject({ title: null, description: null, canonical: null, robots: [] })
+  })
+})
+
+describe('links', () => {
+  test('kinds, anchors and rel', () => {
+    const { links } = extractPage(
+      `<a href="a?x=1#part" rel="UGC nofollow">the <b>kiln</b></a> <a href="/p"><img src=k.jpg alt="a wheel"></a>
+       <a href="https://Clay.example:443/"><img src=k.jpg alt="logo"> Clay </a><iframe src="//maps.example/f" title="Map"></iframe>
+       <a href="mailto:me@kiln.example?subject=x">write</a><a href="javascript:void(0)">no</a><a name=top>none</a>`,
+      at,
+    )
+    expect(links.map(({ url, anchor, rel, kind }) => [url, anchor, rel, kind])).toEqual([
+      ['http://kiln.example/guides/a?x=1', 'the kiln', ['nofollow', 'ugc'], 'text'],
+      ['http://kiln.example/p', 'a wheel', [], 'image'],
+      ['https://clay.example/', 'Clay', [], 'text'],
+      ['http://maps.example/f', 'Map', [], 'frame'],
+    ])
+  })
+  test('a base element counts once, scripts and comments do not', () => {
+    const { links, emails } = extractPage(
+      `<base href="/other/"><base href="/never/"><a href=x>x</a><script>"<a href='/s'>"</script><!-- <a href=/c>c</a> --><a href="mailto:me@kiln.example">m</a>`,
+      at,
+    )
+    expect(links.map(link => link.url)).toEqual(['http://kiln.example/other/x'])
+    expect(emails).toEqual(['me@kiln.example'])
+  })
+  test('a link that is never closed ends where the next begins, or with the page', () => {
+    const { links } = extractPage('<p><a href=/a>one <a href=/b>two', at)
+    expect(links.map(link => [link.url.slice(-2), link.anchor])).toEqual([
+      ['/a', 'one'],
+      ['/b', 'two'],
+    ])
+  })
+  test('regions by element, role and name', () => {
+    const { links } = extractPage(
+      `<header><a href=/1>1</a></header><main><header><a href=/2>2</a></header><p>Some words <a href=/3>3</a></p><ul><li><a href=/4>4</a></li><li>with words <a href=/5>5</a></li></ul>
+       <div id="comments"><p>I think <a href=/6>6</a></p></div></main><div class="left sidebar"><ul><li><a href=/7>7</a></ul></div><div role=contentinfo><a href=/8>8</a></div>`,
+      at,
+    )
+    expect(links.map(link => link.region)).toEqual([
+      'navigation',
+      'content',
+      'content',
+      'list',
+      'content',
+      'comment',
+      'sidebar',
+      'footer',
+    ])
+  })
+  test('a page of tables: links before and after the reading matter are no content', () => {
+    const reading = '<p>The clay is wedged until no air is left in it, then it rests for an hour or two.</p>'
+    const page = extractPage(
+      `<table><tr><td><a href=/1>Home</a><br><a href=/2>Shop</a></td><td>${reading}<p>See <a href=/3>kilns</a>.</p>${reading}</td></tr><tr><td><a href=/4>Contact</a></td></tr></table>`,
+      at,
+    )
+    expect(page.links.map(link => link.region)).toEqual(['navigation', 'navigation', 'content', 'footer'])
+    expect(mainText(page)).not.toContain('Home')
+  })
+  test('the judge sees the same titles, links, anchors and rel in messy pages', () => {
+    let state = 7
+    const draw = (n: number): number => {
+      state = (Math.imul(state, 1664525) + 1013904223) >>> 0
+      return Math.floor((state / 2 ** 32) * n)
+    }
+    const pieces = [
+      '<p>clay ',
+      '</p>',
+      '<div class=x>',
+      '</div>',
+      '<ul><li>one<li>two</ul>',
+      '<a href="/n">go</a>',
+      "<a rel=nofollow href='/q?a=1&amp;b=2'>the <i>next</i> one</a>",
+      '<b>bold</b>',
+      ' &lt;kiln&gt; &copy; ',
+      '<br>',
+      '<img src=x alt="y">',
+      '<h2>Head</h2>',
+      '<script>var a = "<a href=/no>"</script>',
+      '<!-- <a href=/no>no</a> -->',
+      '<em>word</em>ing ',
+      '<span title="<a href=/no>">s</span>',
+    ]
+    for (let round = 0; round < 200; round++) {
+      let html = `<title>Page ${round}</title>`
+      for (let i = 0; i < 25; i++) html += pieces[draw(pieces.length)]
+      const expected = judged(html)
+      const found = extractPage(html, at)
+      expect(found.title).toBe(expected.title)
+      const resolved = expected.links.map(link => [new URL(link.href, at).href, link.text, link.rel])
+      expect(found.links.map(link => [link.url, link.anchor, link.rel.join(' ')])).toEqual(resolved)
+    }
+  })
+})
+
+describe('text', () => {
+  test('blocks keep inline words together; hidden text is not seen', () => {
+    const page = extractPage(
+      '<h1>Ki<b>ln</b></h1><p>One<br>two</p><p hidden>no</p><div>three<template>no</template></div><select><option>no</select>',
+      at,
+    )
+    expect(page.blocks.map(block => block.text)).toEqual(['Kiln', 'One two', 'three'])
+    expect(page.headings).toEqual([{ level: 1, text: 'Kiln' }])
+  })
+  test('density and surroundings are those of a plain count', () => {
+    const words = Array.from({ length: 300 }, (_, i) => `w${i}`)
+    const spans = [0, 5, 6, 40, 120, 121, 298].map(from => ({ from, to: from + 2 }))
+    const link = words.map(() => -1)
+    spans.forEach(({ from, to }, i) => {
+      for (let k = from; k < to; k++) link[k] = i
+    })
+    const stream: WordStream = { words, link }
+    const links = spans.map(() => ({
+      url: '',
+      anchor: 'x',
+      rel: [],
+      kind: 'text' as const,
+      region: 'content' as const,
+      density: null as number | null,
+      around: '',
+    }))
+    linkSurroundings(links, spans, stream)
+    spans.forEach(({ from, to }, i) => {
+      const near = words.map((_, k) => k).filter(k => (k >= from - 40 && k < from) || (k >= to && k < to + 40))
+      expect(links[i]!.density).toBeCloseTo(near.filter(k => link[k]! >= 0).length / near.length, 12)
+    })
+    expect(links[4]!.around).toBe('w112 w113 w114 w115 w116 w117 w118 w119 [x] w122 w123 w124 w125 w126 w127 w128 w129')
+  })
+  test('a link alone on a page has no density', () => {
+    expect(extractPage('<a href=/x>only</a>', at).links[0]!.density).toBeNull()
+  })
+})

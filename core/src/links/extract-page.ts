@@ -1,0 +1,326 @@
+import { Parser } from 'htmlparser2'
+import { linkSurroundings } from './link-density.ts'
+import { pageAddress } from './page-address.ts'
+import { type Region, regionOf } from './page-region.ts'
+
+export type PageLink = {
+  /** Absolute address without fragment. */
+  url: string
+  /** The text of the link, the alt text of its image, or the title of a frame; '' when it has none. */
+  anchor: string
+  /** The tokens of rel, lower case, sorted. */
+  rel: string[]
+  kind: 'text' | 'image' | 'frame'
+  region: Region
+  /** Share (0–1) of the words within 40 words on both sides that lie inside other links; `null` when there is no word around. */
+  density: number | null
+  /** The words around it, the link itself in [square brackets]. */
+  around: string
+}
+export type PageExtract = {
+  title: string | null
+  description: string | null
+  /** Directives of the robots meta elements, lower case; empty when there are none. */
+  robots: string[]
+  canonical: string | null
+  alternates: Array<{ language: string; url: string }>
+  /** The language the page says it is written in. */
+  declaredLanguage: string | null
+  headings: Array<{ level: number; text: string }>
+  /** Visible text by block, in order. */
+  blocks: Array<{ region: Region; text: string }>
+  links: PageLink[]
+  /** Where a refresh element sends the reader, if it does. */
+  refresh: string | null
+  emails: string[]
+}
+
+const unseen = new Set(['script', 'style', 'template', 'svg', 'math', 'select', 'textarea', 'object', 'canvas'])
+const inline = new Set(
+  'a abbr acronym b bdi bdo big br button cite code data del dfn em font i img input ins kbd label mark q s samp small span strike strong sub sup time tt u var wbr'.split(
+    ' ',
+  ),
+)
+const noEnd = new Set('area base br col embed hr img input link meta param source track wbr'.split(' '))
+const collapse = (text: string): string => text.replace(/\s+/g, ' ').trim()
+const hasWord = /[\p{L}\p{N}]/u
+
+/** Words of the page in order with the link each lies in (−1 = none), as density and surroundings are told from. */
+export type WordStream = { words: string[]; link: number[] }
+type OpenLink = { at: number; text: string; alt: string; images: number }
+
+/**
+ * What a crawler needs of an HTML page: head, headings, visible text and links, in one pass of a streaming parser (htmlparser2). Never
+ * throws on broken markup: an element that is never closed ends where its parent or the page ends. `url` is the address the page was
+ * got from; `base` elements count. O(length).
+ */
+export function extractPage(html: string, url: string): PageExtract {
+  const out: PageExtract = {
+    title: null,
+    description: null,
+    robots: [],
+    canonical: null,
+    alternates: [],
+    declaredLanguage: null,
+    headings: [],
+    blocks: [],
+    links: [],
+    refresh: null,
+    emails: [],
+  }
+  let base = url
+  let based = false
+  let hidden = 0
+  let title: string | null = null
+  let heading: { level: number; text: string } | null = null
+  let line = ''
+  let open: OpenLink | null = null
+  /** Per open list item: how much text other than links it has, and the links in it. */
+  const items: Array<{ other: boolean; links: number[] }> = []
+  const regions: Array<{ region: Region; depth: number }> = []
+  const hiddenAt: number[] = []
+  let depth = 0
+  const stream: WordStream = { words: [], link: [] }
+  const spans: Array<{ from: number; to: number }> = []
+  /** Blocks whose markup says nothing about the region; their links are judged afterwards. */
+  const unsure = new Set<number>()
+  const linkBlock: number[] = []
+
+  const region = (): Region => regions.at(-1)?.region ?? 'content'
+  const addWords = (text: string, link: number): void => {
+    for (const word of text.split(/\s+/))
+      if (hasWord.test(word)) {
+        stream.words.push(word)
+        stream.link.push(link)
+      }
+  }
+  let pending = ''
+  /** Text since the last change of link or block; words may run through inline elements. */
+  const flushWords = (): void => {
+    if (!pending) return
+    addWords(pending, open ? open.at : -1)
+    if (!open && items.length && hasWord.test(pending)) items.at(-1)!.other = true
+    pending = ''
+  }
+  const endBlock = (): void => {
+    flushWords()
+    const text = collapse(line)
+    line = ''
+    if (!text) return
+    if (!regions.length) unsure.add(out.blocks.length)
+    out.blocks.push({ region: region(), text })
+  }
+  const addLink = (href: string, link: Omit<PageLink, 'url' | 'density' | 'around' | 'region'>): number | null => {
+    const target = pageAddress(href, base)
+    if (target === null) return null
+    out.links.push({ url: target, ...link, region: region(), density: null, around: '' })
+    spans.push({ from: stream.words.length, to: stream.words.length })
+    linkBlock.push(out.blocks.length)
+    return out.links.length - 1
+  }
+  const closeLink = (): void => {
+    if (!open) return
+    flushWords()
+    const link = out.links[open.at]!
+    const text = collapse(open.text)
+    if (!text && open.images) {
+      link.kind = 'image'
+      link.anchor = collapse(open.alt)
+    } else link.anchor = text
+    spans[open.at]!.to = stream.words.length
+    open = null
+  }
+
+  const openElement = (name: string, attributes: Record<string, string>): void => {
+    if (!noEnd.has(name)) depth++
+    if (unseen.has(name) || 'hidden' in attributes) {
+      if (!noEnd.has(name)) {
+        hidden++
+        hiddenAt.push(depth)
+      }
+    }
+    if (!inline.has(name)) endBlock()
+    const opens = regionOf(name, attributes, regions.at(-1)?.region ?? null)
+    if (opens) regions.push({ region: opens, depth })
+    switch (name) {
+      case 'html':
+        out.declaredLanguage ??= attributes.lang?.trim().toLowerCase() || null
+        return
+      case 'title':
+        if (out.title === null && hidden === 0) title = ''
+        return
+      case 'base':
+        if (!based && attributes.href) {
+          base = pageAddress(attributes.href, url) ?? base
+          based = true
+        }
+        return
+      case 'meta':
+        readMeta(attributes)
+        return
+      case 'link':
+        readLinkElement(attributes)
+        return
+      case 'li':
+        items.push({ other: false, links: [] })
+        return
+      case 'img':
+        if (open) {
+          open.images++
+          open.alt += ` ${attributes.alt ?? ''}`
+        }
+        return
+      case 'a':
+      case 'area': {
+        closeLink()
+        flushWords()
+        const href = attributes.href
+        if (href === undefined) return
+        if (/^\s*mailto:/i.test(href)) {
+          const address = href
+            .replace(/^\s*mailto:/i, '')
+            .split('?')[0]!
+            .trim()
+          if (address.includes('@') && !out.emails.includes(address)) out.emails.push(address)
+          return
+        }
+        const rel = (attributes.rel ?? '').toLowerCase().split(/\s+/).filter(Boolean).sort()
+        const at = addLink(href, {
+          anchor: name === 'area' ? collapse(attributes.alt ?? '') : '',
+          rel,
+          kind: name === 'area' ? 'image' : 'text',
+        })
+        if (at === null || name === 'area') return
+        open = { at, text: '', alt: '', images: 0 }
+        items.at(-1)?.links.push(at)
+        return
+      }
+      case 'iframe':
+      case 'frame':
+        if (attributes.src)
+          addLink(attributes.src, { anchor: collapse(attributes.title ?? ''), rel: [], kind: 'frame' })
+        return
+      case 'br':
+        line += ' '
+        pending += ' '
+        if (open) open.text += ' '
+        return
+    }
+    if (/^h[1-6]$/.test(name)) heading = { level: Number(name[1]), text: '' }
+  }
+  const readMeta = (attributes: Record<string, string>): void => {
+    const content = attributes.content
+    if (content === undefined) return
+    const name = (attributes.name ?? '').toLowerCase()
+    if (name === 'description') out.description ??= collapse(content) || null
+    else if (name === 'robots')
+      out.robots.push(
+        ...content
+          .toLowerCase()
+          .split(',')
+          .map(each => each.trim())
+          .filter(Boolean),
+      )
+    else if ((attributes['http-equiv'] ?? '').toLowerCase() === 'refresh') {
+      const to = /url\s*=\s*['"]?([^'"]+)/i.exec(content)?.[1]
+      if (to) out.refresh ??= pageAddress(to, base)
+    }
+  }
+  const readLinkElement = (attributes: Record<string, string>): void => {
+    const rel = (attributes.rel ?? '').toLowerCase().split(/\s+/)
+    if (!attributes.href) return
+    const target = pageAddress(attributes.href, base)
+    if (target === null) return
+    if (rel.includes('canonical')) out.canonical ??= target
+    else if (rel.includes('alternate') && attributes.hreflang)
+      out.alternates.push({ language: attributes.hreflang.toLowerCase(), url: target })
+  }
+  const closeElement = (name: string): void => {
+    if (noEnd.has(name)) return
+    if (name === 'a') closeLink()
+    if (name === 'title' && title !== null) {
+      out.title = collapse(title) || null
+      title = null
+    }
+    if (heading && /^h[1-6]$/.test(name)) {
+      const text = collapse(heading.text)
+      if (text) out.headings.push({ level: heading.level, text })
+      heading = null
+    }
+    if (!inline.has(name)) endBlock()
+    if (name === 'li') {
+      const item = items.pop()
+      // An item that is nothing but a link belongs to a list of links, unless the list has a place of its own.
+      if (item && !item.other)
+        for (const at of item.links) if (out.links[at]!.region === 'content') out.links[at]!.region = 'list'
+    }
+    if (regions.at(-1)?.depth === depth) regions.pop()
+    if (hiddenAt.at(-1) === depth) {
+      hiddenAt.pop()
+      hidden--
+    }
+    depth--
+  }
+  const parser = new Parser(
+    {
+      onopentag: openElement,
+      onclosetag: closeElement,
+      ontext: text => {
+        if (title !== null) title += text
+        else if (hidden === 0) {
+          line += text
+          pending += text
+          if (open) open.text += text
+          if (heading) heading.text += text
+        }
+      },
+    },
+    { lowerCaseTags: true, lowerCaseAttributeNames: true, decodeEntities: true },
+  )
+  parser.write(html)
+  parser.end()
+  endBlock()
+  placeUnmarked(out, unsure, linkBlock)
+  linkSurroundings(out.links, spans, stream)
+  return out
+}
+
+/** Words of text from which on a block is reading matter. */
+const readingWords = 12
+/**
+ * Pages laid out without named parts: a block that is mostly links stands for navigation before the first reading matter and for the
+ * footer after the last.
+ */
+function placeUnmarked(out: PageExtract, unsure: ReadonlySet<number>, linkBlock: readonly number[]): void {
+  if (!unsure.size) return
+  const linked = new Map<number, { letters: number; links: number[] }>()
+  out.links.forEach((link, i) => {
+    const block = linkBlock[i]!
+    const at = linked.get(block) ?? { letters: 0, links: [] }
+    at.letters += link.anchor.length
+    at.links.push(i)
+    linked.set(block, at)
+  })
+  const isMostlyLinks = (block: number): boolean =>
+    (linked.get(block)?.letters ?? 0) > 0.55 * (out.blocks[block]?.text.length ?? 0)
+  const reading = out.blocks
+    .map((_, i) => i)
+    .filter(i => !isMostlyLinks(i) && out.blocks[i]!.text.split(' ').length >= readingWords)
+  const first = reading[0]
+  const last = reading.at(-1)
+  if (first === undefined || last === undefined) return
+  for (const block of unsure) {
+    if (!isMostlyLinks(block) || (block >= first && block <= last)) continue
+    const region: Region = block < first ? 'navigation' : 'footer'
+    out.blocks[block]!.region = region
+    for (const i of linked.get(block)!.links)
+      if (out.links[i]!.region === 'content' || out.links[i]!.region === 'list') out.links[i]!.region = region
+  }
+}
+
+/** The text a reader comes for: without navigation, sidebars and footers. Blocks are lines. */
+export const mainText = (page: PageExtract): string =>
+  page.blocks
+    .filter(block => block.region === 'content' || block.region === 'list' || block.region === 'comment')
+    .map(block => block.text)
+    .join('\n')

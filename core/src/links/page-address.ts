@@ -1,0 +1,44 @@
+/// <reference path="./url-global.d.ts" />
+
+/** Longest address that is taken for one: longer ones are mistakes or traps. */
+export const longestAddress = 2_000
+
+/**
+ * The address a link leads to, or `null` for what a crawler cannot ask: other schemes, credentials, impossible or overlong text. Written
+ * by the WHATWG URL standard (lower-case host, default port and dot segments gone) and without its fragment, so that two ways to write
+ * one address compare equal. Example: `pageAddress('../a#top', 'http://X.example/b/c')` → `http://x.example/a`.
+ */
+export function pageAddress(href: string, base?: string): string | null {
+  const text = href.trim()
+  if (text.length > longestAddress) return null
+  let url: URL
+  try {
+    url = new URL(text, base)
+  } catch {
+    return null
+  }
+  if ((url.protocol !== 'http:' && url.protocol !== 'https:') || !url.hostname || url.username || url.password)
+    return null
+  url.hash = ''
+  return url.href.length > longestAddress ? null : url.href
+}
+
+/** Readable words of an address's host-less part, for matching phrases: `/raku-kilns/small_ones.html` → "raku kilns small ones". */
+export function addressWords(address: string): string {
+  let path: string
+  try {
+    const url = new URL(address)
+    path = url.pathname + url.search
+  } catch {
+    return ''
+  }
+  try {
+    path = decodeURIComponent(path)
+  } catch {
+    // A percent sign that is no escape stands for itself.
+  }
+  return path
+    .replace(/\.(html?|php|aspx?)\b/g, ' ')
+    .replace(/[^\p{L}\p{N}]+/gu, ' ')
+    .trim()
+}
