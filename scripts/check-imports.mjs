@@ -18,8 +18,8 @@ const allowed = {
   scripts: ['core', 'contract', 'server', 'standin', 'e2e'],
 }
 /** Packages of others that the pure and the shared workspaces may use at all. */
-const onlyPackages = { core: ['snowball-stemmers'], contract: ['zod'] }
-const testPackages = ['vitest']
+const onlyPackages = { core: ['snowball-stemmers', 'htmlparser2', 'eld'], contract: ['zod'] }
+const testPackages = ['vitest', 'parse5']
 const rootPackages = ['vitest', 'typescript', 'tsx']
 
 /** @param {string} folder @returns {string[]} */

@@ -105,6 +105,8 @@ async function start() {
       WEB_DIR: join(root, 'web/dist'),
       // The stand-in's web has some eighty sites, so 150 linking sites stand for the top of its scale.
       ...(standin && !env.STANDING_REFERENCE_SITES ? { STANDING_REFERENCE_SITES: '150' } : {}),
+      // The stand-in is its own web: a proxy for every host, and nobody's server to be gentle with.
+      ...(standin ? { CRAWL_PROXY: source, CRAWL_PROXY_TUNNEL: 'no', CRAWL_DELAY_MS: env.CRAWL_DELAY_MS ?? '20' } : {}),
     },
     logOf('server'),
   )

@@ -11,6 +11,7 @@ export const jobKinds = [
   'importPositions',
   'importLog',
   'log',
+  'crawl',
 ] as const
 export const jobStates = ['waiting', 'running', 'paused', 'done', 'failed', 'cancelled'] as const
 export type JobKind = (typeof jobKinds)[number]
@@ -50,7 +51,7 @@ export const actOnJob = endpoint({
 
 /** What the event stream of a site tells: something of this kind changed; fetch what you show. */
 export const siteEvent = z.discriminatedUnion('type', [
-  z.object({ type: z.enum(['keywords', 'gatherings', 'plan', 'positions']) }),
+  z.object({ type: z.enum(['keywords', 'gatherings', 'plan', 'positions', 'crawls']) }),
   z.object({ type: z.literal('job'), job }),
 ])
 export type SiteEvent = z.infer<typeof siteEvent>

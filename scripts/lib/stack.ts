@@ -71,6 +71,9 @@ export async function startStack(options: StackOptions = {}): Promise<Stack> {
       {
         DATABASE_URL: databaseUrl,
         SOURCE_URL: source,
+        CRAWL_PROXY: source,
+        CRAWL_PROXY_TUNNEL: 'no',
+        CRAWL_DELAY_MS: options.throttled ? '30' : '0',
         PORT: String(port),
         DATA_DIR: join(folder, 'files'),
         WEB_DIR: options.webDir ?? join(root, 'web/dist'),

@@ -4,6 +4,7 @@ import { AppError } from '@dew-trail/contract/errors'
 import express, { type Express } from 'express'
 import helmet from 'helmet'
 import type { Context } from './context.ts'
+import { mountCrawl } from './crawl/routes.ts'
 import { mountGather } from './gather/routes.ts'
 import { errorHandler } from './http/errors.ts'
 import { guard } from './http/guard.ts'
@@ -77,6 +78,7 @@ export function makeApp(context: Context, port: () => number): Express {
   mountWeigh(app, context)
   mountPlan(app, context)
   mountTrack(app, context)
+  mountCrawl(app, context)
   app.use('/api', request => {
     throw new AppError('notFound', `There is nothing at ${request.method} ${request.originalUrl}`)
   })

@@ -1,7 +1,17 @@
 import { z } from 'zod'
+import { readRanges } from './crawl/safe-address.ts'
 
 const port = z.coerce.number().int().min(0).max(65_535)
 const positive = z.coerce.number().positive()
+
+const isRanges = (text: string): boolean => {
+  try {
+    readRanges(text)
+    return true
+  } catch {
+    return false
+  }
+}
 
 /** Everything that can be set from outside, checked once at the start. docs/configuration.md is the table of these. */
 const schema = z.object({
@@ -34,6 +44,20 @@ const schema = z.object({
   RATE_QUERYLOG: positive.default(8),
   STANDING_REFERENCE_SITES: positive.default(50_000),
   CHECK_DEPTH: z.coerce.number().int().min(10).max(100).default(100),
+  CRAWL_CONTACT: z.string().default(''),
+  CRAWL_PROXY: z.union([z.literal(''), z.url()]).default(''),
+  CRAWL_PROXY_TUNNEL: z
+    .enum(['yes', 'no'])
+    .default('yes')
+    .transform(text => text === 'yes'),
+  CRAWL_ALLOW_PRIVATE: z
+    .string()
+    .default('')
+    .refine(isRanges, 'must be ranges such as 10.0.0.0/8, with commas between them'),
+  CRAWL_DELAY_MS: z.coerce.number().min(0).default(500),
+  CRAWL_PER_HOST: z.coerce.number().int().min(1).max(20).default(2),
+  CRAWL_TIMEOUT_MS: positive.default(20_000),
+  CRAWL_MAX_BYTES: positive.default(5_000_000),
   IMPORT_MAX_BYTES: positive.default(500_000_000),
 })
 export type Config = z.infer<typeof schema>

@@ -2,6 +2,7 @@ import type { Job, JobKind } from '@dew-trail/contract/jobs'
 import type pg from 'pg'
 import type { Logger } from 'pino'
 import type { Config } from './config.ts'
+import type { Crawler } from './crawl/crawler.ts'
 import type { Events } from './http/events.ts'
 import type { Sources } from './sources/sources.ts'
 
@@ -12,4 +13,12 @@ export type JobStarter = {
 }
 
 /** What a running server is made of; handed to routes and jobs. */
-export type Context = { config: Config; pool: pg.Pool; log: Logger; events: Events; sources: Sources; jobs: JobStarter }
+export type Context = {
+  config: Config
+  pool: pg.Pool
+  log: Logger
+  events: Events
+  sources: Sources
+  crawler: Crawler
+  jobs: JobStarter
+}

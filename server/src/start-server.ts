@@ -4,6 +4,8 @@ import { type Logger, pino } from 'pino'
 import { makeApp } from './app.ts'
 import type { Config } from './config.ts'
 import type { Context } from './context.ts'
+import { Crawler } from './crawl/crawler.ts'
+import { crawlJob } from './crawl/job.ts'
 import { migrate } from './db/migrate.ts'
 import { openPool } from './db/pool.ts'
 import { figuresJob } from './gather/figures-job.ts'
@@ -30,6 +32,7 @@ export async function startServer(
   await migrate(pool)
   const events = new Events()
   const sources = new Sources(config, pool, log)
+  const crawler = new Crawler(config, pool)
   const jobs = new Jobs(
     config.DATABASE_URL,
     {
@@ -41,10 +44,11 @@ export async function startServer(
       importPositions: importPositionsJob,
       importLog: importLogJob,
       log: logJob,
+      crawl: crawlJob,
     },
     error => log.error({ err: error }, 'job queue'),
   )
-  const context: Context = { config, pool, log, events, sources, jobs }
+  const context: Context = { config, pool, log, events, sources, crawler, jobs }
   const portOf = (server: Server): number => (server.address() as AddressInfo).port
   const server: Server = createServer(makeApp(context, () => portOf(server)))
   await jobs.start(context)
@@ -62,6 +66,7 @@ export async function startServer(
       server.close()
       server.closeAllConnections()
       await jobs.stop()
+      await crawler.close()
       await sources.close()
       await pool.end()
     },

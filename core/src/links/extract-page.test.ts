@@ -1,7 +1,7 @@
 import { type DefaultTreeAdapterTypes as Tree, parse } from 'parse5'
 import { describe, expect, test } from 'vitest'
-import { extractPage, mainText, type WordStream } from './extract-page.ts'
-import { linkSurroundings } from './link-density.ts'
+import { extractPage, mainText } from './extract-page.ts'
+import { linkSurroundings, type WordStream } from './link-density.ts'
 
 const at = 'http://kiln.example/guides/raku'
 

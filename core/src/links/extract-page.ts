@@ -1,5 +1,5 @@
 import { Parser } from 'htmlparser2'
-import { linkSurroundings } from './link-density.ts'
+import { linkSurroundings, type WordStream } from './link-density.ts'
 import { pageAddress } from './page-address.ts'
 import { type Region, regionOf } from './page-region.ts'
 
@@ -45,8 +45,6 @@ const noEnd = new Set('area base br col embed hr img input link meta param sourc
 const collapse = (text: string): string => text.replace(/\s+/g, ' ').trim()
 const hasWord = /[\p{L}\p{N}]/u
 
-/** Words of the page in order with the link each lies in (−1 = none), as density and surroundings are told from. */
-export type WordStream = { words: string[]; link: number[] }
 type OpenLink = { at: number; text: string; alt: string; images: number }
 
 /**

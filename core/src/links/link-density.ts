@@ -1,4 +1,6 @@
-import type { PageLink, WordStream } from './extract-page.ts'
+/** Words of a page in order with the link each lies in (−1 = none). */
+export type WordStream = { words: string[]; link: number[] }
+type Link = { anchor: string; density: number | null; around: string }
 
 /** Words on each side that count as around a link. */
 const reach = 40
@@ -11,7 +13,7 @@ const kept = 8
  * By running sums: O(words + links).
  */
 export function linkSurroundings(
-  links: PageLink[],
+  links: Link[],
   spans: ReadonlyArray<{ from: number; to: number }>,
   { words, link }: WordStream,
 ): void {

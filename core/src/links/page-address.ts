@@ -1,5 +1,3 @@
-/// <reference path="./url-global.d.ts" />
-
 /** Longest address that is taken for one: longer ones are mistakes or traps. */
 export const longestAddress = 2_000
 

@@ -8,7 +8,7 @@ import {
   freeJobLock,
   insertJob,
   type JobRow,
-  manyUnfinishedJobIds,
+  manyUnfinishedJobs,
   markRunning,
   markState,
   maybeJob,
@@ -21,8 +21,10 @@ import {
 /** The work of a kind of job. It must be able to start again from `control.progress` or from what it already saved. Its answer is the job's result. */
 export type JobWork = (context: Context, control: JobControl) => Promise<object | null>
 
-const queue = 'work'
-const workers = 3
+/** Crawls take hours and mostly wait, so they have workers of their own and never stand in the way of other work. */
+const workers = { work: 3, crawl: 2 } as const
+type Queue = keyof typeof workers
+const queueOf = (kind: JobKind): Queue => (kind === 'crawl' ? 'crawl' : 'work')
 const mostAttempts = 3
 
 /**
@@ -35,7 +37,7 @@ export class Jobs {
   readonly #works: Record<JobKind, JobWork>
   readonly #running = new Map<number, JobControl>()
   #context: Context | undefined
-  #workerIds: string[] = []
+  readonly #workerIds: Record<Queue, string[]> = { work: [], crawl: [] }
 
   constructor(databaseUrl: string, works: Record<JobKind, JobWork>, onError: (error: Error) => void) {
     this.#boss = new PgBoss({ connectionString: databaseUrl, max: 4, application_name: 'dew-trail-jobs' })
@@ -46,25 +48,27 @@ export class Jobs {
   async start(context: Context): Promise<void> {
     this.#context = context
     await this.#boss.start()
-    await this.#boss.createQueue(queue)
-    for (let i = 0; i < workers; i++) {
-      this.#workerIds.push(
-        await this.#boss.work<{ jobId: number }>(
-          queue,
-          { pollingIntervalSeconds: 0.5, batchSize: 1 },
-          async ([item]) => {
-            if (item) await this.#run(item.data.jobId)
-          },
-        ),
-      )
+    for (const queue of Object.keys(workers) as Queue[]) {
+      await this.#boss.createQueue(queue)
+      for (let i = 0; i < workers[queue]; i++) {
+        this.#workerIds[queue].push(
+          await this.#boss.work<{ jobId: number }>(
+            queue,
+            { pollingIntervalSeconds: 0.5, batchSize: 1 },
+            async ([item]) => {
+              if (item) await this.#run(item.data.jobId)
+            },
+          ),
+        )
+      }
     }
-    for (const id of await manyUnfinishedJobIds(context.pool)) await this.#send(id)
+    for (const { id, kind } of await manyUnfinishedJobs(context.pool)) await this.#send(id, kind)
   }
 
   async add(siteId: number, kind: JobKind, title: string, payload: object): Promise<Job> {
     const context = this.#needContext()
     const row = await insertJob(context.pool, siteId, kind, title, payload)
-    await this.#send(row.id)
+    await this.#send(row.id, kind)
     this.#tell(row)
     return toJob(row)
   }
@@ -91,7 +95,7 @@ export class Jobs {
       if (action === 'retry') await resetAttempts(pool, jobId)
       await setWanted(pool, jobId, 'run')
       this.#tell(await markState(pool, jobId, 'waiting'))
-      await this.#send(jobId)
+      await this.#send(jobId, job.kind)
     }
     return toJob((await maybeJob(pool, jobId))!)
   }
@@ -101,13 +105,14 @@ export class Jobs {
     await this.#boss.stop({ graceful: true, timeout: 3_000, wait: true })
   }
 
-  async #send(jobId: number): Promise<void> {
+  async #send(jobId: number, kind: JobKind): Promise<void> {
+    const queue = queueOf(kind)
     await this.#boss.send(
       queue,
       { jobId },
       { retryLimit: mostAttempts, retryDelay: 1, retryBackoff: true, expireInHours: 23 },
     )
-    for (const id of this.#workerIds) this.#boss.notifyWorker(id)
+    for (const id of this.#workerIds[queue]) this.#boss.notifyWorker(id)
   }
 
   #tell(row: JobRow): void {

@@ -47,11 +47,11 @@ export async function manyJobs(db: Db, siteId: number): Promise<JobRow[]> {
   )
   return rows
 }
-export async function manyUnfinishedJobIds(db: Db): Promise<number[]> {
-  const { rows } = await db.query<{ id: number }>(
-    `select id from job where state in ('waiting', 'running') order by id`,
+export async function manyUnfinishedJobs(db: Db): Promise<Array<{ id: number; kind: JobKind }>> {
+  const { rows } = await db.query<{ id: number; kind: JobKind }>(
+    `select id, kind from job where state in ('waiting', 'running') order by id`,
   )
-  return rows.map(row => row.id)
+  return rows
 }
 export async function markRunning(db: Db, id: number): Promise<void> {
   await db.query(`update job set state = 'running', attempts = attempts + 1, error = null where id = $1`, [id])

@@ -1,0 +1,59 @@
+import { z } from 'zod'
+import { endpoint } from './endpoint.ts'
+import { id } from './sites.ts'
+
+export const mostCrawlPages = 50_000
+const domain = z
+  .string()
+  .trim()
+  .toLowerCase()
+  .transform(text => text.replace(/^https?:\/\//, '').replace(/[/?#].*$/, ''))
+  .pipe(z.string().regex(/^(?!-)[a-z0-9-]+(\.[a-z0-9-]+)+$/, 'A domain looks like name.example'))
+
+export const crawlHost = z.object({
+  host: z.string(),
+  waiting: z.number(),
+  fetched: z.number(),
+  failed: z.number(),
+  refused: z.number(),
+})
+export const crawl = z.object({
+  id: z.number(),
+  domain: z.string(),
+  own: z.boolean(),
+  mostPages: z.number(),
+  jobId: z.number().nullable(),
+  state: z.enum(['waiting', 'running', 'paused', 'done', 'failed', 'cancelled']),
+  startedAt: z.string(),
+  endedAt: z.string().nullable(),
+  hosts: z.array(crawlHost),
+})
+export type Crawl = z.infer<typeof crawl>
+
+export const startCrawl = endpoint({
+  method: 'POST',
+  path: '/api/sites/:siteId/crawls',
+  input: z.object({
+    siteId: id,
+    domains: z.array(domain).min(1).max(50),
+    mostPages: z.number().int().min(1).max(mostCrawlPages).default(500),
+    mostDepth: z.number().int().min(0).max(50).default(12),
+  }),
+  output: z.object({ crawls: z.array(z.object({ crawlId: z.number(), jobId: z.number(), domain: z.string() })) }),
+})
+export const listCrawls = endpoint({
+  method: 'GET',
+  path: '/api/sites/:siteId/crawls',
+  input: z.object({ siteId: id }),
+  output: z.array(crawl),
+})
+/** Pages of a crawl that brought nothing, with the reason of each. */
+export const listCrawlTroubles = endpoint({
+  method: 'GET',
+  path: '/api/sites/:siteId/crawls/:crawlId/troubles',
+  input: z.object({ siteId: id, crawlId: id }),
+  output: z.object({
+    total: z.number(),
+    pages: z.array(z.object({ url: z.string(), state: z.enum(['failed', 'refused']), trouble: z.string() })),
+  }),
+})

@@ -1,0 +1,26 @@
+import type { Region } from './page-region.ts'
+
+/** Kinds of links by their code. */
+export const linkKinds = ['text', 'image', 'redirect', 'frame'] as const
+export type LinkKind = (typeof linkKinds)[number]
+/** Regions of a page by their code. */
+export const linkRegions: readonly Region[] = ['navigation', 'content', 'list', 'sidebar', 'comment', 'footer']
+/** Bits of what a link's rel says to engines. */
+export const relBits = { nofollow: 1, sponsored: 2, ugc: 4 } as const
+/** Bits of where a link is known from. */
+export const seenByBits = { crawl: 1, north: 2, south: 4, file: 8 } as const
+export type SeenBy = keyof typeof seenByBits
+
+/** The code of rel tokens; tokens that say nothing to engines are left out. */
+export function relCode(tokens: readonly string[]): number {
+  let code = 0
+  for (const token of tokens) code |= relBits[token as keyof typeof relBits] ?? 0
+  return code
+}
+/** The tokens of a code. 0 is an ordinary link that engines follow. */
+export const relTokens = (code: number): string[] =>
+  Object.entries(relBits)
+    .filter(([, bit]) => code & bit)
+    .map(([token]) => token)
+/** Whether engines count the link: none of the three tokens takes it back. */
+export const isFollowed = (code: number): boolean => code === 0

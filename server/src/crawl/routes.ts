@@ -1,0 +1,33 @@
+import { listCrawls, listCrawlTroubles, startCrawl } from '@dew-trail/contract/crawl'
+import type { Router } from 'express'
+import { getDomain } from 'tldts'
+import type { Context } from '../context.ts'
+import { mount } from '../http/mount.ts'
+import { needSite } from '../sites/need-market.ts'
+import { insertCrawl, manyCrawls, manyTroubles, setCrawlJob } from './queries.ts'
+
+export function mountCrawl(router: Router, context: Context): void {
+  const { pool } = context
+  mount(router, startCrawl, async ({ siteId, domains, mostPages, mostDepth }) => {
+    await needSite(pool, siteId)
+    // A crawl is of a whole site: www.clay.example and clay.example are one.
+    const whole = [...new Set(domains.map(domain => getDomain(domain) ?? domain))]
+    const crawls: Array<{ crawlId: number; jobId: number; domain: string }> = []
+    for (const domain of whole) {
+      const crawl = await insertCrawl(pool, { siteId, domain, mostPages, mostDepth })
+      const job = await context.jobs.add(siteId, 'crawl', `Crawling ${domain}`, { crawlId: crawl.id })
+      await setCrawlJob(pool, crawl.id, job.id)
+      crawls.push({ crawlId: crawl.id, jobId: job.id, domain })
+    }
+    context.events.publish(siteId, { type: 'crawls' })
+    return { crawls }
+  })
+  mount(router, listCrawls, async ({ siteId }) => {
+    const site = await needSite(pool, siteId)
+    return (await manyCrawls(pool, siteId)).map(crawl => ({ ...crawl, own: crawl.domain === site.domain }))
+  })
+  mount(router, listCrawlTroubles, async ({ siteId, crawlId }) => {
+    await needSite(pool, siteId)
+    return manyTroubles(pool, siteId, crawlId, 500)
+  })
+}

@@ -1,0 +1,66 @@
+import type pg from 'pg'
+import { linkKinds, linkRegions, type LinkKind, seenByBits, type SeenBy } from '@dew-trail/core/links/link-codes'
+import type { Region } from '@dew-trail/core/links/page-region'
+import { copyLine } from '../imports/copy-line.ts'
+import type { AddressBook } from './address-book.ts'
+import { mergeLinks } from './queries.ts'
+
+/** A link as a source tells it; `null` = the source does not say. Days are ISO dates. */
+export type FoundLink = {
+  source: string
+  target: string
+  anchor: string
+  /** Code of `core/links/link-codes`. */
+  rel: number
+  kind: LinkKind
+  region: Region | null
+  density: number | null
+  around: string | null
+  firstSeen: string | null
+  lastSeen: string | null
+  goneOn: string | null
+}
+
+/** Anchors are cut to this many characters: longer ones are whole paragraphs inside a link. */
+const longestAnchor = 500
+
+/** Adds links of one source to a graph, merging those that are known. The caller holds the graph's lock. */
+export async function saveLinks(
+  db: pg.PoolClient,
+  graphId: number,
+  book: AddressBook,
+  seenBy: SeenBy,
+  links: readonly FoundLink[],
+): Promise<void> {
+  if (!links.length) return
+  const urls = new Set<string>()
+  for (const link of links) urls.add(link.source).add(link.target)
+  const anchorOf = (link: FoundLink): string => link.anchor.slice(0, longestAnchor)
+  await book.learn(db, urls, new Set(links.map(anchorOf)))
+  const bit = seenByBits[seenBy]
+  const line = (link: FoundLink): string =>
+    copyLine([
+      book.site(link.target),
+      book.page(link.target),
+      book.site(link.source),
+      book.page(link.source),
+      book.anchor(anchorOf(link)),
+      link.rel,
+      linkKinds.indexOf(link.kind),
+      link.region === null ? null : linkRegions.indexOf(link.region),
+      bit,
+      link.density,
+      link.firstSeen,
+      link.lastSeen,
+      link.goneOn,
+      link.around,
+    ])
+  const inPieces = function* (): Generator<string> {
+    for (let at = 0; at < links.length; at += 2_000)
+      yield links
+        .slice(at, at + 2_000)
+        .map(line)
+        .join('')
+  }
+  await mergeLinks(db, graphId, inPieces())
+}

@@ -1,0 +1,343 @@
+import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
+import { brotliCompressSync, gzipSync } from 'node:zlib'
+import { listCrawls, listCrawlTroubles, startCrawl } from '@dew-trail/contract/crawl'
+import { actOnJob } from '@dew-trail/contract/jobs'
+import type { Site } from '@dew-trail/contract/sites'
+import pg from 'pg'
+import { afterAll, afterEach, beforeAll, describe, expect, test } from 'vitest'
+import { readConfig } from '../src/config.ts'
+import { isSafeIp, readRanges } from '../src/crawl/safe-address.ts'
+import { readSitemap } from '../src/crawl/read-sitemap.ts'
+import { WebClient, type WebTrouble } from '../src/crawl/web-client.ts'
+import { demoSite, type TestServer, testServer } from './test-server.ts'
+
+type Answer = { status?: number; headers?: Record<string, string>; body?: string | Buffer; wait?: boolean }
+/** A web of our own: host and path → what is answered. Asked as a proxy in absolute form. */
+let pages: Record<string, Answer | ((request: IncomingMessage, times: number) => Answer)> = {}
+const asked: string[] = []
+let web: Server
+let server: TestServer
+let site: Site
+let db: pg.Client
+
+const html = (body: string, head = ''): Answer => ({
+  headers: { 'content-type': 'text/html; charset=utf-8' },
+  body: `<!doctype html><head>${head}</head><body>${body}</body>`,
+})
+function answer(request: IncomingMessage, response: ServerResponse): void {
+  const url = request.url!.replace(/^https?:\/\//, '')
+  asked.push(url)
+  const known = pages[url]
+  const found =
+    typeof known === 'function' ? known(request, asked.filter(each => each === url).length) : (known ?? { status: 404 })
+  if (found.wait) return
+  response.writeHead(found.status ?? 200, { 'content-type': 'text/html', ...found.headers })
+  response.end(found.body ?? '')
+}
+
+beforeAll(async () => {
+  web = createServer(answer)
+  await new Promise<void>(resolve => web.listen(0, '127.0.0.1', () => resolve()))
+  const { port } = web.address() as { port: number }
+  server = await testServer({
+    CRAWL_PROXY: `http://127.0.0.1:${port}`,
+    CRAWL_TIMEOUT_MS: '400',
+    CRAWL_MAX_BYTES: '20000',
+  })
+  site = await demoSite(server)
+  db = new pg.Client({ connectionString: server.databaseUrl })
+  await db.connect()
+})
+afterEach(() => {
+  pages = {}
+  asked.length = 0
+})
+afterAll(async () => {
+  await db.end()
+  await server.close()
+  web.closeAllConnections()
+  web.close()
+})
+
+async function crawl(domain: string, more: { mostPages?: number; mostDepth?: number } = {}) {
+  const { crawls } = await server.call(startCrawl, { siteId: site.id, domains: [domain], ...more })
+  const job = await server.finish(crawls[0]!.jobId)
+  return { ...crawls[0]!, job }
+}
+const contents = async (domain: string): Promise<Array<Record<string, any>>> =>
+  (
+    await db.query(
+      `select p.url, c.* from page_content c join linked_page p on p.graph_id = c.graph_id and p.id = c.page_id join linked_site s on s.graph_id = 1 and s.id = p.site_id where s.domain = $1 order by p.url`,
+      [domain],
+    )
+  ).rows
+const links = async (source: string): Promise<Array<Record<string, any>>> =>
+  (
+    await db.query(
+      `select t.url target, a.text anchor, l.rel, l.kind, l.region, l.gone_on, l.seen_by from link l join linked_page s on s.graph_id = 1 and s.id = l.source_page_id
+       join linked_page t on t.graph_id = 1 and t.id = l.target_page_id join anchor_text a on a.graph_id = 1 and a.id = l.anchor_id where s.url = $1 order by t.url`,
+      [source],
+    )
+  ).rows
+
+describe('robots.txt', () => {
+  test('what it forbids is not asked for, and says so; links with nofollow are kept but not gone on to', async () => {
+    pages = {
+      'rules.example/robots.txt': {
+        body: 'User-agent: *\nDisallow: /private\nAllow: /private/open\nDisallow: /*?sort=\n',
+      },
+      'rules.example/': html(
+        '<a href=/private/x>x</a><a href=/private/open>o</a><a href="/list?sort=1">l</a><a rel=nofollow href=/n>n</a>',
+      ),
+      'rules.example/private/open': html('open'),
+    }
+    const { crawlId } = await crawl('rules.example')
+    expect(asked.filter(each => /private\/x|sort|\/n$/.test(each))).toEqual([])
+    expect(asked).toContain('rules.example/private/open')
+    const troubles = await server.call(listCrawlTroubles, { siteId: site.id, crawlId })
+    expect(troubles).toMatchObject({
+      total: 2,
+      pages: [
+        { url: 'https://rules.example/list?sort=1', state: 'refused', trouble: 'robots.txt does not allow it' },
+        { url: 'https://rules.example/private/x', state: 'refused' },
+      ],
+    })
+    expect((await links('https://rules.example/')).map(link => [link.target, link.rel])).toContainEqual([
+      'https://rules.example/n',
+      1,
+    ])
+  })
+  test('a server that fails to give it is not crawled; one without it is', async () => {
+    pages = { 'down.example/robots.txt': { status: 503 }, 'down.example/': html('never') }
+    const { job } = await crawl('down.example')
+    expect(asked).not.toContain('down.example/')
+    expect(job.trouble[0]!.what).toContain('robots.txt of down.example cannot be read')
+    pages = { 'free.example/': html('text') }
+    await crawl('free.example')
+    expect((await contents('free.example'))[0]).toMatchObject({ url: 'https://free.example/', status: 200 })
+  })
+  test('it is asked for once a day', async () => {
+    pages = { 'once.example/robots.txt': { body: '' }, 'once.example/': html('a') }
+    await crawl('once.example')
+    await crawl('once.example')
+    expect(asked.filter(each => each === 'once.example/robots.txt')).toHaveLength(1)
+  })
+})
+
+describe('fetching', () => {
+  test('gzip, brotli and charsets are read; other types are noted, not read', async () => {
+    pages = {
+      'forms.example/': html('<a href=/gzip>1</a><a href=/br>2</a><a href=/latin>3</a><a href=/doc>4</a>'),
+      'forms.example/gzip': { headers: { 'content-encoding': 'gzip' }, body: gzipSync('<title>zipped</title>') },
+      'forms.example/br': {
+        headers: { 'content-encoding': 'br' },
+        body: brotliCompressSync('<title>squeezed</title>'),
+      },
+      'forms.example/latin': {
+        body: Buffer.from('<meta charset="iso-8859-1"><title>Töpfe</title>', 'latin1'),
+      },
+      'forms.example/doc': { headers: { 'content-type': 'application/pdf' }, body: '%PDF' },
+    }
+    await crawl('forms.example')
+    expect((await contents('forms.example')).map(page => [page.url.slice(22), page.title, page.content_type])).toEqual([
+      ['', null, 'text/html; charset=utf-8'],
+      ['br', 'squeezed', 'text/html'],
+      ['doc', null, 'application/pdf'],
+      ['gzip', 'zipped', 'text/html'],
+      ['latin', 'Töpfe', 'text/html'],
+    ])
+  })
+  test('too large, too slow, spoilt and missing pages are told apart and keep nothing from the rest', async () => {
+    pages = {
+      'bad.example/': html(
+        '<a href=/large>1</a><a href=/slow>2</a><a href=/spoilt>3</a><a href=/missing>4</a><a href=/good>5</a>',
+      ),
+      'bad.example/large': html('x'.repeat(30_000)),
+      'bad.example/slow': { wait: true },
+      'bad.example/spoilt': { headers: { 'content-encoding': 'gzip' }, body: 'no gzip at all' },
+      'bad.example/good': html('fine'),
+    }
+    const { crawlId, job } = await crawl('bad.example')
+    expect(job.state).toBe('done')
+    const { pages: troubles } = await server.call(listCrawlTroubles, { siteId: site.id, crawlId })
+    const why = (path: string): string | undefined => troubles.find(page => page.url.endsWith(path))?.trouble
+    expect(why('/large')).toBe('The page is larger than 20 kB')
+    expect(why('/slow')).toBe('bad.example did not answer within 0.4 s')
+    expect(why('/spoilt')).toBe('bad.example sent a body that cannot be unpacked')
+    expect((await contents('bad.example')).find(page => page.url.endsWith('/missing'))).toMatchObject({ status: 404 })
+    expect((await contents('bad.example')).find(page => page.url.endsWith('/good'))).toMatchObject({ status: 200 })
+  })
+  test('a server that is overloaded is tried again when it said', async () => {
+    pages = {
+      'busy.example/': (_, times) =>
+        times < 3 ? { status: 429, headers: { 'retry-after': '0' } } : html('now', '<title>now</title>'),
+    }
+    await crawl('busy.example')
+    expect((await contents('busy.example'))[0]).toMatchObject({ status: 200, title: 'now' })
+  })
+  test('redirects are steps of their own: each is kept, loops end, other sites are not gone on to', async () => {
+    pages = {
+      'move.example/': { status: 301, headers: { location: 'http://www.move.example/' } },
+      'www.move.example/': html('<a href=/loop>l</a><a href=/out>o</a>'),
+      'www.move.example/loop': { status: 302, headers: { location: '/loop2' } },
+      'www.move.example/loop2': { status: 302, headers: { location: '/loop' } },
+      'www.move.example/out': { status: 301, headers: { location: 'https://else.example/' } },
+    }
+    await crawl('move.example')
+    expect(asked.filter(each => each.endsWith('/loop'))).toHaveLength(1)
+    expect(asked).not.toContain('else.example/')
+    expect((await links('http://www.move.example/out')).map(link => [link.target, link.kind])).toEqual([
+      ['https://else.example/', 2],
+    ])
+  })
+  test('a page is asked whether it changed, and its links stay when it did not', async () => {
+    const etag = '"v1"'
+    pages = {
+      'same.example/': request =>
+        request.headers['if-none-match'] === etag
+          ? { status: 304 }
+          : {
+              ...html('<a href="https://else.example/">there</a>', '<title>first</title>'),
+              headers: { etag, 'content-type': 'text/html' },
+            },
+    }
+    await crawl('same.example')
+    await crawl('same.example')
+    expect((await contents('same.example'))[0]).toMatchObject({ title: 'first', status: 200, etag })
+    expect(await links('https://same.example/')).toMatchObject([{ target: 'https://else.example/', gone_on: null }])
+  })
+  test('a link that a later crawl does not find any more is gone, and back when it is', async () => {
+    const with_ = html('<a href="https://else.example/a">a</a><a href="https://else.example/b">b</a>')
+    pages = { 'gone.example/': with_ }
+    await crawl('gone.example')
+    pages['gone.example/'] = html('<a href="https://else.example/b">b</a>')
+    await crawl('gone.example')
+    expect((await links('https://gone.example/')).map(link => [link.anchor, link.gone_on !== null])).toEqual([
+      ['a', true],
+      ['b', false],
+    ])
+    pages['gone.example/'] = { status: 404 }
+    await crawl('gone.example')
+    expect((await links('https://gone.example/')).every(link => link.gone_on !== null)).toBe(true)
+  })
+  test('limits of pages and depth hold, and what is left is said', async () => {
+    for (let i = 0; i < 30; i++) pages[`deep.example/${i || ''}`] = html(`<a href=/${i + 1}>on</a>`)
+    const shallow = await crawl('deep.example', { mostDepth: 3 })
+    expect(shallow.job.result).toMatchObject({ fetched: 4, left: 0 })
+    const few = await crawl('deep.example', { mostPages: 2 })
+    expect(few.job.result).toMatchObject({ fetched: 2, left: 1 })
+  })
+  test('sitemaps, plain, zipped and as an index, bring pages nothing links to', async () => {
+    const entry = (path: string): string => `<url><loc>https://map.example${path}</loc></url>`
+    pages = {
+      'map.example/robots.txt': { body: 'Sitemap: https://map.example/index.xml' },
+      'map.example/index.xml': {
+        headers: { 'content-type': 'application/xml' },
+        body: '<sitemapindex><sitemap><loc>https://map.example/part.xml.gz</loc></sitemap></sitemapindex>',
+      },
+      'map.example/part.xml.gz': {
+        headers: { 'content-type': 'application/gzip' },
+        body: gzipSync(
+          `<urlset>${entry('/hidden?a=1&amp;b=2')}${entry('/second')}<url><loc>https://else.example/no</loc></url></urlset>`,
+        ),
+      },
+      'map.example/': html('home'),
+      'map.example/hidden?a=1&b=2': html('hidden'),
+    }
+    await crawl('map.example')
+    expect(asked).toContain('map.example/hidden?a=1&b=2')
+    expect(asked).not.toContain('else.example/no')
+    expect(readSitemap(Buffer.from('https://a.example/x\nnonsense\nhttps://a.example/y')).pages).toHaveLength(2)
+  })
+})
+
+describe('work that is interrupted', () => {
+  test('a crawl paused in the middle goes on without asking again for what it has', async () => {
+    for (let i = 0; i < 200; i++)
+      pages[`pause.example/${i || ''}`] = html(Array.from({ length: 200 }, (_, k) => `<a href=/${k}>${k}</a>`).join(''))
+    const { crawls } = await server.call(startCrawl, { siteId: site.id, domains: ['pause.example'], mostPages: 1_000 })
+    const { jobId } = crawls[0]!
+    while (asked.length < 60) await new Promise(resolve => setTimeout(resolve, 5))
+    await server.call(actOnJob, { jobId, action: 'pause' })
+    for (;;) {
+      const job = (await server.call(listCrawls, { siteId: site.id })).find(each => each.jobId === jobId)!
+      if (job.state === 'paused') break
+      expect(job.state).not.toBe('done')
+      await new Promise(resolve => setTimeout(resolve, 10))
+    }
+    const had = new Set((await contents('pause.example')).map(page => page.url))
+    expect(had.size).toBeGreaterThan(0)
+    asked.length = 0
+    await server.call(actOnJob, { jobId, action: 'resume' })
+    const job = await server.finish(jobId)
+    expect(job.state).toBe('done')
+    expect(asked.filter(each => had.has(`https://${each}`))).toEqual([])
+    expect((await contents('pause.example')).filter(page => page.status === 200).length).toBe(200)
+    const view = (await server.call(listCrawls, { siteId: site.id })).find(each => each.jobId === jobId)!
+    expect(view.hosts).toEqual([{ host: 'pause.example', waiting: 0, fetched: 201, failed: 0, refused: 0 }])
+  })
+})
+
+describe('safe by design', () => {
+  test.each([
+    ['127.0.0.1', false],
+    ['10.1.2.3', false],
+    ['172.20.0.1', false],
+    ['192.168.1.1', false],
+    ['169.254.169.254', false],
+    ['100.64.0.1', false],
+    ['0.0.0.0', false],
+    ['::1', false],
+    ['fe80::1', false],
+    ['fd00::1', false],
+    ['::ffff:127.0.0.1', false],
+    ['224.0.0.1', false],
+    ['93.184.216.34', true],
+    ['2606:2800:220:1::1', true],
+    ['no address', false],
+  ])('%s may be asked: %s', (address, safe) => {
+    expect(isSafeIp(address, [])).toBe(safe)
+  })
+  test('the configuration may allow ranges, and says when it cannot read them', () => {
+    expect(isSafeIp('10.1.2.3', readRanges('10.0.0.0/8, ::1/128'))).toBe(true)
+    expect(isSafeIp('192.168.1.1', readRanges('10.0.0.0/8'))).toBe(false)
+    expect(() => readConfig({ DATABASE_URL: 'postgres://x', CRAWL_ALLOW_PRIVATE: 'everything' })).toThrow(
+      'CRAWL_ALLOW_PRIVATE',
+    )
+  })
+  test('without a proxy, loopback is refused by literal, by name and after a redirect, unless allowed', async () => {
+    const { port } = web.address() as { port: number }
+    const settings = { agent: 'x', proxy: null, proxyTunnel: false, timeoutMs: 1_000, maxBytes: 1_000 }
+    const strict = new WebClient({ ...settings, allowPrivate: '' })
+    const open = new WebClient({ ...settings, allowPrivate: '127.0.0.0/8, ::1/128' })
+    const kindOf = (client: WebClient, url: string): Promise<string> =>
+      client.ask(url).then(
+        reply => String(reply.status),
+        error => (error as WebTrouble).kind,
+      )
+    pages['/'] = html('inside')
+    try {
+      expect(await kindOf(strict, `http://127.0.0.1:${port}/`)).toBe('unsafe')
+      expect(await kindOf(strict, `http://[::ffff:7f00:1]:${port}/`)).toBe('unsafe')
+      expect(await kindOf(strict, `http://localhost:${port}/`)).toBe('unsafe')
+      expect(asked).toEqual([])
+      expect(await kindOf(open, `http://localhost:${port}/`)).toBe('200')
+    } finally {
+      await strict.close()
+      await open.close()
+    }
+  })
+  test('a redirect to an inner address is refused by the crawl', async () => {
+    pages = {
+      'sly.example/': html('<a href=/go>go</a>'),
+      'sly.example/go': { status: 302, headers: { location: 'http://169.254.169.254/latest' } },
+    }
+    await crawl('sly.example')
+    expect(asked.some(each => each.includes('169.254'))).toBe(false)
+  })
+  test('a domain that is none is refused with a clear error', async () => {
+    await expect(server.call(startCrawl, { siteId: site.id, domains: ['not a domain'] })).rejects.toMatchObject({
+      status: 400,
+    })
+  })
+})
