@@ -2,7 +2,10 @@ import { z } from 'zod'
 import { endpoint } from './endpoint.ts'
 import { id } from './sites.ts'
 
-export const gatherWays = ['completions', 'related', 'ads'] as const
+/** Ways from a phrase: completions, related. From a site or page: `page` its words, `rival` what it is found for and advertises on. From both: ads. */
+export const phraseWays = ['completions', 'related'] as const
+export const addressWays = ['page', 'rival'] as const
+export const gatherWays = [...phraseWays, ...addressWays, 'ads'] as const
 /** Other ways by which keywords come: `log` the own query log. */
 export const allWays = [...gatherWays, 'log'] as const
 export type GatherWay = (typeof gatherWays)[number]
@@ -22,7 +25,10 @@ export const gatherConditions = z.object({
 })
 export type GatherConditions = z.infer<typeof gatherConditions>
 
-/** A seed may carry words of its own: "pottery wheel +beginner -used" must have "beginner" and leaves "used" out. */
+/**
+ * A seed is a phrase, a site (clay.example) or a page (https://clay.example/wheels). It may carry words of its own: "pottery wheel +beginner
+ * -used" must have "beginner" and leaves "used" out. Ways that do not fit a seed are passed over for it.
+ */
 export const startGathering = endpoint({
   method: 'POST',
   path: '/api/sites/:siteId/gatherings',
@@ -31,7 +37,7 @@ export const startGathering = endpoint({
     marketId: id,
     parentId: id.optional(),
     seeds: z
-      .array(z.string().trim().min(1, 'A seed is empty').max(200, 'A seed may have 200 characters'))
+      .array(z.string().trim().min(1, 'A seed is empty').max(2_000, 'A seed may have 2,000 characters'))
       .min(1, 'Type a seed')
       .max(50, 'At most 50 seeds at a time'),
     ways: z

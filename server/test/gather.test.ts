@@ -8,7 +8,7 @@ import {
 } from '@dew-trail/contract/gather'
 import { actOnJob, listJobs } from '@dew-trail/contract/jobs'
 import { getTrail, type Site } from '@dew-trail/contract/sites'
-import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
 
 let server: TestServer
@@ -47,6 +47,56 @@ describe('gathering', () => {
     expect(
       (await server.call(listGatherings, { siteId: site.id })).find(each => each.id === gatheringId),
     ).toMatchObject({ seed: 'pottery wheel', found: found.length, state: 'done' })
+  })
+
+  test('a page gives its words, a site what it advertises on and is found for, and both ideas; each with its way', async () => {
+    const page = (await (await fetch(`${inject('truth')}/pages?every=1`)).json()) as Array<{
+      url: string
+      kind: string
+      language: string
+      broken: string | null
+      gone: string | null
+    }>
+    const article = page.find(
+      each =>
+        each.language === 'en' &&
+        !each.broken &&
+        !each.gone &&
+        each.url.includes('clayharbour.example/') &&
+        each.kind !== 'home',
+    )!
+    const one = await gather(article.url, { ways: ['page'] })
+    expect(one.job).toMatchObject({ state: 'done', trouble: [] })
+    const of = async (gatheringId: number) =>
+      (await server.rows(site.id, marketId)).rows.filter(row => row.gatherings.split('|').includes(String(gatheringId)))
+    const words = await of(one.gatheringId)
+    const record = (await (await fetch(`${inject('truth')}/page?url=${encodeURIComponent(article.url)}`)).json()) as {
+      title: string
+      headings: string[]
+    }
+    const said = [record.title, ...record.headings].join(' ').toLowerCase()
+    expect(words.length).toBeGreaterThan(5)
+    expect(words.some(row => said.includes(row.phrase))).toBe(true)
+    expect(words.every(row => row.cameFrom.split('|').includes('page'))).toBe(true)
+
+    const whole = await gather('https://www.clayharbour.example', { ways: ['page', 'rival', 'ads', 'completions'] })
+    expect(whole.job.state).toBe('done')
+    const listed = (await server.call(listGatherings, { siteId: site.id })).find(each => each.id === whole.gatheringId)!
+    expect(listed).toMatchObject({ seed: 'clayharbour.example', ways: ['page', 'rival', 'ads'] })
+    const found = await of(whole.gatheringId)
+    expect([...new Set(found.flatMap(row => row.cameFrom.split('|')))]).toEqual(
+      expect.arrayContaining(['page', 'rival', 'ads']),
+    )
+  })
+  test('an address with ways of phrases only is refused; a page that is not there says why', async () => {
+    await expect(gather('clayharbour.example', { ways: ['completions'] })).rejects.toMatchObject({
+      message: expect.stringContaining('is a site or page'),
+    })
+    await expect(gather('pottery wheel', { ways: ['page'] })).rejects.toMatchObject({
+      message: expect.stringContaining('is a phrase'),
+    })
+    const { job } = await gather('https://kilnandtide.example/no/such/page', { ways: ['page'] })
+    expect(job.trouble[0]!.what).toContain('could not be read: it answered with status 404')
   })
 
   test('figures are known with twelve months, or unknown with a reason, never zero for want of an answer', async () => {

@@ -6,13 +6,26 @@ import type { JobControl } from '../jobs/job-control.ts'
 import { needMarket } from '../sites/need-market.ts'
 import { SourceError } from '../sources/source-error.ts'
 import { askDemand, figuresAtATime } from './ask-demand.ts'
-import { manyTopPhrases, manyWithoutDemand, oneGathering, setDropped, setShort } from './queries.ts'
+import {
+  manyPhrasesFoundFor,
+  manyTopPhrases,
+  manyWithoutDemand,
+  oneGathering,
+  setDropped,
+  setShort,
+} from './queries.ts'
 import { type Idea, saveIdeas } from './save-ideas.ts'
+import { pagePhrases } from '@dew-trail/core/words/page-phrases'
+import { readAddressSeed } from './address-seed.ts'
+import { pageTexts } from './page-texts.ts'
 import { prepareRows } from './prepare-rows.ts'
 import { Sieve, withFigures } from './sieve.ts'
 import { typedStarts } from './typed-starts.ts'
 
 const relatedFrom = 12
+/** Phrases of pages that are kept, and those of them that ask the ads data for ideas. */
+const mostPagePhrases = 300
+const seedsOfPages = 10
 
 /**
  * Gathers from one seed. Every request is a step named in the progress once its rows are saved, so a paused, killed or partly failed
@@ -64,9 +77,14 @@ export async function gatherJob(context: Context, control: JobControl): Promise<
   }
   const has = (way: GatherWay): boolean => gathering.ways.includes(way)
   const groups = (control.job.payload.completions as CompletionGroup[] | undefined) ?? [...completionGroups]
+  const address = readAddressSeed(gathering.seed)
   const starts = has('completions') ? typedStarts(gathering.seed, market.language, groups) : []
   planned =
-    starts.length + (has('related') ? relatedFrom + 1 : 0) + (has('ads') ? Math.ceil(gathering.mostIdeas / 500) : 0) + 2
+    starts.length +
+    (has('related') ? relatedFrom + 1 : 0) +
+    (has('ads') ? Math.ceil(gathering.mostIdeas / 500) : 0) +
+    (address ? 3 : 0) +
+    2
   await control.step(0, planned)
 
   const askCompletions = async (): Promise<void> => {
@@ -88,13 +106,47 @@ export async function gatherJob(context: Context, control: JobControl): Promise<
       ),
     )
   }
+  /** Seeds for ideas: the phrase itself, or what pages of an address are about. */
+  let ideaSeeds = [gathering.seed]
+  const readPages = async (): Promise<void> => {
+    if (!address) return
+    if (has('page') || has('ads'))
+      await step('page:words', async () => {
+        const pages = await pageTexts(context, address, control.signal)
+        const phrases = pagePhrases(pages, market.language, mostPagePhrases).map(each => each.phrase)
+        control.progress.ideaSeeds = phrases.slice(0, seedsOfPages)
+        if (has('page'))
+          await save(
+            'page',
+            phrases.map(phrase => ({ phrase })),
+          )
+      })
+    ideaSeeds = (control.progress.ideaSeeds as string[] | undefined) ?? []
+    if (has('rival')) {
+      await step('rival:advertised', async () => {
+        const words = await context.sources.advertised(address.domain, market, gathering.mostIdeas, control.signal)
+        await save(
+          'rival',
+          words.map(phrase => ({ phrase })),
+        )
+      })
+      await step('rival:found', async () => {
+        const words = await manyPhrasesFoundFor(context.pool, gathering.siteId, market.id, address.domain, address.page)
+        await save(
+          'rival',
+          words.map(phrase => ({ phrase })),
+        )
+      })
+    }
+  }
   const askAds = async (): Promise<void> => {
+    if (!ideaSeeds.length) return
     let page: string | null = (control.progress.adsPage as string | undefined) ?? null
     let got = Number(control.progress.adsGot ?? 0)
     while (has('ads') && got < gathering.mostIdeas && page !== 'end') {
       const at: string = page ?? 'first'
       const worked = await step(`ads:${at}`, async () => {
-        const reply = await context.sources.ideas(market, gathering.seed, page, control.signal)
+        const reply = await context.sources.ideas(market, ideaSeeds, page, control.signal)
         const ideas = reply.ideas.slice(0, gathering.mostIdeas - got)
         await save(
           'ads',
@@ -113,6 +165,7 @@ export async function gatherJob(context: Context, control: JobControl): Promise<
       if (!worked) break
     }
   }
+  await readPages()
   await Promise.all([askCompletions(), askAds()])
 
   if (has('related')) {

@@ -1,3 +1,4 @@
+import type { PageText } from '@dew-trail/core/words/page-phrases'
 import { type Gathering, type GatherConditions, gatherConditions } from '@dew-trail/contract/gather'
 import type { Db } from '../db/pool.ts'
 
@@ -238,6 +239,38 @@ export async function manyTopPhrases(
     [siteId, gatheringId, place, most],
   )
   return rows.map(row => row.phrase)
+}
+/** Phrases of a site's own result pages on which another site, or one page of it, was found. */
+export async function manyPhrasesFoundFor(
+  db: Db,
+  siteId: number,
+  marketId: number,
+  domain: string,
+  url: string | null,
+): Promise<string[]> {
+  const { rows } = await db.query<{ phrase: string }>(
+    `select distinct k.phrase from result_page r join keyword k on k.site_id = r.site_id and k.id = r.keyword_id
+     where r.site_id = $1 and r.market_id = $2 and exists (select 1 from jsonb_array_elements(r.organic) o
+       where case when $4::text is null then o->>'url' ~ ('^https?://([^/]*.)?' || replace($3, '.', '.') || '(/|$)') else regexp_replace(o->>'url', '^https?://', '') = regexp_replace($4, '^https?://', '') end)`,
+    [siteId, marketId, domain, url],
+  )
+  return rows.map(row => row.phrase)
+}
+/** Texts of fetched pages of a domain, or of the one page with this key; redirects and pages without text are passed over. */
+export async function manyPageTexts(
+  db: Db,
+  graphId: number,
+  domain: string,
+  urlKey: string | null,
+  most: number,
+): Promise<PageText[]> {
+  const { rows } = await db.query<PageText>(
+    `select c.title, coalesce((select array_agg(h->>'text') from jsonb_array_elements(c.headings) h), '{}') headings, c.description, coalesce(c.text, '') "text"
+     from linked_site s join linked_page p on p.graph_id = s.graph_id and p.site_id = s.id join page_content c on c.graph_id = p.graph_id and c.page_id = p.id
+     where s.graph_id = $1 and s.domain = $2 and ($3::uuid is null or p.url_key = $3) and c.status = 200 and c.words > 0 order by c.fetched_at desc, c.page_id limit $4`,
+    [graphId, domain, urlKey, most],
+  )
+  return rows
 }
 export async function setKept(db: Db, siteId: number, keywordIds: number[], kept: boolean): Promise<number[]> {
   const { rows } = await db.query<{ id: number }>(

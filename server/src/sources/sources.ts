@@ -48,6 +48,10 @@ const total = z.object({
   linking_sites: z.number().nullable(),
 })
 export type LinkTotal = z.infer<typeof total>
+const advertisedReply = z.object({
+  keywords: z.array(z.object({ text: z.string() })),
+  next_cursor: z.string().nullable(),
+})
 const logReply = z.object({
   rows: z.array(
     z.object({
@@ -138,14 +142,14 @@ export class Sources {
 
   async ideas(
     market: SearchMarket,
-    seed: string,
+    seeds: string[],
     pageToken: string | null,
     signal?: Signal,
   ): Promise<{ ideas: AdsFigure[]; next: string | null }> {
     const reply = await this.clients.ads.ask({
       path: '/ads/ideas',
       body: {
-        seeds: [seed],
+        seeds,
         place: market.place,
         language: market.language,
         page_size: 500,
@@ -155,6 +159,23 @@ export class Sources {
       ...withSignal(signal),
     })
     return { ideas: reply!.ideas, next: reply!.next_page_token }
+  }
+
+  /** What a site advertises on, most spent first, at most `most` phrases. */
+  async advertised(domain: string, market: SearchMarket, most: number, signal?: Signal): Promise<string[]> {
+    const found: string[] = []
+    let cursor: string | null = null
+    do {
+      const reply: z.output<typeof advertisedReply> | null = await this.clients.ads.ask({
+        path: '/ads/advertised',
+        query: { site: domain, place: market.place, language: market.language, ...(cursor ? { cursor } : {}) },
+        reply: advertisedReply,
+        ...withSignal(signal),
+      })
+      found.push(...reply!.keywords.map(each => each.text))
+      cursor = reply!.next_cursor
+    } while (cursor && found.length < most)
+    return found.slice(0, most)
   }
 
   /** Link totals of at most 200 domains or addresses. */

@@ -1,4 +1,5 @@
 import {
+  addressWays,
   type CompletionGroup,
   completionGroups,
   type GatherWay,
@@ -14,6 +15,8 @@ import { useSite } from '../shell/site-context.ts'
 const wayNames: Record<GatherWay, string> = {
   completions: 'Completions',
   related: 'Related searches',
+  page: 'Words of the page or site',
+  rival: 'What the site is found for',
   ads: 'Ideas from ads data',
 }
 
@@ -29,6 +32,15 @@ const nothing: Least = { searches: '', cpc: '', wordsFrom: '', wordsTo: '' }
 /** A number as typed; `null` where nothing is, NaN where it is no number. */
 const numberOf = (text: string): number | null => (text.trim() === '' ? null : Number(text.replace(',', '.')))
 
+const linesOf = (text: string): string[] =>
+  text
+    .split('\n')
+    .map(line => line.trim())
+    .filter(Boolean)
+/** Whether a line is a site or page rather than a phrase; the server decides. */
+const looksLikeAddress = (line: string): boolean =>
+  /^(https?:\/\/\S+|[a-z0-9-]+(\.[a-z0-9-]+)*\.[a-z]{2,}(\/\S*)?)(\s+[+-]\S+)*$/i.test(line)
+
 /** Starts gathering: seeds (one a line), market, ways. Enter starts; Shift and Enter begins a new line. */
 export function SeedForm({ onStarted }: { onStarted(gatheringId: number): void }) {
   const { site, market, setMarket } = useSite()
@@ -40,12 +52,16 @@ export function SeedForm({ onStarted }: { onStarted(gatheringId: number): void }
   const [more, setMore] = useState(false)
   const [conditions, setConditions] = useState(false)
   const [error, setError] = useState<string | null>(null)
+  const shapes = new Set(linesOf(text).map(line => looksLikeAddress(line)))
+  // While nothing is typed, the ways of a phrase; then those that fit what is typed.
+  const shownWays = gatherWays.filter(
+    way =>
+      way === 'ads' ||
+      ((addressWays as readonly string[]).includes(way) ? shapes.has(true) : shapes.has(false) || !shapes.size),
+  )
   const start = async (event?: FormEvent) => {
     event?.preventDefault()
-    const seeds = text
-      .split('\n')
-      .map(line => line.trim())
-      .filter(Boolean)
+    const seeds = linesOf(text)
     if (!seeds.length) {
       setError('Type a seed first')
       return
@@ -86,7 +102,7 @@ export function SeedForm({ onStarted }: { onStarted(gatheringId: number): void }
         multiline
         maxRows={6}
         value={text}
-        placeholder="Seed, such as pottery wheel"
+        placeholder="Seed: a phrase, site or page"
         error={error !== null}
         helperText={error ?? (more ? 'One a line. +word: must have; −word: without.' : undefined)}
         onChange={event => {
@@ -117,7 +133,7 @@ export function SeedForm({ onStarted }: { onStarted(gatheringId: number): void }
             ))}
           </TextField>
           <div>
-            {gatherWays.map(way => (
+            {shownWays.map(way => (
               <div key={way}>
                 <FormControlLabel
                   sx={{ display: 'flex', height: 26 }}
@@ -184,7 +200,7 @@ export function SeedForm({ onStarted }: { onStarted(gatheringId: number): void }
           )}
         </>
       )}
-      <Button type="submit" variant="contained" disabled={!ways.length}>
+      <Button type="submit" variant="contained" disabled={!ways.some(way => shownWays.includes(way))}>
         Gather
       </Button>
     </form>

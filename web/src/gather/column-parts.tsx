@@ -23,6 +23,8 @@ export const kindLabels: Record<string, string> = {
 export const wayLabels: Record<string, string> = {
   completions: 'completion',
   related: 'related',
+  page: 'page words',
+  rival: 'rival',
   ads: 'ads data',
   log: 'query log',
   import: 'import',
