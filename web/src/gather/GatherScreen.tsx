@@ -1,4 +1,4 @@
-import { listGatherings } from '@dew-trail/contract/gather'
+import { type Gathering, listGatherings } from '@dew-trail/contract/gather'
 import { useQuery } from '@tanstack/react-query'
 import { lazy, Suspense, useMemo, useState } from 'react'
 import { formatMoney, formatWhole } from '../format.ts'
@@ -20,6 +20,7 @@ const WordTreeView = lazy(() => import('./WordTreeView.tsx'))
 const LogDialog = lazy(() => import('./LogDialog.tsx'))
 const BrandDialog = lazy(() => import('./BrandDialog.tsx'))
 
+const isWithoutWords = (way: Gathering['ways'][number]): boolean => way === 'log' || way === 'page' || way === 'rival'
 const sumColumns = ['searches', 'cpc']
 const hide = ['gatherings', 'kind', 'lists']
 
@@ -43,7 +44,8 @@ export default function GatherScreen() {
     queryKey: ['gatherings', site.id],
     queryFn: () => call(listGatherings, { siteId: site.id }),
   })
-  const seed = gatherings.data?.find(each => each.id === chosen && !each.ways.includes('log'))?.seed ?? null
+  // A tree grows around words, not around an address or the log.
+  const seed = gatherings.data?.find(each => each.id === chosen && !each.ways.some(isWithoutWords))?.seed ?? null
   const asTree = params.get('as') === 'tree' && seed !== null
   return (
     <main className="screen">

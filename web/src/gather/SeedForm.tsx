@@ -16,7 +16,7 @@ const wayNames: Record<GatherWay, string> = {
   completions: 'Completions',
   related: 'Related searches',
   page: 'Words of the page or site',
-  rival: 'What the site is found for',
+  rival: 'What it ranks and pays for',
   ads: 'Ideas from ads data',
 }
 
