@@ -1,10 +1,14 @@
 import { readArguments, runEntries } from './lib/measures.ts'
 import { difficultyScore } from './score/difficulty.ts'
 import { keywordsScore } from './score/keywords.ts'
+import { linksScore } from './score/links.ts'
 import { standinScore } from './score/standin.ts'
 
 /** Quality of estimates against the stand-in's truth, and how believable that truth is, for any seed. */
 const options = readArguments(process.argv.slice(2))
 process.exit(
-  await runEntries([standinScore(options.seed), keywordsScore(options.seed), difficultyScore(options.seed)], options),
+  await runEntries(
+    [standinScore(options.seed), keywordsScore(options.seed), difficultyScore(options.seed), linksScore(options.seed)],
+    options,
+  ),
 )

@@ -12,6 +12,8 @@ export const jobKinds = [
   'importLog',
   'log',
   'crawl',
+  'feeds',
+  'rank',
 ] as const
 export const jobStates = ['waiting', 'running', 'paused', 'done', 'failed', 'cancelled'] as const
 export type JobKind = (typeof jobKinds)[number]

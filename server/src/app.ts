@@ -10,6 +10,7 @@ import { errorHandler } from './http/errors.ts'
 import { guard } from './http/guard.ts'
 import { mountImports } from './imports/routes.ts'
 import { mountJobs } from './jobs/routes.ts'
+import { mountLinks } from './links/routes.ts'
 import { mountLog } from './log/routes.ts'
 import { mountPlan } from './plan/routes.ts'
 import { mountSites } from './sites/routes.ts'
@@ -79,6 +80,7 @@ export function makeApp(context: Context, port: () => number): Express {
   mountPlan(app, context)
   mountTrack(app, context)
   mountCrawl(app, context)
+  mountLinks(app, context)
   app.use('/api', request => {
     throw new AppError('notFound', `There is nothing at ${request.method} ${request.originalUrl}`)
   })

@@ -43,6 +43,8 @@ const schema = z.object({
   RATE_REGISTRY: positive.default(30),
   RATE_QUERYLOG: positive.default(8),
   STANDING_REFERENCE_SITES: positive.default(50_000),
+  STANDING_REFERENCE_PAGE_RANK: positive.default(20_000),
+  STANDING_REFERENCE_SITE_RANK: positive.default(20_000),
   CHECK_DEPTH: z.coerce.number().int().min(10).max(100).default(100),
   CRAWL_CONTACT: z.string().default(''),
   CRAWL_PROXY: z.union([z.literal(''), z.url()]).default(''),

@@ -15,6 +15,8 @@ import { importKeywordsJob } from './imports/import-keywords-job.ts'
 import { importLogJob } from './imports/import-log-job.ts'
 import { importPositionsJob } from './imports/import-positions-job.ts'
 import { Jobs } from './jobs/jobs.ts'
+import { feedsJob } from './links/feeds-job.ts'
+import { rankJob } from './links/rank-job.ts'
 import { logJob } from './log/job.ts'
 import { Sources } from './sources/sources.ts'
 import { checkJob } from './track/job.ts'
@@ -45,6 +47,8 @@ export async function startServer(
       importLog: importLogJob,
       log: logJob,
       crawl: crawlJob,
+      feeds: feedsJob,
+      rank: rankJob,
     },
     error => log.error({ err: error }, 'job queue'),
   )

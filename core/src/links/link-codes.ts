@@ -11,11 +11,14 @@ export const relBits = { nofollow: 1, sponsored: 2, ugc: 4 } as const
 export const seenByBits = { crawl: 1, north: 2, south: 4, file: 8 } as const
 export type SeenBy = keyof typeof seenByBits
 
-/** The code of rel tokens; tokens that say nothing to engines are left out. */
+/**
+ * The code of rel tokens; tokens that say nothing to engines are left out. Beside "sponsored" or "ugc" a "nofollow" says nothing more, and
+ * sources differ in naming it, so it is left out there: else one link would count as two.
+ */
 export function relCode(tokens: readonly string[]): number {
   let code = 0
   for (const token of tokens) code |= relBits[token as keyof typeof relBits] ?? 0
-  return code
+  return code > relBits.nofollow ? code & ~relBits.nofollow : code
 }
 /** The tokens of a code. 0 is an ordinary link that engines follow. */
 export const relTokens = (code: number): string[] =>

@@ -3,8 +3,7 @@ import PQueue from 'p-queue'
 import type { Context } from '../context.ts'
 import type { JobControl } from '../jobs/job-control.ts'
 import { AddressBook, textKey } from '../links/address-book.ts'
-import { inTransaction } from '../db/pool.ts'
-import { lockGraph, sumLinks } from '../links/queries.ts'
+import { sumAllLinks } from '../links/rank-job.ts'
 import type { PageOutcome } from './crawler.ts'
 import {
   type CrawlRow,
@@ -78,13 +77,7 @@ export async function crawlJob(context: Context, control: JobControl): Promise<o
     ;({ done, waiting } = await oneCrawlCount(pool, crawl.id))
     context.events.publish(crawl.siteId, { type: 'crawls' })
   }
-  while (
-    (await inTransaction(pool, async db => {
-      await lockGraph(db, crawl.graphId)
-      return sumLinks(db, crawl.graphId, 500)
-    })) > 0
-  )
-    control.signal.throwIfAborted()
+  await sumAllLinks(context, crawl.graphId, control.signal)
   await control.step(done, done)
   context.events.publish(crawl.siteId, { type: 'crawls' })
   return { fetched: done, left: waiting }

@@ -34,7 +34,7 @@ export function linksOf(outcome: PageOutcome, day: string): FoundLink[] {
       source: outcome.url,
       target: link.url,
       anchor: link.anchor,
-      rel: relCode(link.rel) | nofollow,
+      rel: relCode(link.rel) || nofollow,
       kind: link.kind,
       region: link.region,
       density: link.density,

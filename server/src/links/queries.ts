@@ -3,6 +3,7 @@ import { pipeline } from 'node:stream/promises'
 import type pg from 'pg'
 import { from as copyFrom } from 'pg-copy-streams'
 import type { Db } from '../db/pool.ts'
+import { siteDomain } from '../weigh/site-domain.ts'
 
 /** Lets one writer at a time into a graph, until the end of the transaction. */
 export async function lockGraph(db: pg.PoolClient, graphId: number): Promise<void> {
@@ -76,4 +77,79 @@ export async function oneGraphSize(
     [graphId],
   )
   return rows[0]!
+}
+
+export async function manySiteDomains(db: Db, graphId: number): Promise<string[]> {
+  const { rows } = await db.query<{ domain: string }>('select domain from linked_site where graph_id = $1', [graphId])
+  return rows.map(row => row.domain)
+}
+export async function insertVetted(
+  db: Db,
+  graphId: number,
+  sites: ReadonlyArray<{ domain: string; why: string }>,
+): Promise<void> {
+  await db.query(
+    'insert into vetted_site (graph_id, domain, why) select $1, * from unnest($2::text[], $3::text[]) on conflict do nothing',
+    [graphId, sites.map(site => site.domain), sites.map(site => site.why)],
+  )
+}
+
+export type Standing = {
+  domain: string
+  standing: number
+  trust: number | null
+  doubt: number | null
+  cluster: number
+  linkingSites: number
+  madeAt: Date
+}
+/** What the latest snapshot of a graph says of these domains, or of all. */
+export async function manyStandings(db: Db, graphId: number, domains: string[] | null): Promise<Standing[]> {
+  const { rows } = await db.query<Standing>(
+    `select s.domain, t.standing, t.trust, t.doubt, t.cluster, t.linking_sites "linkingSites", g.made_at "madeAt"
+     from (select id, made_at from graph_snapshot where graph_id = $1 order by id desc limit 1) g
+     join site_standing t on t.graph_id = $1 and t.snapshot_id = g.id join linked_site s on s.graph_id = $1 and s.id = t.site_id
+     where $2::text[] is null or s.domain = any($2)`,
+    [graphId, domains],
+  )
+  return rows
+}
+
+export type Snapshot = {
+  id: number
+  madeAt: string
+  pages: number
+  sites: number
+  links: number
+  vetted: number
+  seconds: number
+}
+export async function maybeSnapshot(db: Db, graphId: number): Promise<Snapshot | undefined> {
+  const { rows } = await db.query<Omit<Snapshot, 'madeAt'> & { madeAt: Date }>(
+    `select id, made_at "madeAt", pages, sites, links, vetted, (read_ms + rank_ms + coalesce(written_ms, 0)) / 1000.0::float8 seconds from graph_snapshot where graph_id = $1 order by id desc limit 1`,
+    [graphId],
+  )
+  return rows[0] && { ...rows[0], madeAt: rows[0].madeAt.toISOString() }
+}
+
+/** Registrable domains on the result pages of a site, those on most of them first, with the number of result pages. */
+export async function manyResultDomains(
+  db: Db,
+  siteId: number,
+  most: number,
+): Promise<Array<{ domain: string; pages: number }>> {
+  const { rows } = await db.query<{ host: string; pages: number }>(
+    `select substring(o->>'url' from '^https?://([^/:]+)') host, count(distinct (r.keyword_id, r.market_id)) pages from result_page r cross join jsonb_array_elements(r.organic) o
+     where r.site_id = $1 group by 1`,
+    [siteId],
+  )
+  const byDomain = new Map<string, number>()
+  for (const { host, pages } of rows) {
+    const domain = siteDomain(`https://${host}/`)
+    byDomain.set(domain, (byDomain.get(domain) ?? 0) + pages)
+  }
+  return [...byDomain]
+    .map(([domain, pages]) => ({ domain, pages }))
+    .sort((a, b) => b.pages - a.pages || (a.domain < b.domain ? -1 : 1))
+    .slice(0, most)
 }

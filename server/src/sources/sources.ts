@@ -66,6 +66,20 @@ const logReply = z.object({
   total: z.number().int(),
 })
 export type LogRow = z.infer<typeof logReply>['rows'][number]
+const feedLink = z.object({
+  source: z.string(),
+  target: z.string(),
+  rel: z.string(),
+  kind: z.enum(['text', 'image', 'redirect', 'frame']),
+  anchor: z.string(),
+  first_seen: z.iso.date(),
+  last_seen: z.iso.date(),
+  lost: z.boolean(),
+})
+export type FeedLink = z.infer<typeof feedLink>
+export const feedNames = ['north', 'south'] as const
+export type FeedName = (typeof feedNames)[number]
+const feedReply = z.object({ links: z.array(feedLink), next_cursor: z.string().nullable() })
 const rdap = z.object({
   objectClassName: z.literal('domain'),
   events: z.array(z.object({ eventAction: z.string(), eventDate: z.string() })).default([]),
@@ -187,6 +201,22 @@ export class Sources {
       ...withSignal(signal),
     })
     return reply!.totals
+  }
+
+  /** Links to a target that a feed knows, gone ones too, at most 5,000 at a time. */
+  async feedLinks(
+    feed: FeedName,
+    target: string,
+    cursor: string | null,
+    signal?: Signal,
+  ): Promise<z.output<typeof feedReply>> {
+    const reply = await this.clients.feeds.ask({
+      path: `/feeds/${feed}/links`,
+      query: { target, num: 5_000, ...(cursor ? { cursor } : {}) },
+      reply: feedReply,
+      ...withSignal(signal),
+    })
+    return reply!
   }
 
   /** Day a domain was registered, `null` when the registry knows none. */

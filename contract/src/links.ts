@@ -1,0 +1,60 @@
+import { z } from 'zod'
+import { endpoint } from './endpoint.ts'
+import { id } from './sites.ts'
+
+/** Loads what the link feeds know of links to these sites; without domains, of the own site and of those on its result pages. */
+export const loadFeeds = endpoint({
+  method: 'POST',
+  path: '/api/sites/:siteId/links/feeds',
+  input: z.object({ siteId: id, domains: z.array(z.string().trim().toLowerCase().min(3)).max(2_000).optional() }),
+  output: z.object({ jobId: z.number().nullable(), domains: z.number() }),
+})
+/** Computes standing, trust and clusters of all that is known anew. */
+export const rankLinks = endpoint({
+  method: 'POST',
+  path: '/api/sites/:siteId/links/rank',
+  input: z.object({ siteId: id }),
+  output: z.object({ jobId: z.number() }),
+})
+export const linkState = z.object({
+  sites: z.number(),
+  pages: z.number(),
+  fetched: z.number(),
+  links: z.number(),
+  snapshot: z
+    .object({
+      id: z.number(),
+      madeAt: z.string(),
+      pages: z.number(),
+      sites: z.number(),
+      links: z.number(),
+      vetted: z.number(),
+      seconds: z.number(),
+    })
+    .nullable(),
+})
+export type LinkState = z.infer<typeof linkState>
+/** How much of the link graph is known and when it was last computed. */
+export const readLinkState = endpoint({
+  method: 'GET',
+  path: '/api/sites/:siteId/links/state',
+  input: z.object({ siteId: id }),
+  output: linkState,
+})
+/** Standing (0–100), trust (0–100) and doubt (at most 1) of sites by the latest snapshot; sites it does not know are left out. */
+export const readStandings = endpoint({
+  method: 'POST',
+  path: '/api/sites/:siteId/links/standings',
+  input: z.object({ siteId: id, domains: z.array(z.string()).max(10_000).optional() }),
+  output: z.array(
+    z.object({
+      domain: z.string(),
+      standing: z.number(),
+      trust: z.number().nullable(),
+      doubt: z.number().nullable(),
+      cluster: z.number(),
+      linkingSites: z.number(),
+      madeAt: z.string(),
+    }),
+  ),
+})

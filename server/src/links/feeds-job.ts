@@ -1,0 +1,84 @@
+import { relCode } from '@dew-trail/core/links/link-codes'
+import { pageAddress } from '@dew-trail/core/links/page-address'
+import type { Context } from '../context.ts'
+import { inTransaction } from '../db/pool.ts'
+import type { JobControl } from '../jobs/job-control.ts'
+import { SourceError } from '../sources/source-error.ts'
+import { type FeedLink, feedNames } from '../sources/sources.ts'
+import { AddressBook } from './address-book.ts'
+import { lockGraph } from './queries.ts'
+import { sumAllLinks } from './rank-job.ts'
+import { type FoundLink, saveLinks } from './save-links.ts'
+
+const graphId = 1
+
+/** A feed's link as it is kept, `null` when its ends are no addresses. */
+function toFound(link: FeedLink): FoundLink | null {
+  const source = pageAddress(link.source)
+  const target = pageAddress(link.target)
+  if (!source || !target) return null
+  return {
+    source,
+    target,
+    anchor: link.anchor.replace(/\s+/g, ' ').trim(),
+    rel: relCode(link.rel.toLowerCase().split(/\s+/)),
+    kind: link.kind,
+    region: null,
+    density: null,
+    around: null,
+    firstSeen: link.first_seen,
+    lastSeen: link.last_seen,
+    goneOn: link.lost ? link.last_seen : null,
+  }
+}
+
+/** Loads what both link feeds know of links to sites. Each site and feed is a step, so that what was loaded is not asked for again. */
+export async function feedsJob(context: Context, control: JobControl): Promise<object> {
+  const domains = control.job.payload.domains as string[]
+  const finished = new Set((control.progress.finished as string[] | undefined) ?? [])
+  const book = new AddressBook(graphId)
+  for (const what of Object.keys(control.trouble)) delete control.trouble[what]
+  let links = Number(control.progress.links ?? 0)
+  let done = 0
+  for (const domain of domains)
+    for (const feed of feedNames) {
+      await control.step(done++, domains.length * feedNames.length)
+      const step = `${feed}:${domain}`
+      if (finished.has(step)) continue
+      try {
+        let cursor: string | null = null
+        do {
+          const reply: Awaited<ReturnType<typeof context.sources.feedLinks>> = await context.sources.feedLinks(
+            feed,
+            domain,
+            cursor,
+            control.signal,
+          )
+          const found = reply.links.map(toFound).filter(link => link !== null)
+          if (found.length < reply.links.length)
+            control.note(`A feed gave a link whose ends are no addresses (${domain})`)
+          try {
+            await inTransaction(context.pool, async db => {
+              await lockGraph(db, graphId)
+              await saveLinks(db, graphId, book, feed, found)
+            })
+          } catch (error) {
+            book.forget()
+            throw error
+          }
+          links += found.length
+          cursor = reply.next_cursor
+        } while (cursor)
+        finished.add(step)
+        Object.assign(control.progress, { finished: [...finished], links })
+      } catch (error) {
+        if (!(error instanceof SourceError)) throw error
+        control.note(error.message)
+        if (error.trouble === 'quotaUsed') throw error
+      }
+    }
+  await sumAllLinks(context, graphId, control.signal)
+  await control.step(done, done)
+  context.events.publish(control.job.siteId, { type: 'crawls' })
+  return { links }
+}

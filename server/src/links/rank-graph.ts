@@ -1,0 +1,162 @@
+import { Readable } from 'node:stream'
+import { pipeline } from 'node:stream/promises'
+import { buildLinkGraph } from '@dew-trail/core/links/link-graph'
+import { pageRank } from '@dew-trail/core/links/page-rank'
+import { siteClusters } from '@dew-trail/core/links/site-clusters'
+import { floorOf, standingOf } from '@dew-trail/core/links/standing'
+import { siteEdgeWeight, trustAndDoubt, type WeightedGraph, weightedRank } from '@dew-trail/core/links/weighted-rank'
+import type pg from 'pg'
+import { from as copyFrom } from 'pg-copy-streams'
+import { denseIndex, readInts } from './read-edges.ts'
+
+export type RankSettings = { graphId: number; pageReference: number; siteReference: number }
+export type RankReport = {
+  snapshotId: number
+  pages: number
+  sites: number
+  links: number
+  siteEdges: number
+  vetted: number
+  readMs: number
+  rankMs: number
+  writtenMs: number
+}
+
+/** What counts for standing: a link that is there, that engines follow, of a page that was not found gone. */
+const counted = 'gone_on is null and rel = 0'
+const linesAtATime = 50_000
+const snapshotsOfPages = 2
+
+/**
+ * Computes standing of all pages and sites of a graph, trust, doubt and clusters of its sites, and writes them as a new snapshot. Runs on
+ * a connection of its own, in a thread of its own.
+ */
+export async function rankGraph(client: pg.Client, settings: RankSettings): Promise<RankReport> {
+  const { graphId, pageReference, siteReference } = settings
+  const graph = Number(graphId)
+  const began = performance.now()
+  const [sourcePages, targetPages] = (await readInts(
+    client,
+    `select source_page_id, target_page_id from link where graph_id = ${graph} and ${counted} and kind <> 3`,
+    2,
+  )) as [Int32Array, Int32Array]
+  const [targetSites, sourceSites, linkingPages] = (await readInts(
+    client,
+    `select target_site_id, source_site_id, pages from linking_site where graph_id = ${graph} and follow > 0`,
+    3,
+  )) as [Int32Array, Int32Array, Int32Array]
+  const vettedIds = (
+    await client.query<{ id: number }>(
+      'select s.id from vetted_site v join linked_site s on s.graph_id = v.graph_id and s.domain = v.domain where v.graph_id = $1',
+      [graphId],
+    )
+  ).rows.map(row => row.id)
+  const allSites = (await client.query<{ id: number }>('select id from linked_site where graph_id = $1', [graphId]))
+    .rows
+  const readMs = performance.now() - began
+
+  const rankBegan = performance.now()
+  const pages = denseIndex(sourcePages, targetPages)
+  for (let i = 0; i < sourcePages.length; i++) {
+    sourcePages[i] = pages.index[sourcePages[i]!]!
+    targetPages[i] = pages.index[targetPages[i]!]!
+  }
+  const pageGraph = buildLinkGraph(pages.ids.length, sourcePages, targetPages)
+  const pageRanks = pageRank(pageGraph).rank
+  const sites = denseIndex(Int32Array.from(allSites, row => row.id))
+  const siteGraph: WeightedGraph = {
+    nodes: sites.ids.length,
+    from: sourceSites.map(id => sites.index[id]!),
+    to: targetSites.map(id => sites.index[id]!),
+    weight: Float64Array.from(linkingPages, siteEdgeWeight),
+  }
+  const siteRanks = weightedRank(siteGraph).rank
+  const vetted = vettedIds.map(id => sites.index[id]!)
+  const judged = vetted.length ? trustAndDoubt(siteGraph, siteRanks, vetted) : null
+  const clusters = siteClusters(siteGraph)
+  const linkingSites = new Int32Array(siteGraph.nodes)
+  const linksToSites = new Int32Array(siteGraph.nodes)
+  for (let i = 0; i < siteGraph.from.length; i++) {
+    linkingSites[siteGraph.to[i]!]!++
+    linksToSites[siteGraph.from[i]!]!++
+  }
+  const rankMs = performance.now() - rankBegan
+
+  const writeBegan = performance.now()
+  const pageFloor = pages.ids.length ? floorOf(pageRanks) : 0
+  const siteFloor = sites.ids.length ? floorOf(siteRanks) : 0
+  await client.query('begin')
+  try {
+    const { rows } = await client.query<{ id: number }>(
+      `insert into graph_snapshot (graph_id, pages, sites, links, site_edges, page_floor, page_reference, site_floor, site_reference, vetted, read_ms, rank_ms)
+       values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) returning id`,
+      [
+        graphId,
+        pages.ids.length,
+        sites.ids.length,
+        pageGraph.sources.length,
+        siteGraph.from.length,
+        pageFloor,
+        pageReference,
+        siteFloor,
+        siteReference,
+        vetted.length,
+        Math.round(readMs),
+        Math.round(rankMs),
+      ],
+    )
+    const snapshotId = Number(rows[0]!.id)
+    const scale = (rank: number, nodes: number, floor: number, reference: number): string =>
+      standingOf(rank, nodes, floor, Math.max(reference, floor * 1.001)).toFixed(3)
+    await copyRows(
+      client,
+      'site_standing (graph_id, snapshot_id, site_id, rank, standing, trust, doubt, cluster, linking_sites, links_to_sites)',
+      sites.ids.length,
+      i => {
+        const trust = judged ? scale(judged.trust[i]!, sites.ids.length, siteFloor, siteReference) : '\\N'
+        const doubt = judged ? judged.doubt[i]!.toFixed(4) : '\\N'
+        const rank = siteRanks[i]!
+        return `${graph}\t${snapshotId}\t${sites.ids[i]}\t${rank}\t${scale(rank, sites.ids.length, siteFloor, siteReference)}\t${trust}\t${doubt}\t${clusters[i]}\t${linkingSites[i]}\t${linksToSites[i]}\n`
+      },
+    )
+    await copyRows(
+      client,
+      'page_standing (graph_id, snapshot_id, page_id, rank, standing, links_out)',
+      pages.ids.length,
+      i =>
+        `${graph}\t${snapshotId}\t${pages.ids[i]}\t${pageRanks[i]!.toPrecision(7)}\t${scale(pageRanks[i]!, pages.ids.length, pageFloor, pageReference)}\t${pageGraph.outDegree[i]}\n`,
+    )
+    await client.query(
+      'delete from page_standing where graph_id = $1 and snapshot_id not in (select id from graph_snapshot where graph_id = $1 order by id desc limit $2)',
+      [graphId, snapshotsOfPages],
+    )
+    const writtenMs = performance.now() - writeBegan
+    await client.query('update graph_snapshot set written_ms = $2 where id = $1', [snapshotId, Math.round(writtenMs)])
+    await client.query('commit')
+    return {
+      snapshotId,
+      pages: pages.ids.length,
+      sites: sites.ids.length,
+      links: pageGraph.sources.length,
+      siteEdges: siteGraph.from.length,
+      vetted: vetted.length,
+      readMs,
+      rankMs,
+      writtenMs,
+    }
+  } catch (error) {
+    await client.query('rollback').catch(() => undefined)
+    throw error
+  }
+}
+
+async function copyRows(client: pg.Client, into: string, count: number, line: (i: number) => string): Promise<void> {
+  const pieces = function* (): Generator<string> {
+    for (let at = 0; at < count; at += linesAtATime) {
+      let piece = ''
+      for (let i = at; i < Math.min(count, at + linesAtATime); i++) piece += line(i)
+      yield piece
+    }
+  }
+  await pipeline(Readable.from(pieces()), client.query(copyFrom(`copy ${into} from stdin`)))
+}

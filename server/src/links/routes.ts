@@ -1,0 +1,48 @@
+import { loadFeeds, rankLinks, readLinkState, readStandings } from '@dew-trail/contract/links'
+import type { Router } from 'express'
+import type { Context } from '../context.ts'
+import { mount } from '../http/mount.ts'
+import { needSite } from '../sites/need-market.ts'
+import { manyResultDomains, manyStandings, maybeSnapshot, oneGraphSize } from './queries.ts'
+
+const graphId = 1
+const mostResultDomains = 500
+
+export function mountLinks(router: Router, context: Context): void {
+  const { pool } = context
+  mount(router, loadFeeds, async ({ siteId, domains }) => {
+    const site = await needSite(pool, siteId)
+    const wanted = [
+      ...new Set(
+        domains ?? [
+          site.domain,
+          ...(await manyResultDomains(pool, siteId, mostResultDomains)).map(({ domain }) => domain),
+        ],
+      ),
+    ]
+    const job = await context.jobs.add(
+      siteId,
+      'feeds',
+      wanted.length === 1 ? `Loading links to ${wanted[0]}` : `Loading links to ${wanted.length} sites`,
+      { domains: wanted },
+    )
+    return { jobId: job.id, domains: wanted.length }
+  })
+  mount(router, rankLinks, async ({ siteId }) => {
+    await needSite(pool, siteId)
+    const job = await context.jobs.add(siteId, 'rank', 'Computing standing and trust', { graphId })
+    return { jobId: job.id }
+  })
+  mount(router, readLinkState, async ({ siteId }) => {
+    await needSite(pool, siteId)
+    const [size, snapshot] = await Promise.all([oneGraphSize(pool, graphId), maybeSnapshot(pool, graphId)])
+    return { ...size, snapshot: snapshot ?? null }
+  })
+  mount(router, readStandings, async ({ siteId, domains }) => {
+    await needSite(pool, siteId)
+    return (await manyStandings(pool, graphId, domains ?? null)).map(row => ({
+      ...row,
+      madeAt: row.madeAt.toISOString(),
+    }))
+  })
+}

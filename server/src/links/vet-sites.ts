@@ -1,0 +1,15 @@
+import { siteKind } from '@dew-trail/core/links/site-kind'
+import type pg from 'pg'
+import { manySiteDomains, insertVetted } from './queries.ts'
+
+/**
+ * Until somebody names vetted sites, those are taken whose name says that a school or public body stands behind them. People may take each
+ * of them away again or add others.
+ */
+export async function vetByName(pool: pg.Pool, graphId: number): Promise<void> {
+  const vetted = (await manySiteDomains(pool, graphId)).flatMap(domain => {
+    const { kind, reasons } = siteKind({ domain, title: '', text: '', paths: [] })
+    return kind === 'school' || kind === 'public' ? [{ domain, why: reasons.join(', ') }] : []
+  })
+  await insertVetted(pool, graphId, vetted)
+}
