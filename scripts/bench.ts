@@ -1,4 +1,5 @@
 import { gatherBench } from './bench/gather.ts'
+import { graphBench } from './bench/graph.ts'
 import { importBench } from './bench/import.ts'
 import { largeSheetBench } from './bench/large-sheet.ts'
 import { sheetBench } from './bench/sheet.ts'
@@ -10,7 +11,17 @@ import { readArguments, runEntries } from './lib/measures.ts'
 /** Speed and memory, each entry with everything it needs beside a running Dew Trail. */
 process.exit(
   await runEntries(
-    [startBench, gatherBench, sheetBench, largeSheetBench, importBench, weighBench, standinBench, largeStandinBench],
+    [
+      startBench,
+      gatherBench,
+      sheetBench,
+      largeSheetBench,
+      importBench,
+      weighBench,
+      standinBench,
+      largeStandinBench,
+      graphBench,
+    ],
     readArguments(process.argv.slice(2)),
   ),
 )

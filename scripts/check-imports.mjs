@@ -19,7 +19,7 @@ const allowed = {
 }
 /** Packages of others that the pure and the shared workspaces may use at all. */
 const onlyPackages = { core: ['snowball-stemmers', 'htmlparser2', 'eld'], contract: ['zod'] }
-const testPackages = ['vitest', 'parse5']
+const testPackages = ['vitest', 'parse5', 'wabt', 'node:fs']
 const rootPackages = ['vitest', 'typescript', 'tsx']
 
 /** @param {string} folder @returns {string[]} */

@@ -103,8 +103,14 @@ async function start() {
       PORT: String(port),
       DATA_DIR: dataDir,
       WEB_DIR: join(root, 'web/dist'),
-      // The stand-in's web has some eighty sites, so 150 linking sites stand for the top of its scale.
-      ...(standin && !env.STANDING_REFERENCE_SITES ? { STANDING_REFERENCE_SITES: '150' } : {}),
+      // The stand-in's web has some eighty sites, so the tops of the scales of standing lie lower.
+      ...(standin
+        ? {
+            STANDING_REFERENCE_SITES: env.STANDING_REFERENCE_SITES ?? '150',
+            STANDING_REFERENCE_SITE_RANK: env.STANDING_REFERENCE_SITE_RANK ?? '10',
+            STANDING_REFERENCE_PAGE_RANK: env.STANDING_REFERENCE_PAGE_RANK ?? '100',
+          }
+        : {}),
       // The stand-in is its own web: a proxy for every host, and nobody's server to be gentle with.
       ...(standin ? { CRAWL_PROXY: source, CRAWL_PROXY_TUNNEL: 'no', CRAWL_DELAY_MS: env.CRAWL_DELAY_MS ?? '20' } : {}),
     },

@@ -36,13 +36,13 @@ describe('inputs', () => {
     expect(parsed).toMatchObject({
       siteId: 3,
       seeds: ['kiln'],
-      ways: ['completions', 'related', 'ads'],
+      ways: ['completions', 'related', 'page', 'rival', 'ads'],
       mostIdeas: 5_000,
     })
     for (const wrong of [
       { seeds: [] },
       { seeds: [''] },
-      { seeds: ['x'.repeat(201)] },
+      { seeds: ['x'.repeat(2_001)] },
       { seeds: ['a'], ways: [] },
       { seeds: ['a'], mostIdeas: 1 },
     ])
@@ -71,9 +71,9 @@ describe('inputs', () => {
     expect(changePage.input.safeParse({ siteId: 1, pageId: 1, state: 'lost' }).success).toBe(false)
     expect(actOnJob.input.safeParse({ jobId: 1, action: 'explode' }).success).toBe(false)
   })
-  test('every import needs its keyword column', () => {
-    for (const fields of Object.values(importFields))
-      expect(fields.some(field => field.key === 'phrase' && field.needed)).toBe(true)
+  test('every import needs the column that says what its lines are about', () => {
+    for (const [kind, fields] of Object.entries(importFields))
+      expect(fields.some(field => field.key === (kind === 'links' ? 'target' : 'phrase') && field.needed)).toBe(true)
   })
 })
 

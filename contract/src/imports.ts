@@ -20,6 +20,15 @@ export const importFields = {
     { key: 'language', label: 'Language', needed: false },
     { key: 'device', label: 'Device', needed: false },
   ],
+  links: [
+    { key: 'source', label: 'Linking page', needed: true },
+    { key: 'target', label: 'Linked page', needed: true },
+    { key: 'anchor', label: 'Anchor text', needed: false },
+    { key: 'rel', label: 'rel (nofollow …)', needed: false },
+    { key: 'linkKind', label: 'Kind (text, image …)', needed: false },
+    { key: 'firstSeen', label: 'First seen', needed: false },
+    { key: 'lastSeen', label: 'Last seen', needed: false },
+  ],
   log: [
     { key: 'date', label: 'Day', needed: true },
     { key: 'phrase', label: 'Query', needed: true },
@@ -37,7 +46,7 @@ export const uploadPath = (siteId: number, kind: ImportKind, fileName: string): 
   `/api/sites/${siteId}/imports?kind=${kind}&fileName=${encodeURIComponent(fileName)}`
 export const uploadQuery = z.object({
   siteId: id,
-  kind: z.enum(['keywords', 'positions', 'log']),
+  kind: z.enum(['keywords', 'positions', 'log', 'links']),
   fileName: z.string().max(300).default('file.csv'),
 })
 export const uploaded = z.object({

@@ -10,6 +10,7 @@ export const jobKinds = [
   'importKeywords',
   'importPositions',
   'importLog',
+  'importLinks',
   'log',
   'crawl',
   'feeds',

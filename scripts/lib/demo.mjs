@@ -2,6 +2,13 @@ import { setTimeout as sleep } from 'node:timers/promises'
 import { ClearError, say } from './say.mjs'
 
 const domain = 'kilnandtide.example'
+const rivals = [
+  'clayharbour.example',
+  'thewheelhouse.example',
+  'glazeworks.example',
+  'potteryparcel.example',
+  'mudandfire.example',
+]
 const historyDays = 400
 const trackedKeywords = 140
 const lastPage = 'Glaze shop'
@@ -138,6 +145,12 @@ export async function loadDemo({ server, source, key, today }) {
       const { id } = await call(`${base}/pages`, page)
       await call(`${base}/pages/${id}`, { state }, 'PATCH')
     }
+  }
+  const crawls = await call(`${base}/crawls`)
+  if (!crawls.length) {
+    say('Crawling the site and its rivals in the background')
+    await call(`${base}/crawls`, { domains: [domain, ...rivals], mostPages: 400 })
+    await call(`${base}/links/feeds`, {})
   }
   return site.id
 }

@@ -78,6 +78,8 @@ export async function startStack(options: StackOptions = {}): Promise<Stack> {
         DATA_DIR: join(folder, 'files'),
         WEB_DIR: options.webDir ?? join(root, 'web/dist'),
         STANDING_REFERENCE_SITES: '150',
+        STANDING_REFERENCE_SITE_RANK: '10',
+        STANDING_REFERENCE_PAGE_RANK: '100',
         LOG_LEVEL: 'warn',
         ...fast,
         ...options.env,

@@ -55,3 +55,6 @@ create table vetted_site (
   added_at timestamptz not null default now(),
   primary key (graph_id, domain)
 );
+
+alter table import drop constraint import_kind_check;
+alter table import add constraint import_kind_check check (kind in ('keywords', 'positions', 'log', 'links'));

@@ -15,6 +15,7 @@ import { mountLog } from './log/routes.ts'
 import { mountPlan } from './plan/routes.ts'
 import { mountSites } from './sites/routes.ts'
 import { mountShortlists } from './shortlists/routes.ts'
+import { mountSources } from './sources/routes.ts'
 import { mountTrack } from './track/routes.ts'
 import { mountViews } from './views/routes.ts'
 import { mountWeigh } from './weigh/routes.ts'
@@ -81,6 +82,7 @@ export function makeApp(context: Context, port: () => number): Express {
   mountTrack(app, context)
   mountCrawl(app, context)
   mountLinks(app, context)
+  mountSources(app, context)
   app.use('/api', request => {
     throw new AppError('notFound', `There is nothing at ${request.method} ${request.originalUrl}`)
   })

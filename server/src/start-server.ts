@@ -12,12 +12,15 @@ import { figuresJob } from './gather/figures-job.ts'
 import { gatherJob } from './gather/job.ts'
 import { Events } from './http/events.ts'
 import { importKeywordsJob } from './imports/import-keywords-job.ts'
+import { importLinksJob } from './imports/import-links-job.ts'
 import { importLogJob } from './imports/import-log-job.ts'
 import { importPositionsJob } from './imports/import-positions-job.ts'
 import { Jobs } from './jobs/jobs.ts'
 import { feedsJob } from './links/feeds-job.ts'
+import { askForRank } from './links/ask-for-rank.ts'
 import { rankJob } from './links/rank-job.ts'
 import { logJob } from './log/job.ts'
+import { manySites } from './sites/queries.ts'
 import { Sources } from './sources/sources.ts'
 import { checkJob } from './track/job.ts'
 import { weighJob } from './weigh/job.ts'
@@ -45,6 +48,7 @@ export async function startServer(
       importKeywords: importKeywordsJob,
       importPositions: importPositionsJob,
       importLog: importLogJob,
+      importLinks: importLinksJob,
       log: logJob,
       crawl: crawlJob,
       feeds: feedsJob,
@@ -56,6 +60,10 @@ export async function startServer(
   const portOf = (server: Server): number => (server.address() as AddressInfo).port
   const server: Server = createServer(makeApp(context, () => portOf(server)))
   await jobs.start(context)
+  await jobs.everyNight('nightly-rank', async () => {
+    const [first] = await manySites(pool)
+    if (first) await askForRank(context, first.id)
+  })
   await new Promise<void>((resolve, reject) => {
     server.once('error', reject)
     server.listen(config.PORT, config.HOST, () => resolve())

@@ -92,6 +92,7 @@ describe('gathering', () => {
     await expect(gather('clayharbour.example', { ways: ['completions'] })).rejects.toMatchObject({
       message: expect.stringContaining('is a site or page'),
     })
+    await expect(gather('x'.repeat(201))).rejects.toMatchObject({ message: expect.stringContaining('over 200') })
     await expect(gather('pottery wheel', { ways: ['page'] })).rejects.toMatchObject({
       message: expect.stringContaining('is a phrase'),
     })

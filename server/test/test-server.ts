@@ -51,6 +51,8 @@ export async function testServer(env: Record<string, string> = {}, databaseUrl?:
     CRAWL_DELAY_MS: '0',
     LOG_LEVEL: 'silent',
     STANDING_REFERENCE_SITES: '150',
+    STANDING_REFERENCE_SITE_RANK: '10',
+    STANDING_REFERENCE_PAGE_RANK: '100',
     ...rates,
     ...env,
   })

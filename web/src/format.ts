@@ -47,3 +47,11 @@ const upper = (text: string): string =>
 export const formatMarket = (market: { engine: string; place: string; language: string; device: string }): string =>
   `${upper(market.engine)} · ${upper(market.place)} · ${market.language === 'en' ? 'English' : market.language === 'de' ? 'German' : market.language} · ${market.device}`
 export const today = (): string => new Date().toISOString().slice(0, 10)
+/** How long ago a moment was, as a person says it: "3 min ago", "5 days ago". */
+export function formatAge(iso: string, now = Date.now()): string {
+  const minutes = Math.max(0, Math.round((now - Date.parse(iso)) / 60_000))
+  if (minutes < 1) return 'just now'
+  if (minutes < 90) return `${minutes} min ago`
+  const hours = Math.round(minutes / 60)
+  return hours < 36 ? `${hours} h ago` : `${plural(Math.round(hours / 24), 'day')} ago`
+}

@@ -6,6 +6,7 @@ import { Shell } from './shell/Shell.tsx'
 const WeighScreen = lazy(() => import('./weigh/WeighScreen.tsx'))
 const PlanScreen = lazy(() => import('./plan/PlanScreen.tsx'))
 const TrackScreen = lazy(() => import('./track/TrackScreen.tsx'))
+const SourcesScreen = lazy(() => import('./sources/SourcesScreen.tsx'))
 const PlainPage = lazy(() => import('./places/PlainPage.tsx'))
 const waiting = <p className="empty quiet">Loading</p>
 
@@ -52,6 +53,14 @@ export const router = createBrowserRouter([
         element: (
           <Suspense fallback={waiting}>
             <TrackScreen />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'sources',
+        element: (
+          <Suspense fallback={waiting}>
+            <SourcesScreen />
           </Suspense>
         ),
       },

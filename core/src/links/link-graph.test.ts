@@ -1,6 +1,9 @@
+import { readFileSync } from 'node:fs'
 import { describe, expect, test } from 'vitest'
+import wabt from 'wabt'
 import { buildLinkGraph } from './link-graph.ts'
-import { NotConverged, pageRank, pullPlain } from './page-rank.ts'
+import { NotConverged, pageRank } from './page-rank.ts'
+import { pageRankWasm } from './page-rank-wasm.ts'
 import { floorOf, pullOf, standingOf } from './standing.ts'
 import { siteEdgeWeight, trustAndDoubt, weightedRank } from './weighted-rank.ts'
 
@@ -117,20 +120,29 @@ describe('ranks', () => {
       ),
     ).toThrow(RangeError)
   })
-  test('the iteration sums every source of a row', () => {
-    const graph = buildLinkGraph(
-      12,
-      Int32Array.from({ length: 11 }, (_, i) => i + 1),
-      new Int32Array(11),
-    )
-    const next = new Float64Array(12)
-    pullPlain(
-      graph,
-      Float32Array.from({ length: 12 }, (_, i) => i),
-      next,
-    )
-    expect(next[0]).toBe(66)
-    expect(next.slice(1).every(value => value === 0)).toBe(true)
+  test('WebAssembly gives what JavaScript gives, over many shapes of graphs', () => {
+    for (const [nodes, edges] of [
+      [1, 0],
+      [3, 2],
+      [500, 4_000],
+      [5_000, 9_000],
+      [20_000, 200_000],
+    ] as const) {
+      const [from, to] = randomEdges(nodes, edges, nodes + 1)
+      const graph = buildLinkGraph(nodes, from, to)
+      const start = Float64Array.from({ length: nodes }, (_, i) => (i % 3 === 0 ? 0.5 / Math.ceil(nodes / 3) : 0))
+      for (const options of [{}, { start }]) {
+        const fast = pageRank(graph, options)
+        const slow = pageRank(graph, { ...options, kernel: 'plain' })
+        const distance = fast.rank.reduce((sum, value, node) => sum + Math.abs(value - slow.rank[node]!), 0)
+        expect(distance).toBeLessThan(2e-8)
+      }
+    }
+  })
+  test('the bytes are those of the text', async () => {
+    const { parseWat } = await wabt()
+    const text = readFileSync(new URL('./page-rank.wat', import.meta.url), 'utf8')
+    expect(pageRankWasm()).toEqual(new Uint8Array(parseWat('page-rank.wat', text).toBinary({}).buffer))
   })
 })
 

@@ -18,19 +18,20 @@ export function buildLinkGraph(nodes: number, from: Int32Array, to: Int32Array):
   while (nodes > 0 && (nodes - 1) >>> shift >= mostBuckets) shift++
   const starts = new Uint32Array(mostBuckets + 1)
   for (let i = 0; i < edges; i++) {
-    const [a, b] = [from[i]!, to[i]!]
-    if (a < 0 || a >= nodes || b < 0 || b >= nodes)
-      throw new RangeError(`edge ${i} joins ${a} and ${b}, but there are ${nodes} nodes`)
-    starts[(b >>> shift) + 1]!++
+    // A negative number read without its sign is a huge one.
+    if (from[i]! >>> 0 >= nodes || to[i]! >>> 0 >= nodes)
+      throw new RangeError(`edge ${i} joins ${from[i]} and ${to[i]}, but there are ${nodes} nodes`)
+    starts[(to[i]! >>> shift) + 1]!++
   }
   for (let i = 0; i < mostBuckets; i++) starts[i + 1]! += starts[i]!
   const byRangeFrom = new Int32Array(edges)
   const byRangeTo = new Int32Array(edges)
   const next = starts.slice()
   for (let i = 0; i < edges; i++) {
-    const at = next[to[i]! >>> shift]!++
+    const target = to[i]!
+    const at = next[target >>> shift]!++
     byRangeFrom[at] = from[i]!
-    byRangeTo[at] = to[i]!
+    byRangeTo[at] = target
   }
   const offsets = new Uint32Array(nodes + 1)
   const sorted = new Int32Array(edges)

@@ -1,3 +1,16 @@
+// URL (WHATWG URL standard) is there in browsers, workers and Node alike, but not in the language's own types.
+declare class URL {
+  constructor(url: string, base?: string)
+  readonly href: string
+  readonly protocol: string
+  readonly hostname: string
+  readonly pathname: string
+  readonly search: string
+  readonly username: string
+  readonly password: string
+  hash: string
+}
+
 /** Longest address that is taken for one: longer ones are mistakes or traps. */
 export const longestAddress = 2_000
 

@@ -1,21 +1,27 @@
 import type { LinkGraph } from './link-graph.ts'
+import { pageRankWasm } from './page-rank-wasm.ts'
+
+// WebAssembly is there in browsers, workers and Node alike, but not in the language's own types.
+declare const WebAssembly: {
+  Memory: new (limits: { initial: number; maximum: number }) => { readonly buffer: ArrayBuffer }
+  Module: new (bytes: Uint8Array<ArrayBuffer>) => object
+  Instance: new (
+    module: object,
+    imports: Record<string, Record<string, unknown>>,
+  ) => { readonly exports: Record<string, unknown> }
+}
 
 export const pageRankDefaults = { damping: 0.85, tolerance: 1e-9, mostIterations: 200 } as const
 export type PageRankOptions = {
   damping?: number
-  /** Plain L1 distance of two iterations at which it stops. */
+  /** Plain L1 norm of the residual at which it stops. */
   tolerance?: number
   mostIterations?: number
   /** Where a random reader begins, one share a node; shares sum to 1 or less (less leaves rank out, as spam mass needs). Even by default. */
   start?: Float64Array
-  /** One iteration; the plain one by default. */
-  pull?: Pull
+  /** The WebAssembly iteration, or the plain one in JavaScript, which gives the same. */
+  kernel?: 'wasm' | 'plain'
 }
-/**
- * Sums, for every node, the contributions of its sources: next[t] = Σ share[s] over the sources s of t. Shares in single precision halve the
- * memory that is jumped about in; the sums are double.
- */
-export type Pull = (graph: LinkGraph, share: Float32Array, next: Float64Array) => void
 export type Ranks = { rank: Float64Array; iterations: number }
 
 /** Thrown when ranks do not settle, because a half-settled rank looks right and is not. */
@@ -23,6 +29,12 @@ export class NotConverged extends Error {}
 
 /** A round in single precision ends when its steps are this small against its first: finer ones would be rounding. */
 const roundGain = 1e-6
+
+/**
+ * Arrays of a computation and one iteration on them: the difference becomes d·(Σ difference(s)/out(s) + dangling·start/mass) and is added to the
+ * rank. Shares are in single precision, which halves the memory that is jumped about in; sums are double. Gives the norm of the difference.
+ */
+type Work = { rank: Float64Array; difference: Float64Array; start: Float64Array; step(): number }
 
 /**
  * PageRank (Brin & Page 1998) by power iteration over incoming links: rank = d·(Σ rank(s)/out(s) + dangling·start) + (1 − d)·start. The mass of
@@ -36,87 +48,137 @@ const roundGain = 1e-6
 export function pageRank(graph: LinkGraph, options: PageRankOptions = {}): Ranks {
   const { damping, tolerance, mostIterations } = { ...pageRankDefaults, ...options }
   const { nodes, outDegree } = graph
-  const pull = options.pull ?? pullPlain
   if (!nodes) return { rank: new Float64Array(0), iterations: 0 }
-  const start = options.start ?? new Float64Array(nodes).fill(1 / nodes)
-  if (start.length !== nodes) throw new RangeError(`the start has ${start.length} shares for ${nodes} nodes`)
-  const mass = start.reduce((sum, each) => sum + each, 0)
+  const given = options.start ?? new Float64Array(nodes).fill(1 / nodes)
+  if (given.length !== nodes) throw new RangeError(`the start has ${given.length} shares for ${nodes} nodes`)
+  const mass = given.reduce((sum, each) => sum + each, 0)
   if (!(mass > 0) || mass > 1 + 1e-6)
     throw new RangeError(`the shares of the start must sum to more than 0 and at most 1, not ${mass}`)
-  const rank = start.slice()
-  const difference = new Float64Array(nodes)
-  const next = new Float64Array(nodes)
-  const single = new Float32Array(nodes)
-  const double = new Float64Array(nodes)
-  /** Fills `share` with what each node gives to one of its links; gives the mass of nodes that have none. */
-  const shareOut = (held: Float64Array, share: Float32Array | Float64Array): number => {
-    let dangling = 0
-    for (let node = 0; node < nodes; node++) {
-      const degree = outDegree[node]!
-      if (degree) share[node] = held[node]! / degree
-      else dangling += held[node]!
-    }
-    return dangling
-  }
+  const work = (options.kernel === 'plain' ? plainWork : wasmWork)(graph, given, damping, mass)
+  const { rank, difference } = work
+  const share = new Float64Array(nodes)
   let iterations = 0
   while (iterations < mostIterations) {
     iterations++
-    const spread = (damping * shareOut(rank, double)) / mass + (1 - damping)
-    pullExact(graph, double, next)
-    let first = 0
-    for (let node = 0; node < nodes; node++) {
-      const change = damping * next[node]! + spread * start[node]! - rank[node]!
-      difference[node] = change
-      rank[node]! += change
-      first += Math.abs(change)
-    }
-    if (first < tolerance) return { rank, iterations }
-    for (let step = first; step > Math.max(tolerance / 4, first * roundGain) && iterations < mostIterations; ) {
+    const first = takeResidual()
+    if (first < tolerance) return { rank: rank.slice(), iterations }
+    for (let norm = first; norm > Math.max(tolerance / 4, first * roundGain) && iterations < mostIterations; ) {
       iterations++
-      const dangling = (damping * shareOut(difference, single)) / mass
-      pull(graph, single, next)
-      step = 0
-      for (let node = 0; node < nodes; node++) {
-        const change = damping * next[node]! + dangling * start[node]!
-        difference[node] = change
-        rank[node]! += change
-        step += Math.abs(change)
-      }
+      norm = work.step()
     }
   }
   throw new NotConverged(`ranks did not settle to ${tolerance} within ${mostIterations} iterations`)
-}
 
-/** The iteration in JavaScript, four sources at a time. */
-export const pullPlain: Pull = ({ nodes, offsets, sources }, share, next) => {
-  let at = 0
-  for (let node = 0; node < nodes; node++) {
-    const end = offsets[node + 1]!
-    let a = 0
-    let b = 0
-    let c = 0
-    let d = 0
-    for (; at + 4 <= end; at += 4) {
-      a += share[sources[at]!]!
-      b += share[sources[at + 1]!]!
-      c += share[sources[at + 2]!]!
-      d += share[sources[at + 3]!]!
+  /** One exact iteration: the change goes into `difference` and onto the rank. Gives its norm. */
+  function takeResidual(): number {
+    let dangling = 0
+    for (let node = 0; node < nodes; node++) {
+      const degree = outDegree[node]!
+      if (degree) share[node] = rank[node]! / degree
+      else dangling += rank[node]!
     }
-    for (; at < end; at++) a += share[sources[at]!]!
-    next[node] = a + b + (c + d)
+    const spread = (damping * dangling) / mass + (1 - damping)
+    const { offsets, sources } = graph
+    let norm = 0
+    let at = 0
+    for (let node = 0; node < nodes; node++) {
+      const end = offsets[node + 1]!
+      let sum = 0
+      let other = 0
+      // Two sums at a time: each waits for its own additions only.
+      for (; at + 2 <= end; at += 2) {
+        sum += share[sources[at]!]!
+        other += share[sources[at + 1]!]!
+      }
+      if (at < end) sum += share[sources[at++]!]!
+      difference[node] = damping * (sum + other) + spread * given[node]! - rank[node]!
+      norm += Math.abs(difference[node]!)
+    }
+    for (let node = 0; node < nodes; node++) rank[node]! += difference[node]!
+    return norm
   }
 }
 
-/**
- * The same in double precision, for residuals. A function of its own with code of its own: the engine compiles one that meets both kinds of
- * arrays to something half as fast.
- */
-function pullExact({ nodes, offsets, sources }: LinkGraph, share: Float64Array, next: Float64Array): void {
-  let at = 0
-  for (let node = 0; node < nodes; node++) {
-    const end = offsets[node + 1]!
-    let sum = 0
-    for (; at < end; at++) sum += share[sources[at]!]!
-    next[node] = sum
+/** The iteration in JavaScript: the slow, obvious one that the other is checked against. */
+function plainWork(graph: LinkGraph, start: Float64Array, damping: number, mass: number): Work {
+  const { nodes, offsets, sources, outDegree } = graph
+  const rank = start.slice()
+  const difference = new Float64Array(nodes)
+  const share = new Float32Array(nodes)
+  return {
+    rank,
+    difference,
+    start,
+    step() {
+      let dangling = 0
+      for (let node = 0; node < nodes; node++) {
+        if (outDegree[node]) share[node] = difference[node]! / outDegree[node]!
+        else dangling += difference[node]!
+      }
+      dangling = (damping * dangling) / mass
+      let norm = 0
+      for (let node = 0; node < nodes; node++) {
+        let sum = 0
+        for (let at = offsets[node]!; at < offsets[node + 1]!; at++) sum += share[sources[at]!]!
+        const change = damping * sum + dangling * start[node]!
+        difference[node] = change
+        rank[node]! += change
+        norm += Math.abs(change)
+      }
+      return norm
+    },
+  }
+}
+
+const pageBytes = 65_536
+type Step = (
+  nodes: number,
+  offsets: number,
+  sources: number,
+  inverse: number,
+  start: number,
+  share: number,
+  difference: number,
+  rank: number,
+  damping: number,
+  mass: number,
+) => number
+
+/** The same in WebAssembly (page-rank.wat), with arrays in its memory. */
+function wasmWork(graph: LinkGraph, given: Float64Array, damping: number, mass: number): Work {
+  const { nodes, offsets, sources, outDegree } = graph
+  let bytes = 0
+  const place = (length: number, bytesEach: number): number => {
+    const at = bytes
+    bytes += Math.ceil((length * bytesEach) / 8) * 8
+    return at
+  }
+  const at = {
+    rank: place(nodes, 8),
+    difference: place(nodes, 8),
+    start: place(nodes, 8),
+    inverse: place(nodes, 8),
+    share: place(nodes, 4),
+    offsets: place(nodes + 1, 4),
+    sources: place(sources.length, 4),
+  }
+  const memory = new WebAssembly.Memory({ initial: Math.max(1, Math.ceil(bytes / pageBytes)), maximum: pageBytes })
+  const { exports } = new WebAssembly.Instance(new WebAssembly.Module(pageRankWasm()), { graph: { memory } })
+  const step = exports.step as Step
+  const doubles = (from: number): Float64Array => new Float64Array(memory.buffer, from, nodes)
+  const rank = doubles(at.rank)
+  const start = doubles(at.start)
+  rank.set(given)
+  start.set(given)
+  const inverse = doubles(at.inverse)
+  for (let node = 0; node < nodes; node++) inverse[node] = outDegree[node] ? 1 / outDegree[node]! : 0
+  new Uint32Array(memory.buffer, at.offsets, nodes + 1).set(offsets)
+  new Int32Array(memory.buffer, at.sources, sources.length).set(sources)
+  return {
+    rank,
+    difference: doubles(at.difference),
+    start,
+    step: () =>
+      step(nodes, at.offsets, at.sources, at.inverse, at.start, at.share, at.difference, at.rank, damping, mass),
   }
 }

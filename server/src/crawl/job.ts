@@ -3,6 +3,7 @@ import PQueue from 'p-queue'
 import type { Context } from '../context.ts'
 import type { JobControl } from '../jobs/job-control.ts'
 import { AddressBook, textKey } from '../links/address-book.ts'
+import { askForRank } from '../links/ask-for-rank.ts'
 import { sumAllLinks } from '../links/rank-job.ts'
 import type { PageOutcome } from './crawler.ts'
 import {
@@ -79,6 +80,7 @@ export async function crawlJob(context: Context, control: JobControl): Promise<o
   }
   await sumAllLinks(context, crawl.graphId, control.signal)
   await control.step(done, done)
+  if (done) await askForRank(context, crawl.siteId, crawl.graphId)
   context.events.publish(crawl.siteId, { type: 'crawls' })
   return { fetched: done, left: waiting }
 }

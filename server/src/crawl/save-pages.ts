@@ -4,6 +4,7 @@ import type { AddressBook } from '../links/address-book.ts'
 import { inTransaction } from '../db/pool.ts'
 import { lockGraph } from '../links/queries.ts'
 import { type FoundLink, saveLinks } from '../links/save-links.ts'
+import { addSourceUse } from '../sources/queries.ts'
 import type { PageOutcome } from './crawler.ts'
 import { markGoneLinks, noteTrouble, touchUnchanged, upsertContents } from './queries.ts'
 
@@ -118,6 +119,13 @@ export async function savePages(
             trouble: outcome.trouble ?? 'No answer',
           })),
         )
+      await addSourceUse(db, {
+        source: 'web',
+        requests: outcomes.filter(outcome => outcome.state !== 'refused').length,
+        failures: troubled.length,
+        limited: outcomes.filter(outcome => outcome.status === 429).length,
+        lastFailure: troubled.at(-1)?.trouble ?? null,
+      })
       await also(db)
     })
   } catch (error) {

@@ -8,6 +8,8 @@ import { needMarket } from '../sites/need-market.ts'
 import { readAddressSeed } from './address-seed.ts'
 import { insertGathering, setGatheringJob } from './queries.ts'
 
+const mostSeedLength = 200
+
 /** Starts one gathering and job a seed. Seeds are put in normal form; what is left empty is refused by name. */
 export async function beginGathering(
   context: Context,
@@ -18,6 +20,8 @@ export async function beginGathering(
   const seeds = new Map(input.seeds.map(text => [text, readWholeSeed(text)]))
   const empty = [...seeds].find(([, { seed }]) => !seed)
   if (empty) throw new AppError('badInput', `"${empty[0]}" has no word in it to gather from`)
+  const long = [...seeds].find(([, { seed, isAddress }]) => !isAddress && seed.length > mostSeedLength)
+  if (long) throw new AppError('badInput', `"${long[0].slice(0, 60)}…" has over ${mostSeedLength} characters`)
   const waysOf = (isAddress: boolean): typeof input.ways => {
     const passed: readonly string[] = isAddress ? phraseWays : addressWays
     return input.ways.filter(way => !passed.includes(way))

@@ -1,5 +1,3 @@
-import { rm, stat } from 'node:fs/promises'
-import { AppError } from '@dew-trail/contract/errors'
 import { normalForm } from '@dew-trail/core/words/normal-form'
 import type { Context } from '../context.ts'
 import type { JobControl } from '../jobs/job-control.ts'
@@ -10,33 +8,21 @@ import { sumLog } from '../log/sum-log.ts'
 import { needMarket } from '../sites/need-market.ts'
 import { maybeSite } from '../sites/queries.ts'
 import type { LogRow } from '../sources/sources.ts'
-import { clearErrors, insertErrors, maybeImport } from './queries.ts'
+import { openImport } from './open-import.ts'
 import { readDate, readNumber } from './read-cells.ts'
 import { readRows } from './read-table.ts'
-
-const mostErrors = 10_000
 
 /** Reads a query log export: rows of a day, query, country and device, with or without pages, become weeks. Wrong lines are listed. */
 export async function importLogJob(context: Context, control: JobControl): Promise<object> {
   const { siteId, payload } = control.job
-  const row = await maybeImport(context.pool, siteId, Number(payload.importId))
-  const gone = new AppError('notFound', 'The uploaded file is no longer there; upload it again')
-  if (!row?.mapping) throw gone
+  const file = await openImport(context, control)
+  const { row, bytes } = file
   const market = await needMarket(context.pool, siteId, Number(payload.marketId))
-  const { mapping } = row
-  await clearErrors(context.pool, row.id)
-  const bytes = await stat(row.filePath).then(
-    info => info.size,
-    () => {
-      throw gone
-    },
-  )
   const places = new Map((await maybeSite(context.pool, siteId))!.markets.map(each => [each.place, each.language]))
-  const errors: Array<{ line: number; what: string; value: string }> = []
   const weeks = new Map<string, Map<string, LogRow & { weighted: number }>>()
   let day = ''
   let ofDay = new Map<string, LogRow>()
-  let [lines, wrong, readBytes, elsewhere] = [0, 0, 0, 0]
+  let [lines, readBytes, elsewhere] = [0, 0, 0]
   const closeDay = (): void => {
     if (!ofDay.size) return
     const week = mondayBefore(day)
@@ -56,12 +42,8 @@ export async function importLogJob(context: Context, control: JobControl): Promi
     if (cells.length === 1 && cells[0]!.trim() === '') return
     lines++
     for (const cell of cells) readBytes += cell.length + 1
-    const cellOf = (field: string): string =>
-      mapping[field] === undefined ? '' : (cells[mapping[field]!] ?? '').trim()
-    const say = (what: string, value: string): void => {
-      wrong++
-      if (errors.length < mostErrors) errors.push({ line, what, value: value.slice(0, 200) })
-    }
+    const cellOf = (field: string): string => file.cell(cells, field)
+    const say = (what: string, value: string): void => file.say(line, what, value)
     const date = readDate(cellOf('date'))
     if ('wrong' in date) {
       say(`Day ${date.wrong}`, cellOf('date'))
@@ -130,10 +112,9 @@ export async function importLogJob(context: Context, control: JobControl): Promi
   }
   if (day) await setPropertyLoaded(context.pool, propertyId, day)
   const summed = await sumLog(context.pool, siteId)
-  await insertErrors(context.pool, row.id, errors)
   context.events.publish(siteId, { type: 'keywords' })
   context.events.publish(siteId, { type: 'gatherings' })
   await control.step(bytes, bytes)
-  await rm(row.filePath, { force: true })
-  return { importId: row.id, lines, wrong, elsewhere, ...summed }
+  await file.finish()
+  return { importId: row.id, lines, wrong: file.wrong, elsewhere, ...summed }
 }

@@ -1,5 +1,3 @@
-import { rm, stat } from 'node:fs/promises'
-import { AppError } from '@dew-trail/contract/errors'
 import type { Market } from '@dew-trail/contract/sites'
 import { normalForm } from '@dew-trail/core/words/normal-form'
 import type { Context } from '../context.ts'
@@ -12,45 +10,30 @@ import { lockSite, oneMarketId, touchKeywords } from '../sites/queries.ts'
 import { askForPlaces } from '../track/ask-for-places.ts'
 import { manySlots, setTracked } from '../track/queries.ts'
 import { type DayFindings, savePositions } from '../track/save-positions.ts'
-import { clearErrors, insertErrors, maybeImport } from './queries.ts'
+import { openImport } from './open-import.ts'
 import { readDate, readPlace } from './read-cells.ts'
 import { readRows } from './read-table.ts'
 
-const mostErrors = 10_000
 type Finding = { phrase: string; day: string; place: number; url: string | null }
 
 /** Reads a file of positions; its keywords are kept and tracked, markets it names are made; all is saved in one transaction. */
 export async function importPositionsJob(context: Context, control: JobControl): Promise<object> {
   const { siteId, payload } = control.job
-  const row = await maybeImport(context.pool, siteId, Number(payload.importId))
-  if (!row?.mapping) throw new AppError('notFound', 'The uploaded file is no longer there; upload it again')
+  const file = await openImport(context, control)
+  const { row, mapping, bytes } = file
   const fallback = await needMarket(context.pool, siteId, Number(payload.marketId))
-  const { mapping } = row
-  const bytes = await stat(row.filePath).then(
-    info => info.size,
-    () => {
-      throw new AppError('notFound', 'The uploaded file is no longer there; upload it again')
-    },
-  )
-  await clearErrors(context.pool, row.id)
-  const errors: Array<{ line: number; what: string; value: string }> = []
   const byMarket = new Map<string, { market: Omit<Market, 'id'>; findings: Finding[] }>()
   const phrases = new Map<string, string>()
   const urls = new Map<string, string>()
   let lines = 0
-  let wrong = 0
   let readBytes = 0
   for await (const { firstLine, rows } of readRows(row.filePath, row.encoding, row.separator)) {
     rows.forEach((cells, i) => {
       if (cells.length === 1 && cells[0]!.trim() === '') return
       lines++
       for (const cell of cells) readBytes += cell.length + 1
-      const cellOf = (field: string): string =>
-        mapping[field] === undefined ? '' : (cells[mapping[field]!] ?? '').trim()
-      const say = (what: string, value: string): void => {
-        wrong++
-        if (errors.length < mostErrors) errors.push({ line: firstLine + i, what, value: value.slice(0, 200) })
-      }
+      const cellOf = (field: string): string => file.cell(cells, field)
+      const say = (what: string, value: string): void => file.say(firstLine + i, what, value)
       const text = normalForm(cellOf('phrase'))
       if (!text || text.length > 200) {
         say(text ? 'The keyword has over 200 characters' : 'The keyword is empty', cellOf('phrase'))
@@ -123,12 +106,10 @@ export async function importPositionsJob(context: Context, control: JobControl):
       await control.step(Math.round(bytes / 2 + (bytes / 2) * (saved / total)), bytes)
     }
   })
-  await insertErrors(context.pool, row.id, errors)
   await askForPlaces(context, siteId, [...tracked])
   context.events.publish(siteId, { type: 'positions' })
   context.events.publish(siteId, { type: 'keywords' })
   await control.step(bytes, bytes)
-  // Kept until here, so that an import that fails can be tried again.
-  await rm(row.filePath, { force: true })
-  return { importId: row.id, lines, wrong, saved, keywords: phrases.size }
+  await file.finish()
+  return { importId: row.id, lines, wrong: file.wrong, saved, keywords: phrases.size }
 }

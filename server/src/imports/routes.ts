@@ -18,7 +18,12 @@ import { sniffFile } from './read-table.ts'
 import { suggestMapping } from './suggest-mapping.ts'
 import { isWorkbook, workbookToCsv } from './workbook-to-csv.ts'
 
-const jobOfKind = { keywords: 'importKeywords', positions: 'importPositions', log: 'importLog' } as const
+const jobOfKind = {
+  keywords: 'importKeywords',
+  positions: 'importPositions',
+  log: 'importLog',
+  links: 'importLinks',
+} as const
 
 export function mountImports(router: Router, context: Context): void {
   const { config, pool } = context

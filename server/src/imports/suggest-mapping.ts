@@ -17,6 +17,13 @@ const hints: Record<string, RegExp[]> = {
   engine: [/^(engine|search engine|suchmaschine)$/i, /engine/i],
   country: [/^(country|place|location|land|ort)$/i, /country|location/i],
   language: [/^(language|lang|sprache)$/i, /lang|sprache/i],
+  source: [/^(source|source url|linking page|referring page|from)$/i, /source|referring|linking|from/i],
+  target: [/^(target|target url|linked page|to)$/i, /target|linked|destination/i],
+  anchor: [/^(anchor|anchor text|text|ankertext)$/i, /anchor/i],
+  rel: [/^(rel|link type|nofollow)$/i, /\brel\b|follow/i],
+  linkKind: [/^(kind|type|link kind)$/i, /kind|type/i],
+  firstSeen: [/^(first seen|first_seen|found|discovered)$/i, /first|found|discover/i],
+  lastSeen: [/^(last seen|last_seen|last checked)$/i, /last/i],
   device: [/^(device|gerät)$/i, /device|gerät/i],
 }
 

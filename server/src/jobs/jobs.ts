@@ -65,6 +65,13 @@ export class Jobs {
     for (const { id, kind } of await manyUnfinishedJobs(context.pool)) await this.#send(id, kind)
   }
 
+  /** Runs `work` each night at half past two (UTC), once however many servers share the database. Call it after `start`. */
+  async everyNight(name: string, work: () => Promise<void>): Promise<void> {
+    await this.#boss.createQueue(name)
+    await this.#boss.schedule(name, '30 2 * * *')
+    await this.#boss.work(name, { pollingIntervalSeconds: 60 }, work)
+  }
+
   async add(siteId: number, kind: JobKind, title: string, payload: object): Promise<Job> {
     const context = this.#needContext()
     const row = await insertJob(context.pool, siteId, kind, title, payload)

@@ -47,6 +47,9 @@ export async function manyJobs(db: Db, siteId: number): Promise<JobRow[]> {
   )
   return rows
 }
+export async function hasWaitingJob(db: Db, kind: JobKind): Promise<boolean> {
+  return (await db.query(`select from job where kind = $1 and state = 'waiting' limit 1`, [kind])).rows.length > 0
+}
 export async function manyUnfinishedJobs(db: Db): Promise<Array<{ id: number; kind: JobKind }>> {
   const { rows } = await db.query<{ id: number; kind: JobKind }>(
     `select id, kind from job where state in ('waiting', 'running') order by id`,

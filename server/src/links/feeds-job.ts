@@ -6,6 +6,7 @@ import type { JobControl } from '../jobs/job-control.ts'
 import { SourceError } from '../sources/source-error.ts'
 import { type FeedLink, feedNames } from '../sources/sources.ts'
 import { AddressBook } from './address-book.ts'
+import { askForRank } from './ask-for-rank.ts'
 import { lockGraph } from './queries.ts'
 import { sumAllLinks } from './rank-job.ts'
 import { type FoundLink, saveLinks } from './save-links.ts'
@@ -79,6 +80,7 @@ export async function feedsJob(context: Context, control: JobControl): Promise<o
     }
   await sumAllLinks(context, graphId, control.signal)
   await control.step(done, done)
+  await askForRank(context, control.job.siteId)
   context.events.publish(control.job.siteId, { type: 'crawls' })
   return { links }
 }

@@ -11,3 +11,64 @@ export async function addSourceUse(
     [use.source, use.requests, use.failures, use.limited, use.lastFailure],
   )
 }
+
+export type Use = {
+  source: string
+  day: string
+  requests: number
+  failures: number
+  limited: number
+  lastFailure: string | null
+}
+/** Use of all sources over the last days, oldest first. */
+export async function manyUses(db: Db, days: number): Promise<Use[]> {
+  const { rows } = await db.query<Use>(
+    `select source, day, requests, failures, limited, last_failure "lastFailure" from source_use where day > current_date - $1::integer order by day`,
+    [days],
+  )
+  return rows
+}
+
+/** When the newest data of each source came for a site; `null` when none did. */
+export async function oneNewest(
+  db: Db,
+  siteId: number,
+): Promise<Record<'engines' | 'completions' | 'ads' | 'querylog' | 'feeds' | 'registry' | 'web', string | null>> {
+  const { rows } = await db.query<Record<string, Date | null>>(
+    `select (select max(fetched_at) from result_page where site_id = $1) engines,
+       (select max(g.started_at) from gathering g where g.site_id = $1 and 'completions' = any(g.ways)) completions,
+       (select max(fetched_at) from demand where site_id = $1 and source = 'ads') ads, (select max(loaded_at) from log_property where site_id = $1) querylog,
+       (select max(links_at) from site_fact) feeds, (select max(registry_at) from site_fact) registry, (select max(fetched_at) from page_content where graph_id = 1) web`,
+    [siteId],
+  )
+  return Object.fromEntries(Object.entries(rows[0]!).map(([key, at]) => [key, at?.toISOString() ?? null])) as Awaited<
+    ReturnType<typeof oneNewest>
+  >
+}
+
+export type ImportView = {
+  id: number
+  kind: 'keywords' | 'positions' | 'log' | 'links'
+  fileName: string
+  createdAt: string
+  ran: boolean
+  errors: number
+}
+export async function manyImports(db: Db, siteId: number): Promise<ImportView[]> {
+  const { rows } = await db.query<Omit<ImportView, 'createdAt'> & { createdAt: Date }>(
+    `select i.id, i.kind, i.file_name "fileName", i.created_at "createdAt", i.mapping is not null ran, (select count(*) from import_error e where e.import_id = i.id) errors
+     from import i where i.site_id = $1 order by i.id desc limit 50`,
+    [siteId],
+  )
+  return rows.map(row => ({ ...row, createdAt: row.createdAt.toISOString() }))
+}
+
+/** Pages of each domain that were fetched and answered. */
+export async function manyFetchedPages(db: Db, graphId: number, domains: string[]): Promise<Map<string, number>> {
+  const { rows } = await db.query<{ domain: string; pages: number }>(
+    `select s.domain, count(*) pages from linked_site s join linked_page p on p.graph_id = s.graph_id and p.site_id = s.id join page_content c on c.graph_id = p.graph_id and c.page_id = p.id
+     where s.graph_id = $1 and s.domain = any($2) and c.status = 200 group by 1`,
+    [graphId, domains],
+  )
+  return new Map(rows.map(row => [row.domain, row.pages]))
+}

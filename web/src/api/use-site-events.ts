@@ -14,7 +14,7 @@ export function useSiteEvents(siteId: number, onKeywords: () => void): void {
       for (const key of keys) void client.invalidateQueries({ queryKey: [key, siteId] })
     }
     stream.onopen = () => {
-      refresh('jobs', 'gatherings', 'trail', 'pages', 'positions')
+      refresh('jobs', 'gatherings', 'trail', 'pages', 'positions', 'crawls', 'linkState')
       told.current()
     }
     stream.onmessage = message => {
@@ -24,7 +24,7 @@ export function useSiteEvents(siteId: number, onKeywords: () => void): void {
           event.job,
           ...(jobs ?? []).filter(job => job.id !== event.job.id),
         ])
-        if (event.job.endedAt) refresh('gatherings', 'trail')
+        if (event.job.endedAt) refresh('gatherings', 'trail', 'imports', 'sources')
         return
       }
       if (event.type === 'keywords') {
@@ -32,6 +32,7 @@ export function useSiteEvents(siteId: number, onKeywords: () => void): void {
         refresh('trail', 'firstPage', 'pages')
       }
       if (event.type === 'gatherings') refresh('gatherings')
+      if (event.type === 'crawls') refresh('crawls', 'crawlSuggestions', 'linkState', 'standings')
       if (event.type === 'plan') refresh('pages', 'trail')
       if (event.type === 'positions') refresh('positions', 'visibility', 'history', 'trail')
     }

@@ -21,6 +21,7 @@ const titles: Record<ImportKind, string> = {
   keywords: 'Import keywords',
   positions: 'Import positions',
   log: 'Import a query log',
+  links: 'Import links',
 }
 const nothing = -1
 const separatorNames: Record<string, string> = { ',': 'commas', ';': 'semicolons', '\t': 'tabs', '|': 'bars' }

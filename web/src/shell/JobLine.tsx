@@ -121,7 +121,8 @@ export function JobLine() {
   )
 }
 
-function JobActions({ job }: { job: Job }) {
+/** What may be done with a piece of work now. */
+export function JobActions({ job }: { job: Job }) {
   const act = useAct()
   const button = (label: string, action: 'pause' | 'resume' | 'cancel' | 'retry') => (
     <button

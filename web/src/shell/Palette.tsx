@@ -18,7 +18,7 @@ export function Palette({ onClose, onHelp }: { onClose(): void; onHelp(): void }
   const [found, setFound] = useState<Entry[]>([])
   const to = (path: string) => () => navigate(`/${site.id}/${path}${path.includes('?') ? '&' : '?'}market=${market.id}`)
   const fixed: Entry[] = [
-    ...['Gather', 'Weigh', 'Group', 'Plan', 'Track', 'Rivals', 'Links', 'Places', 'Reports'].map(label => ({
+    ...['Gather', 'Weigh', 'Group', 'Plan', 'Track', 'Rivals', 'Links', 'Places', 'Reports', 'Sources'].map(label => ({
       label,
       group: 'Go to',
       run: to(label.toLowerCase()),

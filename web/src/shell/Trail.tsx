@@ -44,7 +44,7 @@ export function Trail() {
         })}
       </ol>
       <div className="side-links">
-        {['Rivals', 'Links', 'Places', 'Reports'].map(label => (
+        {['Rivals', 'Links', 'Places', 'Reports', 'Sources'].map(label => (
           <NavLink key={label} to={at(label.toLowerCase())}>
             {label}
           </NavLink>

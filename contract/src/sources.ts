@@ -1,0 +1,52 @@
+import { z } from 'zod'
+import { endpoint } from './endpoint.ts'
+import { id } from './sites.ts'
+
+export const sourceKeys = ['engines', 'completions', 'ads', 'querylog', 'feeds', 'registry', 'web'] as const
+/** A connection to the outside: its limits, what was asked of it today and over fourteen days, and how old the newest data of the site is. */
+export const source = z.object({
+  key: z.enum(sourceKeys),
+  address: z.string(),
+  /** Whether a key is set; the key itself is never told. `null`: it needs none. */
+  hasKey: z.boolean().nullable(),
+  /** Most requests a second, and most at the same time. */
+  perSecond: z.number().nullable(),
+  atOnce: z.number(),
+  today: z.object({ requests: z.number(), failures: z.number(), limited: z.number() }),
+  /** Requests by day, oldest first; `null` for a day before anything was counted. */
+  days: z.array(z.object({ day: z.string(), requests: z.number(), failures: z.number() })),
+  lastFailure: z.object({ day: z.string(), what: z.string() }).nullable(),
+  newest: z.string().nullable(),
+})
+export type Source = z.infer<typeof source>
+export const listSources = endpoint({
+  method: 'GET',
+  path: '/api/sites/:siteId/sources',
+  input: z.object({ siteId: id }),
+  output: z.array(source),
+})
+/** Files that were imported into a site, newest first. */
+export const listImports = endpoint({
+  method: 'GET',
+  path: '/api/sites/:siteId/imports',
+  input: z.object({ siteId: id }),
+  output: z.array(
+    z.object({
+      id: z.number(),
+      kind: z.enum(['keywords', 'positions', 'log', 'links']),
+      fileName: z.string(),
+      createdAt: z.string(),
+      ran: z.boolean(),
+      errors: z.number(),
+    }),
+  ),
+})
+/** Sites a crawl is of use for: the own site and those that stand on most of its result pages, with when each was last crawled. */
+export const suggestCrawls = endpoint({
+  method: 'GET',
+  path: '/api/sites/:siteId/crawl-suggestions',
+  input: z.object({ siteId: id }),
+  output: z.array(
+    z.object({ domain: z.string(), own: z.boolean(), resultPages: z.number(), pagesFetched: z.number() }),
+  ),
+})

@@ -1,0 +1,7 @@
+// There in browsers, workers and Node alike, but not in the language's own types.
+declare function atob(text: string): string
+
+/** The bytes of page-rank.wat; `npm run make-wasm` writes this file. */
+export const pageRankWasm = (): Uint8Array<ArrayBuffer> => Uint8Array.from(atob(text), char => char.charCodeAt(0))
+const text =
+  'AGFzbQEAAAABDwFgCn9/f39/f39/fHwBfAIUAQVncmFwaAZtZW1vcnkCAQGAgAQDAgEABwgBBHN0ZXAAAAqqAwGnAwIDfwh8AkADQCAKIABPDQEgAyAKQQN0aisDACENIAYgCkEDdGorAwAhEyANRAAAAAAAAAAAYQRAIA4gE6AhDgUgBSAKQQJ0aiATIA2itjgCAAsgCkEBaiEKDAALCyAIIA6iIAmjIQ5BACEKIAIhCwJAA0AgCiAATw0BIAIgASAKQQJ0aigCBEECdGohDEQAAAAAAAAAACEPRAAAAAAAAAAAIRBEAAAAAAAAAAAhEUQAAAAAAAAAACESAkADQCALQRBqIAxLDQEgDyAFIAsoAgBBAnRqKgIAu6AhDyAQIAUgCygCBEECdGoqAgC7oCEQIBEgBSALKAIIQQJ0aioCALugIREgEiAFIAsoAgxBAnRqKgIAu6AhEiALQRBqIQsMAAsLAkADQCALIAxPDQEgDyAFIAsoAgBBAnRqKgIAu6AhDyALQQRqIQsMAAsLIAggDyAQoCARIBKgoKIgDiAEIApBA3RqKwMAoqAhEyAGIApBA3RqIBM5AwAgByAKQQN0aiAHIApBA3RqKwMAIBOgOQMAIBQgE5mgIRQgCkEBaiEKDAALCyAUCw=='

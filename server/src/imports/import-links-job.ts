@@ -1,0 +1,101 @@
+import { type LinkKind, linkKinds, relCode } from '@dew-trail/core/links/link-codes'
+import { pageAddress } from '@dew-trail/core/links/page-address'
+import type { Context } from '../context.ts'
+import { inTransaction } from '../db/pool.ts'
+import type { JobControl } from '../jobs/job-control.ts'
+import { AddressBook } from '../links/address-book.ts'
+import { askForRank } from '../links/ask-for-rank.ts'
+import { lockGraph } from '../links/queries.ts'
+import { sumAllLinks } from '../links/rank-job.ts'
+import { type FoundLink, saveLinks } from '../links/save-links.ts'
+import { openImport, type OpenImport } from './open-import.ts'
+import { readDate } from './read-cells.ts'
+import { readRows } from './read-table.ts'
+
+const graphId = 1
+const linksAtATime = 20_000
+
+/** Reads a list of links into the graph, merged with what crawls and feeds know. Wrong lines are listed, the rest is taken. */
+export async function importLinksJob(context: Context, control: JobControl): Promise<object> {
+  const file = await openImport(context, control)
+  const book = new AddressBook(graphId)
+  let links: FoundLink[] = []
+  let [lines, saved, readBytes] = [0, 0, 0]
+  const save = async (): Promise<void> => {
+    if (!links.length) return
+    try {
+      await inTransaction(context.pool, async db => {
+        await lockGraph(db, graphId)
+        await saveLinks(db, graphId, book, 'file', links)
+      })
+    } catch (error) {
+      book.forget()
+      throw error
+    }
+    saved += links.length
+    links = []
+  }
+  for await (const { firstLine, rows, bytes } of readRows(file.row.filePath, file.row.encoding, file.row.separator)) {
+    for (const [i, cells] of rows.entries()) {
+      if (cells.length === 1 && cells[0]!.trim() === '') continue
+      lines++
+      const link = readLink(file, cells, firstLine + i)
+      if (link) links.push(link)
+      if (links.length >= linksAtATime) await save()
+    }
+    readBytes += bytes
+    await control.step(Math.min(readBytes, file.bytes) * 0.95, file.bytes)
+  }
+  await save()
+  await sumAllLinks(context, graphId, control.signal)
+  await file.finish()
+  await askForRank(context, control.job.siteId)
+  await control.step(file.bytes, file.bytes)
+  context.events.publish(control.job.siteId, { type: 'crawls' })
+  return { importId: file.row.id, lines, wrong: file.wrong, saved }
+}
+
+const kindNames: Record<string, LinkKind> = Object.fromEntries(linkKinds.map(kind => [kind, kind]))
+
+function readLink(file: OpenImport, cells: readonly string[], line: number): FoundLink | null {
+  const addressOf = (field: string, what: string): string | null => {
+    const text = file.cell(cells, field)
+    const address = pageAddress(text.includes('://') ? text : `http://${text}`)
+    // A name without a dot is no host of the web.
+    if (address && new URL(address).hostname.includes('.')) return address
+    file.say(line, text ? `The ${what} is no web address` : `The ${what} is empty`, text)
+    return null
+  }
+  const source = addressOf('source', 'linking page')
+  const target = source && addressOf('target', 'linked page')
+  if (!source || !target) return null
+  const dayOf = (field: string, what: string): string | null | undefined => {
+    const text = file.cell(cells, field)
+    if (!text) return null
+    const day = readDate(text)
+    if ('value' in day) return day.value
+    file.say(line, `${what} ${day.wrong}`, text)
+    return undefined
+  }
+  const firstSeen = dayOf('firstSeen', 'First seen')
+  const lastSeen = firstSeen === undefined ? undefined : dayOf('lastSeen', 'Last seen')
+  if (firstSeen === undefined || lastSeen === undefined) return null
+  return {
+    source,
+    target,
+    anchor: file.cell(cells, 'anchor').replace(/\s+/g, ' '),
+    rel: relCode(
+      file
+        .cell(cells, 'rel')
+        .toLowerCase()
+        .split(/[\s,]+/),
+    ),
+    kind: kindNames[file.cell(cells, 'linkKind').toLowerCase()] ?? 'text',
+    region: null,
+    density: null,
+    around: null,
+    firstSeen,
+    lastSeen,
+    goneOn: null,
+  }
+}

@@ -1,0 +1,73 @@
+import { listImports, listSources, type Source, suggestCrawls } from '@dew-trail/contract/sources'
+import type { Router } from 'express'
+import type { Context } from '../context.ts'
+import { mount } from '../http/mount.ts'
+import { manyResultDomains } from '../links/queries.ts'
+import { needSite } from '../sites/need-market.ts'
+import { manyFetchedPages, manyImports, manyUses, oneNewest } from './queries.ts'
+
+const daysShown = 14
+const mostSuggested = 11
+
+export function mountSources(router: Router, context: Context): void {
+  const { pool, config, sources } = context
+  mount(router, listSources, async ({ siteId }) => {
+    await needSite(pool, siteId)
+    await sources.saveUse()
+    const [uses, newest] = await Promise.all([manyUses(pool, daysShown), oneNewest(pool, siteId)])
+    const today = new Date().toISOString().slice(0, 10)
+    const describe = (
+      key: Source['key'],
+      more: Pick<Source, 'address' | 'hasKey' | 'perSecond' | 'atOnce'>,
+    ): Source => {
+      const days = uses.filter(use => use.source === key)
+      const now = days.find(use => use.day === today)
+      const failed = days.findLast(use => use.lastFailure !== null)
+      return {
+        key,
+        ...more,
+        today: { requests: now?.requests ?? 0, failures: now?.failures ?? 0, limited: now?.limited ?? 0 },
+        days: days.map(({ day, requests, failures }) => ({ day, requests, failures })),
+        lastFailure: failed ? { day: failed.day, what: failed.lastFailure! } : null,
+        newest: newest[key],
+      }
+    }
+    return [
+      ...Object.entries(sources.clients).map(([key, { settings }]) =>
+        describe(key as keyof typeof sources.clients, {
+          address: settings.url,
+          hasKey: settings.key !== '',
+          perSecond: settings.perSecond,
+          atOnce: settings.concurrency,
+        }),
+      ),
+      describe('web', {
+        address: config.CRAWL_PROXY ? `through ${config.CRAWL_PROXY}` : 'directly',
+        hasKey: null,
+        perSecond: config.CRAWL_DELAY_MS ? Math.round(10_000 / config.CRAWL_DELAY_MS) / 10 : null,
+        atOnce: config.CRAWL_PER_HOST,
+      }),
+    ]
+  })
+  mount(router, listImports, async ({ siteId }) => {
+    await needSite(pool, siteId)
+    return manyImports(pool, siteId)
+  })
+  mount(router, suggestCrawls, async ({ siteId }) => {
+    const site = await needSite(pool, siteId)
+    const found = await manyResultDomains(pool, siteId, mostSuggested)
+    const own = { domain: site.domain, pages: found.find(each => each.domain === site.domain)?.pages ?? 0 }
+    const listed = [own, ...found.filter(each => each.domain !== site.domain)]
+    const fetched = await manyFetchedPages(
+      pool,
+      1,
+      listed.map(each => each.domain),
+    )
+    return listed.map(({ domain, pages }) => ({
+      domain,
+      own: domain === site.domain,
+      resultPages: pages,
+      pagesFetched: fetched.get(domain) ?? 0,
+    }))
+  })
+}

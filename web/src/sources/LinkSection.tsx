@@ -1,0 +1,121 @@
+import { loadFeeds, rankLinks, readLinkState, readStandings } from '@dew-trail/contract/links'
+import { useQuery } from '@tanstack/react-query'
+import { call } from '../api/call.ts'
+import { formatAge, formatDay, formatOne, formatWhole, plural } from '../format.ts'
+import { useSite } from '../shell/site-context.ts'
+import { useAct } from '../shell/use-act.ts'
+
+const shown = 12
+
+/** How much of the link graph is known, what it says of sites, and the work that makes it larger and newer. */
+export function LinkSection() {
+  const { site } = useSite()
+  const act = useAct()
+  const { data: state } = useQuery({
+    queryKey: ['linkState', site.id],
+    queryFn: () => call(readLinkState, { siteId: site.id }),
+  })
+  const { data: standings } = useQuery({
+    queryKey: ['standings', site.id],
+    queryFn: () => call(readStandings, { siteId: site.id }),
+    enabled: Boolean(state?.snapshot),
+  })
+  const ranked = [...(standings ?? [])].sort((a, b) => b.standing - a.standing)
+  const place = ranked.findIndex(each => each.domain === site.domain)
+  const listed = ranked.map((each, i) => ({ ...each, place: i + 1 })).filter((_, i) => i < shown || i === place)
+  return (
+    <section aria-labelledby="links-title">
+      <h2 id="links-title">Link graph</h2>
+      <p>
+        {state ? (
+          <>
+            <b>{formatWhole(state.links)}</b> links between <b>{formatWhole(state.pages)}</b> pages of{' '}
+            <b>{formatWhole(state.sites)}</b> sites are known; <b>{formatWhole(state.fetched)}</b> of the pages were
+            read by our crawler.{' '}
+            {state.snapshot ? (
+              <>
+                Standing and trust were computed{' '}
+                <span title={formatDay(state.snapshot.madeAt)}>{formatAge(state.snapshot.madeAt)}</span> in{' '}
+                {formatOne(state.snapshot.seconds)} s; trust begins with {plural(state.snapshot.vetted, 'site')} named
+                like a school or public body.
+              </>
+            ) : (
+              'Standing was not computed yet.'
+            )}
+          </>
+        ) : (
+          <span className="quiet">Loading</span>
+        )}
+      </p>
+      <div style={{ display: 'flex', gap: 16 }}>
+        <button
+          type="button"
+          className="link"
+          onClick={() =>
+            act(async () => {
+              const { domains } = await call(loadFeeds, { siteId: site.id })
+              return { say: `Loading links to ${plural(domains, 'site')}: your own and those on your result pages` }
+            })
+          }
+        >
+          Load links from the feeds
+        </button>
+        <button
+          type="button"
+          className="link"
+          disabled={!state?.links}
+          onClick={() =>
+            act(async () => {
+              await call(rankLinks, { siteId: site.id })
+              return { say: 'Computing standing and trust' }
+            })
+          }
+        >
+          Compute standing now
+        </button>
+      </div>
+      {listed.length > 0 && (
+        <table className="results" style={{ maxWidth: 760, marginTop: 8 }}>
+          <caption className="hidden">Sites by standing</caption>
+          <thead>
+            <tr>
+              <th className="n">#</th>
+              <th>Site</th>
+              <th className="n" title="0–100 on a log scale against a fixed reference, so that dates compare">
+                standing
+              </th>
+              <th className="n" title="Rank that comes from vetted sites, on the same scale">
+                trust
+              </th>
+              <th
+                className="n"
+                title="Share of its rank that does not come from vetted sites; below 0: more than usual does"
+              >
+                doubt
+              </th>
+              <th className="n">sites linking</th>
+            </tr>
+          </thead>
+          <tbody>
+            {listed.map(each => (
+              <tr key={each.domain} className={each.domain === site.domain ? 'own-result' : ''}>
+                <td className="n quiet">{each.place}</td>
+                <td>{each.domain}</td>
+                <td className="n">
+                  <b>{Math.round(each.standing)}</b>
+                </td>
+                <td className="n">
+                  {each.trust === null ? <span className="unknown">unknown</span> : Math.round(each.trust)}
+                </td>
+                <td className="n">
+                  {each.doubt === null ? <span className="unknown">unknown</span> : each.doubt.toFixed(2)}
+                </td>
+                <td className="n">{formatWhole(each.linkingSites)}</td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+      )}
+    </section>
+  )
+}
