@@ -1,3 +1,4 @@
+import { crawlBench } from './bench/crawl.ts'
 import { gatherBench } from './bench/gather.ts'
 import { graphBench } from './bench/graph.ts'
 import { importBench } from './bench/import.ts'
@@ -21,6 +22,7 @@ process.exit(
       standinBench,
       largeStandinBench,
       graphBench,
+      crawlBench,
     ],
     readArguments(process.argv.slice(2)),
   ),

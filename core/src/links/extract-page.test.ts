@@ -1,7 +1,7 @@
 import { type DefaultTreeAdapterTypes as Tree, parse } from 'parse5'
 import { describe, expect, test } from 'vitest'
 import { extractPage, mainText } from './extract-page.ts'
-import { linkSurroundings, type WordStream } from './link-density.ts'
+import { linkSurroundings, WordStream } from './link-density.ts'
 
 const at = 'http://kiln.example/guides/raku'
 
@@ -159,7 +159,8 @@ describe('text', () => {
     spans.forEach(({ from, to }, i) => {
       for (let k = from; k < to; k++) link[k] = i
     })
-    const stream: WordStream = { words, link }
+    const stream = new WordStream()
+    for (const [i, word] of words.entries()) stream.add(i % 2 ? `${word}\n` : ` ${word} – `, link[i]!)
     const links = spans.map(() => ({
       url: '',
       anchor: 'x',

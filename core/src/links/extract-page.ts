@@ -1,5 +1,5 @@
 import { Parser } from 'htmlparser2'
-import { linkSurroundings, type WordStream } from './link-density.ts'
+import { linkSurroundings, WordStream } from './link-density.ts'
 import { pageAddress } from './page-address.ts'
 import { type Region, regionOf } from './page-region.ts'
 
@@ -14,7 +14,7 @@ export type PageLink = {
   region: Region
   /** Share (0–1) of the words within 40 words on both sides that lie inside other links; `null` when there is no word around. */
   density: number | null
-  /** The words around it, the link itself in [square brackets]. */
+  /** The words around it, the link itself in [square brackets]; '' in navigation and footers, where they say nothing. */
   around: string
 }
 export type PageExtract = {
@@ -42,8 +42,11 @@ const inline = new Set(
   ),
 )
 const noEnd = new Set('area base br col embed hr img input link meta param source track wbr'.split(' '))
-const collapse = (text: string): string => text.replace(/\s+/g, ' ').trim()
-const hasWord = /[\p{L}\p{N}]/u
+const uneven = /[^\S ]| {2}/
+/** White space as a reader sees it. Most texts are even already, and replacing every single space costs ten times the look. */
+const isHeading = (name: string): boolean => name.length === 2 && name[0] === 'h' && name[1]! >= '1' && name[1]! <= '6'
+const isMail = /^\s*mailto:/i
+const collapse = (text: string): string => (uneven.test(text) ? text.replace(/\s+/g, ' ') : text).trim()
 
 type OpenLink = { at: number; text: string; alt: string; images: number }
 
@@ -78,26 +81,20 @@ export function extractPage(html: string, url: string): PageExtract {
   const regions: Array<{ region: Region; depth: number }> = []
   const hiddenAt: number[] = []
   let depth = 0
-  const stream: WordStream = { words: [], link: [] }
+  const stream = new WordStream()
   const spans: Array<{ from: number; to: number }> = []
   /** Blocks whose markup says nothing about the region; their links are judged afterwards. */
   const unsure = new Set<number>()
   const linkBlock: number[] = []
 
   const region = (): Region => regions.at(-1)?.region ?? 'content'
-  const addWords = (text: string, link: number): void => {
-    for (const word of text.split(/\s+/))
-      if (hasWord.test(word)) {
-        stream.words.push(word)
-        stream.link.push(link)
-      }
-  }
   let pending = ''
   /** Text since the last change of link or block; words may run through inline elements. */
   const flushWords = (): void => {
     if (!pending) return
-    addWords(pending, open ? open.at : -1)
-    if (!open && items.length && hasWord.test(pending)) items.at(-1)!.other = true
+    const before = stream.count
+    stream.add(pending, open ? open.at : -1)
+    if (!open && items.length && stream.count > before) items.at(-1)!.other = true
     pending = ''
   }
   const endBlock = (): void => {
@@ -112,7 +109,7 @@ export function extractPage(html: string, url: string): PageExtract {
     const target = pageAddress(href, base)
     if (target === null) return null
     out.links.push({ url: target, ...link, region: region(), density: null, around: '' })
-    spans.push({ from: stream.words.length, to: stream.words.length })
+    spans.push({ from: stream.count, to: stream.count })
     linkBlock.push(out.blocks.length)
     return out.links.length - 1
   }
@@ -125,21 +122,23 @@ export function extractPage(html: string, url: string): PageExtract {
       link.kind = 'image'
       link.anchor = collapse(open.alt)
     } else link.anchor = text
-    spans[open.at]!.to = stream.words.length
+    spans[open.at]!.to = stream.count
     open = null
   }
 
   const openElement = (name: string, attributes: Record<string, string>): void => {
-    if (!noEnd.has(name)) depth++
-    if (unseen.has(name) || 'hidden' in attributes) {
-      if (!noEnd.has(name)) {
+    if (!noEnd.has(name)) {
+      depth++
+      if (attributes.hidden !== undefined || unseen.has(name)) {
         hidden++
         hiddenAt.push(depth)
       }
     }
-    if (!inline.has(name)) endBlock()
-    const opens = regionOf(name, attributes, regions.at(-1)?.region ?? null)
-    if (opens) regions.push({ region: opens, depth })
+    if (!inline.has(name)) {
+      endBlock()
+      const opens = regionOf(name, attributes, regions.length ? regions[regions.length - 1]!.region : null)
+      if (opens) regions.push({ region: opens, depth })
+    }
     switch (name) {
       case 'html':
         out.declaredLanguage ??= attributes.lang?.trim().toLowerCase() || null
@@ -174,15 +173,12 @@ export function extractPage(html: string, url: string): PageExtract {
         flushWords()
         const href = attributes.href
         if (href === undefined) return
-        if (/^\s*mailto:/i.test(href)) {
-          const address = href
-            .replace(/^\s*mailto:/i, '')
-            .split('?')[0]!
-            .trim()
+        if (isMail.test(href)) {
+          const address = href.replace(isMail, '').split('?')[0]!.trim()
           if (address.includes('@') && !out.emails.includes(address)) out.emails.push(address)
           return
         }
-        const rel = (attributes.rel ?? '').toLowerCase().split(/\s+/).filter(Boolean).sort()
+        const rel = attributes.rel ? attributes.rel.toLowerCase().split(/\s+/).filter(Boolean).sort() : []
         const at = addLink(href, {
           anchor: name === 'area' ? collapse(attributes.alt ?? '') : '',
           rel,
@@ -204,7 +200,7 @@ export function extractPage(html: string, url: string): PageExtract {
         if (open) open.text += ' '
         return
     }
-    if (/^h[1-6]$/.test(name)) heading = { level: Number(name[1]), text: '' }
+    if (isHeading(name)) heading = { level: Number(name[1]), text: '' }
   }
   const readMeta = (attributes: Record<string, string>): void => {
     const content = attributes.content
@@ -240,7 +236,7 @@ export function extractPage(html: string, url: string): PageExtract {
       out.title = collapse(title) || null
       title = null
     }
-    if (heading && /^h[1-6]$/.test(name)) {
+    if (heading && isHeading(name)) {
       const text = collapse(heading.text)
       if (text) out.headings.push({ level: heading.level, text })
       heading = null
@@ -252,8 +248,8 @@ export function extractPage(html: string, url: string): PageExtract {
       if (item && !item.other)
         for (const at of item.links) if (out.links[at]!.region === 'content') out.links[at]!.region = 'list'
     }
-    if (regions.at(-1)?.depth === depth) regions.pop()
-    if (hiddenAt.at(-1) === depth) {
+    if (regions.length && regions[regions.length - 1]!.depth === depth) regions.pop()
+    if (hidden && hiddenAt[hiddenAt.length - 1] === depth) {
       hiddenAt.pop()
       hidden--
     }

@@ -36,6 +36,19 @@ export function regionOf(name: string, attributes: Record<string, string>, withi
   if (name !== 'div' && name !== 'section' && name !== 'ul' && name !== 'ol' && name !== 'table' && name !== 'td')
     return null
   if (!attributes.class && !attributes.id) return null
-  const names = `${attributes.id ?? ''} ${attributes.class ?? ''}`.toLowerCase()
-  return byName.find(([pattern]) => pattern.test(names))?.[1] ?? null
+  return namedRegion(`${attributes.id ?? ''} ${attributes.class ?? ''}`)
+}
+
+/** Answers for names met before: a site uses the same few on all its pages. */
+const known = new Map<string, Region | null>()
+const mostKnown = 5_000
+function namedRegion(names: string): Region | null {
+  let region = known.get(names)
+  if (region === undefined) {
+    const lower = names.toLowerCase()
+    region = byName.find(([pattern]) => pattern.test(lower))?.[1] ?? null
+    if (known.size > mostKnown) known.clear()
+    known.set(names, region)
+  }
+  return region
 }
