@@ -1,4 +1,5 @@
 import { readArguments, runEntries } from './lib/measures.ts'
+import { crawlScore } from './score/crawl.ts'
 import { difficultyScore } from './score/difficulty.ts'
 import { keywordsScore } from './score/keywords.ts'
 import { linksScore } from './score/links.ts'
@@ -8,7 +9,13 @@ import { standinScore } from './score/standin.ts'
 const options = readArguments(process.argv.slice(2))
 process.exit(
   await runEntries(
-    [standinScore(options.seed), keywordsScore(options.seed), difficultyScore(options.seed), linksScore(options.seed)],
+    [
+      standinScore(options.seed),
+      keywordsScore(options.seed),
+      difficultyScore(options.seed),
+      linksScore(options.seed),
+      crawlScore(options.seed),
+    ],
     options,
   ),
 )

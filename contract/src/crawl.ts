@@ -57,3 +57,41 @@ export const listCrawlTroubles = endpoint({
     pages: z.array(z.object({ url: z.string(), state: z.enum(['failed', 'refused']), trouble: z.string() })),
   }),
 })
+
+/** A page as our crawler last read it, with its links out. Links that are gone carry the day. */
+export const pageFacts = z.object({
+  url: z.string(),
+  fetchedAt: z.string(),
+  status: z.number().nullable(),
+  trouble: z.string().nullable(),
+  redirectTo: z.string().nullable(),
+  title: z.string().nullable(),
+  description: z.string().nullable(),
+  robots: z.array(z.string()),
+  canonical: z.string().nullable(),
+  language: z.string().nullable(),
+  declaredLanguage: z.string().nullable(),
+  headings: z.array(z.object({ level: z.number(), text: z.string() })),
+  text: z.string().nullable(),
+  words: z.number().nullable(),
+  links: z.array(
+    z.object({
+      url: z.string(),
+      anchor: z.string(),
+      rel: z.array(z.string()),
+      kind: z.enum(['text', 'image', 'redirect', 'frame']),
+      region: z.string().nullable(),
+      density: z.number().nullable(),
+      around: z.string().nullable(),
+      goneOn: z.string().nullable(),
+    }),
+  ),
+})
+export type PageFacts = z.infer<typeof pageFacts>
+/** `null`: our crawler has not asked for it. */
+export const readPage = endpoint({
+  method: 'GET',
+  path: '/api/sites/:siteId/page-facts',
+  input: z.object({ siteId: id, url: z.string().min(1).max(2_000) }),
+  output: pageFacts.nullable(),
+})

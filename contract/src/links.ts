@@ -54,6 +54,9 @@ export const readStandings = endpoint({
       doubt: z.number().nullable(),
       cluster: z.number(),
       linkingSites: z.number(),
+      /** What kind of site it seems to be, and what gave it away. */
+      kind: z.string(),
+      kindReasons: z.array(z.string()),
       madeAt: z.string(),
     }),
   ),

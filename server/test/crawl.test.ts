@@ -1,6 +1,6 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
 import { brotliCompressSync, gzipSync } from 'node:zlib'
-import { listCrawls, listCrawlTroubles, startCrawl } from '@dew-trail/contract/crawl'
+import { listCrawls, listCrawlTroubles, readPage, startCrawl } from '@dew-trail/contract/crawl'
 import { actOnJob } from '@dew-trail/contract/jobs'
 import type { Site } from '@dew-trail/contract/sites'
 import pg from 'pg'
@@ -249,6 +249,36 @@ describe('fetching', () => {
     expect(asked).not.toContain('else.example/no')
     expect(readSitemap(Buffer.from('https://a.example/x\nnonsense\nhttps://a.example/y')).pages).toHaveLength(2)
   })
+})
+
+test('a page as it was read can be asked for; one never asked for is unknown', async () => {
+  pages = {
+    'facts.example/': html(
+      '<main><h1>Kilns</h1><p>Small ones <a rel=nofollow href="https://else.example/k">here</a></p></main>',
+      '<title>Kilns</title><meta name=robots content=noarchive>',
+    ),
+  }
+  await crawl('facts.example')
+  expect(await server.call(readPage, { siteId: site.id, url: 'https://facts.example/#top' })).toMatchObject({
+    title: 'Kilns',
+    robots: ['noarchive'],
+    headings: [{ level: 1, text: 'Kilns' }],
+    text: 'Kilns\nSmall ones here',
+    words: 4,
+    links: [
+      {
+        url: 'https://else.example/k',
+        anchor: 'here',
+        rel: ['nofollow'],
+        kind: 'text',
+        region: 'content',
+        around: 'Kilns Small ones [here]',
+        goneOn: null,
+      },
+    ],
+  })
+  expect(await server.call(readPage, { siteId: site.id, url: 'https://facts.example/other' })).toBeNull()
+  await expect(server.call(readPage, { siteId: site.id, url: 'nonsense' })).rejects.toMatchObject({ status: 400 })
 })
 
 describe('work that is interrupted', () => {

@@ -1,3 +1,4 @@
+import { languageWords } from '../words/language-words.ts'
 import { stem } from '../words/stem.ts'
 import { splitWords } from '../words/split-words.ts'
 import type { LinkKind } from './link-codes.ts'
@@ -23,7 +24,8 @@ export type AnchorTarget = { domain: string; brand: readonly string[]; phrases: 
 /**
  * What an anchor says: `address` (bare address), `image` (a picture without words), `brand` (the site's name or domain, perhaps with other
  * words), `exact` (a phrase of the target page, same stems), `partial` (shares stems with it), `generic` (names no subject), else `other`.
- * The first that fits in this order: image, address, generic, brand alone, exact, brand with more, partial.
+ * The first that fits in this order: image, address, generic, brand alone, exact, partial, brand with more. The words of a brand do not
+ * count as words of a subject: "Clay Harbour" says nothing about clay.
  */
 export function anchorClass(anchor: string, kind: LinkKind, target: AnchorTarget): AnchorClass {
   const text = anchor.trim()
@@ -40,7 +42,10 @@ export function anchorClass(anchor: string, kind: LinkKind, target: AnchorTarget
   const key = stems.toSorted().join(' ')
   const phraseStems = target.phrases.map(phrase => splitWords(phrase).map(word => stem(word, target.language)))
   if (phraseStems.some(each => each.length && each.toSorted().join(' ') === key)) return 'exact'
-  if (names.some(name => name.length > 3 && squeezed.includes(name))) return 'brand'
+  const idle = new Set(languageWords(target.language).functionWords.map(word => stem(word, target.language)))
+  const branded = new Set([target.domain.split('.')[0]!, ...target.brand].flatMap(name => splitWords(name)))
   const known = new Set(phraseStems.flat())
-  return stems.some(each => each.length > 2 && known.has(each)) ? 'partial' : 'other'
+  const speaks = words.some((word, i) => !branded.has(word) && !idle.has(stems[i]!) && known.has(stems[i]!))
+  if (speaks) return 'partial'
+  return names.some(name => name.length > 3 && squeezed.includes(name)) ? 'brand' : 'other'
 }

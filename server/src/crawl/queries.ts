@@ -241,3 +241,49 @@ export async function manyTroubles(
   )
   return { total: rows[0]?.total ?? 0, pages: rows.map(({ total: _, ...page }) => page) }
 }
+
+export type ContentRow = {
+  pageId: number
+  fetchedAt: Date
+  status: number | null
+  trouble: string | null
+  redirectTo: string | null
+  title: string | null
+  description: string | null
+  robots: string[]
+  canonical: string | null
+  language: string | null
+  declaredLanguage: string | null
+  headings: Array<{ level: number; text: string }>
+  text: string | null
+  words: number | null
+}
+export async function maybeContent(db: Db, graphId: number, urlKey: string): Promise<ContentRow | undefined> {
+  const { rows } = await db.query<ContentRow>(
+    `select c.page_id "pageId", c.fetched_at "fetchedAt", c.status, c.trouble, t.url "redirectTo", c.title, c.description, coalesce(c.robots, '{}') robots, c.canonical, c.language, c.declared_language "declaredLanguage",
+       coalesce(c.headings, '[]') headings, c.text, c.words
+     from linked_page p join page_content c on c.graph_id = p.graph_id and c.page_id = p.id left join linked_page t on t.graph_id = c.graph_id and t.id = c.redirect_to
+     where p.graph_id = $1 and p.url_key = $2`,
+    [graphId, urlKey],
+  )
+  return rows[0]
+}
+export type LinkOut = {
+  url: string
+  anchor: string
+  rel: number
+  kind: number
+  region: number | null
+  density: number | null
+  around: string | null
+  goneOn: string | null
+}
+/** Links of a page that our crawler saw on it, gone ones too. */
+export async function manyLinksOut(db: Db, graphId: number, pageId: number): Promise<LinkOut[]> {
+  const { rows } = await db.query<LinkOut>(
+    `select t.url, a.text anchor, l.rel, l.kind, l.region, l.density, l.around, l.gone_on "goneOn" from link l join linked_page t on t.graph_id = l.graph_id and t.id = l.target_page_id
+     join anchor_text a on a.graph_id = l.graph_id and a.id = l.anchor_id where l.graph_id = $1 and l.source_page_id = $2 and l.seen_by & 1 = 1 order by l.region, t.url`,
+    [graphId, pageId],
+  )
+  return rows
+}

@@ -1,9 +1,10 @@
-import { listCrawls, listCrawlTroubles, startCrawl } from '@dew-trail/contract/crawl'
+import { listCrawls, listCrawlTroubles, readPage, startCrawl } from '@dew-trail/contract/crawl'
 import type { Router } from 'express'
 import { getDomain } from 'tldts'
 import type { Context } from '../context.ts'
 import { mount } from '../http/mount.ts'
 import { needSite } from '../sites/need-market.ts'
+import { readPageFacts } from './read-page.ts'
 import { insertCrawl, manyCrawls, manyTroubles, setCrawlJob } from './queries.ts'
 
 export function mountCrawl(router: Router, context: Context): void {
@@ -25,6 +26,10 @@ export function mountCrawl(router: Router, context: Context): void {
   mount(router, listCrawls, async ({ siteId }) => {
     const site = await needSite(pool, siteId)
     return (await manyCrawls(pool, siteId)).map(crawl => ({ ...crawl, own: crawl.domain === site.domain }))
+  })
+  mount(router, readPage, async ({ siteId, url }) => {
+    await needSite(pool, siteId)
+    return readPageFacts(pool, 1, url)
   })
   mount(router, listCrawlTroubles, async ({ siteId, crawlId }) => {
     await needSite(pool, siteId)

@@ -1,5 +1,6 @@
 import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
+import type { SiteLook } from '@dew-trail/core/links/site-kind'
 import type pg from 'pg'
 import { from as copyFrom } from 'pg-copy-streams'
 import type { Db } from '../db/pool.ts'
@@ -152,4 +153,17 @@ export async function manyResultDomains(
     .map(([domain, pages]) => ({ domain, pages }))
     .sort((a, b) => b.pages - a.pages || (a.domain < b.domain ? -1 : 1))
     .slice(0, most)
+}
+
+/** What the kind of a site is told from: home page as read, and addresses of some of its pages. */
+export async function manySiteLooks(db: Db, graphId: number, domains: string[]): Promise<SiteLook[]> {
+  const { rows } = await db.query<SiteLook>(
+    `select s.domain, coalesce(h.title, '') title, coalesce(h.text, '') "text", coalesce(p.paths, '{}') paths from linked_site s
+     left join lateral (select c.title, left(c.text, 5000) "text" from linked_page p join page_content c on c.graph_id = p.graph_id and c.page_id = p.id
+       where p.graph_id = s.graph_id and p.site_id = s.id and c.status = 200 and p.url ~ '^https?://[^/]+/$' order by length(p.url) limit 1) h on true
+     left join lateral (select array_agg(regexp_replace(url, '^https?://[^/]+', '')) paths from (select url from linked_page where graph_id = s.graph_id and site_id = s.id limit 40) u) p on true
+     where s.graph_id = $1 and s.domain = any($2)`,
+    [graphId, domains],
+  )
+  return rows
 }

@@ -1,9 +1,10 @@
 import { loadFeeds, rankLinks, readLinkState, readStandings } from '@dew-trail/contract/links'
+import { siteKind } from '@dew-trail/core/links/site-kind'
 import type { Router } from 'express'
 import type { Context } from '../context.ts'
 import { mount } from '../http/mount.ts'
 import { needSite } from '../sites/need-market.ts'
-import { manyResultDomains, manyStandings, maybeSnapshot, oneGraphSize } from './queries.ts'
+import { manyResultDomains, manySiteLooks, manyStandings, maybeSnapshot, oneGraphSize } from './queries.ts'
 
 const graphId = 1
 const mostResultDomains = 500
@@ -40,9 +41,19 @@ export function mountLinks(router: Router, context: Context): void {
   })
   mount(router, readStandings, async ({ siteId, domains }) => {
     await needSite(pool, siteId)
-    return (await manyStandings(pool, graphId, domains ?? null)).map(row => ({
-      ...row,
-      madeAt: row.madeAt.toISOString(),
-    }))
+    const standings = await manyStandings(pool, graphId, domains ?? null)
+    const looks = new Map(
+      (
+        await manySiteLooks(
+          pool,
+          graphId,
+          standings.map(row => row.domain),
+        )
+      ).map(look => [look.domain, look]),
+    )
+    return standings.map(row => {
+      const { kind, reasons } = siteKind(looks.get(row.domain)!)
+      return { ...row, kind, kindReasons: reasons, madeAt: row.madeAt.toISOString() }
+    })
   })
 }
