@@ -3,6 +3,7 @@ import { gatherBench } from './bench/gather.ts'
 import { graphBench } from './bench/graph.ts'
 import { importBench } from './bench/import.ts'
 import { largeSheetBench } from './bench/large-sheet.ts'
+import { linksBench } from './bench/links.ts'
 import { sheetBench } from './bench/sheet.ts'
 import { startBench } from './bench/start.ts'
 import { largeStandinBench, standinBench } from './bench/standin.ts'
@@ -23,6 +24,7 @@ process.exit(
       largeStandinBench,
       graphBench,
       crawlBench,
+      linksBench,
     ],
     readArguments(process.argv.slice(2)),
   ),

@@ -43,15 +43,14 @@ const rules: Rule[] = [
   {
     kind: 'public',
     where: 'domain',
-    pattern:
-      /(council|ministry|museum|library|archive-?s?\b|heritage|gemeinde|behoerde|stadt-)|\.gov(\.|$)|\.mil(\.|$)/,
+    pattern: /(council|ministry|museum|library|heritage|office|gemeinde|behoerde|rathaus)|\.gov(\.|$)|\.mil(\.|$)/,
     weight: 4,
     says: 'domain names a public body',
   },
   {
     kind: 'public',
     where: 'title',
-    pattern: /\b(council|ministry|museum|library|public|heritage|office of|gemeinde|rathaus|amt für)\b/i,
+    pattern: /\b(council|ministry|museum|library|heritage|office|gemeinde|rathaus|amt)\b/i,
     weight: 3,
     says: 'title names a public body',
   },
@@ -80,21 +79,21 @@ const rules: Rule[] = [
   {
     kind: 'directory',
     where: 'domain',
-    pattern: /(directory|list|index|finder|guide-to|verzeichnis|links)/,
+    pattern: /(directory|list|index|finder|suche|verzeichnis|links)/,
     weight: 3,
     says: 'domain names a directory',
   },
   {
     kind: 'directory',
     where: 'paths',
-    pattern: /\/(directory|listings?|category|categories|verzeichnis|entry|entries)\//,
+    pattern: /\/(directory|listings?|list|category|categories|verzeichnis|entry|entries)\//,
     weight: 2,
     says: 'pages are entries',
   },
   {
     kind: 'marketplace',
     where: 'domain',
-    pattern: /(bazaar|market(place)?|auction|mart\b|markt)/,
+    pattern: /(bazaar|basar|market(place)?|auction|mart\b|markt)/,
     weight: 3,
     says: 'domain names a marketplace',
   },
@@ -102,13 +101,13 @@ const rules: Rule[] = [
     kind: 'shop',
     where: 'text',
     pattern: /\b(basket|add to cart|checkout|warenkorb)\b/i,
-    weight: 2,
+    weight: 1,
     says: 'it has a basket',
   },
   {
     kind: 'shop',
     where: 'paths',
-    pattern: /\/(shop|product|products|store|artikel|produkte?)\//,
+    pattern: /\/(shop|product|products|item|items|store|artikel|sortiment|produkte?)\//,
     weight: 3,
     says: 'pages are products',
   },
@@ -123,7 +122,7 @@ const rules: Rule[] = [
   {
     kind: 'magazine',
     where: 'domain',
-    pattern: /(magazine|weekly|monthly|quarterly|review|almanac|magazin)/,
+    pattern: /(magazine|weekly|monthly|quarterly|review|almanac|magazin|blatt)/,
     weight: 3,
     says: 'domain names a magazine',
   },
@@ -137,7 +136,8 @@ const rules: Rule[] = [
   {
     kind: 'parked',
     where: 'text',
-    pattern: /\b(domain (name )?is for sale|buy this domain|parked)\b/i,
+    pattern:
+      /\b((domain|address|name) (is|may be) for sale|buy this (domain|address)|parked (domain|page)|domain zu verkaufen)\b/i,
     weight: 5,
     says: 'it is for sale',
   },
