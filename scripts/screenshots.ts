@@ -52,7 +52,7 @@ try {
     await page.setViewport({ width: 1280, height: 800 })
     await page.emulateMediaFeatures([{ name: 'prefers-color-scheme', value: dark ? 'dark' : 'light' }])
     await page.goto(`${stack.server}/${site.id}/${path}`)
-    await page.waitForSelector('.sheet-row, [role=treeitem]')
+    await page.waitForSelector('.sheet-row, [role=treeitem], .strip')
     if (press) {
       const button = await page.waitForSelector(`::-p-aria([name="${press}"])`)
       await button!.click()
@@ -70,6 +70,7 @@ try {
   await take('gather-query-log', 'gather', false, 'canvas', 'Query log')
   await take('weigh', 'weigh')
   await take('plan', 'plan?open=1', false, '.results')
+  await take('sources', 'sources', false, '.own-result')
   await take('track', `track?sort=-searches${moving ? `&open=${moving.id}` : ''}`, false, 'canvas')
 } finally {
   await close()
