@@ -58,6 +58,12 @@ export const listCrawlTroubles = endpoint({
   }),
 })
 
+/** Archives of pages (WARC, ISO 28500, plain or gzip) are sent as the raw body to this path; the answer names the job that reads them. */
+export const archivePath = (siteId: number, fileName: string): string =>
+  `/api/sites/${siteId}/page-archives?fileName=${encodeURIComponent(fileName)}`
+export const archiveQuery = z.object({ siteId: id, fileName: z.string().max(300).default('pages.warc') })
+export const archiveStarted = z.object({ jobId: z.number() })
+
 /** A page as our crawler last read it, with its links out. Links that are gone carry the day. */
 export const pageFacts = z.object({
   url: z.string(),

@@ -11,6 +11,7 @@ export const jobKinds = [
   'importPositions',
   'importLog',
   'importLinks',
+  'importPages',
   'log',
   'crawl',
   'feeds',

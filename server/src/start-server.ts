@@ -12,6 +12,7 @@ import { figuresJob } from './gather/figures-job.ts'
 import { gatherJob } from './gather/job.ts'
 import { Events } from './http/events.ts'
 import { importKeywordsJob } from './imports/import-keywords-job.ts'
+import { importPagesJob } from './imports/import-pages-job.ts'
 import { importLinksJob } from './imports/import-links-job.ts'
 import { importLogJob } from './imports/import-log-job.ts'
 import { importPositionsJob } from './imports/import-positions-job.ts'
@@ -49,6 +50,7 @@ export async function startServer(
       importPositions: importPositionsJob,
       importLog: importLogJob,
       importLinks: importLinksJob,
+      importPages: importPagesJob,
       log: logJob,
       crawl: crawlJob,
       feeds: feedsJob,

@@ -1,6 +1,6 @@
 import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
 import { brotliCompressSync, gzipSync } from 'node:zlib'
-import { listCrawls, listCrawlTroubles, readPage, startCrawl } from '@dew-trail/contract/crawl'
+import { archivePath, listCrawls, listCrawlTroubles, readPage, startCrawl } from '@dew-trail/contract/crawl'
 import { actOnJob } from '@dew-trail/contract/jobs'
 import type { Site } from '@dew-trail/contract/sites'
 import pg from 'pg'
@@ -279,6 +279,64 @@ test('a page as it was read can be asked for; one never asked for is unknown', a
   })
   expect(await server.call(readPage, { siteId: site.id, url: 'https://facts.example/other' })).toBeNull()
   await expect(server.call(readPage, { siteId: site.id, url: 'nonsense' })).rejects.toMatchObject({ status: 400 })
+})
+
+describe('archives of pages', () => {
+  const record = (url: string, date: string, head: string, body: string, type = 'response'): string => {
+    const http = type === 'response' ? `${head}\r\n\r\n${body}` : body
+    return `WARC/1.0\r\nWARC-Type: ${type}\r\nWARC-Target-URI: ${url}\r\nWARC-Date: ${date}\r\nWARC-Record-ID: <urn:uuid:${crypto.randomUUID()}>\r\nContent-Type: application/http; msgtype=response\r\nContent-Length: ${Buffer.byteLength(http)}\r\n\r\n${http}\r\n\r\n`
+  }
+  const ok = 'HTTP/1.1 200 OK\r\nContent-Type: text/html; charset=utf-8'
+  const send = async (body: string | Buffer) => {
+    const answer = await server.raw(archivePath(site.id, 'a.warc'), { method: 'POST', body: body as never })
+    if (answer.status !== 200) return answer
+    return { ...answer, job: await server.finish(answer.body.jobId) }
+  }
+  const archive = [
+    record('', '2024-05-01T10:00:00Z', '', 'software: test', 'warcinfo'),
+    record(
+      'https://old.example/',
+      '2024-05-01T10:00:00Z',
+      ok,
+      '<title>Töpfe</title><a href="/b">b</a><a href="https://else.example/x">x</a>',
+    ),
+    record('https://old.example/m', '2024-05-01T10:00:01Z', 'HTTP/1.1 301 Moved\r\nLocation: /b', ''),
+    record('https://old.example/b', '2024-05-01T10:00:02Z', ok, '<title>B</title>'),
+  ]
+  test.each(['plain', 'gzip'])('a %s archive is read as if fetched then; later reading stays', async form => {
+    const body = form === 'plain' ? archive.join('') : Buffer.concat(archive.map(each => gzipSync(each)))
+    const { job } = (await send(body)) as any
+    expect(job).toMatchObject({ state: 'done', trouble: [] })
+    expect(job.result.pages + job.result.older).toBe(3)
+    const page = await server.call(readPage, { siteId: site.id, url: 'https://old.example/' })
+    expect(page).toMatchObject({ title: 'Töpfe', fetchedAt: '2024-05-01T10:00:00.000Z' })
+    expect(page!.links.map(link => link.url)).toEqual(['https://else.example/x', 'https://old.example/b'])
+    expect(await server.call(readPage, { siteId: site.id, url: 'https://old.example/m' })).toMatchObject({
+      status: 301,
+      redirectTo: 'https://old.example/b',
+    })
+  })
+  test('what our crawler read since is not overwritten', async () => {
+    pages = { 'old.example/': html('now', '<title>now</title>') }
+    await crawl('old.example')
+    const { job } = (await send(archive.join(''))) as any
+    expect(job.result).toMatchObject({ pages: 0, older: 3 })
+    expect(await server.call(readPage, { siteId: site.id, url: 'https://old.example/' })).toMatchObject({
+      title: 'now',
+    })
+  })
+  test('a file that is no archive is refused, one that breaks off keeps what came before', async () => {
+    expect((await send('just text')).body.error.message).toContain('no WARC archive')
+    const whole = record('https://cut.example/', '2024-05-01T10:00:00Z', ok, '<title>first</title>')
+    const cut = record('https://cut.example/2', '2024-05-01T10:00:00Z', ok, '<title>second</title>'.repeat(50)).slice(
+      0,
+      400,
+    )
+    await send(whole + cut)
+    expect(await server.call(readPage, { siteId: site.id, url: 'https://cut.example/' })).toMatchObject({
+      title: 'first',
+    })
+  })
 })
 
 describe('work that is interrupted', () => {

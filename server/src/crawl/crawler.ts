@@ -122,6 +122,11 @@ export class Crawler {
     return { ...known, facts }
   }
 
+  /** Reads a page that was not fetched by us, such as one of an archive. */
+  read(body: Buffer, contentType: string, url: string): Promise<PageFacts> {
+    return this.#reader.read(body, contentType, url)
+  }
+
   async close(): Promise<void> {
     await Promise.all([this.web.close(), this.#reader.close()])
   }

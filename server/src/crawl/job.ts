@@ -18,7 +18,7 @@ import {
   waitAgain,
 } from './queries.ts'
 import { readSitemap } from './read-sitemap.ts'
-import { savePages, waysOn } from './save-pages.ts'
+import { countWebUse, savePages, waysOn } from './save-pages.ts'
 import { WebTrouble } from './web-client.ts'
 
 const atOnce = 8
@@ -88,8 +88,6 @@ export async function crawlJob(context: Context, control: JobControl): Promise<o
 const isTriedAgain = (outcome: PageOutcome, attempts: number): boolean =>
   outcome.retryAfterMs !== null && attempts + 1 < tries
 
-const today = (): string => new Date().toISOString().slice(0, 10)
-
 async function save(
   context: Context,
   crawl: CrawlRow,
@@ -105,8 +103,12 @@ async function save(
     crawl.graphId,
     book,
     fetched.map(each => each.outcome),
-    today(),
+    new Date(),
     async db => {
+      await countWebUse(
+        db,
+        fetched.map(each => each.outcome),
+      )
       await addPages(db, crawl, [...next])
       await markCrawlPages(
         db,

@@ -118,7 +118,12 @@ export type Fetched = {
   linksInside: number | null
 }
 /** Saves what fetches found. A fetch without facts keeps those of an earlier one only when the page is unchanged or could not be got now. */
-export async function upsertContents(db: pg.PoolClient, graphId: number, pages: readonly Fetched[]): Promise<void> {
+export async function upsertContents(
+  db: pg.PoolClient,
+  graphId: number,
+  pages: readonly Fetched[],
+  at: Date,
+): Promise<void> {
   const values = pages.map(({ facts, ...page }) => ({
     page_id: page.pageId,
     status: page.status,
@@ -145,12 +150,12 @@ export async function upsertContents(db: pg.PoolClient, graphId: number, pages: 
   }))
   await db.query(
     `insert into page_content (graph_id, page_id, fetched_at, status, trouble, redirect_to, content_type, etag, last_modified, title, description, robots, canonical, language, declared_language, headings, text, words, links_out, links_inside, signature, emails)
-     select $1, d.page_id, now(), d.status, d.trouble, d.redirect_to, d.content_type, d.etag, d.last_modified, d.title, d.description, d.robots, d.canonical, d.language, d.declared_language, d.headings, d.text, d.words, d.links_out, d.links_inside, d.signature, d.emails
+     select $1, d.page_id, $3, d.status, d.trouble, d.redirect_to, d.content_type, d.etag, d.last_modified, d.title, d.description, d.robots, d.canonical, d.language, d.declared_language, d.headings, d.text, d.words, d.links_out, d.links_inside, d.signature, d.emails
      from jsonb_populate_recordset(null::page_content, $2) d
-     on conflict (graph_id, page_id) do update set fetched_at = now(), status = excluded.status, trouble = excluded.trouble, redirect_to = excluded.redirect_to, content_type = excluded.content_type,
+     on conflict (graph_id, page_id) do update set fetched_at = excluded.fetched_at, status = excluded.status, trouble = excluded.trouble, redirect_to = excluded.redirect_to, content_type = excluded.content_type,
        etag = excluded.etag, last_modified = excluded.last_modified, title = excluded.title, description = excluded.description, robots = excluded.robots, canonical = excluded.canonical, language = excluded.language,
        declared_language = excluded.declared_language, headings = excluded.headings, text = excluded.text, words = excluded.words, links_out = excluded.links_out, links_inside = excluded.links_inside, signature = excluded.signature, emails = excluded.emails`,
-    [graphId, JSON.stringify(values).replaceAll('\\u0000', '')],
+    [graphId, JSON.stringify(values).replaceAll('\\u0000', ''), at],
   )
 }
 /**
@@ -286,4 +291,14 @@ export async function manyLinksOut(db: Db, graphId: number, pageId: number): Pro
     [graphId, pageId],
   )
   return rows
+}
+
+/** When pages with these keys were last read. */
+export async function manyFetchTimes(db: Db, graphId: number, keys: string[]): Promise<Map<string, Date>> {
+  const { rows } = await db.query<{ url: string; at: Date }>(
+    `select p.url, c.fetched_at at from linked_page p join page_content c on c.graph_id = p.graph_id and c.page_id = p.id
+     where p.graph_id = $1 and p.url_key = any($2) and c.status is not null`,
+    [graphId, keys],
+  )
+  return new Map(rows.map(row => [row.url, row.at]))
 }

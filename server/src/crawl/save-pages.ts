@@ -1,7 +1,7 @@
 import type pg from 'pg'
 import { relBits, relCode } from '@dew-trail/core/links/link-codes'
 import type { AddressBook } from '../links/address-book.ts'
-import { inTransaction } from '../db/pool.ts'
+import { type Db, inTransaction } from '../db/pool.ts'
 import { lockGraph } from '../links/queries.ts'
 import { type FoundLink, saveLinks } from '../links/save-links.ts'
 import { addSourceUse } from '../sources/queries.ts'
@@ -56,15 +56,16 @@ export function waysOn(outcome: PageOutcome): string[] {
   return [...found]
 }
 
-/** Saves what fetches brought, and with it whatever else belongs to the same step, in one transaction. */
+/** Saves what fetches at a moment brought, and with it whatever else belongs to the same step, in one transaction. */
 export async function savePages(
   pool: pg.Pool,
   graphId: number,
   book: AddressBook,
   outcomes: readonly PageOutcome[],
-  day: string,
+  at: Date,
   also: (db: pg.PoolClient) => Promise<void> = async () => undefined,
 ): Promise<void> {
+  const day = at.toISOString().slice(0, 10)
   try {
     await inTransaction(pool, async db => {
       await lockGraph(db, graphId)
@@ -91,6 +92,7 @@ export async function savePages(
             linksInside:
               outcome.facts?.links.filter(link => book.domain(link.url) === book.domain(outcome.url)).length ?? null,
           })),
+          at,
         )
         await markGoneLinks(
           db,
@@ -119,17 +121,22 @@ export async function savePages(
             trouble: outcome.trouble ?? 'No answer',
           })),
         )
-      await addSourceUse(db, {
-        source: 'web',
-        requests: outcomes.filter(outcome => outcome.state !== 'refused').length,
-        failures: troubled.length,
-        limited: outcomes.filter(outcome => outcome.status === 429).length,
-        lastFailure: troubled.at(-1)?.trouble ?? null,
-      })
       await also(db)
     })
   } catch (error) {
     book.forget()
     throw error
   }
+}
+
+/** Counts what the web was asked for. */
+export async function countWebUse(db: Db, outcomes: readonly PageOutcome[]): Promise<void> {
+  const failed = outcomes.filter(outcome => outcome.state === 'failed')
+  await addSourceUse(db, {
+    source: 'web',
+    requests: outcomes.filter(outcome => outcome.state !== 'refused').length,
+    failures: failed.length,
+    limited: outcomes.filter(outcome => outcome.status === 429).length,
+    lastFailure: failed.at(-1)?.trouble ?? null,
+  })
 }

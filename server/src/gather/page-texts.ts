@@ -2,7 +2,7 @@ import type { PageText } from '@dew-trail/core/words/page-phrases'
 import PQueue from 'p-queue'
 import type { Context } from '../context.ts'
 import { AddressBook, textKey } from '../links/address-book.ts'
-import { savePages } from '../crawl/save-pages.ts'
+import { countWebUse, savePages } from '../crawl/save-pages.ts'
 import { readSitemap } from '../crawl/read-sitemap.ts'
 import type { PageOutcome } from '../crawl/crawler.ts'
 import { WebTrouble } from '../crawl/web-client.ts'
@@ -31,7 +31,7 @@ export async function pageTexts(context: Context, seed: AddressSeed, signal: Abo
       ...((await Promise.all(rest.map(url => queue.add(() => context.crawler.page(url, signal))))) as PageOutcome[]),
     )
   }
-  await savePages(pool, graphId, new AddressBook(graphId), outcomes, new Date().toISOString().slice(0, 10))
+  await savePages(pool, graphId, new AddressBook(graphId), outcomes, new Date(), db => countWebUse(db, outcomes))
   const texts = outcomes.flatMap(({ facts }) =>
     facts
       ? [

@@ -4,6 +4,7 @@ import { randomUUID } from 'node:crypto'
 import { join } from 'node:path'
 import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
+import { archiveQuery, archiveStarted } from '@dew-trail/contract/crawl'
 import { AppError } from '@dew-trail/contract/errors'
 import { importFields, runImport, uploaded, uploadQuery } from '@dew-trail/contract/imports'
 import { id } from '@dew-trail/contract/sites'
@@ -13,6 +14,7 @@ import { z } from 'zod'
 import type { Context } from '../context.ts'
 import { checkInput, mount } from '../http/mount.ts'
 import { needMarket, needSite } from '../sites/need-market.ts'
+import { needArchive } from './import-pages-job.ts'
 import { insertImport, manyErrors, maybeImport, setMapping } from './queries.ts'
 import { sniffFile } from './read-table.ts'
 import { suggestMapping } from './suggest-mapping.ts'
@@ -51,6 +53,23 @@ export function mountImports(router: Router, context: Context): void {
           bytes,
         }),
       )
+    } catch (error) {
+      await rm(filePath, { force: true })
+      throw error
+    }
+  })
+  router.post('/api/sites/:siteId/page-archives', async (request, response) => {
+    const { siteId, fileName } = checkInput(archiveQuery, { ...request.query, ...request.params })
+    await needSite(pool, siteId)
+    const folder = join(config.DATA_DIR, 'imports')
+    await mkdir(folder, { recursive: true })
+    const filePath = join(folder, `${randomUUID()}.warc`)
+    try {
+      if (!(await receiveFile(request, filePath, config.IMPORT_MAX_BYTES)))
+        throw new AppError('badInput', 'The file is empty')
+      await needArchive(filePath)
+      const job = await context.jobs.add(siteId, 'importPages', `Importing pages of ${fileName}`, { filePath })
+      response.json(archiveStarted.parse({ jobId: job.id }))
     } catch (error) {
       await rm(filePath, { force: true })
       throw error

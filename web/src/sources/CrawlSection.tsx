@@ -143,7 +143,7 @@ export function CrawlSection() {
                           aria-expanded={open === crawl.id}
                           onClick={() => setOpen(open === crawl.id ? null : crawl.id)}
                         >
-                          {open === crawl.id ? 'Fold' : 'By host'}
+                          {open === crawl.id ? 'Fold' : crawl.hosts.length > 1 ? 'By host' : 'What failed'}
                         </button>
                       )}
                       {job && <JobActions job={job} />}

@@ -1,9 +1,12 @@
+import { archivePath } from '@dew-trail/contract/crawl'
 import { type ImportKind, importErrorsPath } from '@dew-trail/contract/imports'
 import { listImports } from '@dew-trail/contract/sources'
 import { useQuery } from '@tanstack/react-query'
-import { call } from '../api/call.ts'
+import { useRef } from 'react'
+import { call, send } from '../api/call.ts'
 import { formatDay, formatWhole } from '../format.ts'
 import { useSite } from '../shell/site-context.ts'
+import { useAct } from '../shell/use-act.ts'
 
 const kinds: Record<ImportKind, string> = {
   keywords: 'Keywords',
@@ -19,6 +22,13 @@ export function ImportSection({ onImport }: { onImport(kind: ImportKind): void }
     queryKey: ['imports', site.id],
     queryFn: () => call(listImports, { siteId: site.id }),
   })
+  const act = useAct()
+  const archive = useRef<HTMLInputElement>(null)
+  const sendArchive = (file: File): Promise<void> =>
+    act(async () => {
+      await send(archivePath(site.id, file.name), { method: 'POST', body: file })
+      return { say: `Reading the pages of ${file.name}` }
+    })
   const ran = data?.filter(each => each.ran) ?? []
   return (
     <section aria-labelledby="import-title">
@@ -29,6 +39,26 @@ export function ImportSection({ onImport }: { onImport(kind: ImportKind): void }
             Import {kinds[kind].toLowerCase()}
           </button>
         ))}
+        <button
+          type="button"
+          className="link"
+          title="A WARC archive (.warc or .warc.gz): its pages and links become known as of the day they were fetched"
+          onClick={() => archive.current?.click()}
+        >
+          Import pages
+        </button>
+        <input
+          ref={archive}
+          type="file"
+          hidden
+          accept=".warc,.gz"
+          aria-label="A WARC archive of pages"
+          onChange={event => {
+            const file = event.target.files?.[0]
+            event.target.value = ''
+            if (file) void sendArchive(file)
+          }}
+        />
       </div>
       {ran.length > 0 && (
         <table className="results" style={{ maxWidth: 760 }}>
