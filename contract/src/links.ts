@@ -54,6 +54,9 @@ export const readStandings = endpoint({
       doubt: z.number().nullable(),
       cluster: z.number(),
       linkingSites: z.number(),
+      /** Number of the suspected link network it belongs to, with the reasons of that network. */
+      network: z.number().nullable(),
+      networkReasons: z.array(z.string()).nullable(),
       /** What kind of site it seems to be, and what gave it away. */
       kind: z.string(),
       kindReasons: z.array(z.string()),

@@ -16,6 +16,7 @@ const rivals = [
 /** Standing of sites against the true authority: links are found from the own site and its rivals outwards, twice, as a user would load them. */
 export const linksScore = (seed: number): Entry => ({
   name: 'links.standing_spearman',
+  gives: ['links.standing_spearman', 'links.network_precision', 'links.network_recall'],
   async run() {
     const stack = await startStack({ seed })
     try {
@@ -41,9 +42,13 @@ export const linksScore = (seed: number): Entry => ({
       const sites = (await (await fetch(`${truth}/sites`)).json()) as Array<{
         domain: string
         kind: string
+        network: boolean
         authority: number
         linking_sites: number
       }>
+      const suspected = [...standings.values()].filter(each => each.network !== null).map(each => each.domain)
+      const members = new Set(sites.filter(each => each.network).map(each => each.domain))
+      const rightly = suspected.filter(domain => members.has(domain)).length
       const known = sites.filter(each => standings.has(each.domain) && each.kind !== 'parked')
       const truths = known.map(each => each.authority)
       return [
@@ -62,6 +67,19 @@ export const linksScore = (seed: number): Entry => ({
               truths,
             ),
           },
+        },
+        {
+          name: 'links.network_precision',
+          // Nobody suspected is nobody wronged.
+          value: suspected.length ? rightly / suspected.length : 1,
+          unit: `of ${suspected.length} suspected sites`,
+          better: 'higher',
+        },
+        {
+          name: 'links.network_recall',
+          value: rightly / members.size,
+          unit: `of ${members.size} sites of the network`,
+          better: 'higher',
         },
       ]
     } finally {

@@ -7,7 +7,7 @@ import { SourceError } from '../sources/source-error.ts'
 import { type FeedLink, feedNames } from '../sources/sources.ts'
 import { AddressBook } from './address-book.ts'
 import { askForRank } from './ask-for-rank.ts'
-import { lockGraph } from './queries.ts'
+import { lockGraph, upsertAddresses } from './queries.ts'
 import { sumAllLinks } from './rank-job.ts'
 import { type FoundLink, saveLinks } from './save-links.ts'
 
@@ -62,6 +62,16 @@ export async function feedsJob(context: Context, control: JobControl): Promise<o
             await inTransaction(context.pool, async db => {
               await lockGraph(db, graphId)
               await saveLinks(db, graphId, book, feed, found)
+              await upsertAddresses(
+                db,
+                graphId,
+                reply.links.flatMap(link => {
+                  const source = link.source_address && pageAddress(link.source)
+                  return source
+                    ? [{ siteId: book.site(source), address: link.source_address!, day: link.last_seen }]
+                    : []
+                }),
+              )
             })
           } catch (error) {
             book.forget()

@@ -102,12 +102,14 @@ export type Standing = {
   doubt: number | null
   cluster: number
   linkingSites: number
+  network: number | null
+  networkReasons: string[] | null
   madeAt: Date
 }
 /** What the latest snapshot of a graph says of these domains, or of all. */
 export async function manyStandings(db: Db, graphId: number, domains: string[] | null): Promise<Standing[]> {
   const { rows } = await db.query<Standing>(
-    `select s.domain, t.standing, t.trust, t.doubt, t.cluster, t.linking_sites "linkingSites", g.made_at "madeAt"
+    `select s.domain, t.standing, t.trust, t.doubt, t.cluster, t.linking_sites "linkingSites", t.network, t.network_reasons "networkReasons", g.made_at "madeAt"
      from (select id, made_at from graph_snapshot where graph_id = $1 order by id desc limit 1) g
      join site_standing t on t.graph_id = $1 and t.snapshot_id = g.id join linked_site s on s.graph_id = $1 and s.id = t.site_id
      where $2::text[] is null or s.domain = any($2)`,
@@ -166,4 +168,17 @@ export async function manySiteLooks(db: Db, graphId: number, domains: string[]):
     [graphId, domains],
   )
   return rows
+}
+
+/** Addresses of sites, each with the latest day it was told. */
+export async function upsertAddresses(
+  db: Db,
+  graphId: number,
+  rows: ReadonlyArray<{ siteId: number; address: string; day: string }>,
+): Promise<void> {
+  await db.query(
+    `insert into site_address select $1, site_id, address, max(day) from unnest($2::integer[], $3::inet[], $4::date[]) d (site_id, address, day) group by 2, 3
+     on conflict (graph_id, site_id, address) do update set seen_on = greatest(site_address.seen_on, excluded.seen_on)`,
+    [graphId, rows.map(row => row.siteId), rows.map(row => row.address), rows.map(row => row.day)],
+  )
 }

@@ -2,6 +2,7 @@ import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { buildLinkGraph } from '@dew-trail/core/links/link-graph'
 import { pageRank } from '@dew-trail/core/links/page-rank'
+import { findNetworks } from '@dew-trail/core/links/site-networks'
 import { siteClusters } from '@dew-trail/core/links/site-clusters'
 import { floorOf, standingOf } from '@dew-trail/core/links/standing'
 import { siteEdgeWeight, trustAndDoubt, type WeightedGraph, weightedRank } from '@dew-trail/core/links/weighted-rank'
@@ -51,6 +52,12 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
       [graphId],
     )
   ).rows.map(row => row.id)
+  const addresses = (
+    await client.query<{ siteId: number; addresses: string[] }>(
+      'select site_id "siteId", array_agg(host(address)) addresses from site_address where graph_id = $1 group by 1',
+      [graphId],
+    )
+  ).rows
   const allSites = (await client.query<{ id: number }>('select id from linked_site where graph_id = $1', [graphId]))
     .rows
   const readMs = performance.now() - began
@@ -74,6 +81,17 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
   const vetted = vettedIds.map(id => sites.index[id]!)
   const judged = vetted.length ? trustAndDoubt(siteGraph, siteRanks, vetted) : null
   const clusters = siteClusters(siteGraph)
+  const linksTo = [...sites.ids].map(() => new Map<number, number>())
+  for (let i = 0; i < siteGraph.from.length; i++) linksTo[siteGraph.from[i]!]!.set(siteGraph.to[i]!, linkingPages[i]!)
+  const addressesOf = new Map(addresses.map(row => [sites.index[row.siteId], row.addresses]))
+  const networks = findNetworks(
+    linksTo.map((to, i) => ({ addresses: addressesOf.get(i) ?? [], doubt: judged?.doubt[i] ?? null, linksTo: to })),
+  )
+  const networkOf = new Map(
+    networks.flatMap(({ members, reasons }, number) =>
+      members.map((i): [number, [number, string[]]] => [i, [number, reasons]]),
+    ),
+  )
   const linkingSites = new Int32Array(siteGraph.nodes)
   const linksToSites = new Int32Array(siteGraph.nodes)
   for (let i = 0; i < siteGraph.from.length; i++) {
@@ -110,13 +128,17 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
       standingOf(rank, nodes, floor, Math.max(reference, floor * 1.001)).toFixed(3)
     await copyRows(
       client,
-      'site_standing (graph_id, snapshot_id, site_id, rank, standing, trust, doubt, cluster, linking_sites, links_to_sites)',
+      'site_standing (graph_id, snapshot_id, site_id, rank, standing, trust, doubt, cluster, linking_sites, links_to_sites, network, network_reasons)',
       sites.ids.length,
       i => {
         const trust = judged ? scale(judged.trust[i]!, sites.ids.length, siteFloor, siteReference) : '\\N'
         const doubt = judged ? judged.doubt[i]!.toFixed(4) : '\\N'
         const rank = siteRanks[i]!
-        return `${graph}\t${snapshotId}\t${sites.ids[i]}\t${rank}\t${scale(rank, sites.ids.length, siteFloor, siteReference)}\t${trust}\t${doubt}\t${clusters[i]}\t${linkingSites[i]}\t${linksToSites[i]}\n`
+        const found = networkOf.get(i)
+        const network = found
+          ? `${found[0]}\t{${found[1].map(reason => JSON.stringify(reason)).join(',')}}`
+          : '\\N\t\\N'
+        return `${graph}\t${snapshotId}\t${sites.ids[i]}\t${rank}\t${scale(rank, sites.ids.length, siteFloor, siteReference)}\t${trust}\t${doubt}\t${clusters[i]}\t${linkingSites[i]}\t${linksToSites[i]}\t${network}\n`
       },
     )
     await copyRows(

@@ -68,6 +68,7 @@ const logReply = z.object({
 export type LogRow = z.infer<typeof logReply>['rows'][number]
 const feedLink = z.object({
   source: z.string(),
+  source_address: z.union([z.ipv4(), z.ipv6()]).nullable().default(null),
   target: z.string(),
   rel: z.string(),
   kind: z.enum(['text', 'image', 'redirect', 'frame']),
