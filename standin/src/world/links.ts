@@ -141,7 +141,11 @@ export function makeLinks(
     const target = pageAt(to, until)
     if (
       target &&
-      add(source, target, dayAfter(Math.max(source.born, target.born)), { rel: 0, wording: stream.chance(0.7) ? 1 : 2 })
+      // Soon after the page is made: that is what it is made for.
+      add(source, target, Math.max(source.born, target.born) + Math.floor(60 * stream.next()), {
+        rel: 0,
+        wording: stream.chance(0.7) ? 1 : 2,
+      })
     )
       made++
   }

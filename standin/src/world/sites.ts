@@ -213,7 +213,7 @@ export function makeSites(seed: number, factor: number, today: number): Site[] {
   return rows.map(([domain, name, kind, appeal, size, groups, city, language], id) => {
     const stream = new Stream(seed, id, 72)
     const drawn = appeal || Math.min(0.85, 0.08 + 0.5 * stream.next() ** 1.8)
-    const years = kind === 'network' ? 0.8 + stream.next() * 1.2 : 1.5 + stream.next() * 9 + drawn * 9
+    const years = kind === 'network' ? 2.2 + stream.next() * 1.2 : 1.5 + stream.next() * 9 + drawn * 9
     const registered = Math.floor(today - years * 365)
     const site: Site = {
       id,
