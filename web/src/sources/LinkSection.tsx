@@ -23,6 +23,12 @@ export function LinkSection() {
   const ranked = [...(standings ?? [])].sort((a, b) => b.standing - a.standing)
   const place = ranked.findIndex(each => each.domain === site.domain)
   const listed = ranked.map((each, i) => ({ ...each, place: i + 1 })).filter((_, i) => i < shown || i === place)
+  const networks = new Map<number, { reasons: string[]; domains: string[] }>()
+  for (const each of ranked)
+    if (each.network !== null) {
+      const network = networks.get(each.network) ?? { reasons: each.networkReasons ?? [], domains: [] }
+      networks.set(each.network, { ...network, domains: [...network.domains, each.domain] })
+    }
   return (
     <section aria-labelledby="links-title">
       <h2 id="links-title">Link graph</h2>
@@ -116,6 +122,11 @@ export function LinkSection() {
           </tbody>
         </table>
       )}
+      {[...networks].map(([number, { reasons, domains }]) => (
+        <p key={number} className="sentence" style={{ marginTop: 10 }}>
+          These sites look as if they were made to give links: {domains.sort().join(', ')}. {reasons.join('; ')}.
+        </p>
+      ))}
     </section>
   )
 }
