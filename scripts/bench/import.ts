@@ -1,11 +1,9 @@
-import { createReadStream, createWriteStream } from 'node:fs'
-import { stat } from 'node:fs/promises'
+import { createWriteStream } from 'node:fs'
 import { join } from 'node:path'
 import { once } from 'node:events'
 import { keywordRowsPath } from '@dew-trail/contract/gather'
-import { runImport, type Uploaded, uploadPath } from '@dew-trail/contract/imports'
 import { createSite, type Site } from '@dew-trail/contract/sites'
-import { callServer, finishJob } from '../lib/client.ts'
+import { callServer, importLargeFile } from '../lib/client.ts'
 import { run } from '../lib/install.mjs'
 import type { Entry, Measure } from '../lib/measures.ts'
 import { type Stack, startStack } from '../lib/stack.ts'
@@ -28,22 +26,8 @@ type Result = { total: number; seconds: { staging: number; merging: number } }
 
 /** Imports a file into a site; seconds of the whole job and of its parts. */
 async function importFile(stack: Stack, site: Site, file: string): Promise<Result & { whole: number }> {
-  const upload = await fetch(stack.server + uploadPath(site.id, 'keywords', 'rows.csv'), {
-    method: 'POST',
-    body: createReadStream(file) as unknown as ReadableStream,
-    duplex: 'half',
-    headers: { 'content-type': 'text/csv', 'content-length': String((await stat(file)).size) },
-  } as RequestInit)
-  const { importId, suggested } = (await upload.json()) as Uploaded
-  const startedMs = performance.now()
-  const { jobId } = await callServer(stack.server, runImport, {
-    siteId: site.id,
-    importId,
-    marketId: site.markets[0]!.id,
-    mapping: suggested,
-  })
-  const job = await finishJob(stack.server, jobId)
-  return { ...(job.result as Result), whole: (performance.now() - startedMs) / 1000 }
+  const { job, seconds } = await importLargeFile(stack.server, site, 'keywords', file)
+  return { ...(job.result as Result), whole: seconds }
 }
 
 /** Rows a second of psql's own \copy of the same rows into a bare table. */

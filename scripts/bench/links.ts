@@ -1,10 +1,8 @@
-import { createReadStream, createWriteStream } from 'node:fs'
-import { stat } from 'node:fs/promises'
+import { createWriteStream } from 'node:fs'
 import { once } from 'node:events'
 import { join } from 'node:path'
-import { runImport, type Uploaded, uploadPath } from '@dew-trail/contract/imports'
 import { createSite } from '@dew-trail/contract/sites'
-import { callServer, finishJob } from '../lib/client.ts'
+import { callServer, importLargeFile } from '../lib/client.ts'
 import type { Entry } from '../lib/measures.ts'
 import { startStack } from '../lib/stack.ts'
 
@@ -44,22 +42,7 @@ export const linksBench: Entry = {
       const site = await callServer(stack.server, createSite, { domain: 'large.example', name: 'Large' })
       const file = join(stack.folder, 'links.csv')
       await writeLinks(file)
-      const upload = await fetch(stack.server + uploadPath(site.id, 'links', 'links.csv'), {
-        method: 'POST',
-        body: createReadStream(file) as unknown as ReadableStream,
-        duplex: 'half',
-        headers: { 'content-type': 'text/csv', 'content-length': String((await stat(file)).size) },
-      } as RequestInit)
-      const { importId, suggested } = (await upload.json()) as Uploaded
-      const startedMs = performance.now()
-      const { jobId } = await callServer(stack.server, runImport, {
-        siteId: site.id,
-        importId,
-        marketId: site.markets[0]!.id,
-        mapping: suggested,
-      })
-      const job = await finishJob(stack.server, jobId)
-      const seconds = (performance.now() - startedMs) / 1000
+      const { job, seconds } = await importLargeFile(stack.server, site, 'links', file)
       if (Number(job.result?.saved) !== links) throw new Error(`only ${job.result?.saved} links were saved`)
       return [
         { name: 'links.load.2m', value: seconds, unit: `s, ${Math.round(links / seconds)} links/s`, better: 'lower' },

@@ -1,4 +1,7 @@
-import { runImport, type Uploaded, uploadPath } from '@dew-trail/contract/imports'
+import { createReadStream } from 'node:fs'
+import { stat } from 'node:fs/promises'
+import { type ImportKind, runImport, type Uploaded, uploadPath } from '@dew-trail/contract/imports'
+import type { Site } from '@dew-trail/contract/sites'
 import { type Endpoint, requestParts } from '@dew-trail/contract/endpoint'
 import { getJob, type Job } from '@dew-trail/contract/jobs'
 import { setTimeout as sleep } from 'node:timers/promises'
@@ -67,4 +70,29 @@ export async function importPhrases(
   const { importId } = (await upload.json()) as Uploaded
   const { jobId } = await callServer(server, runImport, { siteId, importId, marketId, mapping: { phrase: 0 }, keep })
   await finishJob(server, jobId)
+}
+
+/** Uploads a large file without holding it, runs its import with the suggested columns; gives the job and its seconds without the upload. */
+export async function importLargeFile(
+  server: string,
+  site: Site,
+  kind: ImportKind,
+  file: string,
+): Promise<{ job: Job; seconds: number }> {
+  const upload = await fetch(server + uploadPath(site.id, kind, 'rows.csv'), {
+    method: 'POST',
+    body: createReadStream(file) as unknown as ReadableStream,
+    duplex: 'half',
+    headers: { 'content-type': 'text/csv', 'content-length': String((await stat(file)).size) },
+  } as RequestInit)
+  const { importId, suggested } = (await upload.json()) as Uploaded
+  const startedMs = performance.now()
+  const { jobId } = await callServer(server, runImport, {
+    siteId: site.id,
+    importId,
+    marketId: site.markets[0]!.id,
+    mapping: suggested,
+  })
+  const job = await finishJob(server, jobId)
+  return { job, seconds: (performance.now() - startedMs) / 1000 }
 }
