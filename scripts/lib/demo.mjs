@@ -2,7 +2,7 @@ import { setTimeout as sleep } from 'node:timers/promises'
 import { ClearError, say } from './say.mjs'
 
 const domain = 'kilnandtide.example'
-const rivals = [
+export const rivals = [
   'clayharbour.example',
   'thewheelhouse.example',
   'glazeworks.example',

@@ -2,16 +2,9 @@ import { startCrawl } from '@dew-trail/contract/crawl'
 import { loadFeeds, rankLinks, readStandings } from '@dew-trail/contract/links'
 import { createSite } from '@dew-trail/contract/sites'
 import { callServer, finishJob } from '../lib/client.ts'
+import { rivals } from '../lib/demo.mjs'
 import { type Entry, spearman } from '../lib/measures.ts'
 import { startStack } from '../lib/stack.ts'
-
-const rivals = [
-  'clayharbour.example',
-  'thewheelhouse.example',
-  'glazeworks.example',
-  'potteryparcel.example',
-  'mudandfire.example',
-]
 
 /** Standing of sites against the true authority: links are found from the own site and its rivals outwards, twice, as a user would load them. */
 export const linksScore = (seed: number): Entry => ({

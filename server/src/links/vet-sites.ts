@@ -3,8 +3,8 @@ import type pg from 'pg'
 import { manySiteDomains, insertVetted } from './queries.ts'
 
 /**
- * Until somebody names vetted sites, those are taken whose name says that a school or public body stands behind them. People may take each
- * of them away again or add others.
+ * Trust begins with sites whose name says that a school or public body stands behind them, each kept with the reason. Sites that were added
+ * in other ways stay.
  */
 export async function vetByName(pool: pg.Pool, graphId: number): Promise<void> {
   const vetted = (await manySiteDomains(pool, graphId)).flatMap(domain => {
