@@ -21,6 +21,7 @@ import {
   settleKeywordStage,
   touchStaged,
 } from './queries.ts'
+import { copyPlainLines, type FilePlace, plainParts } from './plain-lines.ts'
 import { readNumber } from './read-cells.ts'
 import { readRows } from './read-table.ts'
 
@@ -39,7 +40,7 @@ export async function importKeywordsJob(context: Context, control: JobControl): 
   const market = await needMarket(context.pool, siteId, Number(payload.marketId))
   const { mapping } = row
   await clearErrors(context.pool, row.id)
-  const bytes = await stat(row.filePath).then(
+  const bytesInAll = await stat(row.filePath).then(
     info => info.size,
     () => {
       throw new AppError('notFound', 'The uploaded file is no longer there; upload it again')
@@ -48,7 +49,6 @@ export async function importKeywordsJob(context: Context, control: JobControl): 
   const errors: Array<{ line: number; what: string; value: string }> = []
   let lines = 0
   let wrong = 0
-  let readBytes = 0
 
   const say = (line: number, what: string, value: string): void => {
     wrong++
@@ -61,25 +61,58 @@ export async function importKeywordsJob(context: Context, control: JobControl): 
     plain: plainFigures[field],
   }))
 
-  async function* copyLines(): AsyncGenerator<string> {
-    for await (const { firstLine, rows, bytes: partBytes } of readRows(row!.filePath, row!.encoding, row!.separator)) {
+  const decoder = new TextDecoder(row.encoding)
+  /** Plain rows of the file for COPY. Returns where a reader of quotes has to go on, or null at the end. */
+  async function* plainRows(): AsyncGenerator<Buffer | string, FilePlace | null> {
+    const plain = {
+      phrase: mapping.phrase!,
+      figures: columns.map(({ field, at }) => ({ at, fraction: field !== 'searches', share: field === 'competition' })),
+    }
+    const parts = plainParts(row!.filePath)
+    let line = 1
+    for (;;) {
+      const { value, done } = await parts.next()
+      if (done) return value === null ? null : { byte: value, line }
+      // The first line of the file names the columns.
+      const bytes = line === 1 ? value.bytes.subarray(value.bytes.indexOf(10) + 1) : value.bytes
+      if (line === 1) line = 2
+      const part = copyPlainLines(bytes, line, row!.separator.charCodeAt(0), plain, longestPhrase)
+      line += part.lines
+      lines += part.lines - part.blank - part.odd.length
       let out = ''
-      readBytes += partBytes
-      for (let i = 0; i < rows.length; i++) {
-        const cells = rows[i]!
-        if (cells.length === 1 && cells[0]!.trim() === '') continue
-        lines++
-        const line = firstLine + i
-        const text = cells[mapping.phrase!] ?? ''
-        const phrase = normalForm(text)
-        if (!phrase) say(line, 'The keyword is empty', text)
-        else if (phrase.length > longestPhrase) say(line, `The keyword has over ${longestPhrase} characters`, phrase)
-        else if (phrase.includes('\u0000')) say(line, 'The keyword has a character that cannot be stored', phrase)
-        else out += toCopyLine(line, phrase, cells)
-      }
-      await control.step(Math.min(readBytes, bytes) / 2, bytes)
+      for (const odd of part.odd) out += rowsOf([decoder.decode(odd.text).split(row!.separator)], odd.line)
+      await control.step(Math.min(value.byte, bytesInAll) / 2, bytesInAll)
+      if (part.rows.length) yield part.rows
       if (out) yield out
     }
+  }
+  async function* copyLines(): AsyncGenerator<Buffer | string> {
+    const from = /^(utf-8|windows-1252)$/.test(row!.encoding) ? yield* plainRows() : { byte: 0, line: 1 }
+    if (!from) return
+    let readBytes = from.byte
+    for await (const { firstLine, rows, bytes } of readRows(row!.filePath, row!.encoding, row!.separator, from)) {
+      readBytes += bytes
+      const out = rowsOf(rows, firstLine)
+      await control.step(Math.min(readBytes, bytesInAll) / 2, bytesInAll)
+      if (out) yield out
+    }
+  }
+  /** Rows of cells as rows for COPY, without the wrong ones, which are listed. */
+  const rowsOf = (rows: string[][], firstLine: number): string => {
+    let out = ''
+    for (let i = 0; i < rows.length; i++) {
+      const cells = rows[i]!
+      if (cells.length === 1 && cells[0]!.trim() === '') continue
+      lines++
+      const line = firstLine + i
+      const text = cells[mapping.phrase!] ?? ''
+      const phrase = normalForm(text)
+      if (!phrase) say(line, 'The keyword is empty', text)
+      else if (phrase.length > longestPhrase) say(line, `The keyword has over ${longestPhrase} characters`, phrase)
+      else if (phrase.includes('\u0000')) say(line, 'The keyword has a character that cannot be stored', phrase)
+      else out += toCopyLine(line, phrase, cells)
+    }
+    return out
   }
   /** A row for the staging table, or nothing when a figure is wrong, which is then listed. */
   const toCopyLine = (line: number, phrase: string, cells: string[]): string => {
@@ -113,7 +146,7 @@ export async function importKeywordsJob(context: Context, control: JobControl): 
     const keep = payload.keep === true
     const changed = await touchStaged(client, siteId, keep)
     const added = await addKeywords(client, { siteId, language: market.language, keep }, written =>
-      control.step(Math.min(bytes, bytes / 2 + written * 20), bytes),
+      control.step(Math.min(bytesInAll, bytesInAll / 2 + written * 20), bytesInAll),
     )
     const withDemand = await saveStagedDemand(client, siteId, market.place)
     return { added, total: changed + added, withDemand }
@@ -122,7 +155,7 @@ export async function importKeywordsJob(context: Context, control: JobControl): 
   if (merged.total > manyRows) prepareRows(context, siteId, market.id)
   await insertErrors(context.pool, row.id, errors)
   context.events.publish(siteId, { type: 'keywords' })
-  await control.step(bytes, bytes)
+  await control.step(bytesInAll, bytesInAll)
   // Kept until here, so that an import that fails can be tried again.
   await rm(row.filePath, { force: true })
   const seconds = { staging: (stagedMs - startedMs) / 1000, merging: (mergedMs - stagedMs) / 1000 }

@@ -2,6 +2,7 @@ import { open } from 'node:fs/promises'
 import { createReadStream } from 'node:fs'
 import { Readable } from 'node:stream'
 import Papa from 'papaparse'
+import type { FilePlace } from './plain-lines.ts'
 
 const sniffBytes = 64 * 1024
 const separators = [',', ';', '\t', '|']
@@ -52,16 +53,24 @@ export async function sniffFile(
 /** `bytes`: how much of the file was read for these rows. */
 type Part = { firstLine: number; rows: string[][]; bytes: number }
 
-/** Rows of a delimited file with their line numbers (the header is line 1 and left out), in batches, never the whole file in memory. */
-export async function* readRows(path: string, encoding: string, separator: string): AsyncGenerator<Part> {
+/**
+ * Rows of a delimited file with their line numbers (the header is line 1 and left out), in batches, never the whole file in memory.
+ * `from`: where another reader stopped.
+ */
+export async function* readRows(
+  path: string,
+  encoding: string,
+  separator: string,
+  from: FilePlace = { byte: 0, line: 1 },
+): AsyncGenerator<Part> {
   const text = Readable.fromWeb(
-    Readable.toWeb(createReadStream(path, { highWaterMark: 1 << 20 })).pipeThrough(
+    Readable.toWeb(createReadStream(path, { start: from.byte, highWaterMark: 1 << 20 })).pipeThrough(
       new TextDecoderStream(encoding) as never,
     ),
   )
   let rest = ''
-  let line = 1
-  let header = true
+  let { line } = from
+  let header = line === 1
   const parse = (part: string, last: boolean): string[][] => {
     // Without quotes a line is a row and a separator parts cells: the language's own splitting does that five times as fast.
     if (!part.includes('"')) {
