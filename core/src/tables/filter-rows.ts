@@ -15,6 +15,17 @@ export function rowsIn(mask: Uint8Array): Uint32Array {
   return rows
 }
 
+/**
+ * Rows in any order put in order of arrival, in which memory lies: what visits hundreds of thousands of rows takes a quarter of the time so.
+ * A few rows stay as they are. O(rows of the store).
+ */
+export function arrivalOrder(store: ColumnStore, rows: Uint32Array): Uint32Array {
+  if (rows.length * 16 < store.count) return rows
+  const mask = new Uint8Array(store.count)
+  for (let at = 0; at < rows.length; at++) mask[rows[at]!] = 1
+  return rowsIn(mask)
+}
+
 /** The same as a mask of 0 and 1 a row; with `within` only of the rows that this mask keeps, which is not changed. */
 export function maskRows(store: ColumnStore, where: readonly Condition[], within?: Uint8Array): Uint8Array {
   const mask = within ? within.slice() : new Uint8Array(store.count).fill(1)

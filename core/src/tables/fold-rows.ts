@@ -48,23 +48,21 @@ export function foldRows(
   const { ofRow, count: groupCount } = groupRows(store, by)
   const sizes = new Uint32Array(groupCount)
   const faces = new Uint32Array(groupCount)
-  const heaviest = new Float64Array(groupCount).fill(Number.NEGATIVE_INFINITY)
   /** 1 = given, 2 = shown: a face or alone. */
   const state = new Uint8Array(store.count)
-  for (const row of rows) state[row] = 1
+  for (let at = 0; at < rows.length; at++) state[rows[at]!] = 1
+  const weightOf = weights.values
   // In order of arrival, in which memory lies, and not in that of the list: four times as fast at 500,000 rows.
   for (let row = 0; row < state.length; row++) {
     if (!state[row]) continue
     const group = ofRow[row]!
-    if (group < 0) {
-      state[row] = 2
-      continue
-    }
-    sizes[group]!++
-    const weight = Number.isNaN(weights.values[row]!) ? -1 : weights.values[row]!
-    if (weight > heaviest[group]!) {
-      heaviest[group] = weight
-      faces[group] = row
+    if (group < 0) state[row] = 2
+    else if (sizes[group]!++ === 0) faces[group] = row
+    else {
+      // An unknown weight is less than any known one.
+      const weight = weightOf[row]!
+      const before = weightOf[faces[group]!]!
+      if (weight > before || (Number.isNaN(before) && !Number.isNaN(weight))) faces[group] = row
     }
   }
   for (let group = 0; group < groupCount; group++) if (sizes[group]) state[faces[group]!] = 2
@@ -83,7 +81,8 @@ export function foldRows(
       }
   const out = new Uint32Array(rows.length)
   let count = 0
-  for (const row of rows) {
+  for (let at = 0; at < rows.length; at++) {
+    const row = rows[at]!
     if (state[row] !== 2) continue
     out[count++] = row
     if (opened.size) for (const member of opened.get(ofRow[row]!) ?? []) out[count++] = member

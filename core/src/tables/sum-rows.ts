@@ -53,6 +53,7 @@ export function sumRows(store: ColumnStore, rows: Uint32Array, key: string, once
     if (value > max) max = value
   }
   const middle = count >> 1
+  // Afterwards what is less stands before the middle.
   const upper = nthSmallest(values, middle)
   return {
     known: count,
@@ -60,10 +61,16 @@ export function sumRows(store: ColumnStore, rows: Uint32Array, key: string, once
     repeats,
     sum,
     mean: sum / count,
-    median: count % 2 ? upper : (nthSmallest(values, middle - 1) + upper) / 2,
+    median: count % 2 ? upper : (largest(values.subarray(0, middle)) + upper) / 2,
     min,
     max,
   }
+}
+
+const largest = (values: Float64Array): number => {
+  let most = Number.NEGATIVE_INFINITY
+  for (let at = 0; at < values.length; at++) if (values[at]! > most) most = values[at]!
+  return most
 }
 
 const companyKept = new WeakMap<Groups, Uint32Array>()

@@ -1,55 +1,151 @@
 import { splitWords } from '../words/split-words.ts'
 
-function grown<T extends Uint32Array | Uint8Array>(from: T, to: T): T {
+function grown<T extends Uint32Array | Int32Array | Uint8Array>(from: T, to: T): T {
   to.set(from)
   return to
 }
 
+/** Whether words can be found in a text without Unicode's rules: small letters, digits and spaces. */
+const isPlain = (code: number): boolean =>
+  (code >= 97 && code <= 122) ||
+  code === 32 ||
+  (code >= 48 && code <= 57) ||
+  code === 228 ||
+  code === 246 ||
+  code === 252 ||
+  code === 223
+const hashStart = 0x811c9dc5
+const hashStep = (hash: number, code: number): number => Math.imul(hash ^ code, 0x01000193)
+
 /** Words of a text column: a dictionary, the rows of each word, and how often each stands in a set of rows. Grows as rows are added. */
 export class TokenIndex {
-  readonly #ids = new Map<string, number>()
   readonly words: string[] = []
-  readonly #rows: number[][] = []
+  /** Word ids by hash, open addressing: the id plus one, 0 = free. Words are compared where they stand, so no piece of text is made. */
+  #slots = new Uint32Array(2_048)
+  #hashes = new Int32Array(1_024)
   /** Word ids of all rows one after another; where a row's begin and how many they are. One array a row took 100 MB at 500,000 rows. */
   #flat = new Uint32Array(4_096)
   #used = 0
   #start = new Uint32Array(1_024)
   #length = new Uint8Array(1_024)
+  #rowCount = 0
+  /** Rows of each word, one word after another, made when they are first asked for: while rows arrive nobody needs them. */
+  #postings = { used: 0, from: new Uint32Array(1), rows: new Uint32Array(0) }
 
   /** Sets the text of a row; rows are set once, since phrases do not change. */
   set(row: number, text: string): void {
-    const parts = [...new Set(splitWords(text))].slice(0, 255)
     while (row >= this.#start.length) {
       this.#start = grown(this.#start, new Uint32Array(this.#start.length * 2))
       this.#length = grown(this.#length, new Uint8Array(this.#length.length * 2))
     }
-    if (this.#used + parts.length > this.#flat.length)
-      this.#flat = grown(this.#flat, new Uint32Array(Math.max(this.#flat.length * 1.6, this.#used + parts.length)))
-    this.#start[row] = this.#used
-    this.#length[row] = parts.length
-    for (const word of parts) {
-      let id = this.#ids.get(word)
-      if (id === undefined) {
-        id = this.words.length
-        this.#ids.set(word, id)
-        this.words.push(word)
-        this.#rows.push([])
+    const start = this.#used
+    this.#start[row] = start
+    if (row >= this.#rowCount) this.#rowCount = row + 1
+    if (!this.#addPlain(start, text)) {
+      this.#used = start
+      for (const word of splitWords(text)) {
+        let hash = hashStart
+        for (let i = 0; i < word.length; i++) hash = hashStep(hash, word.charCodeAt(i))
+        this.#addWord(start, word, 0, word.length, hash)
       }
-      this.#rows[id]!.push(row)
-      this.#flat[this.#used++] = id
     }
+    this.#length[row] = this.#used - start
+  }
+
+  /** Adds the words of a plain text; false, with some of them added, when the text is not plain. */
+  #addPlain(start: number, text: string): boolean {
+    let begin = 0
+    let hash = hashStart
+    for (let i = 0; i < text.length; i++) {
+      const code = text.charCodeAt(i)
+      if (code === 32) {
+        if (i > begin) this.#addWord(start, text, begin, i, hash)
+        begin = i + 1
+        hash = hashStart
+      } else if (isPlain(code)) hash = hashStep(hash, code)
+      else return false
+    }
+    if (text.length > begin) this.#addWord(start, text, begin, text.length, hash)
+    return true
+  }
+
+  /** Adds the word that stands in a text from `begin` to `end` to the row whose words begin at `start`, unless it has it or 255 others. */
+  #addWord(start: number, text: string, begin: number, end: number, hash: number): void {
+    const id = this.#idOf(text, begin, end, hash) ?? this.#newWord(text.slice(begin, end), hash)
+    for (let at = start; at < this.#used; at++) if (this.#flat[at] === id) return
+    if (this.#used - start === 255) return
+    if (this.#used === this.#flat.length) this.#flat = grown(this.#flat, new Uint32Array(this.#flat.length * 1.6))
+    this.#flat[this.#used++] = id
+  }
+
+  #slotOf(hash: number): number {
+    return (hash ^ (hash >>> 15)) & (this.#slots.length - 1)
+  }
+
+  #idOf(text: string, begin: number, end: number, hash: number): number | undefined {
+    const mask = this.#slots.length - 1
+    for (let slot = this.#slotOf(hash); this.#slots[slot]; slot = (slot + 1) & mask) {
+      const id = this.#slots[slot]! - 1
+      const word = this.words[id]!
+      if (this.#hashes[id] !== hash || word.length !== end - begin) continue
+      let at = 0
+      while (at < word.length && word.charCodeAt(at) === text.charCodeAt(begin + at)) at++
+      if (at === word.length) return id
+    }
+    return undefined
+  }
+
+  #newWord(word: string, hash: number): number {
+    const id = this.words.length
+    if (id === this.#hashes.length) {
+      this.#hashes = grown(this.#hashes, new Int32Array(id * 2))
+      this.#slots = new Uint32Array(this.#slots.length * 2)
+      for (let known = 0; known < id; known++) this.#put(known)
+    }
+    this.words.push(word)
+    this.#hashes[id] = hash
+    this.#put(id)
+    return id
+  }
+
+  #put(id: number): void {
+    const mask = this.#slots.length - 1
+    let slot = this.#slotOf(this.#hashes[id]!)
+    while (this.#slots[slot]) slot = (slot + 1) & mask
+    this.#slots[slot] = id + 1
+  }
+
+  /** The rows of all words by a counting sort. O(words of all rows), once for what has arrived. */
+  #allPostings(): { from: Uint32Array; rows: Uint32Array } {
+    if (this.#postings.used === this.#used) return this.#postings
+    const from = new Uint32Array(this.words.length + 1)
+    for (let at = 0; at < this.#used; at++) from[this.#flat[at]! + 1]!++
+    for (let id = 0; id < this.words.length; id++) from[id + 1]! += from[id]!
+    const next = from.slice()
+    const rows = new Uint32Array(this.#used)
+    for (let row = 0; row < this.#rowCount; row++) {
+      const start = this.#start[row]!
+      for (let at = start; at < start + this.#length[row]!; at++) rows[next[this.#flat[at]!]!++] = row
+    }
+    this.#postings = { used: this.#used, from, rows }
+    return this.#postings
   }
 
   /** Marks in `mask` every row with the exact word. */
   markWord(word: string, mask: Uint8Array): void {
-    const id = this.#ids.get(word)
-    if (id !== undefined) for (const row of this.#rows[id]!) mask[row] = 1
+    let hash = hashStart
+    for (let i = 0; i < word.length; i++) hash = hashStep(hash, word.charCodeAt(i))
+    const id = this.#idOf(word, 0, word.length, hash)
+    if (id === undefined) return
+    const { from, rows } = this.#allPostings()
+    for (let at = from[id]!; at < from[id + 1]!; at++) mask[rows[at]!] = 1
   }
 
   /** Marks in `mask` every row with a word that contains `part`. Looks through the dictionary, not the rows. */
   markPart(part: string, mask: Uint8Array): void {
+    const { from, rows } = this.#allPostings()
     for (let id = 0; id < this.words.length; id++)
-      if (this.words[id]!.includes(part)) for (const row of this.#rows[id]!) mask[row] = 1
+      if (this.words[id]!.includes(part)) for (let at = from[id]!; at < from[id + 1]!; at++) mask[rows[at]!] = 1
   }
 
   /** The most frequent words of the given rows, most frequent first, ties by alphabet. */

@@ -1,6 +1,6 @@
 import type { Batch, Condition } from '@dew-trail/core/tables/column-spec'
 import { ColumnStore } from '@dew-trail/core/tables/column-store'
-import { maskRows, rowsIn } from '@dew-trail/core/tables/filter-rows'
+import { arrivalOrder, maskRows, rowsIn } from '@dew-trail/core/tables/filter-rows'
 import { type Folded, foldRows } from '@dew-trail/core/tables/fold-rows'
 import { pickRows, sortedRows } from '@dew-trail/core/tables/sort-rows'
 import { sortText } from '@dew-trail/core/tables/condition-text'
@@ -159,7 +159,7 @@ const countedAtATime = 60_000
 async function answerWords(most: number): Promise<Array<{ word: string; rows: number }>> {
   const text = [...store.columns.values()].find(column => column.kind === 'text')
   if (text?.kind !== 'text') return []
-  const [asked, version, rows] = [sequence, store.version, current().picked]
+  const [asked, version, rows] = [sequence, store.version, arrivalOrder(store, current().picked)]
   let counts: Uint32Array | undefined
   for (let at = 0; at < rows.length; at += countedAtATime) {
     counts = text.index.addCounts(rows.subarray(at, at + countedAtATime), counts)
@@ -171,7 +171,7 @@ async function answerWords(most: number): Promise<Array<{ word: string; rows: nu
 function answer(what: Question): unknown {
   switch (what.kind) {
     case 'sums':
-      return answerSums(what.columns, what.ids ? rowsOf(what.ids) : current().picked)
+      return answerSums(what.columns, arrivalOrder(store, what.ids ? rowsOf(what.ids) : current().picked))
     case 'words':
       return answerWords(what.most)
     case 'codes': {
