@@ -7,12 +7,13 @@ export const filterRows = (store: ColumnStore, where: readonly Condition[]): Uin
 
 /** The rows that a mask keeps, in order of arrival. */
 export function rowsIn(mask: Uint8Array): Uint32Array {
-  let kept = 0
-  for (let row = 0; row < mask.length; row++) kept += mask[row]!
-  const rows = new Uint32Array(kept)
+  const rows = new Uint32Array(mask.length + 1)
   let at = 0
-  for (let row = 0; row < mask.length; row++) if (mask[row]) rows[at++] = row
-  return rows
+  for (let row = 0; row < mask.length; row++) {
+    rows[at] = row
+    at += mask[row]!
+  }
+  return rows.subarray(0, at)
 }
 
 /**

@@ -1,5 +1,5 @@
 import type { ColumnStore } from './column-store.ts'
-import { type Groups, groupRows } from './fold-rows.ts'
+import { groupRows } from './fold-rows.ts'
 
 export type ColumnSum = {
   known: number
@@ -21,7 +21,6 @@ export function sumRows(store: ColumnStore, rows: Uint32Array, key: string, once
   const column = store.columns.get(key)
   if (column?.kind !== 'number') throw new TypeError(`"${key}" has no numbers to add up`)
   const groups = onceBy === undefined ? undefined : groupRows(store, onceBy)
-  const sizes = groups && groupSizes(groups)
   const counted = new Map<number, number[]>()
   let repeats = 0
   const known = new Float64Array(rows.length)
@@ -30,8 +29,9 @@ export function sumRows(store: ColumnStore, rows: Uint32Array, key: string, once
   for (const row of rows) {
     const value = column.values[row]!
     if (Number.isNaN(value)) continue
-    const group = groups ? groups.ofRow[row]! : -1
-    if (group >= 0 && sizes![group]! > 1 && value > 0) {
+    // Only a group of several can repeat a figure.
+    if (groups?.several[row] && value > 0) {
+      const group = groups.ofRow[row]!
       const seen = counted.get(group)
       if (seen?.includes(value)) {
         repeats++
@@ -71,17 +71,6 @@ const largest = (values: Float64Array): number => {
   let most = Number.NEGATIVE_INFINITY
   for (let at = 0; at < values.length; at++) if (values[at]! > most) most = values[at]!
   return most
-}
-
-const companyKept = new WeakMap<Groups, Uint32Array>()
-/** How many rows each group has, worked out once: only a group of several can repeat a figure. */
-function groupSizes(groups: Groups): Uint32Array {
-  const known = companyKept.get(groups)
-  if (known) return known
-  const sizes = new Uint32Array(groups.count)
-  for (const group of groups.ofRow) if (group >= 0) sizes[group]!++
-  companyKept.set(groups, sizes)
-  return sizes
 }
 
 /** The value that would stand at `n` (from 0) if the list were sorted; the list is rearranged. Quickselect (Hoare 1961), O(length) on average. */
