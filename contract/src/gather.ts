@@ -140,6 +140,9 @@ export const keywordColumns = [
   { key: 'demandState', kind: 'code' },
   { key: 'demandDate', kind: 'code' },
   { key: 'demandSource', kind: 'code' },
+  /** "source|date" of a figure where it is not that of the searches. */
+  { key: 'cpcFrom', kind: 'code' },
+  { key: 'competitionFrom', kind: 'code' },
   { key: 'gatherings', kind: 'code' },
   { key: 'cameFrom', kind: 'code' },
   { key: 'kept', kind: 'flag' },

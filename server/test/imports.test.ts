@@ -1,6 +1,7 @@
 import ExcelJS from 'exceljs'
 import { runImport, type Uploaded } from '@dew-trail/contract/imports'
 import type { Site } from '@dew-trail/contract/sites'
+import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
 
@@ -79,6 +80,27 @@ describe('keywords from a file', () => {
     expect(await rowOf('clay knife')).toMatchObject({
       kept: true,
       searches: 30,
+    })
+  })
+
+  test('a file with CPC alone leaves the searches what they were, with source and date', async () => {
+    await importKeywords('keyword,volume,competition\nclay sieve,40,0.5\n')
+    const client = new pg.Client({ connectionString: server.databaseUrl })
+    await client.connect()
+    await client.query(
+      `update demand set source = 'ads', fetched_at = '2026-11-02' where site_id = $1 and average = 40`,
+      [site.id],
+    )
+    await client.end()
+    await importKeywords('keyword,cpc\nclay sieve,2.5\n')
+    expect(await rowOf('clay sieve')).toMatchObject({
+      searches: 40,
+      demandSource: 'ads',
+      demandDate: '2026-11-02',
+      cpc: 2.5,
+      cpcFrom: expect.stringMatching(/^import\|2/),
+      competition: 0.5,
+      competitionFrom: 'ads|2026-11-02',
     })
   })
 

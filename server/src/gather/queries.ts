@@ -176,7 +176,8 @@ export async function upsertDemand(
        as t (id, state, months_from, months, average, cpc, bid_low, bid_high, competition, mobile_share, worldwide, trend, yearly, season, peaks, rounded, low, high)
      on conflict (site_id, keyword_id, place) do update set source = excluded.source, state = excluded.state, months_from = excluded.months_from, months = excluded.months, average = excluded.average,
        cpc = excluded.cpc, bid_low = excluded.bid_low, bid_high = excluded.bid_high, competition = excluded.competition, mobile_share = excluded.mobile_share, worldwide = excluded.worldwide,
-       trend = excluded.trend, yearly = excluded.yearly, season = excluded.season, peaks = excluded.peaks, rounded = excluded.rounded, low = excluded.low, high = excluded.high, fetched_at = excluded.fetched_at
+       trend = excluded.trend, yearly = excluded.yearly, season = excluded.season, peaks = excluded.peaks, rounded = excluded.rounded, low = excluded.low, high = excluded.high, fetched_at = excluded.fetched_at,
+       cpc_source = null, cpc_at = null, competition_source = null, competition_at = null
      where excluded.state <> 'failed' or demand.state <> 'known'`,
     [
       siteId,

@@ -37,6 +37,9 @@ export type DemandRow = {
   months: string | null
   monthsEnd: string | null
   cpc: number | null
+  /** "source|date" where it is not that of the searches. */
+  cpcFrom: string | null
+  competitionFrom: string | null
   bidLow: number | null
   bidHigh: number | null
   competition: number | null
@@ -137,7 +140,8 @@ export async function rowParts(
     ask<DemandRow>(
       'demand',
       `average, array_to_string(months[greatest(1, cardinality(months) - 11):], ',') months, to_char(months_from + make_interval(months => cardinality(months) - 1), 'YYYY-MM') "monthsEnd",
-       cpc, bid_low "bidLow", bid_high "bidHigh", competition, mobile_share "mobileShare", worldwide, state, fetched_at::date::text "fetchedOn", source, trend, yearly, season, array_to_string(peaks, '|') peaks, rounded, low, high`,
+       cpc, bid_low "bidLow", bid_high "bidHigh", competition, mobile_share "mobileShare", worldwide, state, fetched_at::date::text "fetchedOn", source, trend, yearly, season, array_to_string(peaks, '|') peaks, rounded, low, high,
+       cpc_source || '|' || cpc_at::date "cpcFrom", competition_source || '|' || competition_at::date "competitionFrom"`,
       'and d.place = $3 limit 1',
       [place],
     ),

@@ -151,6 +151,8 @@ function toBatch(rows: BaseRow[], parts: RowParts, { day, device, brands, anyBra
       demandState: demand?.state ?? 'notAsked',
       demandDate: demand?.fetchedOn ?? null,
       demandSource: demand?.source ?? null,
+      cpcFrom: demand?.cpcFrom ?? null,
+      competitionFrom: demand?.competitionFrom ?? null,
       gatherings: [...new Set(ways.map(way => way[0]))].join('|'),
       cameFrom: [...new Set(ways.map(way => way[1]))].sort().join('|') || 'import',
       kept: row.kept,

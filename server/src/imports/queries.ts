@@ -95,13 +95,20 @@ export async function saveStagedDemand(client: pg.PoolClient, siteId: number, pl
   const fresh = await client.query(insert('is_new'), [siteId, place])
   const known = await client.query(
     `${insert('not is_new')}
-     on conflict (site_id, keyword_id, place) do update set source = 'import', state = 'known', average = coalesce(excluded.average, demand.average),
+     on conflict (site_id, keyword_id, place) do update set state = 'known',
+       source = case when excluded.average is not null or demand.average is null then 'import' else demand.source end,
+       fetched_at = case when excluded.average is not null or demand.average is null then now() else demand.fetched_at end,
+       cpc_source = case when excluded.cpc is not null then 'import' when demand.cpc is not null then coalesce(demand.cpc_source, demand.source) end,
+       cpc_at = case when excluded.cpc is not null then now() when demand.cpc is not null then coalesce(demand.cpc_at, demand.fetched_at) end,
+       competition_source = case when excluded.competition is not null then 'import' when demand.competition is not null then coalesce(demand.competition_source, demand.source) end,
+       competition_at = case when excluded.competition is not null then now() when demand.competition is not null then coalesce(demand.competition_at, demand.fetched_at) end,
+       average = coalesce(excluded.average, demand.average),
        cpc = coalesce(excluded.cpc, demand.cpc), competition = coalesce(excluded.competition, demand.competition),
        mobile_share = case when excluded.average is null then demand.mobile_share end, worldwide = case when excluded.average is null then demand.worldwide end,
        months = case when excluded.average is null then demand.months end, months_from = case when excluded.average is null then demand.months_from end,
        trend = case when excluded.average is null then demand.trend end, yearly = case when excluded.average is null then demand.yearly end, season = case when excluded.average is null then demand.season end,
        peaks = case when excluded.average is null then demand.peaks end, rounded = case when excluded.average is null then demand.rounded end, low = case when excluded.average is null then demand.low end,
-       high = case when excluded.average is null then demand.high end, fetched_at = now()`,
+       high = case when excluded.average is null then demand.high end`,
     [siteId, place],
   )
   return (fresh.rowCount ?? 0) + (known.rowCount ?? 0)

@@ -53,18 +53,26 @@ export const notWeighed = (row: Row) =>
     </span>
   )
 
-/** A figure the ads data gives as it is. */
+/** A figure the ads data gives as it is, or a file; `from`: the column that tells where it came from when the searches came from elsewhere. */
 export const given =
-  (figure: string, show: (row: Row) => string | null, formula: string): NonNullable<SheetColumn['why']> =>
+  (
+    figure: string,
+    show: (row: Row) => string | null,
+    formula: string,
+    from?: 'cpcFrom' | 'competitionFrom',
+  ): NonNullable<SheetColumn['why']> =>
   row => {
     const value = show(row)
+    const [source, date] = (
+      from && s(row, from) ? s(row, from) : `${s(row, 'demandSource')}|${s(row, 'demandDate')}`
+    ).split('|')
     return {
       figure,
       value,
       formula,
       inputs: [],
-      source: row.demandSource === 'import' ? 'your file' : 'ads data',
-      date: (row.demandDate as string | null) ?? null,
+      source: source === 'import' ? 'your file' : 'ads data',
+      date: date || null,
       ...(value === null ? { note: demandWhy[s(row, 'demandState')] ?? 'The source gave no such figure.' } : {}),
     }
   }

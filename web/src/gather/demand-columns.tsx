@@ -48,6 +48,7 @@ export const cpc = number(
         'Cost per click',
         each => (n(each, 'cpc') === null ? null : formatMoney(n(each, 'cpc')!)),
         'what advertisers pay for a click on average',
+        'cpcFrom',
       )(row),
       inputs: [
         { name: 'low bid', value: n(row, 'bidLow') === null ? null : formatMoney(n(row, 'bidLow')!) },
@@ -70,6 +71,7 @@ export const competition = number(
       'Advertiser competition',
       row => n(row, 'competition')?.toFixed(2) ?? null,
       'how many advertisers bid against what there is to show, 0 to 1',
+      'competitionFrom',
     ),
   },
 )
