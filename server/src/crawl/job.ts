@@ -57,7 +57,7 @@ export async function crawlJob(context: Context, control: JobControl): Promise<o
         await manyValidators(
           pool,
           crawl.graphId,
-          pages.map(page => textKey(page.url)),
+          pages.map(page => page.url),
         )
       ).map(known => [known.url, known]),
     )

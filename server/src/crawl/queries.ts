@@ -1,3 +1,4 @@
+import { addressKeys } from '../links/address-book.ts'
 import type pg from 'pg'
 import type { Db } from '../db/pool.ts'
 import type { PageFacts } from './read-body.ts'
@@ -95,13 +96,17 @@ export async function oneCrawlCount(db: Db, crawlId: number): Promise<{ done: nu
   return rows[0]!
 }
 
+/** Known pages `p` of addresses given as $2 and $3 (`addressKeys`) in the graph $1. */
+const pagesOf = `unnest($2::text[], $3::uuid[]) u (domain, key) join linked_site s on s.graph_id = $1 and s.domain = u.domain
+  join linked_page p on p.graph_id = $1 and p.site_id = s.id and p.url_key = u.key`
+
 export type KnownPage = { url: string; etag: string | null; lastModified: string | null }
 /** What makes a conditional request of these addresses possible. */
-export async function manyValidators(db: Db, graphId: number, keys: string[]): Promise<KnownPage[]> {
+export async function manyValidators(db: Db, graphId: number, urls: string[]): Promise<KnownPage[]> {
   const { rows } = await db.query<KnownPage>(
-    `select p.url, c.etag, c.last_modified "lastModified" from linked_page p join page_content c on c.graph_id = p.graph_id and c.page_id = p.id
-     where p.graph_id = $1 and p.url_key = any($2) and c.status = 200 and (c.etag is not null or c.last_modified is not null)`,
-    [graphId, keys],
+    `select p.url, c.etag, c.last_modified "lastModified" from ${pagesOf} join page_content c on c.graph_id = p.graph_id and c.page_id = p.id
+     where c.status = 200 and (c.etag is not null or c.last_modified is not null)`,
+    [graphId, ...addressKeys(urls)],
   )
   return rows
 }
@@ -263,13 +268,12 @@ export type ContentRow = {
   text: string | null
   words: number | null
 }
-export async function maybeContent(db: Db, graphId: number, urlKey: string): Promise<ContentRow | undefined> {
+export async function maybeContent(db: Db, graphId: number, url: string): Promise<ContentRow | undefined> {
   const { rows } = await db.query<ContentRow>(
     `select c.page_id "pageId", c.fetched_at "fetchedAt", c.status, c.trouble, t.url "redirectTo", c.title, c.description, coalesce(c.robots, '{}') robots, c.canonical, c.language, c.declared_language "declaredLanguage",
        coalesce(c.headings, '[]') headings, c.text, c.words
-     from linked_page p join page_content c on c.graph_id = p.graph_id and c.page_id = p.id left join linked_page t on t.graph_id = c.graph_id and t.id = c.redirect_to
-     where p.graph_id = $1 and p.url_key = $2`,
-    [graphId, urlKey],
+     from ${pagesOf} join page_content c on c.graph_id = p.graph_id and c.page_id = p.id left join linked_page t on t.graph_id = c.graph_id and t.id = c.redirect_to`,
+    [graphId, ...addressKeys([url])],
   )
   return rows[0]
 }
@@ -293,12 +297,12 @@ export async function manyLinksOut(db: Db, graphId: number, pageId: number): Pro
   return rows
 }
 
-/** When pages with these keys were last read. */
-export async function manyFetchTimes(db: Db, graphId: number, keys: string[]): Promise<Map<string, Date>> {
+/** When pages with these addresses were last read. */
+export async function manyFetchTimes(db: Db, graphId: number, urls: string[]): Promise<Map<string, Date>> {
   const { rows } = await db.query<{ url: string; at: Date }>(
-    `select p.url, c.fetched_at at from linked_page p join page_content c on c.graph_id = p.graph_id and c.page_id = p.id
-     where p.graph_id = $1 and p.url_key = any($2) and c.status is not null`,
-    [graphId, keys],
+    `select p.url, c.fetched_at at from ${pagesOf} join page_content c on c.graph_id = p.graph_id and c.page_id = p.id
+     where c.status is not null`,
+    [graphId, ...addressKeys(urls)],
   )
   return new Map(rows.map(row => [row.url, row.at]))
 }

@@ -3,14 +3,13 @@ import { AppError } from '@dew-trail/contract/errors'
 import { linkKinds, linkRegions, relTokens } from '@dew-trail/core/links/link-codes'
 import { pageAddress } from '@dew-trail/core/links/page-address'
 import type pg from 'pg'
-import { textKey } from '../links/address-book.ts'
 import { manyLinksOut, maybeContent } from './queries.ts'
 
 /** What our crawler last read at an address, `null` when it never asked for it. */
 export async function readPageFacts(pool: pg.Pool, graphId: number, address: string): Promise<PageFacts | null> {
   const url = pageAddress(address)
   if (!url) throw new AppError('badInput', `"${address.slice(0, 100)}" is no web address`)
-  const content = await maybeContent(pool, graphId, textKey(url))
+  const content = await maybeContent(pool, graphId, url)
   if (!content) return null
   const { pageId, ...page } = content
   const links = await manyLinksOut(pool, graphId, pageId)

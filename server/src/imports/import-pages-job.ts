@@ -8,7 +8,7 @@ import type { PageOutcome } from '../crawl/crawler.ts'
 import { manyFetchTimes } from '../crawl/queries.ts'
 import { savePages } from '../crawl/save-pages.ts'
 import type { JobControl } from '../jobs/job-control.ts'
-import { AddressBook, textKey } from '../links/address-book.ts'
+import { AddressBook } from '../links/address-book.ts'
 import { askForRank } from '../links/ask-for-rank.ts'
 import { sumAllLinks } from '../links/rank-job.ts'
 
@@ -81,7 +81,7 @@ export async function importPagesJob(context: Context, control: JobControl): Pro
     const known = await manyFetchTimes(
       context.pool,
       graphId,
-      batch.map(({ outcome }) => textKey(outcome.url)),
+      batch.map(({ outcome }) => outcome.url),
     )
     // Pages of one archive were fetched at different moments; those of one second go together.
     const byMoment = new Map<number, PageOutcome[]>()

@@ -12,6 +12,20 @@ export function textKey(text: string): string {
   return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-${hex.slice(12, 16)}-${hex.slice(16, 20)}-${hex.slice(20)}`
 }
 
+/** The site of an address: its registrable domain, or its host where there is none. */
+export function domainOf(url: string): string {
+  const from = url.indexOf('//') + 2
+  const end = url.indexOf('/', from)
+  return hostDomain(end < 0 ? url.slice(from) : url.slice(from, end))
+}
+const hostDomain = (host: string): string => getDomain(host) ?? host.replace(/:\d+$/, '')
+
+/** What addresses are looked up by: their sites and keys, as lists for `unnest`. */
+export const addressKeys = (urls: readonly string[]): [domains: string[], keys: string[]] => [
+  urls.map(domainOf),
+  urls.map(textKey),
+]
+
 /** Names remembered at most; then a book begins anew, so that a long load keeps its memory. */
 const mostRemembered = 1_500_000
 type Table = { table: string; sequence: string; keyColumn: string; textColumn: string }
@@ -41,7 +55,7 @@ export class AddressBook {
   page(url: string): number {
     return this.#need(this.#pages, url)
   }
-  /** The site of an address: its registrable domain, or its host where there is none. */
+  /** The site of an address. */
   site(url: string): number {
     return this.#need(this.#sites, this.domain(url))
   }
@@ -55,7 +69,7 @@ export class AddressBook {
     const host = end < 0 ? url.slice(from) : url.slice(from, end)
     let known = this.#domains.get(host)
     if (known === undefined) {
-      known = getDomain(host) ?? host.replace(/:\d+$/, '')
+      known = hostDomain(host)
       if (this.#domains.size > 500_000) this.#domains.clear()
       this.#domains.set(host, known)
     }
@@ -88,18 +102,23 @@ export class AddressBook {
     const { table, sequence, keyColumn, textColumn } = spec
     const hashed = keyColumn !== textColumn
     const keys = hashed ? names.map(textKey) : names
-    const { rows } = await db.query<{ key: string; id: number }>(
-      `select ${keyColumn}::text "key", id from ${table} where graph_id = $1 and ${keyColumn} = any($2::${hashed ? 'uuid' : 'text'}[])`,
-      [this.#graphId, keys],
+    const siteIds = spec === pages ? names.map(name => this.site(name)) : null
+    // Each name is looked up by the index, whatever the table's statistics say of a load under way.
+    const { rows } = await db.query<{ at: number; id: number }>(
+      `select u.at::integer, t.id from unnest($2::${hashed ? 'uuid' : 'text'}[]${siteIds ? ', $3::integer[]' : ''}) with ordinality u (key, ${siteIds ? 'site_id, ' : ''}at)
+       cross join lateral (select id from ${table} t where t.graph_id = $1 and ${siteIds ? 't.site_id = u.site_id and ' : ''}t.${keyColumn} = u.key limit 1) t`,
+      siteIds ? [this.#graphId, keys, siteIds] : [this.#graphId, keys],
     )
-    const idOf = new Map(rows.map(row => [row.key, row.id]))
+    const isKnown = new Uint8Array(names.length)
+    for (const { at, id } of rows) {
+      isKnown[at - 1] = 1
+      known.set(names[at - 1]!, id)
+    }
     const missing: number[] = []
-    names.forEach((name, i) => {
-      const id = idOf.get(keys[i]!)
-      if (id === undefined) missing.push(i)
-      else known.set(name, id)
-    })
+    for (let i = 0; i < names.length; i++) if (!isKnown[i]) missing.push(i)
     if (!missing.length) return
+    // In the order of their index, in which new rows are written fastest.
+    missing.sort((a, b) => (siteIds ? siteIds[a]! - siteIds[b]! : 0) || (keys[a]! < keys[b]! ? -1 : 1))
     const { rows: ids } = await db.query<{ id: number }>(
       `select nextval('${sequence}')::integer id from generate_series(1, $1)`,
       [missing.length],
@@ -110,7 +129,7 @@ export class AddressBook {
       const { id } = ids[at]!
       known.set(name, id)
       const fields: Array<string | number> = [this.#graphId, id]
-      if (spec === pages) fields.push(this.site(name), keys[i]!, name)
+      if (spec === pages) fields.push(siteIds![i]!, keys[i]!, name)
       else if (spec === anchors) fields.push(keys[i]!, name)
       else fields.push(name)
       lines.push(copyLine(fields))
