@@ -39,7 +39,10 @@ const sites: Table = { table: 'linked_site', sequence: 'linked_site_id', keyColu
  */
 export class AddressBook {
   readonly #graphId: number
+  /** Places in the two lists behind it. */
   readonly #pages = new Map<string, number>()
+  #pageIds: number[] = []
+  #pageSites: number[] = []
   readonly #sites = new Map<string, number>()
   readonly #anchors = new Map<string, number>()
   readonly #domains = new Map<string, string>()
@@ -49,15 +52,28 @@ export class AddressBook {
   }
 
   forget(): void {
-    for (const map of [this.#pages, this.#sites, this.#anchors]) map.clear()
+    this.#forgetPages()
+    this.#sites.clear()
+    this.#anchors.clear()
+  }
+
+  #forgetPages(): void {
+    this.#pages.clear()
+    this.#pageIds = []
+    this.#pageSites = []
   }
 
   page(url: string): number {
-    return this.#need(this.#pages, url)
+    return this.#pageIds[this.#need(this.#pages, url)]!
   }
   /** The site of an address. */
   site(url: string): number {
-    return this.#need(this.#sites, this.domain(url))
+    return this.#pageSites[this.#need(this.#pages, url)]!
+  }
+  /** Site and page of an address, as the fields of a COPY line. */
+  fields(url: string): string {
+    const at = this.#need(this.#pages, url)
+    return `${this.#pageSites[at]}\t${this.#pageIds[at]}`
   }
   anchor(text: string): number {
     return this.#need(this.#anchors, text)
@@ -78,31 +94,41 @@ export class AddressBook {
 
   /** Learns these names, writing those that are new. */
   async learn(db: pg.PoolClient, urls: Iterable<string>, texts: Iterable<string> = []): Promise<void> {
-    if (this.#pages.size > mostRemembered) this.#pages.clear()
+    if (this.#pages.size > mostRemembered) this.#forgetPages()
     if (this.#anchors.size > mostRemembered) this.#anchors.clear()
     const unknown = new Set<string>()
     const domains = new Set<string>()
     for (const url of urls) {
-      if (!this.#pages.has(url)) unknown.add(url)
+      if (this.#pages.has(url)) continue
+      unknown.add(url)
       const domain = this.domain(url)
       if (!this.#sites.has(domain)) domains.add(domain)
     }
-    await this.#learn(db, sites, this.#sites, [...domains])
-    await this.#learn(db, pages, this.#pages, [...unknown])
+    await this.#learn(db, sites, [...domains], (name, id) => this.#sites.set(name, id))
+    await this.#learn(db, pages, [...unknown], (url, id, site) => {
+      this.#pages.set(url, this.#pageIds.length)
+      this.#pageIds.push(id)
+      this.#pageSites.push(site)
+    })
     await this.#learn(
       db,
       anchors,
-      this.#anchors,
       [...new Set(texts)].filter(text => !this.#anchors.has(text)),
+      (text, id) => this.#anchors.set(text, id),
     )
   }
 
-  async #learn(db: pg.PoolClient, spec: Table, known: Map<string, number>, names: string[]): Promise<void> {
+  async #learn(
+    db: pg.PoolClient,
+    spec: Table,
+    names: string[],
+    remember: (name: string, id: number, site: number) => void,
+  ): Promise<void> {
     if (!names.length) return
     const { table, sequence, keyColumn, textColumn } = spec
     const hashed = keyColumn !== textColumn
     const keys = hashed ? names.map(textKey) : names
-    const siteIds = spec === pages ? names.map(name => this.site(name)) : null
+    const siteIds = spec === pages ? names.map(name => this.#need(this.#sites, this.domain(name))) : null
     // Each name is looked up by the index, whatever the table's statistics say of a load under way.
     const { rows } = await db.query<{ at: number; id: number }>(
       `select u.at::integer, t.id from unnest($2::${hashed ? 'uuid' : 'text'}[]${siteIds ? ', $3::integer[]' : ''}) with ordinality u (key, ${siteIds ? 'site_id, ' : ''}at)
@@ -112,13 +138,13 @@ export class AddressBook {
     const isKnown = new Uint8Array(names.length)
     for (const { at, id } of rows) {
       isKnown[at - 1] = 1
-      known.set(names[at - 1]!, id)
+      remember(names[at - 1]!, id, siteIds ? siteIds[at - 1]! : id)
     }
     const missing: number[] = []
     for (let i = 0; i < names.length; i++) if (!isKnown[i]) missing.push(i)
     if (!missing.length) return
     // In the order of their index, in which new rows are written fastest.
-    missing.sort((a, b) => (siteIds ? siteIds[a]! - siteIds[b]! : 0) || (keys[a]! < keys[b]! ? -1 : 1))
+    if (siteIds) missing.sort((a, b) => siteIds[a]! - siteIds[b]!)
     const { rows: ids } = await db.query<{ id: number }>(
       `select nextval('${sequence}')::integer id from generate_series(1, $1)`,
       [missing.length],
@@ -127,7 +153,7 @@ export class AddressBook {
     missing.forEach((i, at) => {
       const name = names[i]!
       const { id } = ids[at]!
-      known.set(name, id)
+      remember(name, id, siteIds ? siteIds[i]! : id)
       const fields: Array<string | number> = [this.#graphId, id]
       if (spec === pages) fields.push(siteIds![i]!, keys[i]!, name)
       else if (spec === anchors) fields.push(keys[i]!, name)

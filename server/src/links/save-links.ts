@@ -1,7 +1,7 @@
 import type pg from 'pg'
 import { linkKinds, linkRegions, type LinkKind, seenByBits, type SeenBy } from '@dew-trail/core/links/link-codes'
 import type { Region } from '@dew-trail/core/links/page-region'
-import { copyLine } from '../imports/copy-line.ts'
+import { copyField } from '../imports/copy-line.ts'
 import type { AddressBook } from './address-book.ts'
 import { mergeLinks } from './queries.ts'
 
@@ -39,22 +39,7 @@ export async function saveLinks(
   await book.learn(db, urls, new Set(links.map(anchorOf)))
   const bit = seenByBits[seenBy]
   const line = (link: FoundLink): string =>
-    copyLine([
-      book.site(link.target),
-      book.page(link.target),
-      book.site(link.source),
-      book.page(link.source),
-      book.anchor(anchorOf(link)),
-      link.rel,
-      linkKinds.indexOf(link.kind),
-      link.region === null ? null : linkRegions.indexOf(link.region),
-      bit,
-      link.density,
-      link.firstSeen,
-      link.lastSeen,
-      link.goneOn,
-      link.around,
-    ])
+    `${book.fields(link.target)}\t${book.fields(link.source)}\t${book.anchor(anchorOf(link))}\t${link.rel}\t${linkKinds.indexOf(link.kind)}\t${link.region === null ? '\\N' : linkRegions.indexOf(link.region)}\t${bit}\t${link.density ?? '\\N'}\t${link.firstSeen ?? '\\N'}\t${link.lastSeen ?? '\\N'}\t${link.goneOn ?? '\\N'}\t${copyField(link.around)}\n`
   const inPieces = function* (): Generator<string> {
     for (let at = 0; at < links.length; at += 2_000)
       yield links
