@@ -14,6 +14,10 @@ declare class URL {
 /** Longest address that is taken for one: longer ones are mistakes or traps. */
 export const longestAddress = 2_000
 
+/** Addresses that the standard would write just as they are: no escapes, dot segments, ports, or hosts that may be numbers or foreign scripts. */
+const settled =
+  /^https?:\/\/(?!.*(?:\/\.|xn--))[a-z0-9](?:[a-z0-9-]*[a-z0-9])?(?:\.[a-z0-9](?:[a-z0-9-]*[a-z0-9])?)*\.[a-z]{2,}\/[\w/.~=&+-]*(?:\?[\w/.~=&+-]*)?$/
+
 /**
  * The address a link leads to, or `null` for what a crawler cannot ask: other schemes, credentials, impossible or overlong text. Written
  * by the WHATWG URL standard (lower-case host, default port and dot segments gone) and without its fragment, so that two ways to write
@@ -22,6 +26,7 @@ export const longestAddress = 2_000
 export function pageAddress(href: string, base?: string): string | null {
   const text = href.trim()
   if (text.length > longestAddress) return null
+  if (settled.test(text)) return text
   let url: URL
   try {
     url = new URL(text, base)

@@ -66,6 +66,17 @@ export async function importLinksJob(context: Context, control: JobControl): Pro
   return { importId: file.row.id, lines, wrong: file.wrong, saved }
 }
 
+/** Days as they are written: a list has few of them, each thousands of times. */
+const days = new Map<string, ReturnType<typeof readDate>>()
+function dayFrom(text: string): ReturnType<typeof readDate> {
+  const known = days.get(text)
+  if (known) return known
+  if (days.size > 10_000) days.clear()
+  const day = readDate(text)
+  days.set(text, day)
+  return day
+}
+
 const kindNames: Record<string, LinkKind> = Object.fromEntries(linkKinds.map(kind => [kind, kind]))
 
 function readLink(file: OpenImport, cells: readonly string[], line: number): FoundLink | null {
@@ -83,7 +94,7 @@ function readLink(file: OpenImport, cells: readonly string[], line: number): Fou
   const dayOf = (field: string, what: string): string | null | undefined => {
     const text = file.cell(cells, field)
     if (!text) return null
-    const day = readDate(text)
+    const day = dayFrom(text)
     if ('value' in day) return day.value
     file.say(line, `${what} ${day.wrong}`, text)
     return undefined
