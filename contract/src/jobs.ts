@@ -16,6 +16,7 @@ export const jobKinds = [
   'crawl',
   'feeds',
   'rank',
+  'learn',
 ] as const
 export const jobStates = ['waiting', 'running', 'paused', 'done', 'failed', 'cancelled'] as const
 export type JobKind = (typeof jobKinds)[number]

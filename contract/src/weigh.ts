@@ -83,3 +83,56 @@ export const readFirstPages = endpoint({
   input: z.object({ siteId: id, marketId: id, keywordIds: z.array(id).min(1).max(200) }),
   output: z.array(firstPage),
 })
+
+const perFeature = z.record(z.string(), z.number())
+/** What is known of how an engine and device put pages in order. Shares 0–1; a weight is per spread of its feature. */
+export const strengths = z.object({
+  engine: z.string(),
+  device: z.string(),
+  marketId: z.number(),
+  /** Whether the weights were learnt; else they are the documented default. */
+  learnt: z.boolean(),
+  fittedAt: z.string().nullable(),
+  /** Deep result pages the last learning had; `needed` of them make one possible. */
+  pages: z.number(),
+  needed: z.number(),
+  keywords: z.number(),
+  weighedSince: z.number(),
+  weights: perFeature,
+  scales: z.record(z.string(), z.object({ mean: z.number(), spread: z.number(), log: z.boolean() })),
+  thresholds: z.array(z.object({ place: z.number(), slope: z.number(), offset: z.number() })),
+  report: z
+    .object({
+      pages: z.number(),
+      checkPages: z.number(),
+      pairs: z.number(),
+      pairAccuracy: z.number(),
+      defaultAccuracy: z.number(),
+      standingAccuracy: z.number(),
+      reliability: z.array(
+        z.object({
+          from: z.number(),
+          to: z.number(),
+          count: z.number(),
+          predicted: z.number(),
+          happened: z.number(),
+        }),
+      ),
+      calibrationError: z.number(),
+    })
+    .nullable(),
+})
+export type Strengths = z.infer<typeof strengths>
+export const getStrengths = endpoint({
+  method: 'GET',
+  path: '/api/sites/:siteId/strengths',
+  input: z.object({ siteId: id }),
+  output: z.array(strengths),
+})
+/** Has strengths learnt anew for the engine and device of a market. */
+export const learnStrengths = endpoint({
+  method: 'POST',
+  path: '/api/sites/:siteId/strengths',
+  input: z.object({ siteId: id, marketId: id }),
+  output: z.object({ jobId: z.number() }),
+})

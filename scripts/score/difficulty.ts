@@ -1,42 +1,115 @@
 import { createSite } from '@dew-trail/contract/sites'
-import { getFirstPage, startWeighing } from '@dew-trail/contract/weigh'
+import { getFirstPage, getStrengths, learnStrengths, startWeighing } from '@dew-trail/contract/weigh'
 import { callServer, finishJob, importPhrases, keywordRows } from '../lib/client.ts'
 import { type Entry, spearman } from '../lib/measures.ts'
 import { startStack } from '../lib/stack.ts'
 
-const sampleSize = 240
+/** Keywords that strengths are learnt from, and others that they are judged by. */
+const learntFrom = 240
+const judgedBy = 240
+
+type Order = { phrase: string; pages: Array<{ url: string; score: number | null }> }
+
+/** Share of pairs of a page that a measure orders as the engine did; equal ones count half. */
+function orderedRightly(pages: number[][]): number {
+  let [right, all] = [0, 0]
+  for (const values of pages)
+    for (let i = 0; i < values.length; i++)
+      for (let j = i + 1; j < values.length; j++) {
+        all++
+        right += values[i]! > values[j]! ? 1 : values[i] === values[j] ? 0.5 : 0
+      }
+  return right / all
+}
 
 export const difficultyScore = (seed: number): Entry => ({
   name: 'difficulty.spearman',
+  gives: ['difficulty.spearman', 'pairs.accuracy'],
   async run() {
     const stack = await startStack({ seed })
     try {
       const { server, truth } = stack
+      const ask = async <T>(path: string, body?: unknown): Promise<T> =>
+        (
+          await fetch(truth + path, body === undefined ? {} : { method: 'POST', body: JSON.stringify(body) })
+        ).json() as T
       const site = await callServer(server, createSite, { domain: 'kilnandtide.example', name: 'Kiln & Tide' })
       const marketId = site.markets[0]!.id
-      const phrases = (await (await fetch(`${truth}/keywords?language=en&every=1`)).json()) as string[]
-      const sample = phrases.filter((_, i) => i % Math.floor(phrases.length / sampleSize) === 0).slice(0, sampleSize)
-      await importPhrases(server, site.id, marketId, sample, true)
-      const { jobId } = await callServer(server, startWeighing, { siteId: site.id, marketId })
-      await finishJob(server, jobId!)
-      const rows = (await keywordRows(server, site.id, marketId)).filter(row => row.difficulty !== null)
-      const hurdles = (await (
-        await fetch(`${truth}/hurdles`, { method: 'POST', body: JSON.stringify(rows.map(row => row.phrase)) })
-      ).json()) as Array<{ hurdle: number | null }>
+      const phrases = await ask<string[]>('/keywords?language=en&every=1')
+      const step = Math.floor(phrases.length / (learntFrom + judgedBy))
+      const sample = phrases.filter((_, i) => i % step === 0).slice(0, learntFrom + judgedBy)
+      const training = sample.filter((_, i) => i % 2 === 0)
+      const held = sample.filter((_, i) => i % 2 === 1)
+      await importPhrases(server, site.id, marketId, training, true)
+      const { jobId } = await callServer(server, learnStrengths, { siteId: site.id, marketId })
+      await finishJob(server, jobId)
+      const [strengths] = await callServer(server, getStrengths, { siteId: site.id })
+      if (!strengths!.report) throw new Error('nothing was learnt')
+      // Only now come the keywords that it is judged by.
+      await importPhrases(server, site.id, marketId, held, true)
+      const isHeld = new Set(held)
+      const ids = (await keywordRows(server, site.id, marketId))
+        .filter(row => isHeld.has(String(row.phrase)))
+        .map(row => row.id)
+      const weighing = await callServer(server, startWeighing, { siteId: site.id, marketId, keywordIds: ids })
+      await finishJob(server, weighing.jobId!)
+      const rows = (await keywordRows(server, site.id, marketId)).filter(
+        row => isHeld.has(String(row.phrase)) && row.difficulty !== null,
+      )
+      const hurdles = await ask<Array<{ hurdle: number | null }>>(
+        '/hurdles',
+        rows.map(row => row.phrase),
+      )
       const truths = hurdles.map(each => each.hurdle ?? Number.NaN)
+      const orders = new Map(
+        (
+          await ask<Order[]>(
+            '/orders',
+            rows.map(row => row.phrase),
+          )
+        ).map(order => [order.phrase, order.pages]),
+      )
       const means: number[] = []
+      const ours: number[][] = []
+      const oracle: number[][] = []
+      const standings: number[][] = []
       for (const row of rows) {
-        const page = await callServer(server, getFirstPage, { siteId: site.id, keywordId: row.id, marketId })
-        const known = page!.results.map(result => result.siteStanding).filter(value => value !== null)
+        const page = (await callServer(server, getFirstPage, { siteId: site.id, keywordId: row.id, marketId }))!
+        const known = page.results.map(result => result.siteStanding).filter(value => value !== null)
         means.push(known.reduce((sum, value) => sum + value, 0) / Math.max(1, known.length))
+        const scoreOf = new Map(orders.get(String(row.phrase))!.map(each => [each.url, each.score]))
+        const results = page.results.filter(result => scoreOf.get(result.url) != null)
+        ours.push(results.map(result => result.strength))
+        standings.push(results.map(result => result.siteStanding ?? 0))
+        oracle.push(results.map(result => scoreOf.get(result.url)!))
       }
       const estimates = rows.map(row => row.difficulty as number)
       // Difficulty stops at 0 and 100; ties there cost rank correlation just as they cost the user.
       return [
         {
+          name: 'pairs.accuracy',
+          value: strengths!.report.pairAccuracy,
+          unit: 'of pairs 60 deep, keywords kept out of the fit',
+          better: 'higher',
+          reference: { what: 'site standing alone', value: strengths!.report.standingAccuracy },
+        },
+        {
+          name: 'pairs.first_page',
+          value: orderedRightly(ours),
+          unit: `of pairs of first pages; site standing alone ${orderedRightly(standings).toFixed(3)}`,
+          better: 'higher',
+          reference: { what: 'pairs.oracle, the rule without noise', value: orderedRightly(oracle) },
+        },
+        {
+          name: 'chance.reliability',
+          value: strengths!.report.calibrationError,
+          unit: 'mean error of the first-page chance of ranking pages kept out of the fit',
+          better: 'lower',
+        },
+        {
           name: 'difficulty.spearman',
           value: spearman(estimates, truths),
-          unit: 'rank correlation with the true hurdle',
+          unit: 'rank correlation with the true hurdle, on keywords that came after the fit',
           better: 'higher',
           reference: { what: 'mean site standing alone', value: spearman(means, truths) },
         },

@@ -19,6 +19,7 @@ import { importPositionsJob } from './imports/import-positions-job.ts'
 import { Jobs } from './jobs/jobs.ts'
 import { feedsJob } from './links/feeds-job.ts'
 import { askForRank } from './links/ask-for-rank.ts'
+import { learnJob } from './weigh/learn-job.ts'
 import { rankJob } from './links/rank-job.ts'
 import { logJob } from './log/job.ts'
 import { manySites } from './sites/queries.ts'
@@ -55,6 +56,7 @@ export async function startServer(
       crawl: crawlJob,
       feeds: feedsJob,
       rank: rankJob,
+      learn: learnJob,
     },
     error => log.error({ err: error }, 'job queue'),
   )

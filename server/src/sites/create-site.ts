@@ -1,3 +1,4 @@
+import { defaultModel } from '@dew-trail/core/results/strength'
 import { AppError } from '@dew-trail/contract/errors'
 import type { createSite, Site } from '@dew-trail/contract/sites'
 import type { z } from 'zod'
@@ -21,5 +22,5 @@ export async function addSite(context: Context, input: z.output<(typeof createSi
   await fetchSiteFacts(context, [input.domain]).catch(error =>
     context.log.warn({ err: error }, 'site facts not fetched'),
   )
-  return describeSite(await needSite(context.pool, siteId), context.config.STANDING_REFERENCE_SITES)
+  return describeSite(await needSite(context.pool, siteId), context.config.STANDING_REFERENCE_SITES, defaultModel)
 }

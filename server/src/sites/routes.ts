@@ -1,3 +1,4 @@
+import { defaultModel } from '@dew-trail/core/results/strength'
 import { listBrands, saveBrands } from '@dew-trail/contract/brands'
 import { createSite, getTrail, listSites } from '@dew-trail/contract/sites'
 import type { Router } from 'express'
@@ -6,12 +7,20 @@ import { mount } from '../http/mount.ts'
 import { brandsOf, setBrands, toBrandWords } from './brand-words.ts'
 import { addSite } from './create-site.ts'
 import { needSite } from './need-market.ts'
+import { modelFor } from '../weigh/model-for.ts'
 import { describeSite } from './own-standing.ts'
 import { manySites, oneTrail } from './queries.ts'
 
 export function mountSites(router: Router, context: Context): void {
   mount(router, listSites, async () =>
-    (await manySites(context.pool)).map(row => describeSite(row, context.config.STANDING_REFERENCE_SITES)),
+    Promise.all(
+      (await manySites(context.pool)).map(async row => {
+        // A site has one pair of levels, told by the market it begins with.
+        const [market] = row.markets
+        const model = market ? await modelFor(context.pool, row.id, market) : defaultModel
+        return describeSite(row, context.config.STANDING_REFERENCE_SITES, model)
+      }),
+    ),
   )
   mount(router, createSite, input => addSite(context, input))
   mount(router, getTrail, async ({ siteId }) => {

@@ -2,10 +2,11 @@ import PQueue from 'p-queue'
 import type { Context } from '../context.ts'
 import type { JobControl } from '../jobs/job-control.ts'
 import { needMarket, needSite } from '../sites/need-market.ts'
-import type { SourceError } from '../sources/source-error.ts'
-import { fetchSiteFacts } from './fetch-facts.ts'
+import { siteFactsOnce } from './fetch-facts.ts'
+import { askForLearning } from './ask-for-learning.ts'
+import { modelFor } from './model-for.ts'
 import { manyToWeigh } from './queries.ts'
-import { type FactFetcher, weighKeyword } from './weigh-keyword.ts'
+import { weighKeyword } from './weigh-keyword.ts'
 
 const atOnce = 8
 
@@ -14,6 +15,7 @@ export async function weighJob(context: Context, control: JobControl): Promise<o
   const { siteId, payload, createdAt } = control.job
   const site = await needSite(context.pool, siteId)
   const market = await needMarket(context.pool, siteId, Number(payload.marketId))
+  const model = await modelFor(context.pool, siteId, market)
   const keywords = await manyToWeigh(
     context.pool,
     siteId,
@@ -27,24 +29,14 @@ export async function weighJob(context: Context, control: JobControl): Promise<o
   let done = keywords.length - waiting.length
   await control.step(done, keywords.length)
 
-  // Many result pages share their sites: a domain is asked for once a job, whoever needs it first.
-  const asked = new Map<string, Promise<SourceError[]>>()
-  const siteFacts: FactFetcher = async domains => {
-    const fresh = domains.filter(domain => !asked.has(domain))
-    if (fresh.length) {
-      const request = fetchSiteFacts(context, fresh, control.signal)
-      for (const domain of fresh) asked.set(domain, request)
-    }
-    return (await Promise.all([...new Set(domains.map(domain => asked.get(domain)!))])).flat()
-  }
-
+  const siteFacts = siteFactsOnce(context, control.signal)
   const queue = new PQueue({ concurrency: atOnce })
   let halted: unknown
   for (const keyword of waiting) {
     void queue.add(async () => {
       if (halted) return
       try {
-        const failures = await weighKeyword(context, site, market, keyword, siteFacts, control.signal)
+        const failures = await weighKeyword(context, site, market, keyword, model, siteFacts, control.signal)
         for (const message of new Set(failures.map(failure => failure.message))) control.note(message)
         const quota = failures.find(failure => failure.trouble === 'quotaUsed')
         if (quota) throw quota
@@ -57,5 +49,6 @@ export async function weighJob(context: Context, control: JobControl): Promise<o
   }
   await queue.onIdle()
   if (halted) throw halted
+  await askForLearning(context, siteId, market)
   return { weighed: waiting.length }
 }

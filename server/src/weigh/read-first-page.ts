@@ -1,8 +1,8 @@
 import type { FirstPage } from '@dew-trail/contract/weigh'
-import { defaultModel } from '@dew-trail/core/results/strength'
 import type { Context } from '../context.ts'
 import { needMarket, needSite } from '../sites/need-market.ts'
 import { manyPageFacts, manySiteFacts, maybeResultPage } from './queries.ts'
+import { modelFor } from './model-for.ts'
 import { siteDomain } from './site-domain.ts'
 import { weighPage } from './weigh-page.ts'
 
@@ -16,6 +16,7 @@ export async function readFirstPage(
   const { pool, config } = context
   const site = await needSite(pool, siteId)
   const market = await needMarket(pool, siteId, marketId)
+  const model = await modelFor(pool, siteId, market)
   const page = await maybeResultPage(pool, siteId, keywordId, marketId)
   if (!page) return null
   const domains = [...new Set([site.domain, ...page.organic.map(result => siteDomain(result.url))])]
@@ -36,6 +37,7 @@ export async function readFirstPage(
     on: page.fetchedOn,
     language: market.language,
     firstPage: page.features.firstPage,
+    model,
   })
   const shown = judged.facts.slice(0, page.features.firstPage)
   const lacking = (what: string, count: number): string[] =>
@@ -56,7 +58,7 @@ export async function readFirstPage(
     openings: judged.terrain.openings,
     precedents: judged.terrain.precedents,
     sentence: judged.sentence,
-    model: defaultModel.name,
+    model: model.name,
     features: page.features,
     related: page.related,
     unknown: [

@@ -1,9 +1,11 @@
-import { getFirstPage, readFirstPages, startWeighing } from '@dew-trail/contract/weigh'
+import { getFirstPage, getStrengths, learnStrengths, readFirstPages, startWeighing } from '@dew-trail/contract/weigh'
 import type { Router } from 'express'
 import PQueue from 'p-queue'
 import type { Context } from '../context.ts'
 import { mount } from '../http/mount.ts'
 import { needMarket } from '../sites/need-market.ts'
+import { startLearning } from './ask-for-learning.ts'
+import { describeStrengths } from './describe-strengths.ts'
 import { manyToWeigh } from './queries.ts'
 import { readFirstPage } from './read-first-page.ts'
 
@@ -32,6 +34,11 @@ export function mountWeigh(router: Router, context: Context): void {
       { marketId, keywordIds: wanted.map(keyword => keyword.id) },
     )
     return { jobId: job.id, count: wanted.length, fresh: all.length - wanted.length }
+  })
+  mount(router, getStrengths, ({ siteId }) => describeStrengths(context, siteId))
+  mount(router, learnStrengths, async ({ siteId, marketId }) => {
+    const market = await needMarket(context.pool, siteId, marketId)
+    return { jobId: (await startLearning(context, siteId, market)).id }
   })
   mount(router, getFirstPage, ({ siteId, keywordId, marketId }) => readFirstPage(context, siteId, keywordId, marketId))
   mount(router, readFirstPages, async ({ siteId, keywordIds, marketId }) => {

@@ -1,9 +1,10 @@
+import type { StrengthModel } from '@dew-trail/core/results/strength'
 import type { Market } from '@dew-trail/contract/sites'
 import type { Context } from '../context.ts'
 import { inTransaction } from '../db/pool.ts'
 import { lockSite, touchKeywords } from '../sites/queries.ts'
 import { SourceError } from '../sources/source-error.ts'
-import { fetchPageFacts } from './fetch-facts.ts'
+import { type FactFetcher, fetchPageFacts } from './fetch-facts.ts'
 import {
   manyPageFacts,
   manySiteFacts,
@@ -15,12 +16,10 @@ import {
   upsertWeighing,
 } from './queries.ts'
 import { siteDomain } from './site-domain.ts'
-import { weighPage } from './weigh-page.ts'
+import { weighingOf, weighPage } from './weigh-page.ts'
 
 /** How deep a result page is fetched: past the first page, so that chances within 20 stand on what is there. */
 export const weighDepth = 20
-
-export type FactFetcher = (domains: string[]) => Promise<SourceError[]>
 
 /** Fetches and judges one keyword's result page and saves both. A failing engine saves "failed" with its reason; failing facts stay unknown and are given back. */
 export async function weighKeyword(
@@ -28,6 +27,7 @@ export async function weighKeyword(
   site: { id: number; domain: string },
   market: Market,
   keyword: { id: number; phrase: string },
+  model: StrengthModel,
   siteFacts: FactFetcher,
   signal: AbortSignal,
 ): Promise<SourceError[]> {
@@ -78,21 +78,10 @@ export async function weighKeyword(
     on: reply.date,
     language: market.language,
     firstPage: reply.first_page,
+    model,
   })
   await upsertResultPage(context.pool, key, reply, features, organic)
-  await saveWeighing({
-    state: organic.length ? 'known' : 'nothing',
-    difficulty: judged.difficulty,
-    chance3: judged.chances?.[3] ?? null,
-    chance10: judged.chances?.[10] ?? null,
-    chance20: judged.chances?.[20] ?? null,
-    likelyFrom: judged.likely.from,
-    likelyTo: judged.likely.to,
-    levels: judged.terrain.places.map(place => place.level),
-    ownLevel: judged.ownLevel,
-    reason: null,
-    fetchedOn: reply.date,
-  })
+  await saveWeighing(weighingOf(judged, organic.length > 0, reply.date))
   return failures
 
   async function saveWeighing(row: Parameters<typeof upsertWeighing>[2]): Promise<void> {

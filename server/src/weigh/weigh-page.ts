@@ -9,8 +9,8 @@ import {
   terrainOf,
 } from '@dew-trail/core/results/first-page'
 import { readTerrain } from '@dew-trail/core/results/read-terrain'
-import { defaultModel, newPageFacts, type ResultFacts, resultStrength } from '@dew-trail/core/results/strength'
-import type { Organic, PageFact, SiteFact } from './queries.ts'
+import { newPageFacts, type ResultFacts, resultStrength, type StrengthModel } from '@dew-trail/core/results/strength'
+import type { Organic, PageFact, SiteFact, WeighingRow } from './queries.ts'
 import { siteDomain } from './site-domain.ts'
 
 export type Known = {
@@ -21,6 +21,7 @@ export type Known = {
   on: string
   language: string
   firstPage: number
+  model: StrengthModel
 }
 export type WeighedPage = {
   facts: Array<
@@ -34,9 +35,13 @@ export type WeighedPage = {
   sentence: string
 }
 
-/** The judgement of a result page from what is known: facts of each result, then difficulty, chances and terrain by `core`. Pure. */
-export function weighPage(keyword: string, organic: readonly Organic[], known: Known): WeighedPage {
-  const facts = organic.map(result => {
+/** What is known of each result, as far as strength goes. Pure. */
+export function factsOf(
+  keyword: string,
+  organic: ReadonlyArray<Pick<Organic, 'url' | 'title' | 'snippet'>>,
+  known: Pick<Known, 'sites' | 'pages' | 'referenceSites' | 'on' | 'language'>,
+): WeighedPage['facts'] {
+  return organic.map(result => {
     const domain = siteDomain(result.url)
     const site = known.sites.get(domain)
     const page = known.pages.get(result.url)
@@ -58,17 +63,23 @@ export function weighPage(keyword: string, organic: readonly Organic[], known: K
       ageYears: site?.registeredOn ? yearsBetween(site.registeredOn, known.on) : null,
     }
   })
-  const strengths = facts.map(fact => resultStrength(fact, defaultModel).strength)
+}
+
+/** The judgement of a result page from what is known: facts of each result, then difficulty, chances and terrain by `core`. Pure. */
+export function weighPage(keyword: string, organic: readonly Organic[], known: Known): WeighedPage {
+  const { model } = known
+  const facts = factsOf(keyword, organic, known)
+  const strengths = facts.map(fact => resultStrength(fact, model).strength)
   const ownLevel = standingFromSites(known.sites.get(known.ownDomain)?.linkingSites ?? null, known.referenceSites)
-  const own = ownLevel === null ? null : resultStrength(newPageFacts(ownLevel), defaultModel).strength
-  const chances = own === null ? null : placeChances(own, strengths, defaultModel)
+  const own = ownLevel === null ? null : resultStrength(newPageFacts(ownLevel), model).strength
+  const chances = own === null ? null : placeChances(own, strengths, model)
   const first = facts.slice(0, known.firstPage)
-  const terrain = terrainOf(first, ownLevel, defaultModel)
+  const terrain = terrainOf(first, ownLevel, model)
   return {
     facts,
     terrain,
     ownLevel,
-    difficulty: difficulty(strengths, defaultModel),
+    difficulty: difficulty(strengths, model),
     chances,
     likely: chances ? likelyPlaces(chances) : { from: null, to: null },
     sentence: readTerrain(terrain, first),
@@ -77,3 +88,18 @@ export function weighPage(keyword: string, organic: readonly Organic[], known: K
 
 const yearsBetween = (from: string, to: string): number =>
   Math.max(0, (Date.parse(to) - Date.parse(from)) / (365.25 * 86_400_000))
+
+/** A judgement as it is kept. */
+export const weighingOf = (judged: WeighedPage, anyResult: boolean, fetchedOn: string): WeighingRow => ({
+  state: anyResult ? 'known' : 'nothing',
+  difficulty: judged.difficulty,
+  chance3: judged.chances?.[3] ?? null,
+  chance10: judged.chances?.[10] ?? null,
+  chance20: judged.chances?.[20] ?? null,
+  likelyFrom: judged.likely.from,
+  likelyTo: judged.likely.to,
+  levels: judged.terrain.places.map(place => place.level),
+  ownLevel: judged.ownLevel,
+  reason: null,
+  fetchedOn,
+})

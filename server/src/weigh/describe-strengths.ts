@@ -1,0 +1,39 @@
+import type { Strengths } from '@dew-trail/contract/weigh'
+import { chancePlaces } from '@dew-trail/core/results/first-page'
+import { pagesToLearn } from '@dew-trail/core/results/learn-strength'
+import { defaultModel } from '@dew-trail/core/results/strength'
+import type { Context } from '../context.ts'
+import { needSite } from '../sites/need-market.ts'
+import { manyModels, oneLearnState } from './learn-queries.ts'
+
+/** What is known of how each engine and device of a site puts pages in order. */
+export async function describeStrengths({ pool }: Context, siteId: number): Promise<Strengths[]> {
+  const site = await needSite(pool, siteId)
+  const models = await manyModels(pool, siteId)
+  const firstOf = new Map(
+    site.markets.toReversed().map((market): [string, typeof market] => [`${market.engine} ${market.device}`, market]),
+  )
+  const markets = site.markets.filter(market => firstOf.get(`${market.engine} ${market.device}`) === market)
+  return Promise.all(
+    markets.map(async market => {
+      const row = models.find(each => each.engine === market.engine && each.device === market.device)
+      const state = await oneLearnState(pool, siteId, market)
+      const model = row?.model ?? defaultModel
+      return {
+        engine: market.engine,
+        device: market.device,
+        marketId: market.id,
+        learnt: Boolean(row?.model),
+        fittedAt: row?.fittedAt.toISOString() ?? null,
+        pages: row?.pages ?? 0,
+        needed: pagesToLearn,
+        keywords: state.keywords,
+        weighedSince: state.since,
+        weights: model.weights,
+        scales: model.scales,
+        thresholds: chancePlaces.map(place => ({ place, slope: model.slope[place]!, offset: model.offset[place]! })),
+        report: row?.report ?? null,
+      }
+    }),
+  )
+}

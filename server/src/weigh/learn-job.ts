@@ -1,0 +1,168 @@
+import { depthToLearn, learnStrength } from '@dew-trail/core/results/learn-strength'
+import type { Market } from '@dew-trail/contract/sites'
+import type { StrengthModel } from '@dew-trail/core/results/strength'
+import PQueue from 'p-queue'
+import type { Context } from '../context.ts'
+import { inTransaction } from '../db/pool.ts'
+import type { JobControl } from '../jobs/job-control.ts'
+import { needMarket, needSite } from '../sites/need-market.ts'
+import { lockSite, type SiteRow, touchKeywords } from '../sites/queries.ts'
+import { SourceError } from '../sources/source-error.ts'
+import { fetchPageFacts, siteFactsOnce } from './fetch-facts.ts'
+import {
+  manyDeepPages,
+  manyForSample,
+  manyStoredPages,
+  type StoredPage,
+  upsertDeepPage,
+  upsertModel,
+} from './learn-queries.ts'
+import { manyPageFacts, manySiteFacts, type PageFact, type SiteFact, upsertWeighing } from './queries.ts'
+import { siteDomain } from './site-domain.ts'
+import { factsOf, weighingOf, weighPage } from './weigh-page.ts'
+
+const sampleSize = 180
+const atOnce = 6
+const judgedAtATime = 200
+
+/**
+ * Fetches result pages far below the first for a sample of keywords, learns from them what makes the engine put one page above another,
+ * and judges all weighed keywords anew by it. What was fetched is kept, so that a job that was stopped goes on where it was.
+ */
+export async function learnJob(context: Context, control: JobControl): Promise<object> {
+  const { siteId, payload } = control.job
+  const { pool } = context
+  const site = await needSite(pool, siteId)
+  const market = await needMarket(pool, siteId, Number(payload.marketId))
+  const sample = await manyForSample(pool, siteId, market.id, sampleSize)
+  const waiting = sample.filter(keyword => !keyword.fetched)
+  const steps = sample.length + 2
+  let done = sample.length - waiting.length
+  await control.step(done, steps)
+  const siteFacts = siteFactsOnce(context, control.signal)
+  const queue = new PQueue({ concurrency: atOnce })
+  let halted: unknown
+  for (const keyword of waiting)
+    void queue.add(async () => {
+      if (halted) return
+      try {
+        await fetchDeep(keyword)
+        await control.step(++done, steps)
+      } catch (error) {
+        halted ??= error
+        queue.clear()
+      }
+    })
+  await queue.onIdle()
+  if (halted) throw halted
+
+  const known = await deepFacts(context, siteId, market)
+  const learnt = learnStrength(known, 'learnt strengths')
+  await upsertModel(pool, siteId, {
+    engine: market.engine,
+    device: market.device,
+    pages: known.length,
+    model: learnt?.model ?? null,
+    report: learnt?.report ?? null,
+  })
+  await control.step(steps - 1, steps)
+  const judged = learnt ? await judgeAnew(context, site, market, learnt.model, control) : 0
+  await control.step(steps, steps)
+  context.events.publish(siteId, { type: 'keywords' })
+  return {
+    pages: known.length,
+    learnt: learnt !== null,
+    judged,
+    pairAccuracy: learnt?.report.pairAccuracy ?? null,
+    calibrationError: learnt?.report.calibrationError ?? null,
+  }
+
+  async function fetchDeep(keyword: { id: number; phrase: string }): Promise<void> {
+    try {
+      const reply = await context.sources.search(market, keyword.phrase, depthToLearn, control.signal)
+      const results = reply.organic.map(({ url, title, snippet }) => ({
+        url,
+        title,
+        snippet: snippet.replace(/<\/?b>/g, ''),
+      }))
+      const failures = await Promise.all([
+        siteFacts([...new Set(results.map(result => siteDomain(result.url)))]),
+        fetchPageFacts(context, [...new Set(results.map(result => result.url))], control.signal),
+      ])
+      await upsertDeepPage(pool, { siteId, marketId: market.id, keywordId: keyword.id }, reply.date, results)
+      for (const message of new Set(failures.flat().map(failure => failure.message))) control.note(message)
+    } catch (error) {
+      if (!(error instanceof SourceError) || error.trouble === 'quotaUsed') throw error
+      control.note(error.message)
+    }
+  }
+}
+
+/** All deep result pages of the engine and device with what is known of their results. */
+async function deepFacts(context: Context, siteId: number, market: Market) {
+  const pages = await manyDeepPages(context.pool, siteId, market.engine, market.device)
+  const urls = [...new Set(pages.flatMap(page => page.results.map(result => result.url)))]
+  const [sites, pageFacts] = await Promise.all([
+    manySiteFacts(context.pool, [...new Set(urls.map(siteDomain))]),
+    manyPageFacts(context.pool, urls),
+  ])
+  const known = {
+    sites: new Map(sites.map((fact): [string, SiteFact] => [fact.domain, fact])),
+    pages: new Map(pageFacts.map((fact): [string, PageFact] => [fact.url, fact])),
+    referenceSites: context.config.STANDING_REFERENCE_SITES,
+  }
+  return pages.map(page => ({
+    key: page.phrase,
+    results: factsOf(page.phrase, page.results, { ...known, on: page.fetchedOn, language: page.language }),
+  }))
+}
+
+/** Judges the latest result pages of all weighed keywords of an engine and device by a model. Gives how many. */
+async function judgeAnew(
+  context: Context,
+  site: SiteRow,
+  market: Market,
+  model: StrengthModel,
+  control: JobControl,
+): Promise<number> {
+  const { pool, config } = context
+  const markets = site.markets.filter(each => each.engine === market.engine && each.device === market.device)
+  const languageOf = new Map(markets.map(each => [each.id, each.language]))
+  let judged = 0
+  let after = { keywordId: 0, marketId: 0 }
+  for (;;) {
+    control.signal.throwIfAborted()
+    const pages = await manyStoredPages(pool, site.id, [...languageOf.keys()], after, judgedAtATime)
+    if (!pages.length) return judged
+    after = pages.at(-1)!
+    const urls = [...new Set(pages.flatMap(page => page.organic.map(result => result.url)))]
+    const [siteFacts, pageFacts] = await Promise.all([
+      manySiteFacts(pool, [...new Set([site.domain, ...urls.map(siteDomain)])]),
+      manyPageFacts(pool, urls),
+    ])
+    const sites = new Map(siteFacts.map((fact): [string, SiteFact] => [fact.domain, fact]))
+    const facts = new Map(pageFacts.map((fact): [string, PageFact] => [fact.url, fact]))
+    const judge = (page: StoredPage) =>
+      weighPage(page.phrase, page.organic, {
+        sites,
+        pages: facts,
+        ownDomain: site.domain,
+        referenceSites: config.STANDING_REFERENCE_SITES,
+        on: page.fetchedOn,
+        language: languageOf.get(page.marketId)!,
+        firstPage: page.features.firstPage,
+        model,
+      })
+    await inTransaction(pool, async db => {
+      await lockSite(db, site.id)
+      for (const page of pages)
+        await upsertWeighing(
+          db,
+          { siteId: site.id, keywordId: page.keywordId, marketId: page.marketId },
+          weighingOf(judge(page), page.organic.length > 0, page.fetchedOn),
+        )
+      await touchKeywords(db, site.id, [...new Set(pages.map(page => page.keywordId))])
+    })
+    judged += pages.length
+  }
+}
