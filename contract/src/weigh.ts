@@ -84,8 +84,7 @@ export const readFirstPages = endpoint({
   output: z.array(firstPage),
 })
 
-const perFeature = z.record(z.string(), z.number())
-/** What is known of how an engine and device put pages in order. Shares 0–1; a weight is per spread of its feature. */
+/** What is known of how an engine and device put pages in order. Shares 0–1; a curve tells what a value of a feature adds to strength; with `log` x is ln(1 + value). */
 export const strengths = z.object({
   engine: z.string(),
   device: z.string(),
@@ -98,8 +97,7 @@ export const strengths = z.object({
   needed: z.number(),
   keywords: z.number(),
   weighedSince: z.number(),
-  weights: perFeature,
-  scales: z.record(z.string(), z.object({ mean: z.number(), spread: z.number(), log: z.boolean() })),
+  curves: z.record(z.string(), z.object({ log: z.boolean(), x: z.array(z.number()), y: z.array(z.number()) })),
   thresholds: z.array(z.object({ place: z.number(), slope: z.number(), offset: z.number() })),
   report: z
     .object({

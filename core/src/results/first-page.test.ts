@@ -25,6 +25,7 @@ const facts = (standing: number | null, more: Partial<ResultFacts> = {}): Result
   trust: null,
   linkingSites: 2,
   fit: 80,
+  rewarded: 95,
   ageYears: 5,
   ...more,
 })
@@ -41,7 +42,15 @@ describe('strength', () => {
     expect(parts.filter(part => part.value === null).every(part => part.adds === 0)).toBe(true)
   })
   test('more of any feature never makes a result weaker', () => {
-    for (const feature of ['siteStanding', 'pageStanding', 'trust', 'linkingSites', 'fit', 'ageYears'] as const)
+    for (const feature of [
+      'siteStanding',
+      'pageStanding',
+      'trust',
+      'linkingSites',
+      'fit',
+      'rewarded',
+      'ageYears',
+    ] as const)
       expect(resultStrength(facts(50, { [feature]: 60 }), model).strength).toBeGreaterThan(
         resultStrength(facts(50, { [feature]: 10 }), model).strength,
       )
@@ -151,9 +160,11 @@ describe('difficulty', () => {
     const levels = ownLevels(60, model)
     expect(levels.comfortable).toBeLessThan(60)
     expect(levels.stretch).toBeGreaterThan(60)
-    const perPoint = (model.slope[10]! * model.weights.siteStanding) / model.scales.siteStanding.spread
-    expect(1 / (1 + Math.exp(-perPoint * (60 - levels.comfortable)))).toBeCloseTo(0.8)
-    expect(1 / (1 + Math.exp(-perPoint * (60 - levels.stretch)))).toBeCloseTo(0.4)
+    const lead = (standing: number): number =>
+      model.slope[10]! *
+      (resultStrength(newPageFacts(60), model).strength - resultStrength(newPageFacts(standing), model).strength)
+    expect(1 / (1 + Math.exp(-lead(levels.comfortable)))).toBeCloseTo(0.8)
+    expect(1 / (1 + Math.exp(-lead(levels.stretch)))).toBeCloseTo(0.4)
   })
 })
 

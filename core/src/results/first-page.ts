@@ -1,5 +1,7 @@
 import { fallingFit } from './falling-fit.ts'
 import {
+  curveAt,
+  curveReaches,
   newPageFacts,
   type ResultFacts,
   resultStrength,
@@ -89,8 +91,10 @@ export function difficulty(strengths: readonly number[], model: StrengthModel): 
 
 /** Difficulties up to which a new well-fitting page of a site of this standing has a first-page chance of at least 0.8 (comfortable) and 0.4 (stretch). */
 export function ownLevels(siteStanding: number, model: StrengthModel): { comfortable: number; stretch: number } {
-  const perPoint = (model.slope[10]! * model.weights.siteStanding) / model.scales.siteStanding.spread
-  const levelFor = (chance: number): number => clamp(siteStanding - Math.log(chance / (1 - chance)) / perPoint, 0, 100)
+  const own = curveAt(model.curves.siteStanding, siteStanding)
+  // At a keyword of difficulty d the chance is even for standing d, so only the lead over d counts.
+  const levelFor = (chance: number): number =>
+    clamp(curveReaches(model.curves.siteStanding, own - Math.log(chance / (1 - chance)) / model.slope[10]!), 0, 100)
   return { comfortable: levelFor(0.8), stretch: levelFor(0.4) }
 }
 

@@ -5,7 +5,7 @@ import {
   type Feature,
   type ResultFacts,
   resultStrength,
-  standardise,
+  curveAt,
   type StrengthModel,
 } from './strength.ts'
 
@@ -30,33 +30,55 @@ export type Learnt = { model: StrengthModel; report: LearnReport }
 /** Result pages from which on weights are learnt, and how deep they must reach: first pages alone show only winners. */
 export const pagesToLearn = 100
 export const depthToLearn = 60
+/** How deep result pages are weighed: to where chances are told. */
+export const weighedDepth = 20
 /** Every third keyword is kept for the check. */
 const checkEvery = 3
 /** Pairs at most; more tell nothing new and take time. */
-const mostPairs = 200_000
-const penalty = 2
-/** A model in which standing counts for less cannot say what standing a keyword asks for. */
-const leastStandingWeight = 0.02
+const mostPairs = 60_000
+/** Penalty as a share of the pairs of one page: those are one ranking and not as many observations as there are pairs. */
+const penaltyShare = 0.1
+/** A model in which standing counts for less in all cannot say what standing a keyword asks for. */
+const leastStandingRise = 0.1
 
-const features = Object.keys(defaultModel.weights) as Feature[]
+const features = Object.keys(defaultModel.curves) as Feature[]
+/** Lines a curve is made of, at the quantiles of what is known. More follow the noise. */
+const pieces: Record<Feature, number> = {
+  siteStanding: 4,
+  pageStanding: 3,
+  trust: 3,
+  linkingSites: 3,
+  fit: 4,
+  rewarded: 5,
+  ageYears: 3,
+}
+/** Only pairs whose upper result stands this high are learnt from: what orders the fiftieth place tells little of the tenth. */
+const upperPlaces = 20
+/** Each line of the curve of standing rises at least this share of the whole, so that every difficulty has one standing. */
+const leastRise = 0.02
 
 /**
- * Learns what makes an engine put one page above another (pairwise logistic regression, Bradley & Terry 1952 with features; weights at
- * least 0; L2), and from the same pages, each result left out in turn and asked "would it be within k?", how a lead in strength becomes a
- * chance. Keywords are split by `key` into a training and a check part; the report tells of the check part alone. `null` when there are
- * fewer than `pagesToLearn` pages, or when the pages give site standing no weight. Deterministic. O(pages · depth² · features).
+ * Learns what makes an engine put one page above another (pairwise logistic regression, Bradley & Terry 1952 with features; each feature a
+ * curve of straight lines that never falls; L2), and from the same pages, each result left out in turn and asked "would it be within k?",
+ * how a lead in strength becomes a chance. Keywords are split by `key` into a training and a check part; the report tells of the check
+ * part alone. `null` when there are fewer than `pagesToLearn` pages, or when the pages give site standing no weight. Deterministic.
+ * O(pages · depth² · lines).
  */
 export function learnStrength(pages: readonly RankedPage[], name: string): Learnt | null {
   if (pages.length < pagesToLearn) return null
   const inOrder = [...pages].sort((a, b) => textHash(a.key) - textHash(b.key) || (a.key < b.key ? -1 : 1))
   const training = inOrder.filter((_, i) => i % checkEvery)
   const check = inOrder.filter((_, i) => i % checkEvery === 0)
-  const scaled: StrengthModel = { ...defaultModel, name, scales: scalesOf(training) }
-  const samples = pairSamples(training, scaled)
-  const fitted = fitLogistic(samples, { penalty, atLeastZero: features.map(() => true) })
-  const weights = Object.fromEntries(features.map((feature, f) => [feature, fitted[f]!])) as StrengthModel['weights']
-  if (weights.siteStanding < leastStandingWeight) return null
-  const model: StrengthModel = { ...scaled, weights, slope: { ...scaled.slope }, offset: { ...scaled.offset } }
+  const knots = Object.fromEntries(features.map(feature => [feature, knotsOf(training, feature)])) as Knots
+  const samples = pairSamples(training, knots)
+  const rises = fitLogistic(samples, {
+    penalty: (penaltyShare * samples.happened.length) / training.length,
+    atLeastZero: new Array<boolean>(samples.features).fill(true),
+  })
+  const curves = curvesOf(training, knots, rises)
+  const { y } = curves.siteStanding
+  if (y.at(-1)! - y[0]! < leastStandingRise) return null
+  const model: StrengthModel = { name, curves, slope: { ...defaultModel.slope }, offset: { ...defaultModel.offset } }
   for (const place of chancePlaces) {
     const threshold = fitThreshold(training, model, place)
     if (!threshold) continue
@@ -73,42 +95,93 @@ function textHash(text: string): number {
   return (hash ^ (hash >>> 15)) >>> 0
 }
 
-function scalesOf(pages: readonly RankedPage[]): StrengthModel['scales'] {
-  const scales = { ...defaultModel.scales }
-  for (const feature of features) {
-    const { log } = scales[feature]
-    const values = pages
-      .flatMap(page => page.results.map(facts => facts[feature]))
-      .filter(value => value !== null)
-      .map(value => (log ? Math.log1p(value) : value))
-    if (values.length < 2) continue
-    const mean = values.reduce((sum, value) => sum + value, 0) / values.length
-    const spread = Math.sqrt(values.reduce((sum, value) => sum + (value - mean) ** 2, 0) / values.length)
-    if (spread > 1e-6) scales[feature] = { mean, spread, log }
-  }
-  return scales
+type Knots = Record<Feature, number[]>
+
+const scaled = (feature: Feature, value: number): number =>
+  defaultModel.curves[feature].log ? Math.log1p(value) : value
+const knownValues = (pages: readonly RankedPage[], feature: Feature): number[] =>
+  pages.flatMap(page =>
+    page.results.flatMap(({ [feature]: value }) => (value === null ? [] : [scaled(feature, value)])),
+  )
+
+/** Where the lines of a feature's curve meet: quantiles of the known values and the ends of its scale; one point when nothing is known. */
+function knotsOf(pages: readonly RankedPage[], feature: Feature): number[] {
+  const values = Float64Array.from(knownValues(pages, feature)).sort()
+  if (!values.length) return [0]
+  const parts = pieces[feature]
+  const [least, most] = [0, defaultModel.curves[feature].x.at(-1)!]
+  const inner = Array.from({ length: parts - 1 }, (_, i) => values[Math.floor(((i + 1) / parts) * values.length)]!)
+  // What nobody has tells nothing: beyond the last value the curve is level, but for shares and standing, whose scale ends at 100.
+  const last = most === 100 ? most : values.at(-1)!
+  return [...new Set([least, ...inner.filter(value => value > least && value < last), last])]
 }
 
-/** Differences of features between a result and one below it, one way and the other in turn, so that no constant is learnt. */
-function pairSamples(pages: readonly RankedPage[], model: StrengthModel): Samples {
-  const all = pages.reduce((sum, { results }) => sum + (results.length * (results.length - 1)) / 2, 0)
+/** Shares of the lines of all curves that a result has climbed, one after another; an unknown feature stands at its mean in the training. */
+function climbed(facts: ResultFacts, knots: Knots, means: Record<Feature, number>): number[] {
+  return features.flatMap(feature => {
+    const value = facts[feature]
+    const at = value === null ? means[feature] : scaled(feature, value)
+    const x = knots[feature]
+    return x.slice(1).map((to, i) => Math.min(1, Math.max(0, (at - x[i]!) / (to - x[i]!))))
+  })
+}
+const mean = (values: readonly number[]): number =>
+  values.length ? values.reduce((sum, value) => sum + value, 0) / values.length : 0
+const meansOf = (pages: readonly RankedPage[]): Record<Feature, number> =>
+  Object.fromEntries(features.map(feature => [feature, mean(knownValues(pages, feature))])) as Record<Feature, number>
+
+/** Differences between a result and one below it, one way and the other in turn, so that no constant is learnt. */
+function pairSamples(pages: readonly RankedPage[], knots: Knots): Samples {
+  const means = meansOf(pages)
+  const below = (results: readonly ResultFacts[], i: number): number => results.length - 1 - i
+  const uppers = ({ results }: RankedPage): number => Math.min(upperPlaces, results.length)
+  let all = 0
+  for (const page of pages) for (let i = 0; i < uppers(page); i++) all += below(page.results, i)
   const every = Math.max(1, Math.ceil(all / mostPairs))
   const kept = Math.floor(all / every)
-  const x = new Float64Array(kept * features.length)
+  const width = features.reduce((sum, feature) => sum + knots[feature].length - 1, 0)
+  const x = new Float64Array(kept * width)
   const happened = new Uint8Array(kept)
   let [seen, row] = [0, 0]
-  for (const { results } of pages) {
-    const values = results.map(facts => features.map(feature => standardise(model, feature, facts[feature])))
-    for (let i = 0; i < results.length; i++)
-      for (let j = i + 1; j < results.length; j++) {
+  for (const page of pages) {
+    const values = page.results.map(facts => climbed(facts, knots, means))
+    for (let i = 0; i < uppers(page); i++)
+      for (let j = i + 1; j < values.length; j++) {
         if (seen++ % every || row === kept) continue
         const sign = row % 2 ? 1 : -1
-        for (let f = 0; f < features.length; f++)
-          x[row * features.length + f] = sign * (values[i]![f]! - values[j]![f]!)
+        for (let f = 0; f < width; f++) x[row * width + f] = sign * (values[i]![f]! - values[j]![f]!)
         happened[row++] = sign > 0 ? 1 : 0
       }
   }
-  return { features: features.length, x, happened }
+  return { features: width, x, happened }
+}
+
+/** Curves from the rises of their lines, moved so that the known values add 0 on average, as an unknown one does. */
+function curvesOf(pages: readonly RankedPage[], knots: Knots, rises: readonly number[]): StrengthModel['curves'] {
+  let next = 0
+  return Object.fromEntries(
+    features.map(feature => {
+      const x = knots[feature]
+      const own = x.slice(1).map(() => rises[next++]!)
+      const whole = own.reduce((sum, rise) => sum + rise, 0)
+      const y = [0]
+      for (const rise of own)
+        y.push(y.at(-1)! + (feature === 'siteStanding' ? Math.max(rise, leastRise * whole) : rise))
+      const curve = { log: defaultModel.curves[feature].log, x, y }
+      const centre = mean(
+        pages.flatMap(page =>
+          page.results.flatMap(({ [feature]: value }) => (value === null ? [] : [curveAt(curve, value)])),
+        ),
+      )
+      return [feature, { ...curve, y: y.map(each => each - centre) }]
+    }),
+  ) as StrengthModel['curves']
+}
+
+/** Strength of each result, and of those that a weighing would see without it: as many as are weighed, not as many as were fetched. */
+function leftOut(results: readonly ResultFacts[], model: StrengthModel): Array<[own: number, others: number[]]> {
+  const strengths = results.map(facts => resultStrength(facts, model).strength)
+  return strengths.map((own, i) => [own, [...strengths.slice(0, i), ...strengths.slice(i + 1)].slice(0, weighedDepth)])
 }
 
 /** Leads of results over place k among the others, and whether they stood within k. */
@@ -119,9 +192,8 @@ function leads(
 ): Array<[lead: number, within: boolean]> {
   return pages.flatMap(({ results }) => {
     if (results.length < place + 3) return []
-    const strengths = results.map(facts => resultStrength(facts, model).strength)
-    return strengths.map((own, i): [number, boolean] => [
-      own - levelAtPlace([...strengths.slice(0, i), ...strengths.slice(i + 1)], place)!,
+    return leftOut(results, model).map(([own, others], i): [number, boolean] => [
+      own - levelAtPlace(others, place)!,
       i < place,
     ])
   })
@@ -183,11 +255,7 @@ function reportOf(model: StrengthModel, check: readonly RankedPage[], pages: num
     pairAccuracy(check.map(page => page.results.map(facts => resultStrength(facts, each).strength))) ?? 0
   const asked = check.flatMap(({ results }): Array<[number, boolean]> => {
     if (results.length < 13) return []
-    const strengths = results.map(facts => resultStrength(facts, model).strength)
-    return strengths.map((own, i) => [
-      placeChances(own, [...strengths.slice(0, i), ...strengths.slice(i + 1)], model)![10],
-      i < 10,
-    ])
+    return leftOut(results, model).map(([own, others], i) => [placeChances(own, others, model)![10], i < 10])
   })
   const reliability = reliabilityOf(asked)
   return {

@@ -1,72 +1,107 @@
-/** What is known of a result; `null` = unknown. Standing, trust and fit 0–100, linking sites a count, age in years. */
+/**
+ * What is known of a result; `null` = unknown. Standing, trust, fit and rewarded words 0–100, linking sites a count, age in years.
+ * `rewarded`: share of the keyword's words the result has, each word counted by how many results of the page have it.
+ */
 export type ResultFacts = {
   siteStanding: number | null
   pageStanding: number | null
   trust: number | null
   linkingSites: number | null
   fit: number | null
+  rewarded: number | null
   ageYears: number | null
 }
 export type Feature = keyof ResultFacts
-type Scale = { mean: number; spread: number; log: boolean }
+/**
+ * What a feature adds to strength: straight lines between points (x rising, y not falling), level beyond the ends; with `log` x is
+ * ln(1 + value). Lines of several pieces, because a page that holds half of the words gains less from the other half.
+ */
+export type Curve = { log: boolean; x: number[]; y: number[] }
 export type StrengthModel = {
   name: string
-  weights: Record<Feature, number>
-  scales: Record<Feature, Scale>
+  curves: Record<Feature, Curve>
   slope: Record<number, number>
   offset: Record<number, number>
 }
 
+const straight = (weight: number, mean: number, spread: number, most: number, log = false): Curve => ({
+  log,
+  x: [0, most],
+  y: [(-weight * mean) / spread, (weight * (most - mean)) / spread],
+})
+
 /**
- * Documented default model, used until strengths are learnt from known result pages. Weights are per spread of a feature: how
- * well a page fits counts most, then the standing of its site; sites linking to the page itself count little, because home pages have
- * most of them whatever they fit. All are 0 or more, because
- * more of any of these never hurts. `slope` and `offset` turn a lead in strength over place k into a chance of standing within k.
+ * Documented default model, used until strengths are learnt from known result pages. `straight(weight, mean, spread, most)`: a weight per
+ * spread of a feature. How well a page fits counts most, then the standing of its site; sites linking to the page itself count little,
+ * because home pages have most of them whatever they fit. More of any of these never hurts. `slope` and `offset` turn a lead in strength
+ * over place k into a chance of standing within k.
  */
 export const defaultModel: StrengthModel = {
   name: 'default weights',
-  weights: { siteStanding: 0.9, pageStanding: 0.35, trust: 0.25, linkingSites: 0.12, fit: 1.2, ageYears: 0.12 },
-  scales: {
-    siteStanding: { mean: 45, spread: 20, log: false },
-    pageStanding: { mean: 25, spread: 18, log: false },
-    trust: { mean: 40, spread: 20, log: false },
-    linkingSites: { mean: 1.6, spread: 1.1, log: true },
-    fit: { mean: 68, spread: 18, log: false },
-    ageYears: { mean: 2.1, spread: 0.7, log: true },
+  curves: {
+    siteStanding: straight(0.9, 45, 20, 100),
+    pageStanding: straight(0.35, 25, 18, 100),
+    trust: straight(0.25, 40, 20, 100),
+    linkingSites: straight(0.12, 1.6, 1.1, 12, true),
+    fit: straight(0.7, 68, 18, 100),
+    rewarded: straight(0.7, 65, 30, 100),
+    ageYears: straight(0.12, 2.1, 0.7, 4, true),
   },
   slope: { 1: 1, 3: 1.1, 5: 1.1, 10: 1.1, 20: 1.1 },
   offset: { 1: -0.9, 3: -0.5, 5: -0.3, 10: 0, 20: 0.2 },
 }
 
-/** The standardised value of a feature: (x − mean)/spread, x as ln(1+x) where the scale says so. Unknown is the mean, so it adds nothing. */
-export function standardise(model: StrengthModel, feature: Feature, value: number | null): number {
+/** What a value of a feature adds. Curves are drawn so that an average result gets 0, which is what an unknown value adds. */
+export function curveAt({ log, x, y }: Curve, value: number | null): number {
   if (value === null) return 0
-  const { mean, spread, log } = model.scales[feature]
-  return ((log ? Math.log1p(value) : value) - mean) / spread
+  const at = log ? Math.log1p(value) : value
+  let i = 1
+  while (i < x.length - 1 && at > x[i]!) i++
+  if (x.length < 2) return y[0] ?? 0
+  const share = Math.min(1, Math.max(0, (at - x[i - 1]!) / (x[i]! - x[i - 1]!)))
+  return y[i - 1]! + share * (y[i]! - y[i - 1]!)
+}
+
+/** Smallest value at which a curve without `log` reaches `height`; beyond its ends the first or last rising line goes on. */
+export function curveReaches({ x, y }: Curve, height: number): number {
+  let first = 1
+  while (first < x.length - 1 && y[first]! <= y[0]!) first++
+  let last = x.length - 1
+  while (last > 1 && y[last - 1]! >= y.at(-1)!) last--
+  let i = first
+  while (i < last && y[i]! < height) i++
+  const rise = y[i]! - y[i - 1]!
+  if (!(rise > 0)) throw new RangeError('the curve does not rise, so nothing can be told on its scale')
+  return x[i - 1]! + ((height - y[i - 1]!) / rise) * (x[i]! - x[i - 1]!)
 }
 
 export type Strength = { strength: number; parts: Array<{ feature: Feature; value: number | null; adds: number }> }
 
-/** Strength s = w·x of a result on the model's own scale, with what each feature adds; unknown features add 0 and say so. */
+/** Strength of a result on the model's own scale, the sum of what each feature adds; unknown features add 0 and say so. */
 export function resultStrength(facts: ResultFacts, model: StrengthModel): Strength {
-  const parts = (Object.keys(model.weights) as Feature[]).map(feature => ({
+  const parts = (Object.keys(model.curves) as Feature[]).map(feature => ({
     feature,
     value: facts[feature],
-    adds: model.weights[feature] * standardise(model, feature, facts[feature]),
+    adds: curveAt(model.curves[feature], facts[feature]),
   }))
   return { strength: parts.reduce((sum, part) => sum + part.adds, 0), parts }
 }
 
-/** A new page that fits well: fit 90, two linking sites, on a site of the given standing; the rest unknown. */
+/** A new page that fits well: fit 90, all words that the page rewards, two linking sites, on a site of the given standing; the rest unknown. */
 export function newPageFacts(siteStanding: number): ResultFacts {
-  return { siteStanding, pageStanding: null, trust: null, linkingSites: 2, fit: 90, ageYears: null }
+  return {
+    siteStanding,
+    pageStanding: null,
+    trust: null,
+    linkingSites: 2,
+    fit: 90,
+    rewarded: 100,
+    ageYears: null,
+  }
 }
 
-/** The site standing at which a new well-fitting page is as strong as `strength`; may lie outside 0–100. Exact, since s is linear in it. */
+/** The site standing at which a new well-fitting page is as strong as `strength`; may lie outside 0–100. */
 export function standingForStrength(strength: number, model: StrengthModel): number {
-  const atZero = resultStrength(newPageFacts(0), model).strength
-  const perPoint = model.weights.siteStanding / model.scales.siteStanding.spread
-  if (!(perPoint > 0))
-    throw new RangeError('the model gives site standing no weight, so nothing can be told on its scale')
-  return (strength - atZero) / perPoint
+  const rest = resultStrength(newPageFacts(0), model).strength - curveAt(model.curves.siteStanding, 0)
+  return curveReaches(model.curves.siteStanding, strength - rest)
 }

@@ -29,8 +29,7 @@ export async function describeStrengths({ pool }: Context, siteId: number): Prom
         needed: pagesToLearn,
         keywords: state.keywords,
         weighedSince: state.since,
-        weights: model.weights,
-        scales: model.scales,
+        curves: model.curves,
         thresholds: chancePlaces.map(place => ({ place, slope: model.slope[place]!, offset: model.offset[place]! })),
         report: row?.report ?? null,
       }

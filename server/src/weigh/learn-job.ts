@@ -1,10 +1,12 @@
-import { depthToLearn, learnStrength } from '@dew-trail/core/results/learn-strength'
+import { depthToLearn, type Learnt, type RankedPage } from '@dew-trail/core/results/learn-strength'
 import type { Market } from '@dew-trail/contract/sites'
 import type { StrengthModel } from '@dew-trail/core/results/strength'
+import { once } from 'node:events'
 import PQueue from 'p-queue'
 import type { Context } from '../context.ts'
 import { inTransaction } from '../db/pool.ts'
 import type { JobControl } from '../jobs/job-control.ts'
+import { openThread } from '../jobs/open-thread.ts'
 import { needMarket, needSite } from '../sites/need-market.ts'
 import { lockSite, type SiteRow, touchKeywords } from '../sites/queries.ts'
 import { SourceError } from '../sources/source-error.ts'
@@ -57,7 +59,7 @@ export async function learnJob(context: Context, control: JobControl): Promise<o
   if (halted) throw halted
 
   const known = await deepFacts(context, siteId, market)
-  const learnt = learnStrength(known, 'learnt strengths')
+  const learnt = await learnInThread(known, control.signal)
   await upsertModel(pool, siteId, {
     engine: market.engine,
     device: market.device,
@@ -95,6 +97,18 @@ export async function learnJob(context: Context, control: JobControl): Promise<o
       if (!(error instanceof SourceError) || error.trouble === 'quotaUsed') throw error
       control.note(error.message)
     }
+  }
+}
+
+/** Learning takes seconds of computing, in which the server is to answer. */
+async function learnInThread(pages: RankedPage[], signal: AbortSignal): Promise<Learnt | null> {
+  const worker = openThread(new URL('./learn-thread.ts', import.meta.url))
+  try {
+    worker.postMessage(pages)
+    const [learnt] = (await once(worker, 'message', { signal })) as [Learnt | null]
+    return learnt
+  } finally {
+    await worker.terminate()
   }
 }
 

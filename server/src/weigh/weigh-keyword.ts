@@ -1,3 +1,4 @@
+import { weighedDepth } from '@dew-trail/core/results/learn-strength'
 import type { StrengthModel } from '@dew-trail/core/results/strength'
 import type { Market } from '@dew-trail/contract/sites'
 import type { Context } from '../context.ts'
@@ -18,9 +19,6 @@ import {
 import { siteDomain } from './site-domain.ts'
 import { weighingOf, weighPage } from './weigh-page.ts'
 
-/** How deep a result page is fetched: past the first page, so that chances within 20 stand on what is there. */
-export const weighDepth = 20
-
 /** Fetches and judges one keyword's result page and saves both. A failing engine saves "failed" with its reason; failing facts stay unknown and are given back. */
 export async function weighKeyword(
   context: Context,
@@ -34,7 +32,7 @@ export async function weighKeyword(
   const key = { siteId: site.id, keywordId: keyword.id, marketId: market.id }
   let reply: Awaited<ReturnType<typeof context.sources.search>>
   try {
-    reply = await context.sources.search(market, keyword.phrase, weighDepth, signal)
+    reply = await context.sources.search(market, keyword.phrase, weighedDepth, signal)
   } catch (error) {
     if (!(error instanceof SourceError)) throw error
     await saveWeighing({

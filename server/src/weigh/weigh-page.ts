@@ -8,6 +8,7 @@ import {
   type Terrain,
   terrainOf,
 } from '@dew-trail/core/results/first-page'
+import { rewardedShares } from '@dew-trail/core/results/rewarded-words'
 import { readTerrain } from '@dew-trail/core/results/read-terrain'
 import { newPageFacts, type ResultFacts, resultStrength, type StrengthModel } from '@dew-trail/core/results/strength'
 import type { Organic, PageFact, SiteFact, WeighingRow } from './queries.ts'
@@ -41,7 +42,8 @@ export function factsOf(
   organic: ReadonlyArray<Pick<Organic, 'url' | 'title' | 'snippet'>>,
   known: Pick<Known, 'sites' | 'pages' | 'referenceSites' | 'on' | 'language'>,
 ): WeighedPage['facts'] {
-  return organic.map(result => {
+  const rewarded = rewardedShares(keyword, organic, known.language)
+  return organic.map((result, i) => {
     const domain = siteDomain(result.url)
     const site = known.sites.get(domain)
     const page = known.pages.get(result.url)
@@ -60,6 +62,7 @@ export function factsOf(
       links: page?.links ?? null,
       fit: fit.fit,
       fields: fit.fields,
+      rewarded: rewarded[i]!,
       ageYears: site?.registeredOn ? yearsBetween(site.registeredOn, known.on) : null,
     }
   })
