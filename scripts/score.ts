@@ -1,4 +1,5 @@
 import { readArguments, runEntries } from './lib/measures.ts'
+import { chancesScore } from './score/chances.ts'
 import { crawlScore } from './score/crawl.ts'
 import { difficultyScore } from './score/difficulty.ts'
 import { keywordsScore } from './score/keywords.ts'
@@ -13,6 +14,7 @@ process.exit(
       standinScore(options.seed),
       keywordsScore(options.seed),
       difficultyScore(options.seed),
+      chancesScore(options.seed),
       linksScore(options.seed),
       crawlScore(options.seed),
     ],

@@ -4,6 +4,7 @@ import GatherScreen from './gather/GatherScreen.tsx'
 import { Shell } from './shell/Shell.tsx'
 
 const WeighScreen = lazy(() => import('./weigh/WeighScreen.tsx'))
+const StrengthsScreen = lazy(() => import('./weigh/StrengthsScreen.tsx'))
 const PlanScreen = lazy(() => import('./plan/PlanScreen.tsx'))
 const TrackScreen = lazy(() => import('./track/TrackScreen.tsx'))
 const SourcesScreen = lazy(() => import('./sources/SourcesScreen.tsx'))
@@ -37,6 +38,14 @@ export const router = createBrowserRouter([
         element: (
           <Suspense fallback={waiting}>
             <WeighScreen />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'weigh/strengths',
+        element: (
+          <Suspense fallback={waiting}>
+            <StrengthsScreen />
           </Suspense>
         ),
       },

@@ -25,6 +25,11 @@ export function useSiteEvents(siteId: number, onKeywords: () => void): void {
           ...(jobs ?? []).filter(job => job.id !== event.job.id),
         ])
         if (event.job.endedAt) refresh('gatherings', 'trail', 'imports', 'sources')
+        // Levels of the site come from the strengths.
+        if (event.job.endedAt && event.job.kind === 'learn') {
+          refresh('strengths', 'firstPage')
+          void client.invalidateQueries({ queryKey: ['sites'] })
+        }
         return
       }
       if (event.type === 'keywords') {

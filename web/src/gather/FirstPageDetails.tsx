@@ -7,6 +7,7 @@ import { TerrainLarge } from '../charts/Terrain.tsx'
 import { formatDay, formatOne, formatShare, formatWhole } from '../format.ts'
 import { useSite } from '../shell/site-context.ts'
 import type { Row } from '../sheet/row-source.ts'
+import { featureNames } from '../weigh/feature-names.ts'
 import { DomainNames } from './DomainNames.tsx'
 import { KeywordFigures } from './KeywordFigures.tsx'
 
@@ -218,15 +219,6 @@ export function FirstPageDetails({ row, actions }: { row: Row; actions: RowActio
       </div>
     </div>
   )
-}
-
-const featureNames: Record<string, string> = {
-  siteStanding: 'site standing',
-  pageStanding: 'page standing',
-  trust: 'trust',
-  linkingSites: 'sites linking to the page',
-  fit: 'fit to the keyword',
-  ageYears: 'site age in years',
 }
 
 function featureText(features: {

@@ -52,6 +52,9 @@ export default function WeighScreen() {
         actions={
           <>
             {levels}
+            <Link className="link" to={`/${site.id}/weigh/strengths?market=${market.id}`}>
+              What ranks
+            </Link>
             <button type="button" className="link" onClick={() => weigh(undefined)}>
               Weigh all kept
             </button>

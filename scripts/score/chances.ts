@@ -1,0 +1,130 @@
+import { createSite, listSites } from '@dew-trail/contract/sites'
+import { getFirstPage, learnStrengths, startWeighing } from '@dew-trail/contract/weigh'
+import { calibrationError, reliabilityOf } from '@dew-trail/core/results/learn-strength'
+import { callServer, finishJob, importPhrases, keywordRows } from '../lib/client.ts'
+import type { Entry } from '../lib/measures.ts'
+import { startStack } from '../lib/stack.ts'
+
+const learntFrom = 200
+/** Pages each site publishes, a few at a time, so that they do not stand in each other's way. */
+const published = 72
+const atATime = 12
+const day = 86_400_000
+
+type TrueSite = { domain: string; kind: string; language: string; network: boolean; authority: number }
+
+/** A page of some 400 words that speaks of a phrase, as a writer who wants to be found for it would. */
+const textAbout = (phrase: string): string =>
+  Array.from({ length: 26 }, (_, i) =>
+    i % 3
+      ? 'We tried what is said about it, wrote down what worked and what did not, and say so here.'
+      : `About ${phrase}: what to look for, what it costs and how long it lasts.`,
+  ).join(' ')
+
+/**
+ * Whether what the program says of a new page comes true: the stand-in lets the own site and two others publish pages for keywords that
+ * strengths were not learnt from, and the engine is asked where they land.
+ */
+export const chancesScore = (seed: number): Entry => ({
+  name: 'chance.ece',
+  gives: ['chance.ece', 'levels.kept'],
+  async run() {
+    const stack = await startStack({ seed })
+    try {
+      const { server, truth } = stack
+      const ask = async <T>(path: string, body?: unknown): Promise<T> =>
+        (await (
+          await fetch(truth + path, body === undefined ? {} : { method: 'POST', body: JSON.stringify(body) })
+        ).json()) as T
+      const others = (await ask<TrueSite[]>('/sites'))
+        .filter(site => !site.network && site.language === 'en' && site.domain !== 'kilnandtide.example')
+        .sort((a, b) => a.authority - b.authority)
+      const domains = [
+        'kilnandtide.example',
+        ...[0.35, 0.75].map(share => others[Math.floor(share * others.length)]!.domain),
+      ]
+      const phrases = await ask<string[]>('/keywords?language=en&every=1')
+      const step = Math.floor(phrases.length / (learntFrom + published))
+      const sample = phrases.filter((_, i) => i % step === 0)
+      const training = sample.filter((_, i) => i % 4 !== 1).slice(0, learntFrom)
+      const held = sample.filter((_, i) => i % 4 === 1).slice(0, published)
+      const pages = (await ask<Array<{ url: string; gone: string | null }>>('/pages?every=37')).filter(
+        page => !page.gone,
+      )
+      const asked: Array<[chance: number, happened: boolean]> = []
+      const byMean: typeof asked = []
+      let [comfortable, kept] = [0, 0]
+      for (const domain of domains) {
+        const { id: siteId, markets } = await callServer(server, createSite, { domain, name: domain })
+        const marketId = markets[0]!.id
+        await importPhrases(server, siteId, marketId, training, true)
+        const { jobId } = await callServer(server, learnStrengths, { siteId, marketId })
+        await finishJob(server, jobId)
+        await importPhrases(server, siteId, marketId, held, true)
+        const site = (await callServer(server, listSites, {})).find(each => each.id === siteId)!
+        const isHeld = new Set(held)
+        const ids = (await keywordRows(server, siteId, marketId))
+          .filter(row => isHeld.has(String(row.phrase)))
+          .map(row => row.id)
+        const weigh = async (keywordIds: number[]): Promise<void> => {
+          const { jobId } = await callServer(server, startWeighing, { siteId, marketId, keywordIds, again: true })
+          await finishJob(server, jobId!)
+        }
+        await weigh(ids)
+        const before = (await keywordRows(server, siteId, marketId)).filter(
+          row => isHeld.has(String(row.phrase)) && row.chance !== null,
+        )
+        const date = new Date(Date.now() - 14 * day).toISOString().slice(0, 10)
+        for (let from = 0; from < before.length; from += atATime) {
+          const rows = before.slice(from, from + atATime)
+          const addresses = await ask<string[]>(
+            '/publish',
+            rows.map((row, i) => ({
+              site: domain,
+              title: `${row.phrase}`,
+              description: `${row.phrase}: what to look for, what it costs and how long it lasts.`,
+              text: textAbout(String(row.phrase)),
+              links: [0, 1].map(link => pages[((from + i) * 7 + link * 13) % pages.length]!.url),
+              date,
+            })),
+          )
+          await weigh(rows.map(row => row.id))
+          for (const [i, row] of rows.entries()) {
+            const page = await callServer(server, getFirstPage, { siteId, keywordId: row.id, marketId })
+            const reached = page!.results.some(result => result.url === addresses[i])
+            asked.push([row.chance as number, reached])
+            const standings = page!.results.flatMap(result => result.siteStanding ?? [])
+            const mean = standings.reduce((sum, standing) => sum + standing, 0) / standings.length
+            byMean.push([page!.ownLevel! > mean ? 1 : 0, reached])
+            if ((row.difficulty as number) <= site.comfortable!) {
+              comfortable++
+              if (reached) kept++
+            }
+          }
+          await ask('/unpublish')
+        }
+      }
+      const table = reliabilityOf(asked)
+      return [
+        {
+          name: 'chance.ece',
+          value: calibrationError(table),
+          unit: `over ${asked.length} new pages: ${table.map(bin => `${bin.predicted.toFixed(2)}→${bin.happened.toFixed(2)} (${bin.count})`).join(' ')}`,
+          better: 'lower',
+          reference: {
+            what: 'yes where the site stands above the mean of the page, else no',
+            value: calibrationError(reliabilityOf(byMean)),
+          },
+        },
+        {
+          name: 'levels.kept',
+          value: comfortable ? kept / comfortable : Number.NaN,
+          unit: `of ${comfortable} keywords called comfortable the new page reached the first page`,
+          better: 'higher',
+        },
+      ]
+    } finally {
+      await stack.close()
+    }
+  },
+})

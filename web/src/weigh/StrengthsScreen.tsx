@@ -1,0 +1,184 @@
+import { getStrengths, learnStrengths, type Strengths } from '@dew-trail/contract/weigh'
+import { useQuery } from '@tanstack/react-query'
+import { Link } from 'react-router'
+import { call } from '../api/call.ts'
+import { formatDay, formatOne, formatShare, formatWhole, plural } from '../format.ts'
+import { JobLine } from '../shell/JobLine.tsx'
+import { useSite } from '../shell/site-context.ts'
+import { setParam, useAddress } from '../shell/use-address.ts'
+import { useAct } from '../shell/use-act.ts'
+import { featureNames, featureNotes } from './feature-names.ts'
+import { ReliabilityChart } from './ReliabilityChart.tsx'
+import { StrengthCurve } from './StrengthCurve.tsx'
+
+const nameOf = ({ engine, device }: { engine: string; device: string }): string =>
+  `${engine[0]!.toUpperCase()}${engine.slice(1)}, ${device}`
+
+/** How each engine puts pages in order, as far as this program knows, and how often its chances came true. */
+export default function StrengthsScreen() {
+  const { site, market } = useSite()
+  const [params, change] = useAddress()
+  const act = useAct()
+  const { data, error } = useQuery({
+    queryKey: ['strengths', site.id],
+    queryFn: () => call(getStrengths, { siteId: site.id }),
+  })
+  const wanted = params.get('of') ?? `${market.engine} ${market.device}`
+  const shown = data?.find(each => `${each.engine} ${each.device}` === wanted) ?? data?.[0]
+  return (
+    <main className="screen whole">
+      <div className="main">
+        <div className="sources">
+          <section aria-labelledby="strengths-title">
+            <h1 id="strengths-title">What ranks</h1>
+            <p>
+              Difficulty, chances and levels rest on the strength of each result. What makes a result strong is learnt
+              from result pages fetched 60 deep, for each engine and device on its own.{' '}
+              <Link className="link" to={`/${site.id}/weigh?market=${market.id}`}>
+                Back to the weighed keywords
+              </Link>
+            </p>
+            {error && (
+              <p role="alert" className="fall">
+                {error.message}
+              </p>
+            )}
+            <div style={{ display: 'flex', gap: 6, flexWrap: 'wrap' }} role="group" aria-label="Engine and device">
+              {data?.map(each => (
+                <button
+                  key={nameOf(each)}
+                  type="button"
+                  className="choice"
+                  aria-pressed={each === shown}
+                  onClick={() => change(setParam('of', `${each.engine} ${each.device}`))}
+                >
+                  {nameOf(each)} <small>{each.learnt ? 'learnt' : 'default'}</small>
+                </button>
+              ))}
+            </div>
+          </section>
+          {shown && (
+            <>
+              <section aria-label={`How well ${nameOf(shown)} is known`}>
+                <Sentence strengths={shown} />
+                <button
+                  type="button"
+                  className="link"
+                  disabled={shown.keywords < shown.needed}
+                  onClick={() =>
+                    act(async () => {
+                      await call(learnStrengths, { siteId: site.id, marketId: shown.marketId })
+                      return { say: `Learning what ranks on ${nameOf(shown)}` }
+                    })
+                  }
+                >
+                  {shown.learnt ? 'Learn again' : 'Learn now'}
+                </button>
+              </section>
+              <div style={{ display: 'flex', gap: 48, flexWrap: 'wrap', alignItems: 'flex-start' }}>
+                <Features strengths={shown} />
+                {shown.report && (
+                  <section aria-labelledby="reliability-title">
+                    <h2 id="reliability-title">Chances said and what happened</h2>
+                    <ReliabilityChart bins={shown.report.reliability} />
+                    <p style={{ maxWidth: 300 }}>
+                      Each result of {plural(shown.report.checkPages, 'page')} that nothing was learnt from, asked
+                      “first page or not?”. The chances were off by <b>{formatShare(shown.report.calibrationError)}</b>{' '}
+                      on average.
+                    </p>
+                  </section>
+                )}
+              </div>
+            </>
+          )}
+        </div>
+        <div className="foot">
+          <span className="quiet">
+            Learnt anew when 500 more keywords were weighed, or when you ask for it. Weighed keywords are then judged
+            again.
+          </span>
+          <span className="foot-end">
+            <JobLine />
+          </span>
+        </div>
+      </div>
+    </main>
+  )
+}
+
+function Sentence({ strengths }: { strengths: Strengths }) {
+  const { report, fittedAt, learnt, keywords, needed, pages } = strengths
+  if (report && learnt)
+    return (
+      <p>
+        Learnt on {formatDay(fittedAt!)} from <b>{plural(report.pages + report.checkPages, 'result page')}</b>. Of any
+        two results it had not seen, it puts <b>{formatShare(report.pairAccuracy)}</b> in the engine’s order; the
+        default weights {formatShare(report.defaultAccuracy)}, site standing alone{' '}
+        {formatShare(report.standingAccuracy)}. No rule is sure: engines move from day to day.
+      </p>
+    )
+  return (
+    <p>
+      The documented default weights are in use.{' '}
+      {keywords < needed
+        ? `Learning takes ${formatWhole(needed)} keywords; this site has ${formatWhole(keywords)}. Gather more first.`
+        : fittedAt
+          ? `The last learning, on ${formatDay(fittedAt)}, had ${plural(pages, 'usable result page')}, which was too few or told nothing of standing.`
+          : 'Learning fetches up to 180 result pages 60 deep and then begins by itself once 30 keywords are weighed.'}
+    </p>
+  )
+}
+
+function Features({ strengths }: { strengths: Strengths }) {
+  const reachOf = (feature: string): number => {
+    const { y } = strengths.curves[feature]!
+    return y.at(-1)! - y[0]!
+  }
+  const features = Object.keys(strengths.curves).sort((a, b) => reachOf(b) - reachOf(a))
+  const most = Math.max(...features.map(reachOf))
+  return (
+    <section aria-labelledby="features-title">
+      <h2 id="features-title">What makes a result strong</h2>
+      <table className="results" style={{ width: 560 }}>
+        <thead>
+          <tr>
+            <th>Feature</th>
+            <th style={{ width: 166 }} title="From its least to its most, all on one scale">
+              least to most
+            </th>
+            <th
+              className="n"
+              style={{ width: 110 }}
+              title="How much stronger the most of it makes a result than the least"
+            >
+              adds up to
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {features.map(feature => (
+            <tr key={feature} style={{ height: 42 }}>
+              <td title={featureNotes[feature]}>
+                {featureNames[feature] ?? feature}
+                <br />
+                <small className="quiet">{featureNotes[feature]}</small>
+              </td>
+              <td>
+                {strengths.curves[feature]!.x.length > 1 ? (
+                  <StrengthCurve
+                    name={featureNames[feature] ?? feature}
+                    curve={strengths.curves[feature]!}
+                    reach={most}
+                  />
+                ) : (
+                  <span className="unknown">not known of any result</span>
+                )}
+              </td>
+              <td className="n">{strengths.curves[feature]!.x.length > 1 ? formatOne(reachOf(feature)) : '–'}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </section>
+  )
+}

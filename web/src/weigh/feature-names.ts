@@ -1,0 +1,19 @@
+/** What strength is made of, in words. */
+export const featureNames: Record<string, string> = {
+  siteStanding: 'site standing',
+  pageStanding: 'page standing',
+  trust: 'trust',
+  linkingSites: 'sites linking to the page',
+  fit: 'fit to the keyword',
+  rewarded: 'words the page rewards',
+  ageYears: 'site age in years',
+}
+export const featureNotes: Record<string, string> = {
+  siteStanding: '0–100, from the sites that link to the site',
+  pageStanding: '0–100, from the link graph',
+  trust: '0–100, from the link graph, beginning with vetted sites',
+  linkingSites: 'How many sites link to this very page',
+  fit: '0–100: how the keyword stands in title, address and description; the whole phrase counts most',
+  rewarded: '0–100: which of the keyword’s words the result has, each counted by how many results of the page have it',
+  ageYears: 'Years since the site was registered',
+}
