@@ -42,6 +42,8 @@ export const firstPage = z.object({
   phrase: z.string(),
   marketId: z.number(),
   fetchedOn: z.string(),
+  /** All days of which a result page is kept, newest first. */
+  dates: z.array(z.string()),
   difficulty: z.number().nullable(),
   chances: z.record(z.string(), z.number()).nullable(),
   likelyFrom: z.number().nullable(),
@@ -68,11 +70,11 @@ export const firstPage = z.object({
 })
 export type FirstPage = z.infer<typeof firstPage>
 
-/** The latest weighed first page of a keyword in a market; `null` when it has not been weighed there. */
+/** The latest weighed first page of a keyword in a market, or that of a day; `null` when there is none. Judged by what is known today. */
 export const getFirstPage = endpoint({
   method: 'GET',
   path: '/api/sites/:siteId/keywords/:keywordId/first-page',
-  input: z.object({ siteId: id, keywordId: id, marketId: id }),
+  input: z.object({ siteId: id, keywordId: id, marketId: id, date: z.iso.date().optional() }),
   output: firstPage.nullable(),
 })
 
@@ -133,4 +135,51 @@ export const learnStrengths = endpoint({
   path: '/api/sites/:siteId/strengths',
   input: z.object({ siteId: id, marketId: id }),
   output: z.object({ jobId: z.number() }),
+})
+
+const fitField = z.enum(['title', 'headings', 'text', 'address', 'description'])
+/** A page put beside the results of a keyword. `places`: what a change would gain; `null` = cannot be promised. */
+export const beside = z.object({
+  address: z.string().nullable(),
+  title: z.string().nullable(),
+  words: z.number(),
+  fields: z.array(z.object({ field: fitField, match, text: z.string().nullable() })),
+  fit: z.number().nullable(),
+  rewarded: z.number().nullable(),
+  siteStanding: z.number().nullable(),
+  linkingSites: z.number().nullable(),
+  /** Whether the linking sites are those of a new page, as nothing else can be known. */
+  assumedLinks: z.boolean(),
+  level: z.number(),
+  place: z.number(),
+  ranksAt: z.number().nullable(),
+  chances: z.record(z.string(), z.number()).nullable(),
+  likelyFrom: z.number().nullable(),
+  likelyTo: z.number().nullable(),
+  lacks: z.array(
+    z.object({
+      what: z.union([fitField, z.literal('links')]),
+      now: z.string(),
+      want: z.string(),
+      places: z.number().nullable(),
+    }),
+  ),
+  terms: z.array(z.object({ term: z.string(), pages: z.number(), mine: z.boolean() })),
+  results: z.number(),
+  questions: z.array(z.object({ question: z.string(), mine: z.boolean() })),
+  unknown: z.array(z.string()),
+})
+export type Beside = z.infer<typeof beside>
+/** Judges a page by its address, which is fetched now, or a draft as text or HTML. */
+export const putPageBeside = endpoint({
+  method: 'POST',
+  path: '/api/sites/:siteId/keywords/:keywordId/beside',
+  input: z.object({
+    siteId: id,
+    keywordId: id,
+    marketId: id,
+    url: z.string().max(2_000).optional(),
+    draft: z.string().max(400_000).optional(),
+  }),
+  output: beside,
 })

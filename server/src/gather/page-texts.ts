@@ -50,7 +50,7 @@ export async function pageTexts(context: Context, seed: AddressSeed, signal: Abo
 }
 
 /** A page and the steps to it, redirects being steps. */
-async function follow(context: Context, url: string, signal: AbortSignal): Promise<PageOutcome[]> {
+export async function follow(context: Context, url: string, signal: AbortSignal): Promise<PageOutcome[]> {
   const first = await context.crawler.page(url, signal)
   const steps = [first]
   // A site without https is asked without.

@@ -69,6 +69,7 @@ export async function maybeResultPage(
   siteId: number,
   keywordId: number,
   marketId: number,
+  date: string | null = null,
 ): Promise<
   { phrase: string; fetchedOn: string; organic: Organic[]; features: PageFeatures; related: string[] } | undefined
 > {
@@ -80,10 +81,33 @@ export async function maybeResultPage(
     related: string[]
   }>(
     `select k.phrase, r.fetched_on "fetchedOn", r.organic, r.features, r.related from result_page r join keyword k on k.site_id = r.site_id and k.id = r.keyword_id
-     where r.site_id = $1 and r.keyword_id = $2 and r.market_id = $3 order by r.fetched_on desc limit 1`,
-    [siteId, keywordId, marketId],
+     where r.site_id = $1 and r.keyword_id = $2 and r.market_id = $3 and ($4::date is null or r.fetched_on = $4) order by r.fetched_on desc limit 1`,
+    [siteId, keywordId, marketId, date],
   )
   return rows[0]
+}
+/** Days of which a result page is kept, newest first. */
+export async function manyResultDates(db: Db, siteId: number, keywordId: number, marketId: number): Promise<string[]> {
+  const { rows } = await db.query<{ day: string }>(
+    'select fetched_on::text "day" from result_page where site_id = $1 and keyword_id = $2 and market_id = $3 order by 1 desc limit 400',
+    [siteId, keywordId, marketId],
+  )
+  return rows.map(row => row.day)
+}
+/** Titles and snippets of results of other keywords of a market, for what is said everywhere. */
+export async function manyOtherResults(
+  db: Db,
+  siteId: number,
+  keywordId: number,
+  marketId: number,
+  most: number,
+): Promise<string[]> {
+  const { rows } = await db.query<{ words: string }>(
+    `select o->>'title' || E'\n' || (o->>'snippet') words from (select organic from result_page where site_id = $1 and market_id = $3 and keyword_id <> $2 order by fetched_on desc, keyword_id limit $4) r
+     cross join jsonb_array_elements(r.organic) o`,
+    [siteId, keywordId, marketId, most],
+  )
+  return rows.map(row => row.words)
 }
 /** A failed weighing never takes the place of a known one. */
 export async function upsertWeighing(

@@ -1,7 +1,7 @@
 import type { FirstPage } from '@dew-trail/contract/weigh'
 import type { Context } from '../context.ts'
 import { needMarket, needSite } from '../sites/need-market.ts'
-import { manyPageFacts, manySiteFacts, maybeResultPage } from './queries.ts'
+import { manyPageFacts, manyResultDates, manySiteFacts, maybeResultPage } from './queries.ts'
 import { modelFor } from './model-for.ts'
 import { siteDomain } from './site-domain.ts'
 import { weighPage } from './weigh-page.ts'
@@ -12,12 +12,13 @@ export async function readFirstPage(
   siteId: number,
   keywordId: number,
   marketId: number,
+  date: string | null = null,
 ): Promise<FirstPage | null> {
   const { pool, config } = context
   const site = await needSite(pool, siteId)
   const market = await needMarket(pool, siteId, marketId)
   const model = await modelFor(pool, siteId, market)
-  const page = await maybeResultPage(pool, siteId, keywordId, marketId)
+  const page = await maybeResultPage(pool, siteId, keywordId, marketId, date)
   if (!page) return null
   const domains = [...new Set([site.domain, ...page.organic.map(result => siteDomain(result.url))])]
   const sites = new Map((await manySiteFacts(pool, domains)).map(fact => [fact.domain, fact]))
@@ -47,6 +48,7 @@ export async function readFirstPage(
     phrase: page.phrase,
     marketId,
     fetchedOn: page.fetchedOn,
+    dates: await manyResultDates(pool, siteId, keywordId, marketId),
     difficulty: judged.difficulty,
     chances: judged.chances,
     likelyFrom: judged.likely.from,

@@ -1,4 +1,11 @@
-import { getFirstPage, getStrengths, learnStrengths, readFirstPages, startWeighing } from '@dew-trail/contract/weigh'
+import {
+  getFirstPage,
+  getStrengths,
+  learnStrengths,
+  putPageBeside,
+  readFirstPages,
+  startWeighing,
+} from '@dew-trail/contract/weigh'
 import type { Router } from 'express'
 import PQueue from 'p-queue'
 import type { Context } from '../context.ts'
@@ -7,6 +14,7 @@ import { needMarket } from '../sites/need-market.ts'
 import { startLearning } from './ask-for-learning.ts'
 import { describeStrengths } from './describe-strengths.ts'
 import { manyToWeigh } from './queries.ts'
+import { readBeside } from './read-beside.ts'
 import { readFirstPage } from './read-first-page.ts'
 
 /** A weighing younger than this is fresh and not done again unless asked for. */
@@ -40,7 +48,10 @@ export function mountWeigh(router: Router, context: Context): void {
     const market = await needMarket(context.pool, siteId, marketId)
     return { jobId: (await startLearning(context, siteId, market)).id }
   })
-  mount(router, getFirstPage, ({ siteId, keywordId, marketId }) => readFirstPage(context, siteId, keywordId, marketId))
+  mount(router, getFirstPage, ({ siteId, keywordId, marketId, date }) =>
+    readFirstPage(context, siteId, keywordId, marketId, date ?? null),
+  )
+  mount(router, putPageBeside, input => readBeside(context, input))
   mount(router, readFirstPages, async ({ siteId, keywordIds, marketId }) => {
     await needMarket(context.pool, siteId, marketId)
     const queue = new PQueue({ concurrency: 4 })

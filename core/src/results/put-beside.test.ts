@@ -1,0 +1,102 @@
+import { describe, expect, test } from 'vitest'
+import { logLikelihood, tellingTerms, termsOf } from '../words/telling-terms.ts'
+import { expectedPlace, putBeside, type WrittenPage } from './put-beside.ts'
+import { defaultModel as model, type ResultFacts } from './strength.ts'
+
+const facts = (siteStanding: number, linkingSites: number): ResultFacts => ({
+  siteStanding,
+  pageStanding: null,
+  trust: null,
+  linkingSites,
+  fit: 80,
+  rewarded: 80,
+  ageYears: null,
+})
+const others = Array.from({ length: 12 }, (_, i) => ({
+  title: 'Kick wheel, tried',
+  url: `https://site-${i}.example/kick-wheel`,
+  snippet: 'A kick wheel turns without a motor.',
+  facts: facts(70 - 3 * i, 8),
+}))
+const page = (more: Partial<WrittenPage>): WrittenPage => ({
+  address: 'https://own.example/shop/17',
+  title: 'Wheels',
+  description: null,
+  headings: [],
+  text: 'We sell wheels.',
+  ...more,
+})
+const known = { siteStanding: 50, trust: null, pageStanding: null, linkingSites: 1, ageYears: null }
+
+describe('a page beside the results', () => {
+  test('says how the keyword stands in each field, and what is missing, most places first', () => {
+    const beside = putBeside('kick wheel', page({}), known, others, model, 'en')
+    expect(Object.fromEntries(beside.fields.map(each => [each.field, each.match]))).toEqual({
+      title: 'some',
+      headings: 'none',
+      text: 'some',
+      address: 'none',
+      description: 'none',
+    })
+    const places = beside.lacks.map(lack => lack.places ?? -1)
+    expect(places).toEqual([...places].sort((a, b) => b - a))
+    expect(beside.lacks[0]).toMatchObject({ what: 'title', want: 'phrase' })
+    expect(beside.lacks.find(lack => lack.what === 'links')).toMatchObject({ now: '1', want: '8' })
+    // The results' own headings and texts are not seen on a result page.
+    expect(beside.lacks.find(lack => lack.what === 'text')!.places).toBeNull()
+  })
+  test('doing what it says gains what it says', () => {
+    const before = putBeside('kick wheel', page({}), known, others, model, 'en')
+    const gain = before.lacks.find(lack => lack.what === 'title')!.places!
+    const after = putBeside('kick wheel', page({ title: 'kick wheel Wheels' }), known, others, model, 'en')
+    expect(before.place - after.place).toBeCloseTo(gain)
+    expect(after.strength).toBeGreaterThan(before.strength)
+  })
+  test('a page that has everything lacks nothing', () => {
+    const all = page({
+      address: 'https://own.example/kick-wheel',
+      title: 'Kick wheel',
+      description: 'Kick wheel',
+      headings: ['Kick wheel'],
+      text: 'Kick wheel',
+    })
+    const beside = putBeside('kick wheel', all, { ...known, linkingSites: 9 }, others, model, 'en')
+    expect(beside.lacks).toEqual([])
+    expect(beside.chances![20]).toBeGreaterThanOrEqual(beside.chances![10])
+  })
+  test('without results there is one place and no chance to tell', () => {
+    const beside = putBeside('kick wheel', page({}), known, [], model, 'en')
+    expect(beside.place).toBe(1)
+    expect(beside.chances).toBeNull()
+  })
+  test('the expected place lies between the first and one past the last', () => {
+    expect(expectedPlace(0, [0, 0])).toBe(2)
+    expect(expectedPlace(50, [0, 0])).toBeCloseTo(1)
+    expect(expectedPlace(-50, [0, 0])).toBeCloseTo(3)
+  })
+})
+
+describe('telling terms', () => {
+  test('log-likelihood is 0 for equal shares and grows with the difference', () => {
+    expect(logLikelihood(5, 10, 50, 100)).toBeCloseTo(0)
+    expect(logLikelihood(9, 10, 50, 100)).toBeGreaterThan(logLikelihood(7, 10, 50, 100))
+    // By hand: 2·(3·ln(3/1.5) + 3·ln(3/1.5)) for 3 of 3 against 0 of 3.
+    expect(logLikelihood(3, 3, 0, 3)).toBeCloseTo(12 * Math.LN2)
+  })
+  test('terms do not run across sentences or begin with function words', () => {
+    const terms = termsOf('The price of clay. Stoneware clay', 'en')
+    expect(terms).toContain('price of clay')
+    expect(terms).toContain('stoneware clay')
+    expect(terms).not.toContain('clay stoneware')
+    expect(terms).not.toContain('the price')
+  })
+  test('what the group shares and the background does not comes first; parts of longer terms are left out', () => {
+    const group = ['Cone six glaze recipes', 'A cone six glaze', 'Which cone six glaze', 'Glaze']
+    const background = ['Glaze', 'Wheel glaze', 'Clay recipes', 'Glaze for all', 'Glaze']
+    const terms = tellingTerms(group, background, 'en', 5).map(each => each.term)
+    expect(terms[0]).toBe('cone six glaze')
+    expect(terms).not.toContain('cone six')
+    expect(terms).not.toContain('recipes')
+  })
+  test('few texts tell nothing', () => expect(tellingTerms(['a clay', 'a clay'], [], 'en', 5)).toEqual([]))
+})

@@ -1,0 +1,105 @@
+import { type Chances, likelyPlaces, placeChances } from './first-page.ts'
+import { sigmoid } from './logistic.ts'
+import { type FitField, fieldWeights, matchPhrase, phraseFit, type PhraseMatch, addressWords } from './phrase-fit.ts'
+import { rewardedShares, type SeenResult } from './rewarded-words.ts'
+import { type ResultFacts, resultStrength, type StrengthModel } from './strength.ts'
+
+/** A page as its writer has it; `null` = it has none, an empty address = not published yet. */
+export type WrittenPage = {
+  address: string
+  title: string | null
+  description: string | null
+  headings: readonly string[]
+  text: string
+}
+/** What would help: `places` it would gain, `null` where the results' own were not seen, so that nothing can be promised. */
+export type Lack = { what: FitField | 'links'; now: string; want: string; places: number | null }
+export type Beside = {
+  fields: Array<{ field: FitField; match: PhraseMatch; text: string | null }>
+  facts: ResultFacts
+  strength: number
+  /** Where it would stand, from 1; a mean, so it may have decimals. */
+  place: number
+  chances: Chances | null
+  likely: { from: number | null; to: number | null }
+  lacks: Lack[]
+}
+
+/** Fields of results that a result page shows; only these make places comparable. */
+const seenFields = ['title', 'address', 'description'] as const
+const leastGain = 0.05
+
+/** Expected place among results: one more than the results likely to be put above (Bradley & Terry: σ of the lead in strength). */
+export const expectedPlace = (own: number, strengths: readonly number[]): number =>
+  1 + strengths.reduce((sum, strength) => sum + sigmoid(strength - own), 0)
+
+/**
+ * A page put beside a result page: how the keyword stands in each of its fields, where it would stand by the strengths, and what it lacks,
+ * most places first. Fit is told as for results, from title, address and description alone. `known`: what is known of it beside its words.
+ * `others` are the results without the page itself, best first. O(words).
+ */
+export function putBeside(
+  keyword: string,
+  page: WrittenPage,
+  known: Pick<ResultFacts, 'siteStanding' | 'trust' | 'pageStanding' | 'linkingSites' | 'ageYears'>,
+  others: ReadonlyArray<SeenResult & { facts: ResultFacts }>,
+  model: StrengthModel,
+  language: string,
+): Beside {
+  const strengths = others.map(other => resultStrength(other.facts, model).strength)
+  const textOf: Record<FitField, string | null> = {
+    title: page.title,
+    headings: page.headings.join('\n') || null,
+    text: page.text || null,
+    address: page.address ? addressWords(page.address) : null,
+    description: page.description,
+  }
+  const fields = (Object.keys(fieldWeights) as FitField[]).map(field => ({
+    field,
+    match: matchPhrase(keyword, textOf[field] ?? '', language).match,
+    text: textOf[field],
+  }))
+  const judge = (changed: Partial<Record<(typeof seenFields)[number], string>>, linkingSites = known.linkingSites) => {
+    const title = changed.title ?? page.title ?? ''
+    const description = changed.description ?? page.description ?? ''
+    // A page without an address yet will get one that names it.
+    const address = changed.address ?? (page.address || 'https://x/')
+    const own: SeenResult = { title, url: address, snippet: description }
+    const facts: ResultFacts = {
+      ...known,
+      linkingSites,
+      fit: phraseFit(keyword, { title, address, description }, language).fit,
+      rewarded: rewardedShares(keyword, [...others, own], language).at(-1)!,
+    }
+    const { strength } = resultStrength(facts, model)
+    return { facts, strength, place: expectedPlace(strength, strengths) }
+  }
+  const now = judge({})
+  const lacks: Lack[] = []
+  for (const { field, match, text } of fields) {
+    if (match === 'phrase') continue
+    const seen = seenFields.find(each => each === field)
+    const better = seen
+      ? judge({ [seen]: seen === 'address' ? `https://x/${keyword.replaceAll(' ', '-')}` : `${keyword} ${text ?? ''}` })
+      : null
+    const places = better ? now.place - better.place : null
+    if (places === null || places >= leastGain) lacks.push({ what: field, now: match, want: 'phrase', places })
+  }
+  const linked = others.slice(0, 10).flatMap(other => other.facts.linkingSites ?? [])
+  const usual = linked.sort((a, b) => a - b)[Math.floor(linked.length / 2)]
+  if (usual !== undefined && known.linkingSites !== null && known.linkingSites < usual) {
+    const places = now.place - judge({}, usual).place
+    if (places >= leastGain) lacks.push({ what: 'links', now: String(known.linkingSites), want: String(usual), places })
+  }
+  lacks.sort((a, b) => (b.places ?? -1) - (a.places ?? -1))
+  const chances = placeChances(now.strength, strengths, model)
+  return {
+    fields,
+    facts: now.facts,
+    strength: now.strength,
+    place: now.place,
+    chances,
+    likely: chances ? likelyPlaces(chances) : { from: null, to: null },
+    lacks,
+  }
+}
