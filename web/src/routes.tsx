@@ -5,6 +5,7 @@ import { Shell } from './shell/Shell.tsx'
 
 const WeighScreen = lazy(() => import('./weigh/WeighScreen.tsx'))
 const StrengthsScreen = lazy(() => import('./weigh/StrengthsScreen.tsx'))
+const FirstPageScreen = lazy(() => import('./weigh/FirstPageScreen.tsx'))
 const PlanScreen = lazy(() => import('./plan/PlanScreen.tsx'))
 const TrackScreen = lazy(() => import('./track/TrackScreen.tsx'))
 const SourcesScreen = lazy(() => import('./sources/SourcesScreen.tsx'))
@@ -38,6 +39,14 @@ export const router = createBrowserRouter([
         element: (
           <Suspense fallback={waiting}>
             <WeighScreen />
+          </Suspense>
+        ),
+      },
+      {
+        path: 'weigh/page/:keywordId',
+        element: (
+          <Suspense fallback={waiting}>
+            <FirstPageScreen />
           </Suspense>
         ),
       },

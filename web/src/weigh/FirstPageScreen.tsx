@@ -1,0 +1,181 @@
+import { type FirstPage, getFirstPage, startWeighing } from '@dew-trail/contract/weigh'
+import { useQuery } from '@tanstack/react-query'
+import { Link, useParams } from 'react-router'
+import { call } from '../api/call.ts'
+import { TerrainLarge } from '../charts/Terrain.tsx'
+import { formatDay, formatMarket, plural } from '../format.ts'
+import { JobLine } from '../shell/JobLine.tsx'
+import { useSite } from '../shell/site-context.ts'
+import { useAct } from '../shell/use-act.ts'
+import { setParam, useAddress } from '../shell/use-address.ts'
+import { BesidePanel } from './BesidePanel.tsx'
+import { FirstPageFigures } from './FirstPageFigures.tsx'
+import { type Before, featureText, ResultsTable } from './ResultsTable.tsx'
+
+/** One keyword's first page: its ground, its results, how they moved, and a page of one's own beside them. */
+export default function FirstPageScreen() {
+  const { site, market } = useSite()
+  const keywordId = Number(useParams().keywordId)
+  const [params, change] = useAddress()
+  const act = useAct()
+  const day = params.get('day')
+  const since = params.get('since')
+  const ask = (date: string | null) =>
+    call(getFirstPage, { siteId: site.id, keywordId, marketId: market.id, ...(date ? { date } : {}) })
+  const { data, error, isPending } = useQuery({
+    queryKey: ['firstPage', site.id, keywordId, market.id, 'of', day],
+    queryFn: () => ask(day),
+  })
+  const { data: earlier } = useQuery({
+    queryKey: ['firstPage', site.id, keywordId, market.id, 'of', since],
+    queryFn: () => ask(since),
+    enabled: Boolean(since),
+  })
+  const before: Before | undefined =
+    since && earlier
+      ? { day: earlier.fetchedOn, places: new Map(earlier.results.map(result => [result.url, result.place])) }
+      : undefined
+  const weigh = () =>
+    act(async () => {
+      await call(startWeighing, { siteId: site.id, marketId: market.id, keywordIds: [keywordId], again: true })
+      return { say: 'Weighing' }
+    })
+  return (
+    <main className="screen whole">
+      <div className="main">
+        <div className="sources">
+          {error ? (
+            <p role="alert" className="fall">
+              {error.message}
+            </p>
+          ) : isPending ? (
+            <p className="quiet">Loading</p>
+          ) : data ? (
+            <>
+              <section aria-labelledby="first-page-title">
+                <h1 id="first-page-title">{data.phrase}</h1>
+                <div style={{ display: 'flex', gap: 16, alignItems: 'center', flexWrap: 'wrap' }}>
+                  <span className="quiet">{formatMarket(market)}</span>
+                  <DayChoice
+                    label="First page of"
+                    days={data.dates}
+                    chosen={data.fetchedOn}
+                    onChoose={each => change(setParam('day', each === data.dates[0] ? null : each))}
+                  />
+                  {data.dates.length > 1 && (
+                    <DayChoice
+                      label="compared with"
+                      days={data.dates.filter(each => each !== data.fetchedOn)}
+                      chosen={since}
+                      none="no other day"
+                      onChoose={each => change(setParam('since', each))}
+                    />
+                  )}
+                  <button type="button" className="link" onClick={weigh}>
+                    Weigh again
+                  </button>
+                  <Link className="link" to={`/${site.id}/weigh?market=${market.id}`}>
+                    Back to the weighed keywords
+                  </Link>
+                </div>
+              </section>
+              <div className="first-page">
+                <div style={{ minWidth: 0 }}>
+                  <div className="first-page-ground">
+                    <FirstPageFigures page={data} />
+                    <TerrainLarge places={data.results} ownLevel={data.ownLevel} />
+                  </div>
+                  <div className="sentence" style={{ marginBottom: 12 }}>
+                    {data.sentence}
+                  </div>
+                  <ResultsTable page={data} before={before} />
+                  {before && earlier && <Left now={data} earlier={earlier} />}
+                  <p className="quiet" style={{ margin: '8px 0 0', fontSize: 12 }}>
+                    First page of {formatDay(data.fetchedOn)}
+                    {featureText(data.features)}. Strengths by{' '}
+                    <Link className="link" to={`/${site.id}/weigh/strengths?market=${market.id}`}>
+                      {data.model}
+                    </Link>
+                    {data.unknown.length ? `; unknown: ${data.unknown.join(', ')}` : ''}.
+                  </p>
+                  {data.related.length > 0 && (
+                    <p className="quiet" style={{ fontSize: 12 }}>
+                      Related searches: {data.related.join(', ')}.
+                    </p>
+                  )}
+                </div>
+                <BesidePanel key={`${data.keywordId} ${market.id}`} page={data} />
+              </div>
+            </>
+          ) : (
+            <div className="empty">
+              <h1>No first page is kept here</h1>
+              <p>This keyword was not weighed in {formatMarket(market)}. Weighing fetches its first page.</p>
+              <button type="button" className="link" onClick={weigh}>
+                Weigh it
+              </button>
+            </div>
+          )}
+        </div>
+        <div className="foot">
+          <span className="quiet">Figures of a result open where the pointer rests.</span>
+          <span className="foot-end">
+            <JobLine />
+          </span>
+        </div>
+      </div>
+    </main>
+  )
+}
+
+function DayChoice({
+  label,
+  days,
+  chosen,
+  none,
+  onChoose,
+}: {
+  label: string
+  days: string[]
+  chosen: string | null
+  none?: string
+  onChoose(day: string | null): void
+}) {
+  return (
+    <label style={{ display: 'inline-flex', gap: 6, alignItems: 'center' }} className="quiet">
+      {label}
+      <select className="plain-input" value={chosen ?? ''} onChange={event => onChoose(event.target.value || null)}>
+        {none && <option value="">{none}</option>}
+        {days.map(day => (
+          <option key={day} value={day}>
+            {formatDay(day)}
+          </option>
+        ))}
+      </select>
+    </label>
+  )
+}
+
+/** What stood on the first page then and does not now. */
+function Left({ now, earlier }: { now: FirstPage; earlier: FirstPage }) {
+  const here = new Set(now.results.map(result => result.url))
+  const left = earlier.results.filter(result => !here.has(result.url))
+  const entered = now.results.length - (earlier.results.length - left.length)
+  return (
+    <p style={{ marginTop: 8 }}>
+      Since {formatDay(earlier.fetchedOn)} {plural(entered, 'result')} entered and {left.length} left
+      {left.length ? (
+        <>
+          :{' '}
+          {left.map((result, i) => (
+            <span key={result.url} className={result.own ? 'own' : ''}>
+              {i ? ', ' : ''}
+              {result.place}. {result.domain}
+            </span>
+          ))}
+        </>
+      ) : null}
+      .
+    </p>
+  )
+}
