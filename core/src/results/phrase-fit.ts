@@ -39,6 +39,20 @@ export function matchPhrase(keyword: string, text: string, language: string): { 
   return { match: 'all', score: matchScores.all }
 }
 
+const longestPassage = 300
+
+/** The sentence of a text in which the keyword stands best, of equals the first; '' when no word of it is there. O(length). */
+export function bestPassage(keyword: string, text: string, language: string): string {
+  let best = { passage: '', score: 0 }
+  for (const sentence of text.split(/(?<=[.!?])\s+|\n+/)) {
+    const passage = sentence.slice(0, longestPassage)
+    const { score } = matchPhrase(keyword, passage, language)
+    if (score > best.score) best = { passage, score }
+    if (score === matchScores.phrase) break
+  }
+  return best.passage
+}
+
 /** Words of a page's address: path only, percent escapes decoded, "-", "_", "/", "." as spaces. */
 export function addressWords(url: string): string {
   const path = /^[a-z]+:\/\/[^/]+(\/[^?#]*)/i.exec(url)?.[1] ?? url

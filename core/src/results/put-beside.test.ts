@@ -1,5 +1,6 @@
 import { describe, expect, test } from 'vitest'
 import { logLikelihood, tellingTerms, termsOf } from '../words/telling-terms.ts'
+import { bestPassage } from './phrase-fit.ts'
 import { expectedPlace, putBeside, type WrittenPage } from './put-beside.ts'
 import { defaultModel as model, type ResultFacts } from './strength.ts'
 
@@ -24,6 +25,7 @@ const page = (more: Partial<WrittenPage>): WrittenPage => ({
   description: null,
   headings: [],
   text: 'We sell wheels.',
+  snippet: null,
   ...more,
 })
 const known = { siteStanding: 50, trust: null, pageStanding: null, linkingSites: 1, ageYears: null }
@@ -51,6 +53,14 @@ describe('a page beside the results', () => {
     const after = putBeside('kick wheel', page({ title: 'kick wheel Wheels' }), known, others, model, 'en')
     expect(before.place - after.place).toBeCloseTo(gain)
     expect(after.strength).toBeGreaterThan(before.strength)
+  })
+  test('a page without a description is shown by the sentence where the keyword stands best', () => {
+    const text = 'We sell wheels. Our kick wheel is made here. A wheel.'
+    expect(bestPassage('kick wheel', text, 'en')).toBe('Our kick wheel is made here.')
+    expect(bestPassage('glaze', text, 'en')).toBe('')
+    const beside = putBeside('kick wheel', page({ text }), known, others, model, 'en')
+    expect(beside.lacks.map(lack => lack.what)).not.toContain('description')
+    expect(beside.strength).toBeGreaterThan(putBeside('kick wheel', page({}), known, others, model, 'en').strength)
   })
   test('a page that has everything lacks nothing', () => {
     const all = page({

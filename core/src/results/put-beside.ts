@@ -1,6 +1,14 @@
 import { type Chances, likelyPlaces, placeChances } from './first-page.ts'
 import { sigmoid } from './logistic.ts'
-import { type FitField, fieldWeights, matchPhrase, phraseFit, type PhraseMatch, addressWords } from './phrase-fit.ts'
+import {
+  bestPassage,
+  type FitField,
+  fieldWeights,
+  matchPhrase,
+  phraseFit,
+  type PhraseMatch,
+  addressWords,
+} from './phrase-fit.ts'
 import { rewardedShares, type SeenResult } from './rewarded-words.ts'
 import { type ResultFacts, resultStrength, type StrengthModel } from './strength.ts'
 
@@ -11,6 +19,8 @@ export type WrittenPage = {
   description: string | null
   headings: readonly string[]
   text: string
+  /** What the engine shows of it, where it ranks already. */
+  snippet: string | null
 }
 /** What would help: `places` it would gain, `null` where the results' own were not seen, so that nothing can be promised. */
 export type Lack = { what: FitField | 'links'; now: string; want: string; places: number | null }
@@ -35,7 +45,8 @@ export const expectedPlace = (own: number, strengths: readonly number[]): number
 
 /**
  * A page put beside a result page: how the keyword stands in each of its fields, where it would stand by the strengths, and what it lacks,
- * most places first. Fit is told as for results, from title, address and description alone. `known`: what is known of it beside its words.
+ * most places first. Fit is told as for results, from title, address and what an engine would show of it: its description, or the sentence of
+ * its text in which the keyword stands best. `known`: what is known of it beside its words.
  * `others` are the results without the page itself, best first. O(words).
  */
 export function putBeside(
@@ -59,9 +70,13 @@ export function putBeside(
     match: matchPhrase(keyword, textOf[field] ?? '', language).match,
     text: textOf[field],
   }))
+  const passage = bestPassage(keyword, page.text, language)
+  const scoreOf = (text: string): number => matchPhrase(keyword, text, language).score
+  const shown =
+    page.snippet ?? (scoreOf(passage) > scoreOf(page.description ?? '') ? passage : (page.description ?? ''))
   const judge = (changed: Partial<Record<(typeof seenFields)[number], string>>, linkingSites = known.linkingSites) => {
     const title = changed.title ?? page.title ?? ''
-    const description = changed.description ?? page.description ?? ''
+    const description = changed.description ?? shown
     // A page without an address yet will get one that names it.
     const address = changed.address ?? (page.address || 'https://x/')
     const own: SeenResult = { title, url: address, snippet: description }

@@ -27,9 +27,11 @@ export function readTerrain(terrain: Terrain, results: readonly ResultFacts[]): 
   const weakFit = results.filter(
     (facts, i) => terrain.openings.includes(i + 1) && facts.fit !== null && facts.fit < 60,
   ).length
+  const many = (count: number, one = 'has', more = 'have'): string =>
+    terrain.openings.length === 1 ? `it ${one}` : `${count} of them ${count === 1 ? one : more}`
   const why = [
-    few ? `${few} of them ${few === 1 ? 'has' : 'have'} under 3 linking sites` : '',
-    weakFit ? `${weakFit} ${weakFit === 1 ? 'lacks' : 'lack'} the phrase where it counts` : '',
+    few ? `${many(few)} under 3 linking sites` : '',
+    weakFit ? `${many(weakFit, 'lacks', 'lack')} the phrase where it counts` : '',
   ]
     .filter(Boolean)
     .join(', ')
@@ -50,6 +52,6 @@ export function readTerrain(terrain: Terrain, results: readonly ResultFacts[]): 
       : ''
   const tail = drop
     ? `From ${first} on the ground drops`
-    : `Openings at ${terrain.openings.length === 1 ? 'place' : 'places'} ${placeRuns(terrain.openings)}`
+    : `${terrain.openings.length === 1 ? 'An opening at place' : 'Openings at places'} ${placeRuns(terrain.openings)}`
   return `${head}${tail}${why ? `: ${why}` : ''}.${precedent}`
 }

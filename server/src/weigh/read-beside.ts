@@ -76,7 +76,7 @@ export async function readBeside(
   const own = page.organic.findIndex(result => result.url === written.address)
   const judged = putBeside(
     page.phrase,
-    written,
+    { ...written, snippet: own >= 0 ? page.organic[own]!.snippet : null },
     {
       siteStanding: standingFromSites(sites.get(domain)?.linkingSites ?? null, config.STANDING_REFERENCE_SITES),
       trust: null,
@@ -141,6 +141,7 @@ async function fetchPage(context: Context, text: string): Promise<WrittenPage> {
     description: last.facts.description,
     headings: last.facts.headings.map(heading => heading.text),
     text: last.facts.text,
+    snippet: null,
   }
 }
 
@@ -155,8 +156,16 @@ function readDraft(draft: string): WrittenPage {
       description,
       headings: heads,
       text: blocks.map(block => block.text).join('\n'),
+      snippet: null,
     }
   }
   const [first = '', ...rest] = draft.trim().split('\n')
-  return { address: '', title: first.trim(), description: null, headings: [], text: rest.join('\n') || first }
+  return {
+    address: '',
+    title: first.trim(),
+    description: null,
+    headings: [],
+    text: rest.join('\n') || first,
+    snippet: null,
+  }
 }

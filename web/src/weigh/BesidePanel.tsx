@@ -135,6 +135,8 @@ function Judged({ found }: { found: Beside }) {
       {found.ranksAt !== null && (
         <p>
           It stands at <b className="own">{found.ranksAt}</b> now.
+          {Math.abs(found.place - found.ranksAt) > 3 &&
+            ` The engine sees ${found.place > found.ranksAt ? 'more' : 'less'} in it than what is known here.`}
         </p>
       )}
       <table className="results" style={{ marginBottom: 12 }}>

@@ -82,11 +82,11 @@ export default function FirstPageScreen() {
               <div className="first-page">
                 <div style={{ minWidth: 0 }}>
                   <div className="first-page-ground">
-                    <FirstPageFigures page={data} />
+                    <div>
+                      <FirstPageFigures page={data} />
+                      <div className="sentence">{data.sentence}</div>
+                    </div>
                     <TerrainLarge places={data.results} ownLevel={data.ownLevel} />
-                  </div>
-                  <div className="sentence" style={{ marginBottom: 12 }}>
-                    {data.sentence}
                   </div>
                   <ResultsTable page={data} before={before} />
                   {before && earlier && <Left now={data} earlier={earlier} />}

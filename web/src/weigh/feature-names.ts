@@ -13,7 +13,7 @@ export const featureNotes: Record<string, string> = {
   pageStanding: '0–100, from the link graph',
   trust: '0–100, from the link graph, beginning with vetted sites',
   linkingSites: 'How many sites link to this very page',
-  fit: '0–100: how the keyword stands in title, address and description; the whole phrase counts most',
-  rewarded: '0–100: which of the keyword’s words the result has, each counted by how many results of the page have it',
+  fit: '0–100: the keyword in title, address, snippet',
+  rewarded: '0–100: its words that other results have too',
   ageYears: 'Years since the site was registered',
 }
