@@ -167,6 +167,21 @@ export const beside = z.object({
   terms: z.array(z.object({ term: z.string(), pages: z.number(), mine: z.boolean() })),
   results: z.number(),
   questions: z.array(z.object({ question: z.string(), mine: z.boolean() })),
+  /** Searches a month of the head keyword itself. */
+  headSearches: z.number().nullable(),
+  /** Longer forms of the keyword among the gathered ones: how the page covers each, those worth most and not covered first. */
+  longer: z.array(
+    z.object({
+      keywordId: z.number(),
+      phrase: z.string(),
+      cover: z.enum(['phrase', 'words', 'no']),
+      searches: z.number().nullable(),
+      cpc: z.number().nullable(),
+      difficulty: z.number().nullable(),
+      kept: z.boolean(),
+      value: z.number().nullable(),
+    }),
+  ),
   unknown: z.array(z.string()),
 })
 export type Beside = z.infer<typeof beside>

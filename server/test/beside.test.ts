@@ -72,6 +72,20 @@ test('a page is fetched by its address; one that ranks is judged by what the eng
   expect(found.words).toBeGreaterThan(50)
 })
 
+test('longer forms of the keyword are told with how the page covers them, uncovered and worth most first', async () => {
+  const found = await server.call(putPageBeside, { ...key, draft: 'Pottery wheel for kids\nA wheel for the beginner.' })
+  expect(found.longer.length).toBeGreaterThan(3)
+  for (const { phrase } of found.longer) expect(phrase).toMatch(/pottery/)
+  expect(found.longer.map(each => each.phrase)).not.toContain('pottery wheel')
+  const lacking = found.longer.filter(each => each.cover === 'no')
+  expect(found.longer.slice(0, lacking.length)).toEqual(lacking)
+  const values = lacking.map(each => each.value ?? -1)
+  expect(values).toEqual([...values].sort((a, b) => b - a))
+  const longest = found.longer[0]!.phrase
+  const covered = await server.call(putPageBeside, { ...key, draft: `Pottery wheel\nMore on the ${longest}.` })
+  expect(covered.longer.find(each => each.phrase === longest)!.cover).toBe('phrase')
+})
+
 test('what cannot be judged is refused in plain words', async () => {
   const refused = async (input: object, words: string): Promise<void> => {
     await expect(server.call(putPageBeside, { ...key, ...input })).rejects.toThrow(words)

@@ -109,6 +109,30 @@ export async function manyOtherResults(
   )
   return rows.map(row => row.words)
 }
+export type LongerRow = {
+  keywordId: number
+  phrase: string
+  searches: number | null
+  cpc: number | null
+  difficulty: number | null
+  kept: boolean
+}
+/** Keywords of a site's language that may be longer forms of a head: those with all of the given beginnings of words, most searched first. */
+export async function manyLonger(
+  db: Db,
+  siteId: number,
+  market: { id: number; place: string; language: string },
+  beginnings: string[],
+  most: number,
+): Promise<LongerRow[]> {
+  const { rows } = await db.query<LongerRow>(
+    `select k.id "keywordId", k.phrase, d.average searches, d.cpc, w.difficulty, k.kept_at is not null kept from keyword k
+     left join demand d on d.site_id = k.site_id and d.keyword_id = k.id and d.place = $3 left join weighing w on w.site_id = k.site_id and w.keyword_id = k.id and w.market_id = $2
+     where k.site_id = $1 and k.language = $4 and (select bool_and(strpos(' ' || k.phrase, ' ' || b) > 0) from unnest($5::text[]) b) order by d.average desc nulls last, k.id limit $6`,
+    [siteId, market.id, market.place, market.language, beginnings, most],
+  )
+  return rows
+}
 /** A failed weighing never takes the place of a known one. */
 export async function upsertWeighing(
   db: Db,

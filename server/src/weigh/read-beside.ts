@@ -6,6 +6,7 @@ import { standingFromSites } from '@dew-trail/core/links/standing-from-sites'
 import { matchPhrase } from '@dew-trail/core/results/phrase-fit'
 import { putBeside, type WrittenPage } from '@dew-trail/core/results/put-beside'
 import { standingForStrength } from '@dew-trail/core/results/strength'
+import { contentStems, coverageOf, coverValue, isLonger } from '@dew-trail/core/words/coverage'
 import { tellingTerms } from '@dew-trail/core/words/telling-terms'
 import { splitWords } from '@dew-trail/core/words/split-words'
 import type { z } from 'zod'
@@ -17,6 +18,7 @@ import { needMarket, needSite } from '../sites/need-market.ts'
 import { fetchPageFacts, fetchSiteFacts } from './fetch-facts.ts'
 import { modelFor } from './model-for.ts'
 import {
+  manyLonger,
   manyOtherResults,
   manyPageFacts,
   manySiteFacts,
@@ -32,6 +34,7 @@ const mostTerms = 30
 const backgroundPages = 60
 /** What a new page is taken to have: it cannot be known yet. */
 const linksOfDraft = 2
+const mostLonger = 2_000
 const longestWait = 30_000
 
 /** A page by its address, or a draft, beside the latest result page of a keyword. */
@@ -91,6 +94,20 @@ export async function readBeside(
   const words = [written.title, written.description, ...written.headings, written.text].filter(Boolean).join('\n')
   const has = (phrase: string, enough: readonly string[]): boolean =>
     enough.includes(matchPhrase(phrase, words, market.language).match)
+  const cover = coverageOf(words, market.language)
+  // A stem may end otherwise than the word does ("studi" of studies and studio): its beginning finds both, and the words decide.
+  const beginnings = contentStems(page.phrase, market.language).map(each => each.slice(0, Math.max(3, each.length - 1)))
+  const near = await manyLonger(pool, siteId, market, beginnings, mostLonger)
+  const longer = near
+    .filter(row => isLonger(row.phrase, page.phrase, market.language))
+    .map(row => ({ ...row, cover: cover(row.phrase), value: coverValue(row.searches, row.cpc, row.difficulty) }))
+    .sort(
+      (a, b) =>
+        Number(a.cover !== 'no') - Number(b.cover !== 'no') ||
+        (b.value ?? -1) - (a.value ?? -1) ||
+        (b.searches ?? -1) - (a.searches ?? -1) ||
+        (a.phrase < b.phrase ? -1 : 1),
+    )
   const group = page.organic.filter((_, i) => i !== own).map(result => `${result.title}\n${result.snippet}`)
   const background = await manyOtherResults(pool, siteId, keywordId, marketId, backgroundPages)
   return {
@@ -117,6 +134,8 @@ export async function readBeside(
     })),
     results: group.length,
     questions: page.features.questions.map(question => ({ question, mine: has(question, ['phrase', 'near', 'all']) })),
+    headSearches: near.find(row => row.keywordId === keywordId)?.searches ?? null,
+    longer,
     unknown: [...new Set(failures.map(failure => failure.message))],
   }
 }

@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { call } from '../api/call.ts'
 import { formatOne, formatShare, formatWhole, plural } from '../format.ts'
 import { useSite } from '../shell/site-context.ts'
+import { LongerKeywords } from './LongerKeywords.tsx'
 import { Figure, likelyText } from './FirstPageFigures.tsx'
 
 const matchWords: Record<string, string> = {
@@ -213,6 +214,8 @@ function Judged({ found }: { found: Beside }) {
           )}
         </>
       )}
+      <h2>Longer keywords</h2>
+      <LongerKeywords found={found} />
       {found.questions.length > 0 && (
         <>
           <h2>Questions on the result page</h2>
