@@ -166,6 +166,26 @@ describe('the trail, from a seed to a tracked position', () => {
     await until('folded', async () => !(await text()).includes('likely place'))
   })
 
+  test('the first page opens whole; a draft is put beside it; what strengths rest on is shown', async () => {
+    await page.keyboard.press('ArrowRight')
+    await click('Open the first page')
+    await seen('Put a page beside it')
+    await until('its address', async () => /weigh\/page\/\d+/.test(page.url()))
+    await click('A draft')
+    await page.type('textarea[aria-label="Draft"]', 'A garden\nRoses in spring.')
+    await click('Judge it')
+    await seen('What would help')
+    await seen('The whole phrase in the title')
+    await seen('Longer keywords')
+    await click('default weights')
+    await seen('What makes a result strong')
+    await seen('The documented default weights are in use')
+    await page.goBack()
+    await seen('Put a page beside it')
+    await station('weigh')
+    await until('the rows again', async () => (await rowCount()) === 6)
+  })
+
   test('keywords are put on a planned page, which sums them, and sent to tracking', async () => {
     await page.focus('.sheet-row')
     await page.keyboard.press('Home')

@@ -8,6 +8,7 @@ import { RangeTrack } from './RangeTrack.tsx'
 import { Slope } from './Slope.tsx'
 import { SpreadBars } from './SpreadBars.tsx'
 import { TerrainLarge, TerrainSmall } from './Terrain.tsx'
+import { Terrains } from './Terrains.tsx'
 
 const count = (markup: string, what: RegExp): number => markup.match(what)?.length ?? 0
 
@@ -94,4 +95,20 @@ test('the spread takes one day a week, the last one among them', () => {
   const markup = renderToStaticMarkup(<SpreadBars days={days} />)
   expect(count(markup, /<rect/g)).toBe(3 * 5)
   expect(markup).toContain('1–3 14')
+})
+
+describe('terrains of several keywords', () => {
+  const terrains = [
+    { id: 1, name: 'kick wheel', levels: [80, 70, 60] },
+    { id: 2, name: 'a keyword with a name of many words', levels: [81, 70, 60.4] },
+  ]
+  test('are named in full for those who cannot see them, and keep their names apart', () => {
+    const markup = renderToStaticMarkup(<Terrains terrains={terrains} ownLevel={55} />)
+    expect(markup).toContain('kick wheel: 80, 70, 60; a keyword with a name of many words: 81, 70, 60; your level 55')
+    const places = [...markup.matchAll(/<text[^>]* y="([\d.]+)" font-size="12"/g)].map(match => Number(match[1]))
+    expect(places).toHaveLength(2)
+    expect(Math.abs(places[0]! - places[1]!)).toBeGreaterThanOrEqual(15)
+  })
+  test('without an own level no line is drawn for it', () =>
+    expect(renderToStaticMarkup(<Terrains terrains={terrains} ownLevel={null} />)).not.toContain('your level'))
 })

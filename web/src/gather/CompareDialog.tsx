@@ -1,6 +1,7 @@
 import { Dialog, DialogContent, DialogTitle, IconButton } from '@mui/material'
 import { X } from 'lucide-react'
 import { useEffect, useState } from 'react'
+import { Terrains } from '../charts/Terrains.tsx'
 import { MonthBars } from '../charts/MonthBars.tsx'
 import { useSite } from '../shell/site-context.ts'
 import type { SheetColumn } from '../sheet/columns.ts'
@@ -21,6 +22,12 @@ export function CompareDialog({
   useEffect(() => {
     keywords.rows(ids.slice(0, 5)).then(setRows, () => undefined)
   }, [keywords, ids])
+  const terrains = rows.flatMap(row =>
+    Array.isArray(row.terrain) && row.terrain.some(level => level !== null)
+      ? [{ id: row.id, name: String(row.phrase), levels: row.terrain.filter(level => level !== null) }]
+      : [],
+  )
+  const ownLevel = (rows.find(row => row.ownLevel !== null)?.ownLevel as number | null | undefined) ?? null
   const figures = columns.filter(column => !column.conditionOnly && column.key !== 'phrase' && column.kind !== 'series')
   return (
     <Dialog open onClose={onClose} maxWidth="lg" fullWidth>
@@ -31,6 +38,15 @@ export function CompareDialog({
         </IconButton>
       </DialogTitle>
       <DialogContent>
+        {terrains.length > 0 && (
+          <>
+            <Terrains terrains={terrains} ownLevel={ownLevel} />
+            <p className="quiet" style={{ margin: '0 0 12px' }}>
+              Strength of the results by place, as the site standing that a new page would need.{' '}
+              {terrains.length < rows.length && 'Keywords that were not weighed have no line.'}
+            </p>
+          </>
+        )}
         <table className="compare">
           <thead>
             <tr>
