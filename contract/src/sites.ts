@@ -30,6 +30,8 @@ export const site = z.object({
   standing: z.number().nullable(),
   comfortable: z.number().nullable(),
   stretch: z.number().nullable(),
+  /** Whether kept keywords are weighed again at night once their weighing is old. */
+  refreshWeighings: z.boolean(),
   markets: z.array(market),
 })
 export type Site = z.infer<typeof site>
@@ -51,6 +53,12 @@ export const createSite = endpoint({
     language: z.string().length(2).default('en'),
   }),
   output: site,
+})
+export const changeSite = endpoint({
+  method: 'PATCH',
+  path: '/api/sites/:siteId',
+  input: z.object({ siteId: id, refreshWeighings: z.boolean() }),
+  output: z.object({}),
 })
 export const getTrail = endpoint({
   method: 'GET',

@@ -2,6 +2,9 @@ import { z } from 'zod'
 import { endpoint } from './endpoint.ts'
 import { id } from './sites.ts'
 
+/** A weighing younger than this many days is fresh: not done again unless asked for. Older ones are shown faded. */
+export const freshDays = 14
+
 export const startWeighing = endpoint({
   method: 'POST',
   path: '/api/sites/:siteId/weighings',

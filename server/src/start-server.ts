@@ -19,6 +19,7 @@ import { importPositionsJob } from './imports/import-positions-job.ts'
 import { Jobs } from './jobs/jobs.ts'
 import { feedsJob } from './links/feeds-job.ts'
 import { askForRank } from './links/ask-for-rank.ts'
+import { refreshOldWeighings } from './weigh/refresh-old.ts'
 import { learnJob } from './weigh/learn-job.ts'
 import { rankJob } from './links/rank-job.ts'
 import { logJob } from './log/job.ts'
@@ -68,6 +69,7 @@ export async function startServer(
     const [first] = await manySites(pool)
     if (first) await askForRank(context, first.id)
   })
+  await jobs.everyNight('nightly-weighings', async () => void (await refreshOldWeighings(context)))
   await new Promise<void>((resolve, reject) => {
     server.once('error', reject)
     server.listen(config.PORT, config.HOST, () => resolve())

@@ -1,8 +1,11 @@
 import { keepKeywords, startGathering } from '@dew-trail/contract/gather'
 import { assignKeywords, changePage, createPage, listPages, removePage, restorePage } from '@dew-trail/contract/plan'
-import { getTrail, listSites, type Site } from '@dew-trail/contract/sites'
+import { changeSite, getTrail, listSites, type Site } from '@dew-trail/contract/sites'
 import { getFirstPage, readFirstPages, startWeighing } from '@dew-trail/contract/weigh'
+import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import type { Context } from '../src/context.ts'
+import { refreshOldWeighings } from '../src/weigh/refresh-old.ts'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
 
 let server: TestServer
@@ -71,6 +74,28 @@ describe('weighing', () => {
       expect(result.parts.find(part => part.feature === 'trust')).toMatchObject({ value: null, adds: 0 })
       expect(result.snippet).not.toContain('<b>')
     }
+  })
+
+  test('old weighings of kept keywords are weighed again at night where the site wants it', async () => {
+    const sent: Array<{ siteId: number; kind: string; payload: { keywordIds: number[] } }> = []
+    const pool = new pg.Pool({ connectionString: server.databaseUrl })
+    const context = {
+      pool,
+      jobs: {
+        add: async (siteId: number, kind: string, _: string, payload: { keywordIds: number[] }) =>
+          sent.push({ siteId, kind, payload }),
+      },
+    } as unknown as Context
+    const inThreeWeeks = new Date(Date.now() + 21 * 86_400_000)
+    expect(await refreshOldWeighings(context, inThreeWeeks)).toBe(0)
+    await server.call(changeSite, { siteId: site.id, refreshWeighings: true })
+    expect((await server.call(listSites, {}))[0]!.refreshWeighings).toBe(true)
+    expect(await refreshOldWeighings(context)).toBe(0)
+    expect(await refreshOldWeighings(context, inThreeWeeks)).toBe(ids.length)
+    expect(sent).toHaveLength(1)
+    expect(sent[0]).toMatchObject({ siteId: site.id, kind: 'weigh' })
+    expect(new Set(sent[0]!.payload.keywordIds)).toEqual(new Set(ids))
+    await pool.end()
   })
 
   test('several first pages at once are those asked for one by one; what was not weighed is left out', async () => {

@@ -15,6 +15,7 @@ export function describeSite(row: SiteRow, referenceSites: number, model: Streng
     standing,
     comfortable: levels?.comfortable ?? null,
     stretch: levels?.stretch ?? null,
+    refreshWeighings: row.refreshWeighings,
     markets: row.markets,
   }
 }

@@ -1,9 +1,16 @@
 import type { Market, Trail } from '@dew-trail/contract/sites'
 import type { Db } from '../db/pool.ts'
 
-export type SiteRow = { id: number; domain: string; name: string; linkingSites: number | null; markets: Market[] }
+export type SiteRow = {
+  id: number
+  domain: string
+  name: string
+  linkingSites: number | null
+  refreshWeighings: boolean
+  markets: Market[]
+}
 
-const siteSql = `select s.id, s.domain, s.name, f.linking_sites "linkingSites",
+const siteSql = `select s.id, s.domain, s.name, f.linking_sites "linkingSites", s.refresh_weighings "refreshWeighings",
   coalesce((select json_agg(json_build_object('id', m.id, 'engine', m.engine, 'place', m.place, 'language', m.language, 'device', m.device) order by m.id) from market m where m.site_id = s.id), '[]') markets
   from site s left join site_fact f on f.domain = s.domain`
 
@@ -12,6 +19,9 @@ export async function manySites(db: Db): Promise<SiteRow[]> {
 }
 export async function maybeSite(db: Db, siteId: number): Promise<SiteRow | undefined> {
   return (await db.query<SiteRow>(`${siteSql} where s.id = $1`, [siteId])).rows[0]
+}
+export async function setRefreshWeighings(db: Db, siteId: number, wanted: boolean): Promise<void> {
+  await db.query('update site set refresh_weighings = $2 where id = $1', [siteId, wanted])
 }
 /** The new site's id, or undefined when the domain is taken. */
 export async function insertSite(db: Db, domain: string, name: string): Promise<number | undefined> {

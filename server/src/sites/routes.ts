@@ -1,6 +1,6 @@
 import { defaultModel } from '@dew-trail/core/results/strength'
 import { listBrands, saveBrands } from '@dew-trail/contract/brands'
-import { createSite, getTrail, listSites } from '@dew-trail/contract/sites'
+import { changeSite, createSite, getTrail, listSites } from '@dew-trail/contract/sites'
 import type { Router } from 'express'
 import type { Context } from '../context.ts'
 import { mount } from '../http/mount.ts'
@@ -9,7 +9,7 @@ import { addSite } from './create-site.ts'
 import { needSite } from './need-market.ts'
 import { modelFor } from '../weigh/model-for.ts'
 import { describeSite } from './own-standing.ts'
-import { manySites, oneTrail } from './queries.ts'
+import { manySites, oneTrail, setRefreshWeighings } from './queries.ts'
 
 export function mountSites(router: Router, context: Context): void {
   mount(router, listSites, async () =>
@@ -23,6 +23,11 @@ export function mountSites(router: Router, context: Context): void {
     ),
   )
   mount(router, createSite, input => addSite(context, input))
+  mount(router, changeSite, async ({ siteId, refreshWeighings }) => {
+    await needSite(context.pool, siteId)
+    await setRefreshWeighings(context.pool, siteId, refreshWeighings)
+    return {}
+  })
   mount(router, getTrail, async ({ siteId }) => {
     await needSite(context.pool, siteId)
     return oneTrail(context.pool, siteId)

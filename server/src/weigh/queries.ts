@@ -51,6 +51,15 @@ export async function manyToWeigh(
   )
   return rows
 }
+/** Kept keywords of a market that were weighed, but not since a moment. */
+export async function manyOldWeighings(db: Db, siteId: number, marketId: number, before: Date): Promise<number[]> {
+  const { rows } = await db.query<{ id: number }>(
+    `select k.id from weighing w join keyword k on k.site_id = w.site_id and k.id = w.keyword_id
+     where w.site_id = $1 and w.market_id = $2 and w.weighed_at < $3 and k.kept_at is not null order by w.weighed_at, k.id limit 20000`,
+    [siteId, marketId, before],
+  )
+  return rows.map(row => row.id)
+}
 export async function upsertResultPage(
   db: Db,
   key: { siteId: number; keywordId: number; marketId: number },

@@ -1,4 +1,5 @@
 import {
+  freshDays,
   getFirstPage,
   getStrengths,
   learnStrengths,
@@ -17,8 +18,7 @@ import { manyToWeigh } from './queries.ts'
 import { readBeside } from './read-beside.ts'
 import { readFirstPage } from './read-first-page.ts'
 
-/** A weighing younger than this is fresh and not done again unless asked for. */
-const freshMs = 14 * 86_400_000
+const freshMs = freshDays * 86_400_000
 
 export function mountWeigh(router: Router, context: Context): void {
   mount(router, startWeighing, async ({ siteId, marketId, keywordIds, again }) => {

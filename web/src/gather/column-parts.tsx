@@ -1,3 +1,6 @@
+import { freshDays } from '@dew-trail/contract/weigh'
+import type { ReactNode } from 'react'
+import { formatDay } from '../format.ts'
 import type { SheetColumn } from '../sheet/columns.ts'
 import type { Row } from '../sheet/row-source.ts'
 
@@ -52,6 +55,17 @@ export const notWeighed = (row: Row) =>
       –
     </span>
   )
+
+/** A figure of a weighing, faded once that is old. */
+export const aged = (row: Row, figure: ReactNode): ReactNode => {
+  const on = s(row, 'weighedOn')
+  if (!on || Date.parse(on) > Date.now() - (freshDays + 1) * 86_400_000) return figure
+  return (
+    <span className="aged" title={`Weighed on ${formatDay(on)}, more than ${freshDays} days ago: W weighs it again`}>
+      {figure}
+    </span>
+  )
+}
 
 /** A figure the ads data gives as it is, or a file; `from`: the column that tells where it came from when the searches came from elsewhere. */
 export const given =

@@ -5,7 +5,7 @@ import { TerrainSmall } from '../charts/Terrain.tsx'
 import { formatWhole } from '../format.ts'
 import type { SheetColumn } from '../sheet/columns.ts'
 import type { Row } from '../sheet/row-source.ts'
-import { n, notWeighed, number } from './column-parts.tsx'
+import { aged, n, notWeighed, number } from './column-parts.tsx'
 
 const whyVisits: SheetColumn['why'] = row =>
   explainVisits({
@@ -24,7 +24,7 @@ export const difficulty = number(
   'The site standing at which a new, well-fitting page has an even chance of the first page, 0 to 100',
   row => {
     const value = n(row, 'difficulty')
-    return value === null ? notWeighed(row) : <Slope difficulty={value} />
+    return value === null ? notWeighed(row) : aged(row, <Slope difficulty={value} />)
   },
   {
     limits: [
@@ -50,9 +50,9 @@ export const terrain: SheetColumn = {
   kind: 'series',
   explain: 'Strengths of the first results, left to right, against your own level (amber)',
   render: row =>
-    Array.isArray(row.terrain) && row.terrain.some(level => level !== null) ? (
-      <TerrainSmall levels={row.terrain} ownLevel={n(row, 'ownLevel')} />
-    ) : null,
+    Array.isArray(row.terrain) && row.terrain.some(level => level !== null)
+      ? aged(row, <TerrainSmall levels={row.terrain} ownLevel={n(row, 'ownLevel')} />)
+      : null,
 }
 export const chance = number(
   'chance',

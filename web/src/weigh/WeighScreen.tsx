@@ -1,4 +1,9 @@
+import { changeSite } from '@dew-trail/contract/sites'
+import { freshDays } from '@dew-trail/contract/weigh'
+import { useQueryClient } from '@tanstack/react-query'
 import { useMemo } from 'react'
+import { call } from '../api/call.ts'
+import { useAct } from '../shell/use-act.ts'
 import { formatWhole, plural } from '../format.ts'
 import { weighColumns } from '../gather/keyword-columns.tsx'
 import { KeywordSheet } from '../gather/KeywordSheet.tsx'
@@ -14,6 +19,14 @@ const hide = ['kept']
 export default function WeighScreen() {
   const { site, market, keywords } = useSite()
   const { weigh } = useKeywordActions()
+  const act = useAct()
+  const client = useQueryClient()
+  const refreshAtNight = (wanted: boolean) =>
+    act(async () => {
+      await call(changeSite, { siteId: site.id, refreshWeighings: wanted })
+      await client.invalidateQueries({ queryKey: ['sites'] })
+      return { say: wanted ? 'Old weighings are refreshed each night' : 'Weighings are refreshed only when you ask' }
+    })
   const own = useSheetState('-worth,-searches')
   // Only kept keywords are here; the condition is the screen's and not the user's to take away.
   const state = useMemo(
@@ -55,6 +68,18 @@ export default function WeighScreen() {
             <Link className="link" to={`/${site.id}/weigh/strengths?market=${market.id}`}>
               What ranks
             </Link>
+            <label
+              className="quiet"
+              style={{ display: 'inline-flex', gap: 6, alignItems: 'center' }}
+              title={`Kept keywords weighed more than ${freshDays} days ago are weighed again, at half past two (UTC)`}
+            >
+              <input
+                type="checkbox"
+                checked={site.refreshWeighings}
+                onChange={event => refreshAtNight(event.target.checked)}
+              />
+              Refresh old ones at night
+            </label>
             <button type="button" className="link" onClick={() => weigh(undefined)}>
               Weigh all kept
             </button>
