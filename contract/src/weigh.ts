@@ -24,6 +24,8 @@ export const weighedResult = z.object({
   domain: z.string(),
   title: z.string(),
   snippet: z.string(),
+  /** Words that the engine marked in the snippet. */
+  marked: z.array(z.string()),
   own: z.boolean(),
   level: z.number(),
   strength: z.number(),

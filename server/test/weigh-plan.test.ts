@@ -65,6 +65,7 @@ describe('weighing', () => {
     expect(page.openings).toEqual(
       page.results.filter(result => result.level < page.ownLevel!).map(result => result.place),
     )
+    expect(page.results.some(result => result.marked.length > 0)).toBe(true)
     expect(page.sentence.length).toBeGreaterThan(20)
     for (const result of page.results) {
       expect(result.strength).toBeCloseTo(
@@ -73,6 +74,7 @@ describe('weighing', () => {
       )
       expect(result.parts.find(part => part.feature === 'trust')).toMatchObject({ value: null, adds: 0 })
       expect(result.snippet).not.toContain('<b>')
+      for (const word of result.marked) expect(result.snippet.toLowerCase()).toContain(word)
     }
   })
 

@@ -1,7 +1,8 @@
 import type { Db } from '../db/pool.ts'
 import type { SearchReply } from '../sources/sources.ts'
 
-export type Organic = { place: number; url: string; title: string; snippet: string }
+/** `marked`: the words the engine marked in the snippet; pages kept before they were read lack it. */
+export type Organic = { place: number; url: string; title: string; snippet: string; marked?: string[] }
 export type PageFeatures = {
   firstPage: number
   answer: boolean

@@ -77,6 +77,7 @@ export async function readFirstPage(
         domain: fact.domain,
         title: result.title,
         snippet: result.snippet,
+        marked: result.marked ?? [],
         own: fact.domain === site.domain,
         level: place.level,
         strength: place.strength.strength,

@@ -55,6 +55,7 @@ export async function weighKeyword(
     url: result.url,
     title: result.title,
     snippet: result.snippet.replace(/<\/?b>/g, ''),
+    marked: [...new Set([...result.snippet.matchAll(/<b>(.*?)<\/b>/g)].map(match => match[1]!.toLowerCase()))],
   }))
   const urls = [...new Set(organic.map(result => result.url))]
   const domains = [...new Set([site.domain, ...organic.map(result => siteDomain(result.url))])]

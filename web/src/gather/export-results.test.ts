@@ -9,6 +9,7 @@ const result = (place: number): FirstPage['results'][number] => ({
   domain: `rival-${place}.example`,
   title: `Kilns ${place}`,
   snippet: '',
+  marked: [],
   own: false,
   level: 40 + place,
   strength: 1,

@@ -10,6 +10,7 @@ import { useAct } from '../shell/use-act.ts'
 import { setParam, useAddress } from '../shell/use-address.ts'
 import { BesidePanel } from './BesidePanel.tsx'
 import { FirstPageFigures } from './FirstPageFigures.tsx'
+import { PageAsSeen } from './PageAsSeen.tsx'
 import { type Before, featureText, ResultsTable } from './ResultsTable.tsx'
 
 /** One keyword's first page: its ground, its results, how they moved, and a page of one's own beside them. */
@@ -35,6 +36,8 @@ export default function FirstPageScreen() {
     since && earlier
       ? { day: earlier.fetchedOn, places: new Map(earlier.results.map(result => [result.url, result.place])) }
       : undefined
+  const seen = params.get('show') === 'seen'
+  const marked = markedWords(data)
   const weigh = () =>
     act(async () => {
       await call(startWeighing, { siteId: site.id, marketId: market.id, keywordIds: [keywordId], again: true })
@@ -88,7 +91,29 @@ export default function FirstPageScreen() {
                     </div>
                     <TerrainLarge places={data.results} ownLevel={data.ownLevel} />
                   </div>
-                  <ResultsTable page={data} before={before} />
+                  <div
+                    style={{ display: 'flex', gap: 6, marginBottom: 8 }}
+                    role="group"
+                    aria-label="How results are shown"
+                  >
+                    <button
+                      type="button"
+                      className="choice"
+                      aria-pressed={!seen}
+                      onClick={() => change(setParam('show', null))}
+                    >
+                      Figures
+                    </button>
+                    <button
+                      type="button"
+                      className="choice"
+                      aria-pressed={seen}
+                      onClick={() => change(setParam('show', 'seen'))}
+                    >
+                      As seen
+                    </button>
+                  </div>
+                  {seen ? <PageAsSeen page={data} /> : <ResultsTable page={data} before={before} />}
                   {before && earlier && <Left now={data} earlier={earlier} />}
                   <p className="quiet" style={{ margin: '8px 0 0', fontSize: 12 }}>
                     First page of {formatDay(data.fetchedOn)}
@@ -98,6 +123,11 @@ export default function FirstPageScreen() {
                     </Link>
                     {data.unknown.length ? `; unknown: ${data.unknown.join(', ')}` : ''}.
                   </p>
+                  {marked.length > 0 && (
+                    <p className="quiet" style={{ fontSize: 12 }}>
+                      Words the engine marked, with the number of results: {marked.join(', ')}.
+                    </p>
+                  )}
                   {data.related.length > 0 && (
                     <p className="quiet" style={{ fontSize: 12 }}>
                       Related searches: {data.related.join(', ')}.
@@ -126,6 +156,17 @@ export default function FirstPageScreen() {
       </div>
     </main>
   )
+}
+
+/** Words that the engine marked, with how many results, most first. */
+function markedWords(page: FirstPage | null | undefined): string[] {
+  const counts = new Map<string, number>()
+  for (const result of page?.results ?? [])
+    for (const word of result.marked) counts.set(word, (counts.get(word) ?? 0) + 1)
+  return [...counts]
+    .sort((a, b) => b[1] - a[1] || (a[0] < b[0] ? -1 : 1))
+    .slice(0, 20)
+    .map(([word, results]) => `${word} ${results}`)
 }
 
 function DayChoice({
