@@ -4,6 +4,7 @@ import { graphBench } from './bench/graph.ts'
 import { importBench } from './bench/import.ts'
 import { largeSheetBench } from './bench/large-sheet.ts'
 import { linksBench } from './bench/links.ts'
+import { nightlyBench } from './bench/nightly.ts'
 import { sheetBench } from './bench/sheet.ts'
 import { startBench } from './bench/start.ts'
 import { largeStandinBench, standinBench } from './bench/standin.ts'
@@ -25,6 +26,7 @@ process.exit(
       graphBench,
       crawlBench,
       linksBench,
+      nightlyBench,
     ],
     readArguments(process.argv.slice(2)),
   ),

@@ -1,6 +1,7 @@
 import { listJobs } from '@dew-trail/contract/jobs'
 import { listSites } from '@dew-trail/contract/sites'
 import { startGathering } from '@dew-trail/contract/gather'
+import { learnStrengths } from '@dew-trail/contract/weigh'
 import type { Page } from 'puppeteer-core'
 import { openBrowser } from './lib/browser.ts'
 import { buildWeb } from './lib/build-web.mjs'
@@ -24,18 +25,14 @@ try {
     mostIdeas: 1_500,
   })
   await finishJob(stack.server, jobs[0]!.jobId)
+  const learning = await callServer(stack.server, learnStrengths, { siteId: site.id, marketId })
   for (const job of await callServer(stack.server, listJobs, { siteId: site.id })) await finishJob(stack.server, job.id)
+  await finishJob(stack.server, learning.jobId)
   const rows = await keywordRows(stack.server, site.id, marketId)
   // A row whose ground drops somewhere in the middle says most.
   const telling = rows
-    .filter(
-      row =>
-        typeof row.difficulty === 'number' &&
-        (row.difficulty as number) > 25 &&
-        (row.difficulty as number) < 60 &&
-        String(row.gatherings).includes(String(jobs[0]!.gatheringId)),
-    )
-    .sort((a, b) => Number(b.searches) - Number(a.searches))[0]
+    .filter(row => typeof row.difficulty === 'number' && String(row.gatherings).includes(String(jobs[0]!.gatheringId)))
+    .sort((a, b) => Math.abs(Number(a.difficulty) - 45) - Math.abs(Number(b.difficulty) - 45))[0]
   const inSeed = `where=gatherings:any:${jobs[0]!.gatheringId}`
   const open = telling ? `&open=${telling.id}` : ''
   const moving = rows
@@ -47,12 +44,15 @@ try {
         (row.position as number) < 12,
     )
     .sort((a, b) => Number(b.searches) - Number(a.searches))[0]
+  const ranking = rows
+    .filter(row => row.difficulty !== null && typeof row.position === 'number' && (row.position as number) <= 9)
+    .sort((a, b) => Number(b.searches) - Number(a.searches))[0]
   const take = async (name: string, path: string, dark = false, ready = '.sheet-row', press = '') => {
     const page: Page = await browser.newPage()
     await page.setViewport({ width: 1280, height: 800 })
     await page.emulateMediaFeatures([{ name: 'prefers-color-scheme', value: dark ? 'dark' : 'light' }])
     await page.goto(`${stack.server}/${site.id}/${path}`)
-    await page.waitForSelector('.sheet-row, [role=treeitem], .strip')
+    await page.waitForSelector('.sheet-row, [role=treeitem], .strip, .first-page, .choice')
     if (press) {
       const button = await page.waitForSelector(`::-p-aria([name="${press}"])`)
       await button!.click()
@@ -69,6 +69,8 @@ try {
   await take('gather-tree', `gather?${inSeed}&as=tree`, false, '[role=treeitem]')
   await take('gather-query-log', 'gather', false, 'canvas', 'Query log')
   await take('weigh', 'weigh')
+  if (ranking) await take('first-page', `weigh/page/${ranking.id}?market=${marketId}`, false, '.plain-list', 'Judge it')
+  await take('strengths', `weigh/strengths?market=${marketId}`, false, 'polyline')
   await take('plan', 'plan?open=1', false, '.results')
   await take('sources', 'sources', false, '.own-result')
   await take('track', `track?sort=-searches${moving ? `&open=${moving.id}` : ''}`, false, 'canvas')

@@ -31,6 +31,9 @@ export const weighedResult = z.object({
   strength: z.number(),
   siteStanding: z.number().nullable(),
   siteLinkingSites: z.number().nullable(),
+  /** From the link graph, where it knows the site; `network`: whether it is one of a suspected link network. */
+  siteTrust: z.number().nullable(),
+  network: z.boolean(),
   linkingSites: z.number().nullable(),
   links: z.number().nullable(),
   ageYears: z.number().nullable(),

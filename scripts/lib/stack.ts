@@ -14,6 +14,8 @@ export type Stack = {
   databaseUrl: string
   postgres: RunningPostgres
   folder: string
+  /** The server's process. */
+  serverPid: number
   close(): Promise<void>
 }
 export type StackOptions = {
@@ -89,7 +91,16 @@ export async function startStack(options: StackOptions = {}): Promise<Stack> {
     closing.push(program.stop)
     await waitFor(`${source}/health`, standin, 'The stand-in')
     await waitFor(`${server}/api/health`, program, 'The server')
-    return { server, source, truth: `http://127.0.0.1:${truthPort}`, databaseUrl, postgres, folder, close }
+    return {
+      server,
+      source,
+      truth: `http://127.0.0.1:${truthPort}`,
+      databaseUrl,
+      postgres,
+      folder,
+      serverPid: program.pid,
+      close,
+    }
   } catch (error) {
     await close()
     throw error

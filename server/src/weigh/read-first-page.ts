@@ -1,10 +1,13 @@
 import type { FirstPage } from '@dew-trail/contract/weigh'
 import type { Context } from '../context.ts'
+import { manyStandings } from '../links/queries.ts'
 import { needMarket, needSite } from '../sites/need-market.ts'
 import { manyPageFacts, manyResultDates, manySiteFacts, maybeResultPage } from './queries.ts'
 import { modelFor } from './model-for.ts'
 import { siteDomain } from './site-domain.ts'
 import { weighPage } from './weigh-page.ts'
+
+const graphId = 1
 
 /** The latest result page of a keyword with every figure and what it rests on; null when there is none. */
 export async function readFirstPage(
@@ -30,6 +33,7 @@ export async function readFirstPage(
       )
     ).map(fact => [fact.url, fact]),
   )
+  const graph = new Map((await manyStandings(pool, graphId, domains)).map(each => [each.domain, each]))
   const judged = weighPage(page.phrase, page.organic, {
     sites,
     pages,
@@ -83,6 +87,8 @@ export async function readFirstPage(
         strength: place.strength.strength,
         siteStanding: fact.siteStanding,
         siteLinkingSites: fact.siteLinkingSites,
+        siteTrust: graph.get(fact.domain)?.trust ?? null,
+        network: (graph.get(fact.domain)?.network ?? null) !== null,
         linkingSites: fact.linkingSites,
         links: fact.links,
         ageYears: fact.ageYears,

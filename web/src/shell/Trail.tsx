@@ -29,7 +29,7 @@ export function Trail() {
     <nav className="trail" aria-label="Trail">
       <ol>
         {stations.map(({ name, label, text }) => {
-          const here = pathname === `/${site.id}/${name}`
+          const here = `${pathname}/`.startsWith(`/${site.id}/${name}/`)
           return (
             <li key={name}>
               <NavLink className="station" to={at(name)}>

@@ -11,6 +11,8 @@ import { setParam, useAddress } from '../shell/use-address.ts'
 import { BesidePanel } from './BesidePanel.tsx'
 import { FirstPageFigures } from './FirstPageFigures.tsx'
 import { PageAsSeen } from './PageAsSeen.tsx'
+import { ResultColumnMenu } from './ResultColumnMenu.tsx'
+import { usualColumns } from './result-columns.tsx'
 import { type Before, featureText, ResultsTable } from './ResultsTable.tsx'
 
 /** One keyword's first page: its ground, its results, how they moved, and a page of one's own beside them. */
@@ -37,6 +39,7 @@ export default function FirstPageScreen() {
       ? { day: earlier.fetchedOn, places: new Map(earlier.results.map(result => [result.url, result.place])) }
       : undefined
   const seen = params.get('show') === 'seen'
+  const columns = params.get('columns')?.split(',') ?? usualColumns
   const marked = markedWords(data)
   const weigh = () =>
     act(async () => {
@@ -112,8 +115,11 @@ export default function FirstPageScreen() {
                     >
                       As seen
                     </button>
+                    {!seen && (
+                      <ResultColumnMenu columns={columns} onChange={each => change(setParam('columns', each))} />
+                    )}
                   </div>
-                  {seen ? <PageAsSeen page={data} /> : <ResultsTable page={data} before={before} />}
+                  {seen ? <PageAsSeen page={data} /> : <ResultsTable page={data} before={before} columns={columns} />}
                   {before && earlier && <Left now={data} earlier={earlier} />}
                   <p className="quiet" style={{ margin: '8px 0 0', fontSize: 12 }}>
                     First page of {formatDay(data.fetchedOn)}

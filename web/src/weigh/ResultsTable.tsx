@@ -1,7 +1,6 @@
 import type { FirstPage } from '@dew-trail/contract/weigh'
-import { PhraseStrip } from '../charts/PhraseStrip.tsx'
-import { formatDay, formatOne, formatShortDay, formatWhole } from '../format.ts'
-import { featureNames } from './feature-names.ts'
+import { formatDay, formatShortDay } from '../format.ts'
+import { resultColumns, usualColumns } from './result-columns.tsx'
 
 /** Where results stood on an earlier day. */
 export type Before = { day: string; places: ReadonlyMap<string, number> }
@@ -13,7 +12,16 @@ function movedText(before: number | undefined, now: number) {
 }
 
 /** The results of a first page with all figures; with an earlier day also how each moved since. */
-export function ResultsTable({ page, before }: { page: FirstPage; before?: Before | undefined }) {
+export function ResultsTable({
+  page,
+  before,
+  columns = usualColumns,
+}: {
+  page: FirstPage
+  before?: Before | undefined
+  columns?: readonly string[]
+}) {
+  const shown = resultColumns.filter(column => columns.includes(column.key))
   return (
     <table className="results">
       <thead>
@@ -23,21 +31,11 @@ export function ResultsTable({ page, before }: { page: FirstPage; before?: Befor
             <th title={`Place on ${formatDay(before.day)}, and since then`}>since {formatShortDay(before.day)}</th>
           )}
           <th>Result</th>
-          <th className="n" title="The site standing that a new, well-fitting page would need to match this result">
-            strength
-          </th>
-          <th className="n" title="Standing of the site, from its linking sites">
-            site
-          </th>
-          <th className="n" title="Sites linking to this page">
-            sites linking
-          </th>
-          <th className="n" title="Years since the site was registered">
-            age
-          </th>
-          <th className="n" title="Phrase in title, address, description">
-            phrase in
-          </th>
+          {shown.map(column => (
+            <th key={column.key} className="n" title={column.explain}>
+              {column.label}
+            </th>
+          ))}
         </tr>
       </thead>
       <tbody>
@@ -51,52 +49,11 @@ export function ResultsTable({ page, before }: { page: FirstPage; before?: Befor
               <b style={{ fontWeight: 540 }}>{result.title}</b>{' '}
               <small className={result.own ? 'own' : 'quiet'}>{result.url.replace(/^https?:\/\//, '')}</small>
             </td>
-            <td
-              className="n"
-              title={`Level ${formatOne(result.level)} =\n${result.parts.map(part => `${featureNames[part.feature] ?? part.feature} ${part.value === null ? 'unknown' : formatOne(part.value)}: ${part.adds >= 0 ? '+' : ''}${part.adds.toFixed(2)}`).join('\n')}\n(${page.model})`}
-            >
-              <b style={{ fontWeight: 640 }} className={result.opening ? 'own' : ''}>
-                {Math.round(result.level)}
-              </b>
-            </td>
-            <td
-              className="n"
-              title={
-                result.siteLinkingSites === null
-                  ? 'Unknown: the link feed has nothing about the site'
-                  : `100 · ln(1 + ${formatWhole(result.siteLinkingSites)} linking sites) / ln(1 + ${formatWhole(page.referenceSites)})`
-              }
-            >
-              {result.siteStanding === null ? (
-                <span className="unknown">unknown</span>
-              ) : (
-                Math.round(result.siteStanding)
-              )}
-            </td>
-            <td
-              className="n"
-              title={result.links === null ? undefined : `${formatWhole(result.links)} links to this page`}
-            >
-              {result.linkingSites === null ? (
-                <span className="unknown" title="The link feed does not know this page">
-                  unknown
-                </span>
-              ) : (
-                formatWhole(result.linkingSites)
-              )}
-            </td>
-            <td className="n">
-              {result.ageYears === null ? (
-                <span className="unknown" title="The registry did not say">
-                  unknown
-                </span>
-              ) : (
-                formatOne(result.ageYears)
-              )}
-            </td>
-            <td className="n">
-              <PhraseStrip matches={result.matches} />
-            </td>
+            {shown.map(column => (
+              <td key={column.key} className="n" title={column.why?.(result, page)}>
+                {column.render(result)}
+              </td>
+            ))}
           </tr>
         ))}
       </tbody>

@@ -1,0 +1,70 @@
+import { createSite } from '@dew-trail/contract/sites'
+import { rankLinks } from '@dew-trail/contract/links'
+import pg from 'pg'
+import { callServer, finishJob } from '../lib/client.ts'
+import { readFileSync } from 'node:fs'
+import type { Entry } from '../lib/measures.ts'
+import { startStack } from '../lib/stack.ts'
+
+const pages = 1_000_000
+const sites = 50_000
+const links = 10_000_000
+
+/** Fills the program's own graph: pages spread over sites, sources even, targets few and popular. Ids are those of the rows. */
+async function fill(db: pg.Client): Promise<void> {
+  await db.query(
+    `insert into linked_site (graph_id, id, domain) select 1, i, 'site-' || i || '.example' from generate_series(1, ${sites}) i`,
+  )
+  await db.query(
+    `insert into linked_page (graph_id, id, site_id, url_key, url) select 1, i, 1 + i % ${sites}, md5(i::text)::uuid, 'https://site-' || 1 + i % ${sites} || '.example/' || i from generate_series(1, ${pages}) i order by 1 + i % ${sites}`,
+  )
+  await db.query(`insert into anchor_text (graph_id, id, text_key, text) values (1, 1, md5('x')::uuid, 'x')`)
+  // Links of one page to another once: the target is a hash of the number, squared towards the popular ones.
+  await db.query(
+    `insert into link (graph_id, target_site_id, target_page_id, source_site_id, source_page_id, anchor_id, rel, kind, seen_by, first_seen, last_seen)
+     select distinct on (t, s) 1, 1 + t % ${sites}, t, 1 + s % ${sites}, s, 1, 0, 0, 1, '2026-01-01'::date, '2026-11-01'::date from (
+       select 1 + i % ${pages} s, 1 + floor(((hashint8(i) & 16777215) / 16777216.0) ^ 2 * ${pages})::integer t from generate_series(1::bigint, ${links}) i) e where s <> t order by t, s`,
+  )
+  await db.query('insert into link_unsummed select distinct 1, target_site_id from link on conflict do nothing')
+  await db.query('analyze')
+}
+
+/** The nightly computation over a million pages and ten million links: sums, standing, trust, clusters, snapshot. */
+export const nightlyBench: Entry = {
+  name: 'graph.nightly.10m',
+  gives: ['graph.nightly.10m', 'graph.nightly.memory'],
+  async run() {
+    const stack = await startStack({ size: 0.1 })
+    const db = new pg.Client({ connectionString: stack.databaseUrl })
+    await db.connect()
+    try {
+      const site = await callServer(stack.server, createSite, { domain: 'site-1.example', name: 'One' })
+      await fill(db)
+      let peak = 0
+      const watch = setInterval(() => {
+        const kilobytes = Number(
+          /VmRSS:\s+(\d+)/.exec(readFileSync(`/proc/${stack.serverPid}/status`, 'utf8'))?.[1] ?? 0,
+        )
+        peak = Math.max(peak, kilobytes / 1_024 / 1_024)
+      }, 200)
+      const startedMs = performance.now()
+      const { jobId } = await callServer(stack.server, rankLinks, { siteId: site.id })
+      const job = await finishJob(stack.server, jobId)
+      const seconds = (performance.now() - startedMs) / 1_000
+      clearInterval(watch)
+      const part = (name: string): string => `${(Number(job.result?.[name]) / 1_000).toFixed(0)} s`
+      return [
+        {
+          name: 'graph.nightly.10m',
+          value: seconds,
+          unit: `s; reading ${part('readMs')}, computing ${part('rankMs')}, writing ${part('writtenMs')}, the rest sums`,
+          better: 'lower',
+        },
+        { name: 'graph.nightly.memory', value: peak, unit: 'GB of the server at most', better: 'lower' },
+      ]
+    } finally {
+      await db.end()
+      await stack.close()
+    }
+  },
+}

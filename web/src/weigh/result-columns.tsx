@@ -1,0 +1,122 @@
+import type { FirstPage, WeighedResult } from '@dew-trail/contract/weigh'
+import type { ReactNode } from 'react'
+import { PhraseStrip } from '../charts/PhraseStrip.tsx'
+import { formatOne, formatWhole } from '../format.ts'
+import { featureNames } from './feature-names.ts'
+
+/** A figure of a result: `why` is said where the pointer rests. */
+export type ResultColumn = {
+  key: string
+  label: string
+  explain: string
+  hidden?: boolean
+  render(result: WeighedResult): ReactNode
+  why?(result: WeighedResult, page: FirstPage): string | undefined
+}
+
+const unknown = (why: string) => (
+  <span className="unknown" title={why}>
+    unknown
+  </span>
+)
+const figure = (value: number | null, format: (value: number) => string, why: string): ReactNode =>
+  value === null ? unknown(why) : format(value)
+const round = (value: number): string => String(Math.round(value))
+const ofFeature = (result: WeighedResult, feature: string): number | null =>
+  result.parts.find(part => part.feature === feature)?.value ?? null
+const noFeed = 'The link feed has nothing about it'
+const noGraph = 'The link graph does not know the site yet: Sources loads links'
+
+/** All figures of a result, in the order of the table. */
+export const resultColumns: ResultColumn[] = [
+  {
+    key: 'strength',
+    label: 'strength',
+    explain: 'The site standing that a new, well-fitting page would need to match this result',
+    render: result => (
+      <b style={{ fontWeight: 640 }} className={result.opening ? 'own' : ''}>
+        {Math.round(result.level)}
+      </b>
+    ),
+    why: (result, page) =>
+      `Level ${formatOne(result.level)} =\n${result.parts
+        .map(
+          part =>
+            `${featureNames[part.feature] ?? part.feature} ${part.value === null ? 'unknown' : formatOne(part.value)}: ${part.adds >= 0 ? '+' : ''}${part.adds.toFixed(2)}`,
+        )
+        .join('\n')}\n(${page.model})`,
+  },
+  {
+    key: 'site',
+    label: 'site',
+    explain: 'Standing of the site, from its linking sites',
+    render: result => figure(result.siteStanding, round, noFeed),
+    why: (result, page) =>
+      result.siteLinkingSites === null
+        ? undefined
+        : `100 · ln(1 + ${formatWhole(result.siteLinkingSites)} linking sites) / ln(1 + ${formatWhole(page.referenceSites)})`,
+  },
+  {
+    key: 'trust',
+    label: 'trust',
+    explain: 'Trust of the site, 0–100, from the link graph, beginning with vetted sites',
+    hidden: true,
+    render: result =>
+      result.network ? (
+        <span className="fall" title="The site is one of a suspected link network: Sources says why">
+          network
+        </span>
+      ) : (
+        figure(result.siteTrust, round, noGraph)
+      ),
+  },
+  {
+    key: 'siteLinks',
+    label: 'to site',
+    explain: 'Sites linking to the site',
+    hidden: true,
+    render: result => figure(result.siteLinkingSites, formatWhole, noFeed),
+  },
+  {
+    key: 'linkingSites',
+    label: 'sites linking',
+    explain: 'Sites linking to this page',
+    render: result => figure(result.linkingSites, formatWhole, noFeed),
+    why: result => (result.links === null ? undefined : `${formatWhole(result.links)} links to this page`),
+  },
+  {
+    key: 'links',
+    label: 'links',
+    explain: 'Links to this page, several of a site counted each',
+    hidden: true,
+    render: result => figure(result.links, formatWhole, noFeed),
+  },
+  {
+    key: 'age',
+    label: 'age',
+    explain: 'Years since the site was registered',
+    render: result => figure(result.ageYears, formatOne, 'The registry did not say'),
+  },
+  {
+    key: 'fit',
+    label: 'fit',
+    explain:
+      'How the keyword stands in title, address and snippet, 0–100; what a result page does not show counts as 80',
+    hidden: true,
+    render: result => figure(result.fit, round, 'Nothing of the page was seen'),
+  },
+  {
+    key: 'rewarded',
+    label: 'words',
+    explain: 'Words the page rewards, 0–100: the keyword’s words, each counted by how many results have it',
+    hidden: true,
+    render: result => figure(ofFeature(result, 'rewarded'), round, 'Nothing of the page was seen'),
+  },
+  {
+    key: 'phrase',
+    label: 'phrase in',
+    explain: 'Phrase in title, address, description',
+    render: result => <PhraseStrip matches={result.matches} />,
+  },
+]
+export const usualColumns: readonly string[] = resultColumns.filter(each => !each.hidden).map(each => each.key)
