@@ -32,6 +32,9 @@ try {
   // A row whose ground drops somewhere in the middle says most.
   const telling = rows
     .filter(row => typeof row.difficulty === 'number' && String(row.gatherings).includes(String(jobs[0]!.gatheringId)))
+    .sort((a, b) => Number(b.searches) - Number(a.searches))
+    // Of those that stand in sight.
+    .slice(0, 8)
     .sort((a, b) => Math.abs(Number(a.difficulty) - 45) - Math.abs(Number(b.difficulty) - 45))[0]
   const inSeed = `where=gatherings:any:${jobs[0]!.gatheringId}`
   const open = telling ? `&open=${telling.id}` : ''

@@ -1,4 +1,5 @@
 import { fallingFit } from './falling-fit.ts'
+import { sigmoid } from './logistic.ts'
 import {
   curveAt,
   curveReaches,
@@ -14,7 +15,6 @@ export const chancePlaces = [1, 3, 5, 10, 20] as const
 export type ChancePlace = (typeof chancePlaces)[number]
 export type Chances = Record<ChancePlace, number>
 
-const sigmoid = (x: number): number => 1 / (1 + Math.exp(-x))
 const clamp = (x: number, low: number, high: number): number => Math.min(high, Math.max(low, x))
 
 /**

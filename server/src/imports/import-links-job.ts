@@ -5,9 +5,9 @@ import { inTransaction } from '../db/pool.ts'
 import type { JobControl } from '../jobs/job-control.ts'
 import { AddressBook } from '../links/address-book.ts'
 import { askForRank } from '../links/ask-for-rank.ts'
-import { lockGraph } from '../links/queries.ts'
+import { lockAddresses, lockLinks, mergeLinks } from '../links/queries.ts'
 import { sumAllLinks } from '../links/rank-job.ts'
-import { type FoundLink, saveLinks } from '../links/save-links.ts'
+import { type FoundLink, learnLinks, linkLines } from '../links/save-links.ts'
 import { openImport, type OpenImport } from './open-import.ts'
 import { readDate } from './read-cells.ts'
 import { readRows } from './read-table.ts'
@@ -25,25 +25,34 @@ export async function importLinksJob(context: Context, control: JobControl): Pro
   /** The batch that the database is taking in while the next one is read. */
   let saving: Promise<void> = Promise.resolve()
   const save = async (): Promise<void> => {
-    await saving
     if (!links.length) return
     const batch = links
     links = []
-    saving = write(batch)
+    // Addresses of this batch are learnt while the links of the one before are merged, each on a connection of its own.
+    const lines = await learn(batch)
+    await saving
+    saving = merge(lines, batch.length)
     // An error is thrown where it is waited for, not before.
     saving.catch(() => undefined)
   }
-  const write = async (links: FoundLink[]): Promise<void> => {
+  const learn = async (batch: FoundLink[]): Promise<string[]> => {
     try {
       await inTransaction(context.pool, async db => {
-        await lockGraph(db, graphId)
-        await saveLinks(db, graphId, book, 'file', links)
+        await lockAddresses(db, graphId)
+        await learnLinks(db, book, batch)
       })
     } catch (error) {
       book.forget()
       throw error
     }
-    saved += links.length
+    return [...linkLines(book, 'file', batch)]
+  }
+  const merge = async (lines: string[], count: number): Promise<void> => {
+    await inTransaction(context.pool, async db => {
+      await lockLinks(db, graphId)
+      await mergeLinks(db, graphId, lines)
+    })
+    saved += count
   }
   for await (const { firstLine, rows, bytes } of readRows(file.row.filePath, file.row.encoding, file.row.separator)) {
     for (const [i, cells] of rows.entries()) {

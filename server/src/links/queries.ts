@@ -6,9 +6,18 @@ import { from as copyFrom } from 'pg-copy-streams'
 import type { Db } from '../db/pool.ts'
 import { siteDomain } from '../weigh/site-domain.ts'
 
+/** Lets one writer at a time into the addresses of a graph, until the end of the transaction. */
+export async function lockAddresses(db: pg.PoolClient, graphId: number): Promise<void> {
+  await db.query("select pg_advisory_xact_lock(hashtext('graph addresses'), $1)", [graphId])
+}
+/** The same for its links. Who needs both takes that of the addresses first. */
+export async function lockLinks(db: pg.PoolClient, graphId: number): Promise<void> {
+  await db.query("select pg_advisory_xact_lock(hashtext('graph'), $1)", [graphId])
+}
 /** Lets one writer at a time into a graph, until the end of the transaction. */
 export async function lockGraph(db: pg.PoolClient, graphId: number): Promise<void> {
-  await db.query("select pg_advisory_xact_lock(hashtext('graph'), $1)", [graphId])
+  await lockAddresses(db, graphId)
+  await lockLinks(db, graphId)
 }
 
 const staged =

@@ -33,19 +33,27 @@ export async function saveLinks(
   links: readonly FoundLink[],
 ): Promise<void> {
   if (!links.length) return
+  await learnLinks(db, book, links)
+  await mergeLinks(db, graphId, linkLines(book, seenBy, links))
+}
+
+const anchorOf = (link: FoundLink): string => link.anchor.slice(0, longestAnchor)
+
+/** Has a book learn all addresses and anchors of links, writing the new ones. The caller holds the lock of the graph's addresses. */
+export async function learnLinks(db: pg.PoolClient, book: AddressBook, links: readonly FoundLink[]): Promise<void> {
   const urls = new Set<string>()
   for (const link of links) urls.add(link.source).add(link.target)
-  const anchorOf = (link: FoundLink): string => link.anchor.slice(0, longestAnchor)
   await book.learn(db, urls, new Set(links.map(anchorOf)))
+}
+
+/** Links that a book has learnt, as pieces of COPY text for `mergeLinks`. */
+export function* linkLines(book: AddressBook, seenBy: SeenBy, links: readonly FoundLink[]): Generator<string> {
   const bit = seenByBits[seenBy]
   const line = (link: FoundLink): string =>
     `${book.fields(link.target)}\t${book.fields(link.source)}\t${book.anchor(anchorOf(link))}\t${link.rel}\t${linkKinds.indexOf(link.kind)}\t${link.region === null ? '\\N' : linkRegions.indexOf(link.region)}\t${bit}\t${link.density ?? '\\N'}\t${link.firstSeen ?? '\\N'}\t${link.lastSeen ?? '\\N'}\t${link.goneOn ?? '\\N'}\t${copyField(link.around)}\n`
-  const inPieces = function* (): Generator<string> {
-    for (let at = 0; at < links.length; at += 2_000)
-      yield links
-        .slice(at, at + 2_000)
-        .map(line)
-        .join('')
-  }
-  await mergeLinks(db, graphId, inPieces())
+  for (let at = 0; at < links.length; at += 2_000)
+    yield links
+      .slice(at, at + 2_000)
+      .map(line)
+      .join('')
 }

@@ -1,0 +1,107 @@
+import type { FirstPage } from '@dew-trail/contract/weigh'
+import { renderToStaticMarkup } from 'react-dom/server'
+import { describe, expect, test } from 'vitest'
+import { likelyText } from './FirstPageFigures.tsx'
+import { PageAsSeen } from './PageAsSeen.tsx'
+import { ReliabilityChart } from './ReliabilityChart.tsx'
+import { resultColumns, usualColumns } from './result-columns.tsx'
+import { ResultsTable } from './ResultsTable.tsx'
+import { StrengthCurve } from './StrengthCurve.tsx'
+
+const result = (place: number, more: Partial<FirstPage['results'][number]> = {}): FirstPage['results'][number] => ({
+  place,
+  url: `https://rival-${place}.example/kiln`,
+  domain: `rival-${place}.example`,
+  title: `Kilns ${place}`,
+  snippet: 'A kiln (electric) for $5. Kilns last.',
+  marked: ['kiln', 'kilns'],
+  own: false,
+  level: 40,
+  strength: 1,
+  siteStanding: null,
+  siteLinkingSites: null,
+  siteTrust: null,
+  network: false,
+  linkingSites: 12,
+  links: 40,
+  ageYears: null,
+  fit: 75,
+  matches: { title: 'phrase' },
+  opening: false,
+  precedent: false,
+  parts: [{ feature: 'rewarded', value: 66, adds: 0.5 }],
+  ...more,
+})
+const page = (more: Partial<FirstPage> = {}): FirstPage =>
+  ({
+    keywordId: 1,
+    phrase: 'kiln',
+    fetchedOn: '2026-11-20',
+    model: 'learnt strengths',
+    referenceSites: 150,
+    features: { answer: true, questions: ['what is a kiln'], images: false, shopping: 0, map: 3, ads: 1 },
+    results: [result(1), result(2), result(3, { own: true })],
+    ...more,
+  }) as FirstPage
+
+describe('the results of a first page', () => {
+  test('unknown figures are words, never 0', () => {
+    const markup = renderToStaticMarkup(<ResultsTable page={page()} />)
+    expect(markup.match(/>unknown</g)).toHaveLength(6)
+    expect(markup).not.toContain('>0<')
+    expect(markup).toContain('own-result')
+  })
+  test('say how they moved since an earlier day', () => {
+    const places = new Map([
+      ['https://rival-1.example/kiln', 3],
+      ['https://rival-2.example/kiln', 2],
+    ])
+    const markup = renderToStaticMarkup(<ResultsTable page={page()} before={{ day: '2026-10-20', places }} />)
+    expect(markup).toContain('up 2')
+    expect(markup).toContain('same')
+    expect(markup).toContain('new')
+  })
+  test('every figure can be chosen; the usual ones are shown without asking', () => {
+    const heads = (columns?: string[]): number =>
+      renderToStaticMarkup(<ResultsTable page={page()} {...(columns ? { columns } : {})} />).match(/<th /g)!.length
+    expect(heads()).toBe(usualColumns.length + 1)
+    expect(heads(resultColumns.map(column => column.key))).toBe(resultColumns.length + 1)
+    const network = renderToStaticMarkup(
+      <ResultsTable page={page({ results: [result(1, { network: true, siteTrust: 40 })] })} columns={['trust']} />,
+    )
+    expect(network).toContain('suspected link network')
+  })
+  test('as seen: marked words in bold, longest first, features around them', () => {
+    const markup = renderToStaticMarkup(<PageAsSeen page={page()} />)
+    expect(markup).toContain('A <b>kiln</b> (electric) for $5. <b>Kilns</b> last.')
+    expect(markup).toContain('1 ad, an answer box, a map with 3 places')
+    expect(markup).toContain('what is a kiln')
+    const plain = renderToStaticMarkup(<PageAsSeen page={page({ results: [result(1, { marked: [] })] })} />)
+    expect(plain).not.toContain('<b>')
+  })
+  test('likely places in words', () => {
+    expect(likelyText(3, 8)).toBe('3–8')
+    expect(likelyText(3, 3)).toBe('3')
+    expect(likelyText(12, null)).toBe('12 to 20+')
+    expect(likelyText(null, null)).toBe('beyond 20')
+  })
+})
+
+describe('pictures of strengths', () => {
+  test('a curve says from what to what it adds how much', () => {
+    const markup = renderToStaticMarkup(
+      <StrengthCurve name="links" curve={{ log: true, x: [0, Math.log1p(9)], y: [-0.5, 1] }} reach={3} />,
+    )
+    expect(markup).toContain('links from 0 to 9 adds up to 1.5')
+  })
+  test('chances said stand beside what happened', () => {
+    const bins = [
+      { from: 0, to: 0.1, count: 90, predicted: 0.04, happened: 0.05 },
+      { from: 0.9, to: 1, count: 10, predicted: 0.95, happened: 0.8 },
+    ]
+    const markup = renderToStaticMarkup(<ReliabilityChart bins={bins} />)
+    expect(markup).toContain('Predicted against happened: 4%: 5%, 95%: 80%')
+    expect(markup).toContain('Said 95%, happened 80% of 10 results')
+    expect(renderToStaticMarkup(<ReliabilityChart bins={[]} />)).toContain('svg')
+  })
+})
