@@ -1,7 +1,7 @@
 import { listJobs } from '@dew-trail/contract/jobs'
 import { listSites } from '@dew-trail/contract/sites'
 import { startGathering } from '@dew-trail/contract/gather'
-import { learnStrengths } from '@dew-trail/contract/weigh'
+import { getFirstPage, learnStrengths } from '@dew-trail/contract/weigh'
 import type { Page } from 'puppeteer-core'
 import { openBrowser } from './lib/browser.ts'
 import { buildWeb } from './lib/build-web.mjs'
@@ -9,7 +9,8 @@ import { callServer, finishJob, keywordRows } from './lib/client.ts'
 import { loadDemo } from './lib/demo.mjs'
 import { root, startStack } from './lib/stack.ts'
 
-/** Takes one picture of each main view from the demo data into docs/screenshots. */
+/** Takes one picture of each main view from the demo data into docs/screenshots; of some, when their names are given. */
+const wanted = process.argv.slice(2)
 buildWeb(root)
 const stack = await startStack()
 const { browser, close } = await openBrowser()
@@ -47,10 +48,15 @@ try {
         (row.position as number) < 12,
     )
     .sort((a, b) => Number(b.searches) - Number(a.searches))[0]
-  const ranking = rows
-    .filter(row => row.difficulty !== null && typeof row.position === 'number' && (row.position as number) <= 9)
-    .sort((a, b) => Number(b.searches) - Number(a.searches))[0]
+  // A keyword on whose first page the own site stands, so that its page can be put beside it.
+  let ranking: number | undefined
+  for (const row of rows.filter(each => each.difficulty !== null && typeof each.position === 'number')) {
+    const page = await callServer(stack.server, getFirstPage, { siteId: site.id, keywordId: row.id, marketId })
+    if (page?.results.some(result => result.own)) ranking = row.id
+    if (ranking) break
+  }
   const take = async (name: string, path: string, dark = false, ready = '.sheet-row', press = '') => {
+    if (wanted.length && !wanted.includes(name)) return
     const page: Page = await browser.newPage()
     await page.setViewport({ width: 1280, height: 800 })
     await page.emulateMediaFeatures([{ name: 'prefers-color-scheme', value: dark ? 'dark' : 'light' }])
@@ -72,7 +78,8 @@ try {
   await take('gather-tree', `gather?${inSeed}&as=tree`, false, '[role=treeitem]')
   await take('gather-query-log', 'gather', false, 'canvas', 'Query log')
   await take('weigh', 'weigh')
-  if (ranking) await take('first-page', `weigh/page/${ranking.id}?market=${marketId}`, false, '.plain-list', 'Judge it')
+  if (ranking)
+    await take('first-page', `weigh/page/${ranking}?market=${marketId}`, false, '[aria-live] .results', 'Judge it')
   await take('strengths', `weigh/strengths?market=${marketId}`, false, 'polyline')
   await take('plan', 'plan?open=1', false, '.results')
   await take('sources', 'sources', false, '.own-result')
