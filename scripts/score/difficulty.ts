@@ -1,5 +1,6 @@
 import { createSite } from '@dew-trail/contract/sites'
 import { getFirstPage, getStrengths, learnStrengths, startWeighing } from '@dew-trail/contract/weigh'
+import { pairAccuracy } from '@dew-trail/core/results/learn-strength'
 import { callServer, finishJob, importPhrases, keywordRows } from '../lib/client.ts'
 import { type Entry, spearman } from '../lib/measures.ts'
 import { startStack } from '../lib/stack.ts'
@@ -10,17 +11,8 @@ const judgedBy = 240
 
 type Order = { phrase: string; pages: Array<{ url: string; score: number | null }> }
 
-/** Share of pairs of a page that a measure orders as the engine did; equal ones count half. */
-function orderedRightly(pages: number[][]): number {
-  let [right, all] = [0, 0]
-  for (const values of pages)
-    for (let i = 0; i < values.length; i++)
-      for (let j = i + 1; j < values.length; j++) {
-        all++
-        right += values[i]! > values[j]! ? 1 : values[i] === values[j] ? 0.5 : 0
-      }
-  return right / all
-}
+/** Share of pairs ordered as the engine did; without pairs there is none. */
+const share = (pages: number[][]): number => pairAccuracy(pages) ?? Number.NaN
 
 export const difficultyScore = (seed: number): Entry => ({
   name: 'difficulty.spearman',
@@ -92,14 +84,14 @@ export const difficultyScore = (seed: number): Entry => ({
           value: strengths!.report.pairAccuracy,
           unit: `of pairs 60 deep, keywords kept out of the fit; site standing alone ${strengths!.report.standingAccuracy.toFixed(3)}`,
           better: 'higher',
-          reference: { what: 'pairs.oracle, the rule without noise', value: orderedRightly(deepOracle) },
+          reference: { what: 'pairs.oracle, the rule without noise', value: share(deepOracle) },
         },
         {
           name: 'pairs.first_page',
-          value: orderedRightly(ours),
-          unit: `of pairs of first pages; site standing alone ${orderedRightly(standings).toFixed(3)}`,
+          value: share(ours),
+          unit: `of pairs of first pages; site standing alone ${share(standings).toFixed(3)}`,
           better: 'higher',
-          reference: { what: 'pairs.oracle, the rule without noise', value: orderedRightly(oracle) },
+          reference: { what: 'pairs.oracle, the rule without noise', value: share(oracle) },
         },
         {
           name: 'chance.reliability',

@@ -1,4 +1,4 @@
-import { languageWords } from '../words/language-words.ts'
+import { contentStems } from '../words/coverage.ts'
 import { splitWords } from '../words/split-words.ts'
 import { stem } from '../words/stem.ts'
 
@@ -19,14 +19,12 @@ export const matchScores: Record<PhraseMatch, number> = { phrase: 1, near: 0.8, 
 
 /** How a keyword stands in one text. "near": all its stems within a window of twice the number of its words. */
 export function matchPhrase(keyword: string, text: string, language: string): { match: PhraseMatch; score: number } {
-  const idle = languageWords(language).functionWords
   const wanted = splitWords(keyword)
   const words = splitWords(text)
   if (!wanted.length || !words.length) return { match: 'none', score: 0 }
   for (let at = 0; at + wanted.length <= words.length; at++)
     if (wanted.every((word, i) => words[at + i] === word)) return { match: 'phrase', score: matchScores.phrase }
-  const content = wanted.filter(word => !idle.includes(word))
-  const stems = [...new Set((content.length ? content : wanted).map(word => stem(word, language)))]
+  const stems = contentStems(keyword, language)
   const found = words.map(word => stems.indexOf(stem(word, language)))
   const present = new Set(found.filter(index => index >= 0))
   if (!present.size) return { match: 'none', score: 0 }

@@ -1,4 +1,4 @@
-import { languageWords } from '../words/language-words.ts'
+import { contentStems } from '../words/coverage.ts'
 import { splitWords } from '../words/split-words.ts'
 import { stem } from '../words/stem.ts'
 import { addressWords } from './phrase-fit.ts'
@@ -15,10 +15,7 @@ const tellingResults = 20
  * long query, is one the engine reads past, so lacking it costs little. O(results · words).
  */
 export function rewardedShares(keyword: string, results: readonly SeenResult[], language: string): number[] {
-  const idle = languageWords(language).functionWords
-  const words = splitWords(keyword)
-  const content = words.filter(word => !idle.includes(word))
-  const stems = [...new Set((content.length ? content : words).map(word => stem(word, language)))]
+  const stems = contentStems(keyword, language)
   const has = (text: string): boolean[] => {
     const known = new Set(splitWords(text).map(word => stem(word, language)))
     return stems.map(each => known.has(each))

@@ -60,11 +60,12 @@ export async function manyModels(db: Db, siteId: number): Promise<ModelRow[]> {
   )
   return rows
 }
-/** Keeps what was learnt; `model` null = the pages were too few or told nothing, so the default weights stay. */
+/** Keeps what was learnt; `model` null = the pages were too few or told nothing: then what was learnt before stays, with its date, else the default weights. */
 export async function upsertModel(db: Db, siteId: number, row: Omit<ModelRow, 'fittedAt'>): Promise<void> {
   await db.query(
     `insert into strength_model (site_id, engine, device, pages, model, report) values ($1, $2, $3, $4, $5, $6)
-     on conflict (site_id, engine, device) do update set fitted_at = now(), pages = excluded.pages, model = coalesce(excluded.model, strength_model.model), report = coalesce(excluded.report, strength_model.report)`,
+     on conflict (site_id, engine, device) do update set fitted_at = now(), pages = excluded.pages, model = excluded.model, report = excluded.report
+     where excluded.model is not null or strength_model.model is null`,
     [siteId, row.engine, row.device, row.pages, row.model, row.report],
   )
 }
