@@ -42,7 +42,7 @@ export function anchorClass(anchor: string, kind: LinkKind, target: AnchorTarget
   const key = stems.toSorted().join(' ')
   const phraseStems = target.phrases.map(phrase => splitWords(phrase).map(word => stem(word, target.language)))
   if (phraseStems.some(each => each.length && each.toSorted().join(' ') === key)) return 'exact'
-  const idle = new Set(languageWords(target.language).functionWords.map(word => stem(word, target.language)))
+  const idle = new Set(Array.from(languageWords(target.language).functionWords, word => stem(word, target.language)))
   const branded = new Set([target.domain.split('.')[0]!, ...target.brand].flatMap(name => splitWords(name)))
   const known = new Set(phraseStems.flat())
   const speaks = words.some((word, i) => !branded.has(word) && !idle.has(stems[i]!) && known.has(stems[i]!))

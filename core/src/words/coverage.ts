@@ -9,8 +9,14 @@ export type Cover = 'phrase' | 'words' | 'no'
 export function contentStems(phrase: string, language: string): string[] {
   const idle = languageWords(language).functionWords
   const words = splitWords(phrase)
-  const content = words.filter(word => !idle.includes(word))
-  return [...new Set((content.length ? content : words).map(word => stem(word, language)))]
+  const content = words.filter(word => !idle.has(word))
+  const stems: string[] = []
+  for (const word of content.length ? content : words) {
+    const each = stem(word, language)
+    // A phrase has a handful of words: looking through them is cheaper than a set.
+    if (!stems.includes(each)) stems.push(each)
+  }
+  return stems
 }
 
 /** A reader of one text that tells how it covers phrases. Reading is O(words of the text), each question O(words of the phrase) but for a search of the text. */

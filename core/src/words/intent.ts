@@ -161,20 +161,22 @@ export function guessIntent(
 ): IntentGuess {
   const sums = [...base]
   const reasons: string[] = []
-  const add = (weights: readonly number[], reason: string): void => {
-    weights.forEach((weight, i) => {
-      sums[i]! += weight
-    })
-    reasons.push(reason)
-  }
   const words = splitWords(phrase)
   for (const word of words) {
     const weights = byWord.get(word) ?? byStem.get(stem(word, 'en'))
-    if (weights) add(weights, `the word "${word}"`)
+    if (!weights) continue
+    addTo(sums, weights)
+    reasons.push(`the word "${word}"`)
   }
   const doing = words.find(word => word.length > 5 && word.endsWith('ing') && !byWord.has(word))
-  if (doing) add(activity, `the activity "${doing}"`)
-  if (brand) add(brandName, 'the name of a brand')
+  if (doing) {
+    addTo(sums, activity)
+    reasons.push(`the activity "${doing}"`)
+  }
+  if (brand) {
+    addTo(sums, brandName)
+    reasons.push('the name of a brand')
+  }
   if (page?.local) {
     sums[4]! += 2.2
     reasons.push('a map on the first page')
@@ -196,4 +198,8 @@ export function guessIntent(
     probability: powers[lead]! / total,
     reasons: reasons.length ? reasons : ['no telling word'],
   }
+}
+
+function addTo(sums: number[], weights: readonly number[]): void {
+  for (let i = 0; i < sums.length; i++) sums[i]! += weights[i]!
 }

@@ -11,10 +11,12 @@ export type KeywordKind = (typeof keywordKinds)[number]
 export function keywordKind(phrase: string, language: string, foundAsCompletion: boolean): KeywordKind {
   const words = splitWords(phrase)
   const lists = languageWords(language)
-  const inner = words.slice(1, -1)
-  if (inner.some(word => lists.comparisons.includes(word)) || ['difference', 'unterschied'].includes(words[0] ?? ''))
+  if (
+    words.some((word, i) => i > 0 && i < words.length - 1 && lists.comparisons.has(word)) ||
+    ['difference', 'unterschied'].includes(words[0] ?? '')
+  )
     return 'comparison'
-  if (words.length > 1 && lists.questions.includes(words[0]!)) return 'question'
-  if (words.slice(1).some(word => lists.prepositions.includes(word))) return 'preposition'
+  if (words.length > 1 && lists.questions.has(words[0]!)) return 'question'
+  if (words.some((word, i) => i > 0 && lists.prepositions.has(word))) return 'preposition'
   return foundAsCompletion ? 'completion' : 'related'
 }

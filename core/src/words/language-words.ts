@@ -1,15 +1,15 @@
 /** Word lists of a language, data rather than code. `functionWords` carry no subject; the others mark kinds of keywords. */
 export type LanguageWords = {
   stemmer: string
-  functionWords: readonly string[]
-  questions: readonly string[]
-  prepositions: readonly string[]
-  comparisons: readonly string[]
+  functionWords: ReadonlySet<string>
+  questions: ReadonlySet<string>
+  prepositions: ReadonlySet<string>
+  comparisons: ReadonlySet<string>
 }
 
 const en: LanguageWords = {
   stemmer: 'english',
-  functionWords: [
+  functionWords: new Set([
     'a',
     'an',
     'the',
@@ -33,8 +33,8 @@ const en: LanguageWords = {
     'it',
     'with',
     'from',
-  ],
-  questions: [
+  ]),
+  questions: new Set([
     'how',
     'what',
     'why',
@@ -49,13 +49,13 @@ const en: LanguageWords = {
     'do',
     'should',
     'will',
-  ],
-  prepositions: ['for', 'with', 'without', 'near', 'in', 'on', 'to', 'from', 'under', 'at', 'by'],
-  comparisons: ['vs', 'versus', 'or', 'compared', 'difference', 'alternative', 'alternatives'],
+  ]),
+  prepositions: new Set(['for', 'with', 'without', 'near', 'in', 'on', 'to', 'from', 'under', 'at', 'by']),
+  comparisons: new Set(['vs', 'versus', 'or', 'compared', 'difference', 'alternative', 'alternatives']),
 }
 const de: LanguageWords = {
   stemmer: 'german',
-  functionWords: [
+  functionWords: new Set([
     'der',
     'die',
     'das',
@@ -78,8 +78,8 @@ const de: LanguageWords = {
     'sind',
     'man',
     'ich',
-  ],
-  questions: [
+  ]),
+  questions: new Set([
     'wie',
     'was',
     'warum',
@@ -93,11 +93,17 @@ const de: LanguageWords = {
     'ist',
     'sind',
     'soll',
-  ],
-  prepositions: ['für', 'mit', 'ohne', 'in', 'im', 'auf', 'aus', 'unter', 'bei', 'zum', 'zur'],
-  comparisons: ['oder', 'gegen', 'vergleich', 'unterschied', 'alternative', 'vs'],
+  ]),
+  prepositions: new Set(['für', 'mit', 'ohne', 'in', 'im', 'auf', 'aus', 'unter', 'bei', 'zum', 'zur']),
+  comparisons: new Set(['oder', 'gegen', 'vergleich', 'unterschied', 'alternative', 'vs']),
 }
-const none: LanguageWords = { stemmer: '', functionWords: [], questions: [], prepositions: [], comparisons: ['vs'] }
+const none: LanguageWords = {
+  stemmer: '',
+  functionWords: new Set([]),
+  questions: new Set([]),
+  prepositions: new Set([]),
+  comparisons: new Set(['vs']),
+}
 
 /** Lists for an ISO 639-1 code; languages without lists get empty ones, so nothing is guessed. */
 export function languageWords(language: string): LanguageWords {

@@ -35,7 +35,7 @@ type Count = { pages: number; inTitle: number; inHeadings: number; inDescription
  * text. O(words).
  */
 export function pagePhrases(pages: readonly PageText[], language: string, most: number): PagePhrase[] {
-  const idle = new Set(languageWords(language).functionWords)
+  const idle = languageWords(language).functionWords
   const counts = new Map<string, Count>()
   for (const page of pages) {
     const seen = new Set<string>()

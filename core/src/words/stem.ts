@@ -19,12 +19,20 @@ export function stem(word: string, language: string): string {
     stemmers.set(language, ours)
   }
   const { stemmer, known } = ours
+  // Model numbers and years have no forms, and there is no end of them.
+  if (!stemmer || hasDigit(word)) return word
   const hit = known.get(word)
   if (hit !== undefined) return hit
-  // Model numbers and years have no forms, and there is no end of them.
-  if (!stemmer || /\d/.test(word)) return word
   const result = stemmer.stem(word)
   if (known.size >= mostKept) known.clear()
   known.set(word, result)
   return result
+}
+
+function hasDigit(word: string): boolean {
+  for (let i = 0; i < word.length; i++) {
+    const code = word.charCodeAt(i)
+    if (code >= 48 && code <= 57) return true
+  }
+  return false
 }

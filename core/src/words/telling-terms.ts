@@ -20,7 +20,7 @@ export function logLikelihood(a: number, m: number, b: number, n: number): numbe
 
 /** Terms of one to three words of a text, none that begins or ends with a function word. */
 export function termsOf(text: string, language: string): Set<string> {
-  const idle = new Set(languageWords(language).functionWords)
+  const idle = languageWords(language).functionWords
   const found = new Set<string>()
   for (const sentence of text.split(/[.!?;:\n|–—]+/)) {
     const words = splitWords(sentence)

@@ -9,11 +9,11 @@ export function typedStarts(seed: string, language: string, groups: readonly Com
     plain: [seed, `${seed} `],
     letters: letters.map(letter => `${seed} ${letter}`),
     questions: [
-      ...lists.questions.map(word => `${word} ${seed}`),
-      ...lists.questions.slice(0, 4).map(word => `${seed} ${word}`),
+      ...[...lists.questions].map(word => `${word} ${seed}`),
+      ...[...lists.questions].slice(0, 4).map(word => `${seed} ${word}`),
     ],
-    prepositions: lists.prepositions.flatMap(word => [`${seed} ${word} `, `${word} ${seed}`]),
-    comparisons: lists.comparisons.map(word => `${seed} ${word} `),
+    prepositions: [...lists.prepositions].flatMap(word => [`${seed} ${word} `, `${word} ${seed}`]),
+    comparisons: [...lists.comparisons].map(word => `${seed} ${word} `),
   }
   return [...new Set(groups.flatMap(group => starts[group]))]
 }

@@ -59,7 +59,7 @@ export async function manyErrors(
 /** The staging table of one import run: made afresh on the connection that loads it. */
 export async function makeKeywordStage(client: pg.PoolClient): Promise<void> {
   await client.query(
-    'create temp table keyword_stage (line bigint, phrase text, searches real, cpc real, competition real) on commit drop',
+    'create temp table keyword_stage (line bigint, phrase text collate "C", searches real, cpc real, competition real) on commit drop',
   )
 }
 
