@@ -173,12 +173,14 @@ export const largeSheetBench: Entry = {
         opens.push(await open(page, `${stack.server}/${small}/gather`, 100_000))
       }
       await page.close()
-      // A tab of its own: memory is that of one large gathering opened, scrolled and filtered.
+      const scrolled = await openTab(browser)
+      const openLarge = await open(scrolled, `${stack.server}/${large}/gather`, 500_000)
+      const blank = await blankShare(scrolled)
+      await scrolled.close()
+      // A tab of its own: memory is that of one large gathering opened and filtered.
       const tab = await openTab(browser)
-      const openLarge = await open(tab, `${stack.server}/${large}/gather`, 500_000)
-      const blank = await blankShare(page)
       await open(tab, `${stack.server}/${large}/gather${four}`, 500_000)
-      const keys = await keystrokes(page)
+      const keys = await keystrokes(tab)
       const memory = await pageMemory(browser, tab)
       return [
         {

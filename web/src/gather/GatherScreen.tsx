@@ -1,6 +1,6 @@
 import { type Gathering, listGatherings } from '@dew-trail/contract/gather'
 import { useQuery } from '@tanstack/react-query'
-import { lazy, Suspense, useMemo, useState } from 'react'
+import { lazy, Suspense, useCallback, useDeferredValue, useMemo, useState } from 'react'
 import { formatMoney, formatWhole } from '../format.ts'
 import { ImportDialog } from '../imports/ImportDialog.tsx'
 import { call } from '../api/call.ts'
@@ -34,12 +34,17 @@ export default function GatherScreen() {
     const condition = state.where.find(each => each.column === 'gatherings' && each.op === 'any')
     return condition?.op === 'any' ? Number(condition.value[0]) : null
   }, [state.where])
-  const choose = (gatheringId: number | null) => {
-    const rest = state.where.filter(each => each.column !== 'gatherings')
-    state.setWhere(
-      gatheringId === null ? rest : [{ column: 'gatherings', op: 'any', value: [String(gatheringId)] }, ...rest],
-    )
-  }
+  // The rail follows a moment after the rows, so that a key typed need not wait for it.
+  const later = useDeferredValue(state)
+  const choose = useCallback(
+    (gatheringId: number | null) => {
+      const rest = later.where.filter(each => each.column !== 'gatherings')
+      later.setWhere(
+        gatheringId === null ? rest : [{ column: 'gatherings', op: 'any', value: [String(gatheringId)] }, ...rest],
+      )
+    },
+    [later],
+  )
   const gatherings = useQuery({
     queryKey: ['gatherings', site.id],
     queryFn: () => call(listGatherings, { siteId: site.id }),
@@ -55,8 +60,8 @@ export default function GatherScreen() {
           <h2>Seeds</h2>
           <SeedTree chosen={chosen} onChoose={choose} />
         </section>
-        <ShortlistPanel state={state} />
-        <KindPanel counts={facts.kinds} state={state} />
+        <ShortlistPanel state={later} />
+        <KindPanel counts={facts.kinds} state={later} />
         <section>
           <h2>From your site</h2>
           <button type="button" className="rail-row" onClick={() => setDialog('log')}>
@@ -66,7 +71,7 @@ export default function GatherScreen() {
             <span>Brand words</span>
           </button>
         </section>
-        <WordPanel words={facts.words} state={state} />
+        <WordPanel words={facts.words} state={later} />
       </aside>
       <KeywordSheet
         name="gather"

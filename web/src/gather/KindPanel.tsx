@@ -1,9 +1,16 @@
+import { memo } from 'react'
 import { formatWhole } from '../format.ts'
 import type { SheetState } from '../sheet/use-sheet-state.ts'
 import { kindLabels } from './column-parts.tsx'
 
 /** Kinds of keywords with their counts under the other conditions; several can be chosen. */
-export function KindPanel({ counts, state }: { counts: Record<string, number>; state: SheetState }) {
+export const KindPanel = memo(function KindPanel({
+  counts,
+  state,
+}: {
+  counts: Record<string, number>
+  state: SheetState
+}) {
   const condition = state.where.find(each => each.column === 'kind' && each.op === 'is')
   const chosen = condition?.op === 'is' ? condition.value : []
   const toggle = (kind: string) => {
@@ -28,4 +35,4 @@ export function KindPanel({ counts, state }: { counts: Record<string, number>; s
       ))}
     </section>
   )
-}
+})

@@ -7,7 +7,7 @@ import {
   startGathering,
 } from '@dew-trail/contract/gather'
 import { Button, Checkbox, FormControlLabel, MenuItem, TextField } from '@mui/material'
-import { type FormEvent, useState } from 'react'
+import { type FormEvent, useState, memo } from 'react'
 import { call } from '../api/call.ts'
 import { formatMarket } from '../format.ts'
 import { useSite } from '../shell/site-context.ts'
@@ -42,7 +42,7 @@ const looksLikeAddress = (line: string): boolean =>
   /^(https?:\/\/\S+|[a-z0-9-]+(\.[a-z0-9-]+)*\.[a-z]{2,}(\/\S*)?)(\s+[+-]\S+)*$/i.test(line)
 
 /** Starts gathering: seeds (one a line), market, ways. Enter starts; Shift and Enter begins a new line. */
-export function SeedForm({ onStarted }: { onStarted(gatheringId: number): void }) {
+export const SeedForm = memo(function SeedForm({ onStarted }: { onStarted(gatheringId: number): void }) {
   const { site, market, setMarket } = useSite()
   const [text, setText] = useState('')
   const [ways, setWays] = useState<GatherWay[]>([...gatherWays])
@@ -205,4 +205,4 @@ export function SeedForm({ onStarted }: { onStarted(gatheringId: number): void }
       </Button>
     </form>
   )
-}
+})

@@ -1,7 +1,7 @@
 import { type Gathering, listGatherings, pruneGathering } from '@dew-trail/contract/gather'
 import { useQuery } from '@tanstack/react-query'
 import { Undo2, X } from 'lucide-react'
-import { useState } from 'react'
+import { useState, memo } from 'react'
 import { call } from '../api/call.ts'
 import { formatDay, formatWhole } from '../format.ts'
 import { useSite } from '../shell/site-context.ts'
@@ -10,7 +10,7 @@ import { useAct } from '../shell/use-act.ts'
 type Props = { chosen: number | null; onChoose(gatheringId: number | null): void }
 
 /** The path of seeds as a tree with counts; a gathering that met trouble says so. */
-export function SeedTree({ chosen, onChoose }: Props) {
+export const SeedTree = memo(function SeedTree({ chosen, onChoose }: Props) {
   const { site, keywords } = useSite()
   const act = useAct()
   const [showPruned, setShowPruned] = useState(false)
@@ -82,7 +82,7 @@ export function SeedTree({ chosen, onChoose }: Props) {
       )}
     </>
   )
-}
+})
 
 /** When and how it was gathered, what was dropped before storing and what went wrong. */
 function titleOf(gathering: Gathering): string {

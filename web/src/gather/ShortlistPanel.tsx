@@ -1,9 +1,10 @@
+import { memo } from 'react'
 import type { SheetState } from '../sheet/use-sheet-state.ts'
 import { formatWhole } from '../format.ts'
 import { useShortlists } from './ShortlistMenu.tsx'
 
 /** Shortlists with their counts; a click shows one. Nothing is drawn while there is none. */
-export function ShortlistPanel({ state }: { state: SheetState }) {
+export const ShortlistPanel = memo(function ShortlistPanel({ state }: { state: SheetState }) {
   const { data } = useShortlists()
   if (!data?.length) return null
   const condition = state.where.find(each => each.column === 'lists' && each.op === 'any')
@@ -30,4 +31,4 @@ export function ShortlistPanel({ state }: { state: SheetState }) {
       ))}
     </section>
   )
-}
+})

@@ -1,3 +1,4 @@
+import { memo } from 'react'
 import type { Condition } from '@dew-trail/core/tables/column-spec'
 import { formatWhole } from '../format.ts'
 import type { SheetState } from '../sheet/use-sheet-state.ts'
@@ -6,7 +7,13 @@ const quoted = (condition: Condition, op: 'has' | 'without'): string | null =>
   condition.op === op && condition.value.startsWith('"') ? condition.value.slice(1, -1) : null
 
 /** Words of the current list by frequency. A click on the word asks for it, a click on "without" leaves it out; again takes that back. */
-export function WordPanel({ words, state }: { words: Array<{ word: string; rows: number }>; state: SheetState }) {
+export const WordPanel = memo(function WordPanel({
+  words,
+  state,
+}: {
+  words: Array<{ word: string; rows: number }>
+  state: SheetState
+}) {
   const only = state.where.map(condition => quoted(condition, 'has')).filter(word => word !== null)
   const out = state.where.map(condition => quoted(condition, 'without')).filter(word => word !== null)
   const set = (word: string, op: 'has' | 'without', on: boolean) => {
@@ -68,4 +75,4 @@ export function WordPanel({ words, state }: { words: Array<{ word: string; rows:
       })}
     </section>
   )
-}
+})

@@ -76,11 +76,29 @@ describe('windows', () => {
   })
   test('scrolling asks only when it leaves what is here, with some rows around', () => {
     const { source, worker } = open()
+    worker.say(rows([1, 2], 0, 0, 900))
+    source.requestRange(300, 330)
+    expect(worker.told.at(-1)).toMatchObject({ type: 'window', from: 60, to: 570 })
+    worker.say(rows([7], 0, 60, 900))
     const before = worker.told.length
-    source.requestRange(5, 30)
+    source.requestRange(400, 430)
     expect(worker.told.length).toBe(before)
-    source.requestRange(100, 130)
-    expect(worker.told.at(-1)).toMatchObject({ type: 'window', from: 10, to: 220 })
+    // Before the rows that are here end, the next are on their way.
+    source.requestRange(460, 490)
+    expect(worker.told.at(-1)).toMatchObject({ type: 'window', from: 220, to: 730 })
+  })
+  test('a new question asks for little more than what is in sight; the rows around follow when nobody asks on', () => {
+    vi.useFakeTimers()
+    const { source, worker } = open()
+    source.requestRange(0, 24)
+    source.setQuery({ where: [], sort: [{ column: 'phrase', down: false }] })
+    expect(worker.told.at(-1)).toMatchObject({ type: 'query', from: 0, to: 36 })
+    worker.say(rows([1, 2], sequenceOf(worker), 0, 900))
+    const before = worker.told.length
+    vi.advanceTimersByTime(1_000)
+    expect(worker.told.length).toBe(before + 1)
+    expect(worker.told.at(-1)).toMatchObject({ type: 'window', from: 0, to: 264 })
+    vi.useRealTimers()
   })
   test('an unchanged row stays the same object, a changed one does not', () => {
     const { source, worker } = open()

@@ -3,10 +3,16 @@ import type { Row, SourceQuery, WholeSource } from './row-source.ts'
 import type { FromWorker, Question, ToWorker } from './worker-messages.ts'
 
 const firstWindow = 60
+/** Rows before and after those in sight that come with the answer to a new question: few, so that the answer is quick. */
+const besideAnswer = 12
+/** Milliseconds after an answer in which nobody asked anything: then the rows around are fetched too. */
+const untilWider = 120
 /** Rows asked for before and after those in sight, so that fast scrolling finds them there. */
-const aroundRows = 90
+const aroundRows = 240
+/** Rows are asked for again when fewer than these are left in the direction of scrolling, so that they come before they are in sight. */
+const leastAhead = 120
 /** Rows kept on either side of the wanted ones. */
-const mostBeside = 200
+const mostBeside = 300
 
 /** A row source whose rows live in a worker. Windows that answer an older question than the last are dropped. */
 export class WorkerSource implements WholeSource {
@@ -25,7 +31,10 @@ export class WorkerSource implements WholeSource {
   #sequence = 0
   #asked = 0
   #answered = 0
+  /** The rows last asked for, and those in sight. */
   #range = { from: 0, to: firstWindow }
+  #seen = { from: 0, to: firstWindow }
+  #wider: ReturnType<typeof setTimeout> | undefined
   #queryText = ''
   #loading = false
   #loadAgain = false
@@ -73,12 +82,16 @@ export class WorkerSource implements WholeSource {
     const text = JSON.stringify(query)
     if (text === this.#queryText) return
     this.#queryText = text
+    this.#range = { from: Math.max(0, this.#seen.from - besideAnswer), to: this.#seen.to + besideAnswer }
+    clearTimeout(this.#wider)
     this.#send({ type: 'query', sequence: ++this.#sequence, query, ...this.#range })
   }
 
   requestRange(from: number, to: number): void {
+    this.#seen = { from, to }
     const wanted = { from: Math.max(0, from - aroundRows), to: to + aroundRows }
-    if (from >= this.#range.from && to <= this.#range.to) return
+    const range = this.#range
+    if (Math.max(0, from - leastAhead) >= range.from && (to + leastAhead <= range.to || range.to >= this.count)) return
     this.#range = wanted
     this.#send({ type: 'window', ...wanted })
   }
@@ -97,6 +110,7 @@ export class WorkerSource implements WholeSource {
     this.#ask({ kind: 'export', columns, format, ...(ids ? { ids } : {}) })
 
   close(): void {
+    clearTimeout(this.#wider)
     this.#worker.terminate()
   }
 
@@ -157,6 +171,8 @@ export class WorkerSource implements WholeSource {
     this.#rows = rows
     this.#byId = byId
     this.#changed()
+    clearTimeout(this.#wider)
+    this.#wider = setTimeout(() => this.requestRange(this.#seen.from, this.#seen.to), untilWider)
   }
 
   #changed(): void {
