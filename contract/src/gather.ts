@@ -154,6 +154,13 @@ export const keywordColumns = [
   { key: 'ownLevel', kind: 'number' },
   { key: 'visits', kind: 'number' },
   { key: 'worth', kind: 'number' },
+  /** Shares of searches with a click on a result, on an advertisement, and without either: estimates. */
+  { key: 'organicShare', kind: 'number' },
+  { key: 'paidShare', kind: 'number' },
+  { key: 'noClickShare', kind: 'number' },
+  /** The best rival on the weighed result page. */
+  { key: 'rivalPlace', kind: 'number' },
+  { key: 'rival', kind: 'code' },
   { key: 'weighState', kind: 'code' },
   { key: 'weighedOn', kind: 'code' },
   { key: 'position', kind: 'number' },

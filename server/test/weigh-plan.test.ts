@@ -1,3 +1,4 @@
+import { saveBrands } from '@dew-trail/contract/brands'
 import { keepKeywords, startGathering } from '@dew-trail/contract/gather'
 import { assignKeywords, changePage, createPage, listPages, removePage, restorePage } from '@dew-trail/contract/plan'
 import { changeSite, getTrail, listSites, type Site } from '@dew-trail/contract/sites'
@@ -76,6 +77,26 @@ describe('weighing', () => {
       expect(result.snippet).not.toContain('<b>')
       for (const word of result.marked) expect(result.snippet.toLowerCase()).toContain(word)
     }
+  })
+
+  test('clicks are split by what the first page shows, visits follow, and own and rival places are those of the page', async () => {
+    const pages = await server.call(readFirstPages, { siteId: site.id, marketId, keywordIds: ids })
+    const rival = pages[0]!.results.find(result => result.domain !== site.domain)!.domain
+    await server.call(saveBrands, { siteId: site.id, brands: [{ owner: rival, own: false, words: [] }] })
+    for (const page of pages) {
+      const row = await rowOf(page.keywordId)
+      expect(row.organicShare + row.paidShare + row.noClickShare).toBeCloseTo(1, 2)
+      expect(row.paidShare > 0).toBe(page.features.ads + page.features.shopping > 0)
+      const place = page.results.find(result => result.domain === rival)?.place
+      if (place) expect([row.rivalPlace, row.rival]).toEqual([place, rival])
+      else if (row.rivalPlace !== null) expect(row.rivalPlace).toBeGreaterThan(page.results.length)
+      const own = page.results.find(result => result.domain === site.domain)?.place
+      if (own) expect([row.position, row.positionState]).toEqual([own, 'weighed'])
+      else expect(row.position === null || row.position > page.results.length).toBe(true)
+    }
+    expect((await rowOf(pages[0]!.keywordId)).rival).toBe(rival)
+    const rows = await Promise.all(ids.map(rowOf))
+    expect(new Set(rows.map(row => row.organicShare)).size).toBeGreaterThan(1)
   })
 
   test('old weighings of kept keywords are weighed again at night where the site wants it', async () => {

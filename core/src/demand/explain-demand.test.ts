@@ -70,10 +70,12 @@ describe('figures explain themselves', () => {
   })
   test('visits name the click curve that was used', () => {
     const base = { searches: 100, visits: 12.3, cpc: 2, worth: 24.6, chance: 0.5, date: null }
-    expect(explainVisits({ ...base, fitted: true }).inputs).toContainEqual({
+    expect(explainVisits({ ...base, fitted: true, organicShare: 0.64 }).inputs).toContainEqual({
       name: 'click curve',
       value: 'fitted from your query log',
     })
-    expect(explainVisits({ ...base, fitted: false, visits: null, worth: null })).toMatchObject({ value: null })
+    expect(explainVisits({ ...base, fitted: false, organicShare: null, visits: null, worth: null })).toMatchObject({
+      value: null,
+    })
   })
 })

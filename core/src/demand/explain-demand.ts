@@ -161,6 +161,7 @@ export function explainVisits(facts: {
   worth: number | null
   chance: number | null
   fitted: boolean
+  organicShare: number | null
   date: string | null
 }): Explanation {
   const money = (value: number): string => value.toFixed(2)
@@ -171,12 +172,17 @@ export function explainVisits(facts: {
         facts.visits === null
           ? null
           : `${whole(facts.visits)} visits${facts.worth === null ? '' : `, worth ${whole(facts.worth)}`}`,
-      formula: 'visits = searches × Σ chance of each band of places × its share of clicks; worth = visits × CPC',
+      formula:
+        'visits = searches × Σ chance of each band of places × its share of clicks, in proportion to the share of searches that click a result; worth = visits × CPC',
       inputs: [
         { name: 'searches a month', value: facts.searches === null ? null : whole(facts.searches) },
         {
           name: 'chance of the first page',
           value: facts.chance === null ? null : `${Math.round(facts.chance * 100)}%`,
+        },
+        {
+          name: 'searches that click a result',
+          value: facts.organicShare === null ? null : `${Math.round(facts.organicShare * 100)}%`,
         },
         { name: 'CPC', value: facts.cpc === null ? null : money(facts.cpc) },
         { name: 'click curve', value: facts.fitted ? 'fitted from your query log' : 'default' },

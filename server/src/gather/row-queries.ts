@@ -66,6 +66,9 @@ export type WeighingRow = {
   likelyTo: number | null
   levels: number[]
   ownLevel: number | null
+  organicShare: number | null
+  paidShare: number | null
+  domains: string[]
   state: string
   fetchedOn: string | null
 }
@@ -147,7 +150,7 @@ export async function rowParts(
     ),
     ask<WeighingRow>(
       'weighing',
-      'difficulty, chance3, chance10, chance20, likely_from "likelyFrom", likely_to "likelyTo", levels, own_level "ownLevel", state, fetched_on::text "fetchedOn"',
+      'difficulty, chance3, chance10, chance20, likely_from "likelyFrom", likely_to "likelyTo", levels, own_level "ownLevel", organic_share "organicShare", paid_share "paidShare", domains, state, fetched_on::text "fetchedOn"',
       'and d.market_id = $3 limit 1',
       [marketId],
     ),

@@ -1,15 +1,12 @@
 import { keywordColumns } from '@dew-trail/contract/gather'
-import { type ClickCurve, visitsFromChances } from '@dew-trail/core/demand/click-curve'
 import { isHiddenDemand } from '@dew-trail/core/demand/hidden-demand'
 import { decodeDay, positionAt } from '@dew-trail/core/positions/day-vector'
 import { type Batch, type CellValue, packBatch } from '@dew-trail/core/tables/column-spec'
-import { type Brand, findBrand } from '@dew-trail/core/words/brand-words'
 import { guessIntent } from '@dew-trail/core/words/intent'
 import type pg from 'pg'
-import { manyCurves } from '../log/queries.ts'
-import { brandsOf } from '../sites/brand-words.ts'
 import { needMarket } from '../sites/need-market.ts'
 import { maybeLastDay } from '../track/queries.ts'
+import { type VisitReader, visitReader } from '../weigh/visits-of.ts'
 import { keepRowBlock, maybeRowBlock, type RowBlock } from './row-blocks.ts'
 import { type BaseRow, manyKeywordsSince, presentParts, type RowParts, rowParts } from './row-queries.ts'
 
@@ -68,18 +65,16 @@ export async function* streamKeywordRows(
 /** What makes blocks of a market's rows, with all that is the same for every row. */
 async function rowMaker(pool: pg.Pool, siteId: number, marketId: number): Promise<(from: number) => Promise<RowBlock>> {
   const market = await needMarket(pool, siteId, marketId)
-  const [last, curves, brands, present] = await Promise.all([
+  const [last, reader, present] = await Promise.all([
     maybeLastDay(pool, siteId, marketId),
-    manyCurves(pool, siteId),
-    brandsOf(pool, siteId),
+    visitReader(pool, siteId, market),
     presentParts(pool, siteId),
   ])
   const ready: Ready = {
     day: last ? decodeDay(last.places) : null,
-    device: market.device,
-    brands,
-    anyBrand: new RegExp(brands.flatMap(brand => brand.words.map(word => word.split(' ')[0])).join('|') || '$^'),
-    curve: brand => curves.find(each => each.device === market.device && each.brand === brand)?.shares,
+    reader,
+    ownDomain: reader.brands.find(brand => brand.own)!.owner,
+    rivals: new Set(reader.brands.filter(brand => !brand.own).map(brand => brand.owner)),
   }
   return async from => {
     const rows = await manyKeywordsSince(pool, siteId, from, atATime)
@@ -96,14 +91,12 @@ async function rowMaker(pool: pg.Pool, siteId: number, marketId: number): Promis
 
 type Ready = {
   day: Int16Array | null
-  device: 'desktop' | 'mobile'
-  brands: Brand[]
-  /** Whether a phrase can name a brand at all: far cheaper than looking for each. */
-  anyBrand: RegExp
-  curve(brand: boolean): ClickCurve | undefined
+  reader: VisitReader
+  ownDomain: string
+  rivals: ReadonlySet<string>
 }
 
-function toBatch(rows: BaseRow[], parts: RowParts, { day, device, brands, anyBrand, curve }: Ready): Batch {
+function toBatch(rows: BaseRow[], parts: RowParts, { day, reader, ownDomain, rivals }: Ready): Batch {
   const columns: Record<string, CellValue[]> = Object.fromEntries(
     keywordColumns.map(column => [column.key, new Array<CellValue>(rows.length)]),
   )
@@ -115,22 +108,17 @@ function toBatch(rows: BaseRow[], parts: RowParts, { day, device, brands, anyBra
     const log = parts.log.get(id)
     const found = parts.found.get(id)
     const slot = parts.slot.get(id)?.slot
-    const brand = anyBrand.test(phrase) ? findBrand(phrase, brands) : null
+    const brand = reader.brandOf(phrase)
     // Brand words change with the site, so what they do to the intent is worked out here.
     const named = brand ? guessIntent(phrase, undefined, true) : null
-    const fitted = curve(brand !== null)
     const average = demand?.average ?? null
-    const visits =
-      weighing && weighing.chance3 !== null && weighing.chance10 !== null && weighing.chance20 !== null
-        ? visitsFromChances(
-            average,
-            { within3: weighing.chance3, within10: weighing.chance10, within20: weighing.chance20 },
-            device,
-            fitted,
-          )
-        : null
+    const organicShare = weighing?.organicShare ?? null
+    const paidShare = weighing?.paidShare ?? null
+    const visits = reader.visits(average, weighing, brand !== null)
     const cpc = demand?.cpc ?? null
-    const place = slot === undefined ? 0 : positionAt(day, slot)
+    const domains = weighing?.domains ?? []
+    const rivalAt = domains.findIndex(domain => rivals.has(domain))
+    const place = slot === undefined ? placeOn(domains, ownDomain) : positionAt(day, slot)
     const ways = found?.found?.split('|').map(part => part.split(':') as [string, string]) ?? []
     const daily = (count: number): number | null => (log ? round((count * 30) / log.days, 1) : null)
     const cells: Record<string, CellValue> = {
@@ -164,10 +152,15 @@ function toBatch(rows: BaseRow[], parts: RowParts, { day, device, brands, anyBra
       ownLevel: round(weighing?.ownLevel, 1),
       visits: round(visits, 1),
       worth: visits === null || cpc === null ? null : round(visits * cpc, 2),
+      organicShare: round(organicShare, 3),
+      paidShare: round(paidShare, 3),
+      noClickShare: organicShare === null || paidShare === null ? null : round(1 - organicShare - paidShare, 3),
+      rivalPlace: rivalAt < 0 ? null : rivalAt + 1,
+      rival: domains[rivalAt] ?? null,
       weighState: weighing?.state ?? '',
       weighedOn: weighing?.fetchedOn ?? null,
       position: place > 0 ? place : null,
-      positionState: place === 0 ? null : place > 0 ? 'found' : `beyond${-place}`,
+      positionState: place === 0 ? null : place < 0 ? `beyond${-place}` : slot === undefined ? 'weighed' : 'found',
       page: parts.page.get(id)?.title ?? null,
       tracked: slot !== undefined,
       family: textNumber(row.family),
@@ -185,12 +178,18 @@ function toBatch(rows: BaseRow[], parts: RowParts, { day, device, brands, anyBra
       logClicks: log ? daily(log.clicks) : null,
       logPosition: round(log?.position, 1),
       pruned: Boolean(found?.pruned && !found.found && !row.kept && slot === undefined),
-      fittedCurve: fitted !== undefined,
+      fittedCurve: reader.isFitted(brand !== null),
       lists: parts.lists.get(id)?.lists ?? null,
     }
     for (const { key } of keywordColumns) columns[key]![i] = cells[key] ?? null
   })
   return { ids, columns }
+}
+
+/** Place of a site among the results of a weighed page, below 0 when it is not among that many, 0 when no page is known. */
+function placeOn(domains: readonly string[], domain: string): number {
+  const at = domains.indexOf(domain)
+  return at < 0 ? -domains.length : at + 1
 }
 
 /** A number of 52 bits that equal texts share and different ones hardly ever (two FNV-1a hashes). */

@@ -1,7 +1,7 @@
 import type { PlannedPage } from '@dew-trail/contract/plan'
-import { visitsFromChances } from '@dew-trail/core/demand/click-curve'
 import type pg from 'pg'
 import { needMarket } from '../sites/need-market.ts'
+import { visitReader } from '../weigh/visits-of.ts'
 import { manyPageKeywords, manyPages, type PageKeywordRow } from './queries.ts'
 
 /** Planned pages with sums over their keywords. A sum counts what is known and says how many are not; nothing known is unknown, not 0. */
@@ -12,6 +12,7 @@ export async function listPlannedPages(
   today: string,
 ): Promise<PlannedPage[]> {
   const market = await needMarket(pool, siteId, marketId)
+  const reader = await visitReader(pool, siteId, market)
   const pages = await manyPages(pool, siteId)
   const keywords = await manyPageKeywords(pool, siteId, marketId, market.place)
   const byPage = groupByPage(keywords)
@@ -19,14 +20,7 @@ export async function listPlannedPages(
     const rows = (byPage.get(page.id) ?? []).map(row => ({
       ...row,
       chance: row.chance10,
-      visits:
-        row.chance3 === null || row.chance10 === null || row.chance20 === null
-          ? null
-          : visitsFromChances(
-              row.searches,
-              { within3: row.chance3, within10: row.chance10, within20: row.chance20 },
-              market.device,
-            ),
+      visits: reader.visits(row.searches, row, reader.brandOf(row.phrase) !== null),
     }))
     const searches = sumKnown(rows.map(row => row.searches))
     const visits = sumKnown(rows.map(row => row.visits))

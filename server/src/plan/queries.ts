@@ -20,6 +20,7 @@ export type PageKeywordRow = {
   chance3: number | null
   chance10: number | null
   chance20: number | null
+  organicShare: number | null
   tracked: boolean
 }
 
@@ -37,7 +38,7 @@ export async function manyPageKeywords(
   place: string,
 ): Promise<PageKeywordRow[]> {
   const { rows } = await db.query<PageKeywordRow>(
-    `select pk.page_id "pageId", k.id, k.phrase, d.average searches, d.cpc, w.difficulty, w.chance3, w.chance10, w.chance20, t.keyword_id is not null tracked from page_plan_keyword pk join keyword k on k.site_id = pk.site_id and k.id = pk.keyword_id
+    `select pk.page_id "pageId", k.id, k.phrase, d.average searches, d.cpc, w.difficulty, w.chance3, w.chance10, w.chance20, w.organic_share "organicShare", t.keyword_id is not null tracked from page_plan_keyword pk join keyword k on k.site_id = pk.site_id and k.id = pk.keyword_id
      left join demand d on d.site_id = pk.site_id and d.keyword_id = k.id and d.place = $3 left join weighing w on w.site_id = pk.site_id and w.keyword_id = k.id and w.market_id = $2
      left join tracked_keyword t on t.site_id = pk.site_id and t.keyword_id = k.id and t.active where pk.site_id = $1 order by d.average desc nulls last, k.phrase`,
     [siteId, marketId, place],

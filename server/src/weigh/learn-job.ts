@@ -173,7 +173,7 @@ async function judgeAnew(
         await upsertWeighing(
           db,
           { siteId: site.id, keywordId: page.keywordId, marketId: page.marketId },
-          weighingOf(judge(page), page.organic.length > 0, page.fetchedOn),
+          weighingOf(judge(page), page, market.device),
         )
       await touchKeywords(db, site.id, [...new Set(pages.map(page => page.keywordId))])
     })

@@ -31,6 +31,11 @@ export type WeighingRow = {
   likelyTo: number | null
   levels: number[]
   ownLevel: number | null
+  /** Shares of searches with a click on a result and on an advertisement. */
+  organicShare: number | null
+  paidShare: number | null
+  /** Domains of the results in order. */
+  domains: string[]
   reason: string | null
   fetchedOn: string | null
 }
@@ -150,10 +155,10 @@ export async function upsertWeighing(
   row: WeighingRow,
 ): Promise<void> {
   await db.query(
-    `insert into weighing (site_id, keyword_id, market_id, state, difficulty, chance3, chance10, chance20, likely_from, likely_to, levels, own_level, reason, fetched_on, weighed_at)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, now())
+    `insert into weighing (site_id, keyword_id, market_id, state, difficulty, chance3, chance10, chance20, likely_from, likely_to, levels, own_level, organic_share, paid_share, domains, reason, fetched_on, weighed_at)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, now())
      on conflict (site_id, keyword_id, market_id) do update set state = excluded.state, difficulty = excluded.difficulty, chance3 = excluded.chance3, chance10 = excluded.chance10, chance20 = excluded.chance20,
-       likely_from = excluded.likely_from, likely_to = excluded.likely_to, levels = excluded.levels, own_level = excluded.own_level, reason = excluded.reason, fetched_on = excluded.fetched_on, weighed_at = excluded.weighed_at
+       likely_from = excluded.likely_from, likely_to = excluded.likely_to, levels = excluded.levels, own_level = excluded.own_level, organic_share = excluded.organic_share, paid_share = excluded.paid_share, domains = excluded.domains, reason = excluded.reason, fetched_on = excluded.fetched_on, weighed_at = excluded.weighed_at
      where excluded.state <> 'failed' or weighing.state = 'failed'`,
     [
       key.siteId,
@@ -168,6 +173,9 @@ export async function upsertWeighing(
       row.likelyTo,
       row.levels,
       row.ownLevel,
+      row.organicShare,
+      row.paidShare,
+      row.domains,
       row.reason,
       row.fetchedOn,
     ],
@@ -214,4 +222,12 @@ export async function upsertRegistration(db: Db, domain: string, registeredOn: s
     'insert into site_fact (domain, registered_on, registry_at) values ($1, $2, now()) on conflict (domain) do update set registered_on = excluded.registered_on, registry_at = now()',
     [domain, registeredOn],
   )
+}
+/** Mean share of searches that click a result, over the weighed keywords of a market; `null` while none is weighed. */
+export async function maybeMeanOrganic(db: Db, siteId: number, marketId: number): Promise<number | null> {
+  const { rows } = await db.query<{ mean: number | null }>(
+    'select avg(organic_share)::real mean from weighing where site_id = $1 and market_id = $2',
+    [siteId, marketId],
+  )
+  return rows[0]!.mean
 }

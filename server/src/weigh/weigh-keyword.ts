@@ -45,6 +45,9 @@ export async function weighKeyword(
       likelyTo: null,
       levels: [],
       ownLevel: null,
+      organicShare: null,
+      paidShare: null,
+      domains: [],
       reason: error.message,
       fetchedOn: null,
     })
@@ -80,7 +83,7 @@ export async function weighKeyword(
     model,
   })
   await upsertResultPage(context.pool, key, reply, features, organic)
-  await saveWeighing(weighingOf(judged, organic.length > 0, reply.date))
+  await saveWeighing(weighingOf(judged, { organic, features, fetchedOn: reply.date }, market.device))
   return failures
 
   async function saveWeighing(row: Parameters<typeof upsertWeighing>[2]): Promise<void> {

@@ -1,3 +1,5 @@
+import type { Device } from '@dew-trail/core/demand/click-curve'
+import { splitClicks } from '@dew-trail/core/demand/click-split'
 import { standingFromSites } from '@dew-trail/core/links/standing-from-sites'
 import { phraseFit, type PhraseFit } from '@dew-trail/core/results/phrase-fit'
 import {
@@ -11,7 +13,7 @@ import {
 import { rewardedShares } from '@dew-trail/core/results/rewarded-words'
 import { readTerrain } from '@dew-trail/core/results/read-terrain'
 import { newPageFacts, type ResultFacts, resultStrength, type StrengthModel } from '@dew-trail/core/results/strength'
-import type { Organic, PageFact, SiteFact, WeighingRow } from './queries.ts'
+import type { Organic, PageFact, PageFeatures, SiteFact, WeighingRow } from './queries.ts'
 import { siteDomain } from './site-domain.ts'
 
 export type Known = {
@@ -93,16 +95,26 @@ const yearsBetween = (from: string, to: string): number =>
   Math.max(0, (Date.parse(to) - Date.parse(from)) / (365.25 * 86_400_000))
 
 /** A judgement as it is kept. */
-export const weighingOf = (judged: WeighedPage, anyResult: boolean, fetchedOn: string): WeighingRow => ({
-  state: anyResult ? 'known' : 'nothing',
-  difficulty: judged.difficulty,
-  chance3: judged.chances?.[3] ?? null,
-  chance10: judged.chances?.[10] ?? null,
-  chance20: judged.chances?.[20] ?? null,
-  likelyFrom: judged.likely.from,
-  likelyTo: judged.likely.to,
-  levels: judged.terrain.places.map(place => place.level),
-  ownLevel: judged.ownLevel,
-  reason: null,
-  fetchedOn,
-})
+export function weighingOf(
+  judged: WeighedPage,
+  page: { organic: readonly Organic[]; features: PageFeatures; fetchedOn: string },
+  device: Device,
+): WeighingRow {
+  const split = splitClicks({ ...page.features, questions: page.features.questions.length }, device)
+  return {
+    state: page.organic.length ? 'known' : 'nothing',
+    difficulty: judged.difficulty,
+    chance3: judged.chances?.[3] ?? null,
+    chance10: judged.chances?.[10] ?? null,
+    chance20: judged.chances?.[20] ?? null,
+    likelyFrom: judged.likely.from,
+    likelyTo: judged.likely.to,
+    levels: judged.terrain.places.map(place => place.level),
+    ownLevel: judged.ownLevel,
+    organicShare: split.organic,
+    paidShare: split.paid,
+    domains: judged.facts.map(fact => fact.domain),
+    reason: null,
+    fetchedOn: page.fetchedOn,
+  }
+}

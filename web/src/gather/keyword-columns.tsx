@@ -1,4 +1,5 @@
 import type { SheetColumn } from '../sheet/columns.ts'
+import { formatDay } from '../format.ts'
 import { n, s, intentLabels, kindLabels, wayLabels, codes, number } from './column-parts.tsx'
 import {
   searches,
@@ -16,7 +17,18 @@ import {
   logColumns,
   hidden,
 } from './demand-columns.tsx'
-import { difficulty, terrain, chance, worth, visits } from './weigh-figure-columns.tsx'
+import {
+  chance,
+  difficulty,
+  noClickShare,
+  organicShare,
+  paidShare,
+  rival,
+  rivalPlace,
+  terrain,
+  visits,
+  worth,
+} from './weigh-figure-columns.tsx'
 
 const phrase: SheetColumn = {
   key: 'phrase',
@@ -85,22 +97,33 @@ const cameFrom: SheetColumn = {
   ),
   values: codes(wayLabels),
 }
-const position = number('position', 'You', 64, 'Your own position at the last check', row => {
-  const value = n(row, 'position')
-  const state = s(row, 'positionState')
-  return value !== null ? (
-    <span className="own">{value}</span>
-  ) : state ? (
-    <span className="own" title={`Not found within the first ${state.replace('beyond', '')}`}>
-      {'>'}
-      {state.replace('beyond', '')}
-    </span>
-  ) : (
-    <span className="unknown" title={row.tracked ? 'Not checked yet' : 'Not tracked: press T'}>
-      –
-    </span>
-  )
-})
+const position = number(
+  'position',
+  'You',
+  64,
+  'Your own position at the last check, or on the weighed result page where it is not tracked',
+  row => {
+    const value = n(row, 'position')
+    const state = s(row, 'positionState')
+    return value !== null ? (
+      <span
+        className="own"
+        title={state === 'weighed' ? `On the result page of ${formatDay(s(row, 'weighedOn'))}; not tracked` : ''}
+      >
+        {value}
+      </span>
+    ) : state ? (
+      <span className="own" title={`Not found within the first ${state.replace('beyond', '')}`}>
+        {'>'}
+        {state.replace('beyond', '')}
+      </span>
+    ) : (
+      <span className="unknown" title={row.tracked ? 'Not checked yet' : 'Not tracked: press T'}>
+        –
+      </span>
+    )
+  },
+)
 const brandLabels: Record<string, string> = { none: 'No brand', own: 'My brand', rival: "A rival's brand" }
 const brand: SheetColumn = {
   key: 'brand',
@@ -157,6 +180,9 @@ const gatherings: SheetColumn = {
   conditionOnly: true,
 }
 
+/** Who else gets the clicks. */
+const competitors = [organicShare, paidShare, noClickShare, rivalPlace, rival]
+
 export const gatherColumns: SheetColumn[] = [
   phrase,
   searches,
@@ -183,6 +209,7 @@ export const gatherColumns: SheetColumn[] = [
   { ...chance, hidden: true },
   { ...worth, hidden: true },
   { ...page, hidden: true },
+  ...competitors,
   kept,
   tracked,
   gatherings,
@@ -206,5 +233,6 @@ export const weighColumns: SheetColumn[] = [
   intent,
   words,
   { ...cameFrom, hidden: true },
+  ...competitors,
   tracked,
 ]

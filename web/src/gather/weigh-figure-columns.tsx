@@ -1,11 +1,13 @@
+import { explainSplit } from '@dew-trail/core/demand/click-split'
 import { explainVisits } from '@dew-trail/core/demand/explain-demand'
+import { ClickSplitBar } from '../charts/ClickSplitBar.tsx'
 import { ChanceBar } from '../charts/ChanceBar.tsx'
 import { Slope } from '../charts/Slope.tsx'
 import { TerrainSmall } from '../charts/Terrain.tsx'
-import { formatWhole } from '../format.ts'
+import { formatDay, formatShare, formatWhole } from '../format.ts'
 import type { SheetColumn } from '../sheet/columns.ts'
 import type { Row } from '../sheet/row-source.ts'
-import { aged, n, notWeighed, number } from './column-parts.tsx'
+import { aged, n, notWeighed, number, s } from './column-parts.tsx'
 
 const whyVisits: SheetColumn['why'] = row =>
   explainVisits({
@@ -15,6 +17,7 @@ const whyVisits: SheetColumn['why'] = row =>
     worth: n(row, 'worth'),
     chance: n(row, 'chance'),
     fitted: row.fittedCurve === true,
+    organicShare: n(row, 'organicShare'),
     date: (row.weighedOn as string | null) ?? null,
   })
 export const difficulty = number(
@@ -92,6 +95,75 @@ export const visits = number(
   },
   { why: whyVisits },
 )
+const whySplit: SheetColumn['why'] = row =>
+  explainSplit({
+    organic: n(row, 'organicShare'),
+    paid: n(row, 'paidShare'),
+    date: (row.weighedOn as string | null) ?? null,
+  })
+const share = (row: Row, key: string) => {
+  const value = n(row, key)
+  return value === null ? notWeighed(row) : formatShare(value)
+}
+/** Estimated split of the clicks: on results, on ads, on neither. */
+export const organicShare = number(
+  'organicShare',
+  'Clicks',
+  108,
+  'Share of searches that click a result, an ad (violet) or nothing (pale): an estimate from what the first page shows',
+  row => {
+    const organic = n(row, 'organicShare')
+    const paid = n(row, 'paidShare')
+    return organic === null || paid === null ? notWeighed(row) : <ClickSplitBar organic={organic} paid={paid} />
+  },
+  { why: whySplit, hidden: true },
+)
+export const paidShare = number(
+  'paidShare',
+  'Paid clicks',
+  84,
+  'Share of searches that click an ad: an estimate from what the first page shows',
+  row => share(row, 'paidShare'),
+  { why: whySplit, hidden: true },
+)
+export const noClickShare = number(
+  'noClickShare',
+  'No click',
+  84,
+  'Share of searches that click neither a result nor an ad: an estimate from what the first page shows',
+  row => share(row, 'noClickShare'),
+  { why: whySplit, hidden: true },
+)
+export const rivalPlace = number(
+  'rivalPlace',
+  'Rival',
+  64,
+  "Place of the best of your rivals on the weighed result page; rivals are the owners of rivals' brand words",
+  row => {
+    const place = n(row, 'rivalPlace')
+    return place === null ? (
+      s(row, 'weighState') === 'known' ? (
+        <span className="quiet" title="No rival among the results that were weighed">
+          none
+        </span>
+      ) : (
+        notWeighed(row)
+      )
+    ) : (
+      <span title={`${s(row, 'rival')}, on the result page of ${formatDay(s(row, 'weighedOn'))}`}>{place}</span>
+    )
+  },
+  { hidden: true },
+)
+export const rival: SheetColumn = {
+  key: 'rival',
+  label: 'Best rival',
+  width: 150,
+  kind: 'code',
+  explain: 'The rival that stands highest on the weighed result page',
+  render: row => <span title={s(row, 'rival')}>{s(row, 'rival')}</span>,
+  hidden: true,
+}
 export function likely(row: Row): string {
   const from = n(row, 'likelyFrom')
   const to = n(row, 'likelyTo')

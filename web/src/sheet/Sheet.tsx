@@ -11,6 +11,7 @@ import {
   useState,
   useSyncExternalStore,
 } from 'react'
+import { formatWhole } from '../format.ts'
 import type { SheetColumn } from './columns.ts'
 import { SheetDetails } from './SheetDetails.tsx'
 import { nextSort, SheetHead } from './SheetHead.tsx'
@@ -24,6 +25,8 @@ const noLimits: Record<string, number | null> = {}
 export const rowHeight = 33
 /** Height of an unfolded row's details until they have been drawn once. */
 const estimatedDetails = 380
+/** Browsers draw no element higher than 17 to 33 million pixels: beyond this many rows the rest of a list is reached by conditions and order. */
+const mostDrawn = 500_000
 
 export type SheetProps = {
   label: string
@@ -98,8 +101,9 @@ export function Sheet({
     const row = source.getRow(index)
     return row && openSet.has(row.id) ? rowHeight + (heights.current.get(row.id) ?? estimatedDetails) : rowHeight
   }
+  const count = Math.min(source.count, mostDrawn)
   const virtual = useVirtualizer({
-    count: source.count,
+    count,
     getScrollElement: () => box.current,
     estimateSize: sizeOf,
     overscan: 5,
@@ -141,12 +145,12 @@ export function Sheet({
 
   const go = useCallback(
     (index: number) => {
-      const next = Math.max(0, Math.min(source.count - 1, index))
+      const next = Math.max(0, Math.min(count - 1, index))
       wantsFocus.current = true
       setActive(next)
       virtual.scrollToIndex(next, { align: 'auto' })
     },
-    [source, virtual],
+    [count, virtual],
   )
   // The row may not be drawn yet when it is asked to take the focus: it is tried again with every drawing, and before the next key.
   useLayoutEffect(() => {
@@ -213,7 +217,7 @@ export function Sheet({
       PageDown: active + page,
       PageUp: active - page,
       Home: 0,
-      End: source.count - 1,
+      End: count - 1,
     }
     const ctrl = event.ctrlKey || event.metaKey
     if (event.key in moves && onRow && !(ctrl && event.key.length === 1)) {
@@ -324,6 +328,12 @@ export function Sheet({
           )
         })}
       </div>
+      {source.count > mostDrawn && (
+        <p className="empty quiet">
+          These are the first {formatWhole(mostDrawn)} of {formatWhole(source.count)} rows in this order. Conditions or
+          another order bring up the others; sums, words and exports have all of them.
+        </p>
+      )}
       {explainer.card}
       {source.state === 'loading' && source.count === 0 && <p className="empty quiet">Loading rows</p>}
       {source.state === 'failed' && (
