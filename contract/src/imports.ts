@@ -40,6 +40,9 @@ export const importFields = {
   ],
 } as const
 export type ImportKind = keyof typeof importFields
+/** Kinds of files that were imported: those with columns, and web graphs of two files. */
+export const allImportKinds = ['keywords', 'positions', 'log', 'links', 'graph'] as const
+export type AnyImportKind = (typeof allImportKinds)[number]
 
 /** Uploads are sent as the raw body to this path, the file's name in the query, so nothing is held in memory. */
 export const uploadPath = (siteId: number, kind: ImportKind, fileName: string): string =>
@@ -72,5 +75,17 @@ export const runImport = endpoint({
   }),
   output: z.object({ jobId: z.number() }),
 })
+/**
+ * A web graph is two text files, plain or gzip: vertices ("number, tab, address or host name") and edges ("number, tab, number"). Each is
+ * sent as the raw body, the vertices first; the answer to the edges names the job that reads both.
+ */
+export const verticesPath = (siteId: number, fileName: string): string =>
+  `/api/sites/${siteId}/web-graphs?fileName=${encodeURIComponent(fileName)}`
+export const edgesPath = (siteId: number, importId: number, fileName: string): string =>
+  `/api/sites/${siteId}/web-graphs/${importId}/edges?fileName=${encodeURIComponent(fileName)}`
+export const verticesQuery = z.object({ siteId: id, fileName: z.string().max(300).default('vertices.txt') })
+export const edgesQuery = z.object({ siteId: id, importId: id, fileName: z.string().max(300).default('edges.txt') })
+export const verticesReceived = z.object({ importId: z.number() })
+export const graphStarted = z.object({ jobId: z.number() })
 export const importErrorsPath = (siteId: number, importId: number): string =>
   `/api/sites/${siteId}/imports/${importId}/errors.csv`

@@ -12,6 +12,7 @@ export const jobKinds = [
   'importLog',
   'importLinks',
   'importPages',
+  'importGraph',
   'log',
   'crawl',
   'feeds',

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { allImportKinds } from './imports.ts'
 import { endpoint } from './endpoint.ts'
 import { id } from './sites.ts'
 
@@ -33,7 +34,7 @@ export const listImports = endpoint({
   output: z.array(
     z.object({
       id: z.number(),
-      kind: z.enum(['keywords', 'positions', 'log', 'links']),
+      kind: z.enum(allImportKinds),
       fileName: z.string(),
       createdAt: z.string(),
       ran: z.boolean(),

@@ -13,6 +13,7 @@ import { gatherJob } from './gather/job.ts'
 import { Events } from './http/events.ts'
 import { importKeywordsJob } from './imports/import-keywords-job.ts'
 import { importPagesJob } from './imports/import-pages-job.ts'
+import { importGraphJob } from './imports/import-graph-job.ts'
 import { importLinksJob } from './imports/import-links-job.ts'
 import { importLogJob } from './imports/import-log-job.ts'
 import { importPositionsJob } from './imports/import-positions-job.ts'
@@ -53,6 +54,7 @@ export async function startServer(
       importLog: importLogJob,
       importLinks: importLinksJob,
       importPages: importPagesJob,
+      importGraph: importGraphJob,
       log: logJob,
       crawl: crawlJob,
       feeds: feedsJob,

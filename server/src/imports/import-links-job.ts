@@ -1,78 +1,39 @@
 import { type LinkKind, linkKinds, relCode } from '@dew-trail/core/links/link-codes'
 import { pageAddress } from '@dew-trail/core/links/page-address'
 import type { Context } from '../context.ts'
-import { inTransaction } from '../db/pool.ts'
 import type { JobControl } from '../jobs/job-control.ts'
-import { AddressBook } from '../links/address-book.ts'
 import { askForRank } from '../links/ask-for-rank.ts'
-import { lockAddresses, lockLinks, mergeLinks } from '../links/queries.ts'
 import { sumAllLinks } from '../links/rank-job.ts'
-import { type FoundLink, learnLinks, linkLines } from '../links/save-links.ts'
+import type { FoundLink } from '../links/save-links.ts'
+import { LinkBatches } from './link-batches.ts'
 import { openImport, type OpenImport } from './open-import.ts'
 import { readDate } from './read-cells.ts'
 import { readRows } from './read-table.ts'
 
 const graphId = 1
-/** Links saved at a time: a batch costs the database about as much as 5,000 links beside its own. */
-const linksAtATime = 100_000
 
 /** Reads a list of links into the graph, merged with what crawls and feeds know. Wrong lines are listed, the rest is taken. */
 export async function importLinksJob(context: Context, control: JobControl): Promise<object> {
   const file = await openImport(context, control)
-  const book = new AddressBook(graphId)
-  let links: FoundLink[] = []
-  let [lines, saved, readBytes] = [0, 0, 0]
-  /** The batch that the database is taking in while the next one is read. */
-  let saving: Promise<void> = Promise.resolve()
-  const save = async (): Promise<void> => {
-    if (!links.length) return
-    const batch = links
-    links = []
-    // Addresses of this batch are learnt while the links of the one before are merged, each on a connection of its own.
-    const lines = await learn(batch)
-    await saving
-    saving = merge(lines, batch.length)
-    // An error is thrown where it is waited for, not before.
-    saving.catch(() => undefined)
-  }
-  const learn = async (batch: FoundLink[]): Promise<string[]> => {
-    try {
-      await inTransaction(context.pool, async db => {
-        await lockAddresses(db, graphId)
-        await learnLinks(db, book, batch)
-      })
-    } catch (error) {
-      book.forget()
-      throw error
-    }
-    return [...linkLines(book, 'file', batch)]
-  }
-  const merge = async (lines: string[], count: number): Promise<void> => {
-    await inTransaction(context.pool, async db => {
-      await lockLinks(db, graphId)
-      await mergeLinks(db, graphId, lines)
-    })
-    saved += count
-  }
+  const batches = new LinkBatches(context, graphId)
+  let [lines, readBytes] = [0, 0]
   for await (const { firstLine, rows, bytes } of readRows(file.row.filePath, file.row.encoding, file.row.separator)) {
     for (const [i, cells] of rows.entries()) {
       if (cells.length === 1 && cells[0]!.trim() === '') continue
       lines++
       const link = readLink(file, cells, firstLine + i)
-      if (link) links.push(link)
-      if (links.length >= linksAtATime) await save()
+      if (link) await batches.add(link)
     }
     readBytes += bytes
     await control.step(Math.min(readBytes, file.bytes) * 0.95, file.bytes)
   }
-  await save()
-  await saving
+  await batches.finish()
   await sumAllLinks(context, graphId, control.signal)
   await file.finish()
   await askForRank(context, control.job.siteId)
   await control.step(file.bytes, file.bytes)
   context.events.publish(control.job.siteId, { type: 'crawls' })
-  return { importId: file.row.id, lines, wrong: file.wrong, saved }
+  return { importId: file.row.id, lines, wrong: file.wrong, saved: batches.saved }
 }
 
 /** Days as they are written: a list has few of them, each thousands of times. */

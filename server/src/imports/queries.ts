@@ -1,11 +1,11 @@
-import type { ImportKind } from '@dew-trail/contract/imports'
+import type { AnyImportKind } from '@dew-trail/contract/imports'
 import type pg from 'pg'
 import type { Db } from '../db/pool.ts'
 
 export type ImportRow = {
   id: number
   siteId: number
-  kind: ImportKind
+  kind: AnyImportKind
   fileName: string
   filePath: string
   encoding: string
@@ -29,6 +29,13 @@ export async function maybeImport(db: Db, siteId: number, importId: number): Pro
 }
 export async function setMapping(db: Db, importId: number, mapping: Record<string, number>): Promise<void> {
   await db.query('update import set mapping = $2 where id = $1', [importId, mapping])
+}
+/** Puts another file in the place of an import's, with a name that tells both. */
+export async function setFile(db: Db, importId: number, filePath: string, fileName: string): Promise<void> {
+  await db.query(
+    "update import set file_path = $2, file_name = file_name || ' and ' || $3, mapping = '{}' where id = $1",
+    [importId, filePath, fileName],
+  )
 }
 export async function clearErrors(db: Db, importId: number): Promise<void> {
   await db.query('delete from import_error where import_id = $1', [importId])

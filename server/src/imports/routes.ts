@@ -6,7 +6,16 @@ import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { archiveQuery, archiveStarted } from '@dew-trail/contract/crawl'
 import { AppError } from '@dew-trail/contract/errors'
-import { importFields, runImport, uploaded, uploadQuery } from '@dew-trail/contract/imports'
+import {
+  edgesQuery,
+  graphStarted,
+  importFields,
+  runImport,
+  uploaded,
+  uploadQuery,
+  verticesQuery,
+  verticesReceived,
+} from '@dew-trail/contract/imports'
 import { id } from '@dew-trail/contract/sites'
 import type { Router } from 'express'
 import Papa from 'papaparse'
@@ -15,7 +24,7 @@ import type { Context } from '../context.ts'
 import { checkInput, mount } from '../http/mount.ts'
 import { needMarket, needSite } from '../sites/need-market.ts'
 import { needArchive } from './import-pages-job.ts'
-import { insertImport, manyErrors, maybeImport, setMapping } from './queries.ts'
+import { insertImport, manyErrors, maybeImport, setFile, setMapping } from './queries.ts'
 import { sniffFile } from './read-table.ts'
 import { suggestMapping } from './suggest-mapping.ts'
 import { isWorkbook, workbookToCsv } from './workbook-to-csv.ts'
@@ -29,55 +38,64 @@ const jobOfKind = {
 
 export function mountImports(router: Router, context: Context): void {
   const { config, pool } = context
-  router.post('/api/sites/:siteId/imports', async (request, response) => {
-    const { siteId, kind, fileName } = checkInput(uploadQuery, { ...request.query, ...request.params })
-    await needSite(pool, siteId)
+  /** Streams an upload into a file of its own and does what is to be done with it; when that fails the file goes away again. */
+  async function keepUpload<T>(request: Readable, use: (filePath: string, bytes: number) => Promise<T>): Promise<T> {
     const folder = join(config.DATA_DIR, 'imports')
     await mkdir(folder, { recursive: true })
-    const filePath = join(folder, `${randomUUID()}.txt`)
+    const filePath = join(folder, randomUUID())
     try {
       const bytes = await receiveFile(request, filePath, config.IMPORT_MAX_BYTES)
       if (!bytes) throw new AppError('badInput', 'The file is empty')
+      return await use(filePath, bytes)
+    } catch (error) {
+      await rm(filePath, { force: true })
+      throw error
+    }
+  }
+  router.post('/api/sites/:siteId/imports', async (request, response) => {
+    const { siteId, kind, fileName } = checkInput(uploadQuery, { ...request.query, ...request.params })
+    await needSite(pool, siteId)
+    const answer = await keepUpload(request, async (filePath, bytes) => {
       if (await isWorkbook(filePath)) await workbookToCsv(filePath)
       const { encoding, separator, header, preview } = await sniffFile(filePath)
       if (!header.some(name => name)) throw new AppError('badInput', 'The first line of the file holds no column names')
       const importId = await insertImport(pool, { siteId, kind, fileName, filePath, encoding, separator })
-      response.json(
-        uploaded.parse({
-          importId,
-          encoding,
-          separator,
-          header,
-          preview,
-          suggested: suggestMapping(kind, header),
-          bytes,
-        }),
-      )
-    } catch (error) {
-      await rm(filePath, { force: true })
-      throw error
-    }
+      return { importId, encoding, separator, header, preview, suggested: suggestMapping(kind, header), bytes }
+    })
+    response.json(uploaded.parse(answer))
   })
   router.post('/api/sites/:siteId/page-archives', async (request, response) => {
     const { siteId, fileName } = checkInput(archiveQuery, { ...request.query, ...request.params })
     await needSite(pool, siteId)
-    const folder = join(config.DATA_DIR, 'imports')
-    await mkdir(folder, { recursive: true })
-    const filePath = join(folder, `${randomUUID()}.warc`)
-    try {
-      if (!(await receiveFile(request, filePath, config.IMPORT_MAX_BYTES)))
-        throw new AppError('badInput', 'The file is empty')
+    const jobId = await keepUpload(request, async filePath => {
       await needArchive(filePath)
-      const job = await context.jobs.add(siteId, 'importPages', `Importing pages of ${fileName}`, { filePath })
-      response.json(archiveStarted.parse({ jobId: job.id }))
-    } catch (error) {
-      await rm(filePath, { force: true })
-      throw error
-    }
+      return (await context.jobs.add(siteId, 'importPages', `Importing pages of ${fileName}`, { filePath })).id
+    })
+    response.json(archiveStarted.parse({ jobId }))
+  })
+  router.post('/api/sites/:siteId/web-graphs', async (request, response) => {
+    const { siteId, fileName } = checkInput(verticesQuery, { ...request.query, ...request.params })
+    await needSite(pool, siteId)
+    const importId = await keepUpload(request, async filePath =>
+      insertImport(pool, { siteId, kind: 'graph', fileName, filePath, encoding: 'utf-8', separator: '\t' }),
+    )
+    response.json(verticesReceived.parse({ importId }))
+  })
+  router.post('/api/sites/:siteId/web-graphs/:importId/edges', async (request, response) => {
+    const { siteId, importId, fileName } = checkInput(edgesQuery, { ...request.query, ...request.params })
+    const row = await maybeImport(pool, siteId, importId)
+    if (row?.kind !== 'graph' || row.mapping)
+      throw new AppError('notFound', 'There are no vertices waiting for these edges; upload both files again')
+    const jobId = await keepUpload(request, async filePath => {
+      await setFile(pool, importId, filePath, fileName)
+      const title = `Importing the web graph of ${row.fileName}`
+      return (await context.jobs.add(siteId, 'importGraph', title, { importId, verticesPath: row.filePath })).id
+    })
+    response.json(graphStarted.parse({ jobId }))
   })
   mount(router, runImport, async ({ siteId, importId, marketId, mapping, keep }) => {
     const row = await maybeImport(pool, siteId, importId)
-    if (!row) throw new AppError('notFound', `There is no import ${importId}`)
+    if (!row || row.kind === 'graph') throw new AppError('notFound', `There is no import ${importId}`)
     await needMarket(pool, siteId, marketId)
     const fields = importFields[row.kind]
     const missing = fields.filter(field => field.needed && mapping[field.key] === undefined)

@@ -1,3 +1,4 @@
+import type { AnyImportKind } from '@dew-trail/contract/imports'
 import type { Db } from '../db/pool.ts'
 
 export async function addSourceUse(
@@ -48,7 +49,7 @@ export async function oneNewest(
 
 export type ImportView = {
   id: number
-  kind: 'keywords' | 'positions' | 'log' | 'links'
+  kind: AnyImportKind
   fileName: string
   createdAt: string
   ran: boolean

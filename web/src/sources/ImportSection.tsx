@@ -1,5 +1,5 @@
 import { archivePath } from '@dew-trail/contract/crawl'
-import { type ImportKind, importErrorsPath } from '@dew-trail/contract/imports'
+import { type AnyImportKind, type ImportKind, importErrorsPath, importFields } from '@dew-trail/contract/imports'
 import { listImports } from '@dew-trail/contract/sources'
 import { useQuery } from '@tanstack/react-query'
 import { useRef } from 'react'
@@ -8,15 +8,16 @@ import { formatDay, formatWhole } from '../format.ts'
 import { useSite } from '../shell/site-context.ts'
 import { useAct } from '../shell/use-act.ts'
 
-const kinds: Record<ImportKind, string> = {
+const kinds: Record<AnyImportKind, string> = {
   keywords: 'Keywords',
   positions: 'Positions',
   log: 'Query log',
   links: 'Links',
+  graph: 'Web graph',
 }
 
 /** Files: what may be imported, and what was. */
-export function ImportSection({ onImport }: { onImport(kind: ImportKind): void }) {
+export function ImportSection({ onImport }: { onImport(kind: AnyImportKind): void }) {
   const { site } = useSite()
   const { data } = useQuery({
     queryKey: ['imports', site.id],
@@ -34,11 +35,19 @@ export function ImportSection({ onImport }: { onImport(kind: ImportKind): void }
     <section aria-labelledby="import-title">
       <h2 id="import-title">Files</h2>
       <div style={{ display: 'flex', gap: 16 }}>
-        {(Object.keys(kinds) as ImportKind[]).map(kind => (
+        {(Object.keys(importFields) as ImportKind[]).map(kind => (
           <button key={kind} type="button" className="link" onClick={() => onImport(kind)}>
             Import {kinds[kind].toLowerCase()}
           </button>
         ))}
+        <button
+          type="button"
+          className="link"
+          title="Two text files: vertices and edges"
+          onClick={() => onImport('graph')}
+        >
+          Import a web graph
+        </button>
         <button
           type="button"
           className="link"

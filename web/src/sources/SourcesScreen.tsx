@@ -1,5 +1,6 @@
 import { useState } from 'react'
-import type { ImportKind } from '@dew-trail/contract/imports'
+import type { AnyImportKind } from '@dew-trail/contract/imports'
+import { GraphDialog } from '../imports/GraphDialog.tsx'
 import { ImportDialog } from '../imports/ImportDialog.tsx'
 import { JobLine } from '../shell/JobLine.tsx'
 import { CrawlSection } from './CrawlSection.tsx'
@@ -10,7 +11,7 @@ import { WorkLog } from './WorkLog.tsx'
 
 /** Where figures come from, how old they are, what went wrong, and the work that brings them. */
 export default function SourcesScreen() {
-  const [importing, setImporting] = useState<ImportKind | null>(null)
+  const [importing, setImporting] = useState<AnyImportKind | null>(null)
   return (
     <main className="screen whole">
       <div className="main">
@@ -28,7 +29,8 @@ export default function SourcesScreen() {
           </span>
         </div>
       </div>
-      {importing && <ImportDialog kind={importing} onClose={() => setImporting(null)} />}
+      {importing === 'graph' && <GraphDialog onClose={() => setImporting(null)} />}
+      {importing && importing !== 'graph' && <ImportDialog kind={importing} onClose={() => setImporting(null)} />}
     </main>
   )
 }
