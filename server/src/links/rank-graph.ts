@@ -126,9 +126,15 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
     const snapshotId = Number(rows[0]!.id)
     const scale = (rank: number, nodes: number, floor: number, reference: number): string =>
       standingOf(rank, nodes, floor, Math.max(reference, floor * 1.001)).toFixed(3)
+    const standings = Float64Array.from(siteRanks, rank =>
+      standingOf(rank, sites.ids.length, siteFloor, Math.max(siteReference, siteFloor * 1.001)),
+    )
+    const bands = new Int32Array(5 * siteGraph.nodes)
+    for (let i = 0; i < siteGraph.from.length; i++)
+      bands[5 * siteGraph.to[i]! + Math.min(4, Math.floor(standings[siteGraph.from[i]!]! / 20))]!++
     await copyRows(
       client,
-      'site_standing (graph_id, snapshot_id, site_id, rank, standing, trust, doubt, cluster, linking_sites, links_to_sites, network, network_reasons)',
+      'site_standing (graph_id, snapshot_id, site_id, rank, standing, trust, doubt, cluster, linking_sites, links_to_sites, network, network_reasons, linking_bands)',
       sites.ids.length,
       i => {
         const trust = judged ? scale(judged.trust[i]!, sites.ids.length, siteFloor, siteReference) : '\\N'
@@ -138,7 +144,7 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
         const network = found
           ? `${found[0]}\t{${found[1].map(reason => JSON.stringify(reason)).join(',')}}`
           : '\\N\t\\N'
-        return `${graph}\t${snapshotId}\t${sites.ids[i]}\t${rank}\t${scale(rank, sites.ids.length, siteFloor, siteReference)}\t${trust}\t${doubt}\t${clusters[i]}\t${linkingSites[i]}\t${linksToSites[i]}\t${network}\n`
+        return `${graph}\t${snapshotId}\t${sites.ids[i]}\t${rank}\t${scale(rank, sites.ids.length, siteFloor, siteReference)}\t${trust}\t${doubt}\t${clusters[i]}\t${linkingSites[i]}\t${linksToSites[i]}\t${network}\t{${bands.subarray(5 * i, 5 * i + 5).join(',')}}\n`
       },
     )
     await copyRows(

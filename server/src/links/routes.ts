@@ -1,9 +1,11 @@
 import { loadFeeds, rankLinks, readLinkState, readStandings } from '@dew-trail/contract/links'
+import { listLinks, readLinkProfile } from '@dew-trail/contract/link-profile'
 import { siteKind } from '@dew-trail/core/links/site-kind'
 import type { Router } from 'express'
 import type { Context } from '../context.ts'
 import { mount } from '../http/mount.ts'
 import { needSite } from '../sites/need-market.ts'
+import { readLinks, readProfile } from './read-profile.ts'
 import { manyResultDomains, manySiteLooks, manyStandings, maybeSnapshot, oneGraphSize } from './queries.ts'
 
 const graphId = 1
@@ -28,6 +30,14 @@ export function mountLinks(router: Router, context: Context): void {
       { domains: wanted },
     )
     return { jobId: job.id, domains: wanted.length }
+  })
+  mount(router, readLinkProfile, async input => {
+    await needSite(pool, input.siteId)
+    return readProfile(pool, input, new Date().toISOString().slice(0, 10))
+  })
+  mount(router, listLinks, async ({ follow = false, there = false, since = null, after = null, ...input }) => {
+    await needSite(pool, input.siteId)
+    return readLinks(pool, { ...input, follow, there, since, after })
   })
   mount(router, rankLinks, async ({ siteId }) => {
     await needSite(pool, siteId)
