@@ -3,6 +3,7 @@ import { gatherBench } from './bench/gather.ts'
 import { graphBench } from './bench/graph.ts'
 import { importBench } from './bench/import.ts'
 import { largeSheetBench } from './bench/large-sheet.ts'
+import { largeLinkProfileBench, linkProfileBench } from './bench/link-profile.ts'
 import { linksBench } from './bench/links.ts'
 import { nightlyBench } from './bench/nightly.ts'
 import { sheetBench } from './bench/sheet.ts'
@@ -26,6 +27,8 @@ process.exit(
       graphBench,
       crawlBench,
       linksBench,
+      linkProfileBench,
+      largeLinkProfileBench,
       nightlyBench,
     ],
     readArguments(process.argv.slice(2)),

@@ -57,7 +57,7 @@ export const linkRow = z.object({
 })
 export type LinkRow = z.infer<typeof linkRow>
 const yes = z.stringbool()
-/** Links to a page or site, in a fixed order, a page at a time: `after` is the `next` of the page before. `count` is of all that meet the conditions. */
+/** Links from other sites to a page or site, in a fixed order, a page at a time: `after` is the `next` of the page before. `count` is of all that meet the conditions. */
 export const listLinks = endpoint({
   method: 'GET',
   path: '/api/sites/:siteId/links/list',

@@ -85,17 +85,18 @@ export async function manySubjects(
 export async function manyGained(db: Db, target: Target): Promise<Array<{ week: string | null; sites: number }>> {
   const sites =
     target.pageId === null
-      ? `select first_seen from linking_site l where ${toSite}`
-      : `select min(first_seen) first_seen from link l where ${toPage} and source_site_id <> target_site_id group by source_site_id`
+      ? `select first_seen, count(*) sites from linking_site l where ${toSite} group by 1`
+      : `select first_seen, count(*) sites from (select min(first_seen) first_seen from link l where ${toPage} and source_site_id <> target_site_id group by source_site_id) d group by 1`
   const { rows } = await db.query<{ week: string | null; sites: number }>(
-    `select to_char(date_trunc('week', first_seen), 'YYYY-MM-DD') week, count(*)::integer sites from (${sites}) s group by 1 order by 1`,
+    `select to_char(date_trunc('week', first_seen), 'YYYY-MM-DD') week, sum(sites)::integer sites from (${sites}) s group by 1 order by 1`,
     values(target),
   )
   return rows
 }
 
 export type LinkFilter = { follow: boolean; there: boolean; since: string | null }
-const met = '(not $4 or l.rel = 0) and (not $5 or l.gone_on is null) and ($6::date is null or l.first_seen >= $6)'
+const met =
+  'l.source_site_id <> l.target_site_id and (not $4 or l.rel = 0) and (not $5 or l.gone_on is null) and ($6::date is null or l.first_seen >= $6)'
 
 /** How many links meet the conditions. */
 export async function countLinks(db: Db, target: Target, filter: LinkFilter): Promise<number> {

@@ -25,7 +25,7 @@ import {
 } from './profile-queries.ts'
 
 const graphId = 1
-const mostAnchors = 50_000
+const mostAnchors = 5_000
 const listedAnchors = 12
 const mostSubjects = 500
 const weeks = 52

@@ -4,6 +4,7 @@ import { Link, useParams } from 'react-router'
 import { call } from '../api/call.ts'
 import { TerrainLarge } from '../charts/Terrain.tsx'
 import { formatDay, formatMarket, plural } from '../format.ts'
+import { LinksDialog } from '../links/LinksDialog.tsx'
 import { JobLine } from '../shell/JobLine.tsx'
 import { useSite } from '../shell/site-context.ts'
 import { useAct } from '../shell/use-act.ts'
@@ -23,6 +24,7 @@ export default function FirstPageScreen() {
   const act = useAct()
   const day = params.get('day')
   const since = params.get('since')
+  const linked = params.get('links')
   const ask = (date: string | null) =>
     call(getFirstPage, { siteId: site.id, keywordId, marketId: market.id, ...(date ? { date } : {}) })
   const { data, error, isPending } = useQuery({
@@ -119,7 +121,16 @@ export default function FirstPageScreen() {
                       <ResultColumnMenu columns={columns} onChange={each => change(setParam('columns', each))} />
                     )}
                   </div>
-                  {seen ? <PageAsSeen page={data} /> : <ResultsTable page={data} before={before} columns={columns} />}
+                  {seen ? (
+                    <PageAsSeen page={data} />
+                  ) : (
+                    <ResultsTable
+                      page={data}
+                      before={before}
+                      columns={columns}
+                      onLinks={each => change(setParam('links', each))}
+                    />
+                  )}
                   {before && earlier && <Left now={data} earlier={earlier} />}
                   <p className="quiet" style={{ margin: '8px 0 0', fontSize: 12 }}>
                     First page of {formatDay(data.fetchedOn)}
@@ -140,6 +151,14 @@ export default function FirstPageScreen() {
                     </p>
                   )}
                 </div>
+                {linked && (
+                  <LinksDialog
+                    url={linked}
+                    keywordId={keywordId}
+                    phrase={data.phrase}
+                    onClose={() => change(setParam('links', null))}
+                  />
+                )}
                 <BesidePanel key={`${data.keywordId} ${market.id}`} page={data} />
               </div>
             </>

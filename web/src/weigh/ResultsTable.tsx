@@ -16,10 +16,13 @@ export function ResultsTable({
   page,
   before,
   columns = usualColumns,
+  onLinks,
 }: {
   page: FirstPage
   before?: Before | undefined
   columns?: readonly string[]
+  /** Shows the links to a result. */
+  onLinks?: ((url: string) => void) | undefined
 }) {
   const shown = resultColumns.filter(column => columns.includes(column.key))
   return (
@@ -31,6 +34,7 @@ export function ResultsTable({
             <th title={`Place on ${formatDay(before.day)}, and since then`}>since {formatShortDay(before.day)}</th>
           )}
           <th>Result</th>
+          {onLinks && <th aria-label="Links" />}
           {shown.map(column => (
             <th key={column.key} className="n" title={column.explain}>
               {column.label}
@@ -49,6 +53,18 @@ export function ResultsTable({
               <b style={{ fontWeight: 540 }}>{result.title}</b>{' '}
               <small className={result.own ? 'own' : 'quiet'}>{result.url.replace(/^https?:\/\//, '')}</small>
             </td>
+            {onLinks && (
+              <td>
+                <button
+                  type="button"
+                  className="link"
+                  aria-label={`Links to ${result.url}`}
+                  onClick={() => onLinks(result.url)}
+                >
+                  Links
+                </button>
+              </td>
+            )}
             {shown.map(column => (
               <td key={column.key} className="n" title={column.why?.(result, page)}>
                 {column.render(result)}

@@ -1,0 +1,137 @@
+import { join } from 'node:path'
+import { listLinks, readLinkProfile } from '@dew-trail/contract/link-profile'
+import { createSite } from '@dew-trail/contract/sites'
+import { callServer } from '../lib/client.ts'
+import { run } from '../lib/install.mjs'
+import { type Entry, type Measure, median } from '../lib/measures.ts'
+import { type Stack, startStack } from '../lib/stack.ts'
+
+const linkingSites = 140_000
+const others = 4_000
+const toLarge = 2_000_000
+const large = 1
+
+/**
+ * Fills the program's graph with `links` links: two million lead to 20,000 pages of one site, from 140,000 sites of which few link often,
+ * the rest to home pages of other sites. All draws are hashes of the link's number. Page p of linking site s is 1,000,000 + s + p·140,000.
+ */
+function fill(stack: Stack, links: number): void {
+  const psql = (sql: string): string =>
+    run(join(stack.postgres.binDir, 'psql'), ['-qAt', '-d', stack.databaseUrl, '-c', sql])
+  const draw = (salt: number): string => `((hashint8(i * 8 + ${salt}) & 16777215) / 16777216.0)`
+  const pages = 8
+  psql(
+    `insert into linked_site (graph_id, id, domain) select 1, i, case when i = ${large} then 'large.example' else 'site-' || i || '.example' end from generate_series(1, ${others + linkingSites}) i`,
+  )
+  psql(
+    `insert into linked_page (graph_id, id, site_id, url_key, url) select 1, i, ${large}, md5('https://large.example/p/' || i)::uuid, 'https://large.example/p/' || i from generate_series(1, 20000) i;
+     insert into linked_page (graph_id, id, site_id, url_key, url) select 1, 20000 + i, i, md5('https://site-' || i || '.example/')::uuid, 'https://site-' || i || '.example/' from generate_series(2, ${others}) i;
+     insert into linked_page (graph_id, id, site_id, url_key, url) select 1, 1000000 + s + p * ${linkingSites}, ${others} + s, md5('https://site-' || ${others} + s || '.example/page/' || p)::uuid, 'https://site-' || ${others} + s || '.example/page/' || p
+       from generate_series(1, ${linkingSites}) s cross join generate_series(0, ${pages - 1}) p order by s`,
+  )
+  psql(
+    `insert into anchor_text (graph_id, id, text_key, text) select 1, i, md5('words of anchor ' || i)::uuid, 'words of anchor ' || i from generate_series(1, 30000) i`,
+  )
+  psql(
+    `insert into link (graph_id, target_site_id, target_page_id, source_site_id, source_page_id, anchor_id, rel, kind, seen_by, first_seen, last_seen)
+     select distinct on (site, page, source, anchor, rel) 1, site, page, ${others} + s, source, anchor, rel, 0, 8, first_seen, '2026-10-01'::date from (
+       select site, case when site = ${large} then 1 + floor(${draw(3)} ^ 2 * 19999)::integer else 20000 + site end page, s, 1000000 + s + floor(${draw(2)} * ${pages})::integer * ${linkingSites} source,
+         1 + floor(${draw(4)} ^ 2 * 29999)::integer anchor, (${draw(5)} < 0.2)::integer::smallint rel, '2025-01-01'::date + floor(${draw(6)} * 640)::integer first_seen from (
+         select i, 1 + floor(${draw(1)} ^ 3 * ${linkingSites - 1})::integer s, case when i <= ${toLarge} then ${large} else 2 + (i % ${others - 1})::integer end site from generate_series(1::bigint, ${links}) i) a) b
+     order by site, page, source, anchor, rel`,
+  )
+  psql(
+    `insert into linking_site select 1, target_site_id, source_site_id, count(*), count(*), count(*) filter (where rel = 0), count(distinct source_page_id), min(first_seen), max(last_seen) from link where graph_id = 1 group by 2, 3;
+     insert into link_total (graph_id, target_site_id, links, there, follow, linking_pages, linking_sites) select 1, target_site_id, sum(links), sum(there), sum(follow), sum(pages), count(*) from linking_site group by 2`,
+  )
+  psql('vacuum analyze')
+}
+
+/** Median milliseconds of a question over HTTP, asked eleven times; the first warms up. */
+async function timed(ask: () => Promise<unknown>): Promise<number> {
+  const times: number[] = []
+  for (let i = 0; i < 11; i++) {
+    const startedMs = performance.now()
+    await ask()
+    times.push(performance.now() - startedMs)
+  }
+  return median(times.slice(1))
+}
+
+/** Milliseconds in which the database plans and reads the sums of the large site, the median of nine times. */
+function sumsMs(stack: Stack): number {
+  const sql = `explain (analyze, summary) select links, there, follow, linking_pages, linking_sites from link_total where graph_id = 1 and target_site_id = ${large}`
+  const text = run(join(stack.postgres.binDir, 'psql'), [
+    '-qAt',
+    '-d',
+    stack.databaseUrl,
+    ...Array.from({ length: 9 }, () => ['-c', sql]).flat(),
+  ])
+  const times = [...text.matchAll(/(?:Planning|Execution) Time: ([\d.]+) ms/g)].map(match => Number(match[1]))
+  return median(Array.from({ length: 9 }, (_, i) => times[2 * i]! + times[2 * i + 1]!))
+}
+
+const profileOf = (size: string, links: number): Entry => ({
+  name: `links.profile.${size}`,
+  gives: [
+    `links.profile.${size}`,
+    `links.profile.${size}.sums`,
+    `links.profile.${size}.filtered`,
+    `links.profile.${size}.deep`,
+  ],
+  async run() {
+    const stack = await startStack({ size: 0.1 })
+    try {
+      const site = await callServer(stack.server, createSite, { domain: 'large.example', name: 'Large' })
+      fill(stack, links)
+      // The server closed its idle connection meanwhile, which is noticed only now.
+      await new Promise(resolve => setTimeout(resolve, 500))
+      const wanted = { siteId: site.id, url: 'large.example', scope: 'site' as const, most: 100 }
+      const { known, there } = await callServer(stack.server, readLinkProfile, wanted)
+      if (!known || there < toLarge * 0.9) throw new Error(`only ${there} links are there`)
+      const list = (more: object) => () => callServer(stack.server, listLinks, { ...wanted, ...more })
+      const whole = await timed(() => callServer(stack.server, readLinkProfile, wanted))
+      const filtered = await timed(list({ follow: 'true', since: '2026-06-01' }))
+      // A place in the middle of two million links: the first key of the page halfway through the site.
+      const middle = '5000,0,0,0'
+      const first = await timed(list({ after: '0,0,0,0' }))
+      const deep = await timed(list({ after: middle }))
+      const sums = sumsMs(stack)
+      const empty = await timed(() => fetch(`${stack.server}/api/health`).then(answer => answer.text()))
+      const unit = (what: string): string => `ms over HTTP, ${what}`
+      return [
+        {
+          name: `links.profile.${size}`,
+          value: whole,
+          unit: unit('sums, bands, anchors of 5,000 links, growth by week'),
+          better: 'lower',
+          reference: { what: 'an answer without any work', value: empty },
+        },
+        {
+          name: `links.profile.${size}.sums`,
+          value: sums,
+          unit: 'ms in the database, planned and read',
+          better: 'lower',
+        },
+        {
+          name: `links.profile.${size}.filtered`,
+          value: filtered,
+          unit: unit('followed links since a day: counted, first hundred with details'),
+          better: 'lower',
+        },
+        {
+          name: `links.profile.${size}.deep`,
+          value: deep,
+          unit: unit('a hundred links from the middle of the list on'),
+          better: 'lower',
+          reference: { what: 'the first hundred', value: first },
+        },
+      ] satisfies Measure[]
+    } finally {
+      await stack.close()
+    }
+  },
+})
+
+export const linkProfileBench = profileOf('2m', 2_000_000)
+export const largeLinkProfileBench = profileOf('20m', 20_000_000)
