@@ -154,6 +154,7 @@ export const beside = z.object({
   fields: z.array(z.object({ field: fitField, match, text: z.string().nullable() })),
   fit: z.number().nullable(),
   rewarded: z.number().nullable(),
+  alike: z.number().nullable(),
   siteStanding: z.number().nullable(),
   linkingSites: z.number().nullable(),
   /** Whether the linking sites are those of a new page, as nothing else can be known. */

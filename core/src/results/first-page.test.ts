@@ -26,6 +26,7 @@ const facts = (standing: number | null, more: Partial<ResultFacts> = {}): Result
   linkingSites: 2,
   fit: 80,
   rewarded: 95,
+  alike: 50,
   ageYears: 5,
   ...more,
 })
@@ -49,6 +50,7 @@ describe('strength', () => {
       'linkingSites',
       'fit',
       'rewarded',
+      'alike',
       'ageYears',
     ] as const)
       expect(resultStrength(facts(50, { [feature]: 60 }), model).strength).toBeGreaterThan(

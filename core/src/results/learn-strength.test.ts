@@ -106,6 +106,7 @@ function madePages(count: number): RankedPage[] {
         linkingSites: Math.floor(30 * random() ** 3),
         fit: 32 + 68 * random() ** 2,
         rewarded: 100 * random(),
+        alike: null,
         ageYears: random() < 0.2 ? null : 20 * random(),
       }
       const score =

@@ -50,6 +50,7 @@ const pieces: Record<Feature, number> = {
   linkingSites: 3,
   fit: 4,
   rewarded: 5,
+  alike: 5,
   ageYears: 3,
 }
 /** Only pairs whose upper result stands this high are learnt from: what orders the fiftieth place tells little of the tenth. */

@@ -11,6 +11,7 @@ const facts = (siteStanding: number, linkingSites: number): ResultFacts => ({
   linkingSites,
   fit: 80,
   rewarded: 80,
+  alike: 50,
   ageYears: null,
 })
 const others = Array.from({ length: 12 }, (_, i) => ({
@@ -26,6 +27,7 @@ const page = (more: Partial<WrittenPage>): WrittenPage => ({
   headings: [],
   text: 'We sell wheels.',
   snippet: null,
+  above: null,
   ...more,
 })
 const known = { siteStanding: 50, trust: null, pageStanding: null, linkingSites: 1, ageYears: null }

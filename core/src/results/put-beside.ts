@@ -1,3 +1,4 @@
+import { alikeShares } from './alike.ts'
 import { type Chances, likelyPlaces, placeChances } from './first-page.ts'
 import { sigmoid } from './logistic.ts'
 import {
@@ -19,8 +20,9 @@ export type WrittenPage = {
   description: string | null
   headings: readonly string[]
   text: string
-  /** What the engine shows of it, where it ranks already. */
+  /** What the engine shows of it, and how many results stand above it, where it ranks already. */
   snippet: string | null
+  above: number | null
 }
 /** What would help: `places` it would gain, `null` where the results' own were not seen, so that nothing can be promised. */
 export type Lack = { what: FitField | 'links'; now: string; want: string; places: number | null }
@@ -80,11 +82,14 @@ export function putBeside(
     // A page without an address yet will get one that names it.
     const address = changed.address ?? (page.address || 'https://x/')
     const own: SeenResult = { title, url: address, snippet: description }
+    const at = page.above ?? others.length
+    const all = [...others.slice(0, at), own, ...others.slice(at)]
     const facts: ResultFacts = {
       ...known,
       linkingSites,
       fit: phraseFit(keyword, { title, address, description }, language).fit,
-      rewarded: rewardedShares(keyword, [...others, own], language).at(-1)!,
+      rewarded: rewardedShares(keyword, all, language)[at]!,
+      alike: alikeShares(all, language)[at]!,
     }
     const { strength } = resultStrength(facts, model)
     return { facts, strength, place: expectedPlace(strength, strengths) }
@@ -95,7 +100,12 @@ export function putBeside(
     if (match === 'phrase') continue
     const seen = seenFields.find(each => each === field)
     const better = seen
-      ? judge({ [seen]: seen === 'address' ? `https://x/${keyword.replaceAll(' ', '-')}` : `${keyword} ${text ?? ''}` })
+      ? judge({
+          [seen]:
+            seen === 'address'
+              ? `https://x/${keyword.replaceAll(' ', '-')}`
+              : `${keyword} ${(seen === 'description' ? shown : text) ?? ''}`,
+        })
       : null
     const places = better ? now.place - better.place : null
     if (places === null || places >= leastGain) lacks.push({ what: field, now: match, want: 'phrase', places })

@@ -1,6 +1,7 @@
 /**
  * What is known of a result; `null` = unknown. Standing, trust, fit and rewarded words 0–100, linking sites a count, age in years.
- * `rewarded`: share of the keyword's words the result has, each word counted by how many results of the page have it.
+ * `rewarded`: share of the keyword's words the result has, each word counted by how many results of the page have it. `alike`: how much
+ * it speaks of what the other results speak of, 50 as the first ten do on average.
  */
 export type ResultFacts = {
   siteStanding: number | null
@@ -9,6 +10,7 @@ export type ResultFacts = {
   linkingSites: number | null
   fit: number | null
   rewarded: number | null
+  alike: number | null
   ageYears: number | null
 }
 export type Feature = keyof ResultFacts
@@ -45,6 +47,7 @@ export const defaultModel: StrengthModel = {
     linkingSites: straight(0.12, 1.6, 1.1, 12, true),
     fit: straight(0.7, 68, 18, 100),
     rewarded: straight(0.7, 65, 30, 100),
+    alike: straight(0.5, 42, 20, 100),
     ageYears: straight(0.12, 2.1, 0.7, 4, true),
   },
   slope: { 1: 1, 3: 1.1, 5: 1.1, 10: 1.1, 20: 1.1 },
@@ -87,7 +90,7 @@ export function resultStrength(facts: ResultFacts, model: StrengthModel): Streng
   return { strength: parts.reduce((sum, part) => sum + part.adds, 0), parts }
 }
 
-/** A new page that fits well: fit 90, all words that the page rewards, two linking sites, on a site of the given standing; the rest unknown. */
+/** A new page that fits well: fit 90, all words that the page rewards, as like the other results as the first ten, two linking sites, on a site of the given standing; the rest unknown. */
 export function newPageFacts(siteStanding: number): ResultFacts {
   return {
     siteStanding,
@@ -96,6 +99,7 @@ export function newPageFacts(siteStanding: number): ResultFacts {
     linkingSites: 2,
     fit: 90,
     rewarded: 100,
+    alike: 50,
     ageYears: null,
   }
 }

@@ -79,7 +79,7 @@ export async function readBeside(
   const own = page.organic.findIndex(result => result.url === written.address)
   const judged = putBeside(
     page.phrase,
-    { ...written, snippet: own >= 0 ? page.organic[own]!.snippet : null },
+    { ...written, snippet: own >= 0 ? page.organic[own]!.snippet : null, above: own >= 0 ? own : null },
     {
       siteStanding: standingFromSites(sites.get(domain)?.linkingSites ?? null, config.STANDING_REFERENCE_SITES),
       trust: null,
@@ -117,6 +117,7 @@ export async function readBeside(
     fields: judged.fields.map(each => ({ ...each, text: each.text?.slice(0, 300) ?? null })),
     fit: judged.facts.fit,
     rewarded: judged.facts.rewarded,
+    alike: judged.facts.alike,
     siteStanding: judged.facts.siteStanding,
     linkingSites: judged.facts.linkingSites,
     assumedLinks: !written.address,
@@ -161,6 +162,7 @@ async function fetchPage(context: Context, text: string): Promise<WrittenPage> {
     headings: last.facts.headings.map(heading => heading.text),
     text: last.facts.text,
     snippet: null,
+    above: null,
   }
 }
 
@@ -176,6 +178,7 @@ function readDraft(draft: string): WrittenPage {
       headings: heads,
       text: blocks.map(block => block.text).join('\n'),
       snippet: null,
+      above: null,
     }
   }
   const [first = '', ...rest] = draft.trim().split('\n')
@@ -186,5 +189,6 @@ function readDraft(draft: string): WrittenPage {
     headings: [],
     text: rest.join('\n') || first,
     snippet: null,
+    above: null,
   }
 }

@@ -10,6 +10,7 @@ import {
   type Terrain,
   terrainOf,
 } from '@dew-trail/core/results/first-page'
+import { alikeShares } from '@dew-trail/core/results/alike'
 import { rewardedShares } from '@dew-trail/core/results/rewarded-words'
 import { readTerrain } from '@dew-trail/core/results/read-terrain'
 import { newPageFacts, type ResultFacts, resultStrength, type StrengthModel } from '@dew-trail/core/results/strength'
@@ -45,6 +46,7 @@ export function factsOf(
   known: Pick<Known, 'sites' | 'pages' | 'referenceSites' | 'on' | 'language'>,
 ): WeighedPage['facts'] {
   const rewarded = rewardedShares(keyword, organic, known.language)
+  const alike = alikeShares(organic, known.language)
   return organic.map((result, i) => {
     const domain = siteDomain(result.url)
     const site = known.sites.get(domain)
@@ -65,6 +67,7 @@ export function factsOf(
       fit: fit.fit,
       fields: fit.fields,
       rewarded: rewarded[i]!,
+      alike: alike[i]!,
       ageYears: site?.registeredOn ? yearsBetween(site.registeredOn, known.on) : null,
     }
   })

@@ -6,6 +6,7 @@ export const featureNames: Record<string, string> = {
   linkingSites: 'sites linking to the page',
   fit: 'fit to the keyword',
   rewarded: 'words the page rewards',
+  alike: 'likeness to the others',
   ageYears: 'site age in years',
 }
 export const featureNotes: Record<string, string> = {
@@ -15,5 +16,6 @@ export const featureNotes: Record<string, string> = {
   linkingSites: 'How many sites link to this very page',
   fit: '0–100: the keyword in title, address, snippet',
   rewarded: '0–100: its words that other results have too',
+  alike: '0–100: speaks of what the others speak of; 50 as the first ten',
   ageYears: 'Years since the site was registered',
 }

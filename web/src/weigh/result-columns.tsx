@@ -113,6 +113,13 @@ export const resultColumns: ResultColumn[] = [
     render: result => figure(ofFeature(result, 'rewarded'), round, 'Nothing of the page was seen'),
   },
   {
+    key: 'alike',
+    label: 'alike',
+    explain: 'How much title and snippet speak of what the other results speak of; 50 as the first ten do on average',
+    hidden: true,
+    render: result => figure(ofFeature(result, 'alike'), round, 'Nothing of the page was seen'),
+  },
+  {
     key: 'phrase',
     label: 'phrase in',
     explain: 'Phrase in title, address, description',
