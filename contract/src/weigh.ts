@@ -108,6 +108,13 @@ export const strengths = z.object({
   keywords: z.number(),
   weighedSince: z.number(),
   curves: z.record(z.string(), z.object({ log: z.boolean(), x: z.array(z.number()), y: z.array(z.number()) })),
+  /** What results of sites have shown beyond the features, on the scale of strength: the own site's, and the highest and lowest of `sites`. */
+  records: z.object({
+    sites: z.number(),
+    own: z.number().nullable(),
+    highest: z.array(z.object({ domain: z.string(), adds: z.number() })),
+    lowest: z.array(z.object({ domain: z.string(), adds: z.number() })),
+  }),
   thresholds: z.array(z.object({ place: z.number(), slope: z.number(), offset: z.number() })),
   report: z
     .object({

@@ -159,7 +159,7 @@ describe('difficulty', () => {
     )
   })
   test('own levels say where the chance is 0.8 and 0.4', () => {
-    const levels = ownLevels(60, model)
+    const levels = ownLevels(60, 'own.example', model)
     expect(levels.comfortable).toBeLessThan(60)
     expect(levels.stretch).toBeGreaterThan(60)
     const lead = (standing: number): number =>

@@ -89,9 +89,13 @@ export function difficulty(strengths: readonly number[], model: StrengthModel): 
   return (low + high) / 2
 }
 
-/** Difficulties up to which a new well-fitting page of a site of this standing has a first-page chance of at least 0.8 (comfortable) and 0.4 (stretch). */
-export function ownLevels(siteStanding: number, model: StrengthModel): { comfortable: number; stretch: number } {
-  const own = curveAt(model.curves.siteStanding, siteStanding)
+/** Difficulties up to which a new well-fitting page of a site of this standing, with the record of its domain, has a first-page chance of at least 0.8 (comfortable) and 0.4 (stretch). */
+export function ownLevels(
+  siteStanding: number,
+  domain: string,
+  model: StrengthModel,
+): { comfortable: number; stretch: number } {
+  const own = curveAt(model.curves.siteStanding, siteStanding) + (model.records?.[domain] ?? 0)
   // At a keyword of difficulty d the chance is even for standing d, so only the lead over d counts.
   const levelFor = (chance: number): number =>
     clamp(curveReaches(model.curves.siteStanding, own - Math.log(chance / (1 - chance)) / model.slope[10]!), 0, 100)

@@ -180,4 +180,33 @@ describe('measures', () => {
     expect(calibrationError(table)).toBeCloseTo((2 * 0.45) / 3)
     expect(calibrationError([])).toBe(0)
   })
+
+  test('a site whose results stand higher than their features tell gets a record; few results keep little of it', () => {
+    const random = numbers(5)
+    const made = madePages(120).map(
+      (each, at): RankedPage => ({
+        ...each,
+        results: each.results
+          .map((facts, i) => ({
+            ...facts,
+            domain: i % 20 === 3 ? 'better.example' : `site-${(i * 7 + at) % 40}.example`,
+          }))
+          .map((facts, i) => ({ facts, place: i - (facts.domain === 'better.example' ? 14 : 0) + random() / 2 }))
+          .sort((a, b) => a.place - b.place)
+          .map(({ facts }) => facts),
+      }),
+    )
+    const once = made.map((each, at) =>
+      at ? each : { ...each, results: [{ ...each.results[0]!, domain: 'once.example' }, ...each.results.slice(1)] },
+    )
+    const learnt = learnStrength(once, 'learnt')!.model
+    const { 'better.example': better, 'once.example': rare, ...others } = learnt.records!
+    expect(better).toBeGreaterThan(0.3)
+    expect(better).toBeGreaterThan(Math.max(...Object.values(others)))
+    if (rare !== undefined) expect(Math.abs(rare)).toBeLessThan(better!)
+    const fact = newPageFacts(50, 'better.example')
+    const { strength, parts } = resultStrength(fact, learnt)
+    expect(strength - resultStrength(newPageFacts(50), learnt).strength).toBeCloseTo(better!)
+    expect(parts.at(-1)).toEqual({ feature: 'record', value: null, adds: better })
+  })
 })

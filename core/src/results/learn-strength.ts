@@ -1,16 +1,17 @@
 import { type ChancePlace, chancePlaces, levelAtPlace, placeChances } from './first-page.ts'
-import { fitLogistic, type Samples } from './logistic.ts'
+import { fitLogistic, type Samples, sigmoid } from './logistic.ts'
 import {
   defaultModel,
   type Feature,
   type ResultFacts,
+  type SiteResult,
   resultStrength,
   curveAt,
   type StrengthModel,
 } from './strength.ts'
 
 /** A result page as an engine showed it, best first; `key` names the keyword, by which pages are kept apart. */
-export type RankedPage = { key: string; results: readonly ResultFacts[] }
+export type RankedPage = { key: string; results: readonly SiteResult[] }
 export type ReliabilityBin = { from: number; to: number; count: number; predicted: number; happened: number }
 export type LearnReport = {
   pages: number
@@ -80,6 +81,7 @@ export function learnStrength(pages: readonly RankedPage[], name: string): Learn
   const { y } = curves.siteStanding
   if (y.at(-1)! - y[0]! < leastStandingRise) return null
   const model: StrengthModel = { name, curves, slope: { ...defaultModel.slope }, offset: { ...defaultModel.offset } }
+  model.records = siteRecords(training, model)
   for (const place of chancePlaces) {
     const threshold = fitThreshold(training, model, place)
     if (!threshold) continue
@@ -179,8 +181,55 @@ function curvesOf(pages: readonly RankedPage[], knots: Knots, rises: readonly nu
   ) as StrengthModel['curves']
 }
 
+/** A site with this many results in the sample keeps half of what they show of it; one with fewer keeps less. */
+const halfShown = 5
+const recordRounds = 30
+
+/**
+ * What sites' own results show beyond the features: one number a site, fitted to the same pairs as the curves by damped Newton steps, each
+ * drawn towards 0 as if `halfShown` results of no record stood beside the site's own (a random effect). Sites differ in what no feature
+ * tells, such as how much of them is about the subject. O(rounds · pairs).
+ */
+function siteRecords(pages: readonly RankedPage[], model: StrengthModel): Record<string, number> {
+  const number = new Map<string, number>()
+  const results: number[] = []
+  const rows = pages.map(page =>
+    page.results.map(facts => {
+      const { domain } = facts
+      if (domain === undefined) return { strength: 0, site: -1 }
+      let site = number.get(domain)
+      if (site === undefined) number.set(domain, (site = results.push(0) - 1))
+      results[site]!++
+      return { strength: resultStrength(facts, model).strength, site }
+    }),
+  )
+  const records = new Float64Array(results.length)
+  let pull = 0
+  for (let round = 0; round < recordRounds; round++) {
+    const [slope, bend] = [new Float64Array(records.length), new Float64Array(records.length)]
+    for (const row of rows)
+      for (let i = 0; i < Math.min(upperPlaces, row.length); i++)
+        for (let j = i + 1; j < row.length; j++) {
+          const [a, b] = [row[i]!, row[j]!]
+          if (a.site < 0 || b.site < 0 || a.site === b.site) continue
+          const chance = sigmoid(a.strength + records[a.site]! - b.strength - records[b.site]!)
+          const [rest, weight] = [1 - chance, chance * (1 - chance)]
+          slope[a.site]! += rest
+          slope[b.site]! -= rest
+          bend[a.site]! += weight
+          bend[b.site]! += weight
+        }
+    // Pairs of one result are not as many observations: the pull counts what one result weighs on average.
+    if (!round)
+      pull = (halfShown * bend.reduce((sum, each) => sum + each, 0)) / results.reduce((sum, each) => sum + each, 0)
+    for (let site = 0; site < records.length; site++)
+      records[site]! += (0.6 * (slope[site]! - pull * records[site]!)) / (bend[site]! + pull || 1)
+  }
+  return Object.fromEntries([...number].map(([domain, site]) => [domain, Math.round(records[site]! * 1_000) / 1_000]))
+}
+
 /** Strength of each result, and of those that a weighing would see without it: as many as are weighed, not as many as were fetched. */
-function leftOut(results: readonly ResultFacts[], model: StrengthModel): Array<[own: number, others: number[]]> {
+function leftOut(results: readonly SiteResult[], model: StrengthModel): Array<[own: number, others: number[]]> {
   const strengths = results.map(facts => resultStrength(facts, model).strength)
   return strengths.map((own, i) => [own, [...strengths.slice(0, i), ...strengths.slice(i + 1)].slice(0, weighedDepth)])
 }

@@ -11,7 +11,7 @@ import {
   addressWords,
 } from './phrase-fit.ts'
 import { rewardedShares, type SeenResult } from './rewarded-words.ts'
-import { type ResultFacts, resultStrength, type StrengthModel } from './strength.ts'
+import { type ResultFacts, resultStrength, type SiteResult, type StrengthModel } from './strength.ts'
 
 /** A page as its writer has it; `null` = it has none, an empty address = not published yet. */
 export type WrittenPage = {
@@ -54,7 +54,7 @@ export const expectedPlace = (own: number, strengths: readonly number[]): number
 export function putBeside(
   keyword: string,
   page: WrittenPage,
-  known: Pick<ResultFacts, 'siteStanding' | 'trust' | 'pageStanding' | 'linkingSites' | 'ageYears'>,
+  known: Pick<SiteResult, 'domain' | 'siteStanding' | 'trust' | 'pageStanding' | 'linkingSites' | 'ageYears'>,
   others: ReadonlyArray<SeenResult & { facts: ResultFacts }>,
   model: StrengthModel,
   language: string,

@@ -14,6 +14,8 @@ export type ResultFacts = {
   ageYears: number | null
 }
 export type Feature = keyof ResultFacts
+/** A result with the domain of its site, by which the site's record is found. */
+export type SiteResult = ResultFacts & { domain?: string | undefined }
 /**
  * What a feature adds to strength: straight lines between points (x rising, y not falling), level beyond the ends; with `log` x is
  * ln(1 + value). Lines of several pieces, because a page that holds half of the words gains less from the other half.
@@ -22,6 +24,11 @@ export type Curve = { log: boolean; x: number[]; y: number[] }
 export type StrengthModel = {
   name: string
   curves: Record<Feature, Curve>
+  /**
+   * Record of sites, by domain: how much stronger or weaker their results have shown themselves than the features tell, on the scale of
+   * strength. A site without one has 0.
+   */
+  records?: Record<string, number>
   slope: Record<number, number>
   offset: Record<number, number>
 }
@@ -78,21 +85,27 @@ export function curveReaches({ x, y }: Curve, height: number): number {
   return x[i - 1]! + ((height - y[i - 1]!) / rise) * (x[i]! - x[i - 1]!)
 }
 
-export type Strength = { strength: number; parts: Array<{ feature: Feature; value: number | null; adds: number }> }
+export type Strength = {
+  strength: number
+  parts: Array<{ feature: Feature | 'record'; value: number | null; adds: number }>
+}
 
-/** Strength of a result on the model's own scale, the sum of what each feature adds; unknown features add 0 and say so. */
-export function resultStrength(facts: ResultFacts, model: StrengthModel): Strength {
-  const parts = (Object.keys(model.curves) as Feature[]).map(feature => ({
+/** Strength of a result on the model's own scale, the sum of what each feature and the site's record add; unknown features add 0 and say so. */
+export function resultStrength(facts: SiteResult, model: StrengthModel): Strength {
+  const parts: Strength['parts'] = (Object.keys(model.curves) as Feature[]).map(feature => ({
     feature,
     value: facts[feature],
     adds: curveAt(model.curves[feature], facts[feature]),
   }))
+  const record = facts.domain === undefined ? undefined : model.records?.[facts.domain]
+  if (record !== undefined) parts.push({ feature: 'record', value: null, adds: record })
   return { strength: parts.reduce((sum, part) => sum + part.adds, 0), parts }
 }
 
-/** A new page that fits well: fit 90, all words that the page rewards, as like the other results as the first ten, two linking sites, on a site of the given standing; the rest unknown. */
-export function newPageFacts(siteStanding: number): ResultFacts {
+/** A new page that fits well: fit 90, all words that the page rewards, as like the other results as the first ten, two linking sites, on a site of the given standing; the rest unknown. With a domain it has that site's record. */
+export function newPageFacts(siteStanding: number, domain?: string): SiteResult {
   return {
+    domain,
     siteStanding,
     pageStanding: null,
     trust: null,

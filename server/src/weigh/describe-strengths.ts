@@ -6,6 +6,23 @@ import type { Context } from '../context.ts'
 import { needSite } from '../sites/need-market.ts'
 import { manyModels, oneLearnState } from './learn-queries.ts'
 
+const shownRecords = 5
+
+function recordsOf(records: Record<string, number>, ownDomain: string): Strengths['records'] {
+  const list = Object.entries(records)
+    .map(([domain, adds]) => ({ domain, adds }))
+    .sort((a, b) => b.adds - a.adds)
+  return {
+    sites: list.length,
+    own: records[ownDomain] ?? null,
+    highest: list.filter(each => each.adds > 0).slice(0, shownRecords),
+    lowest: list
+      .filter(each => each.adds < 0)
+      .slice(-shownRecords)
+      .toReversed(),
+  }
+}
+
 /** What is known of how each engine and device of a site puts pages in order. */
 export async function describeStrengths({ pool }: Context, siteId: number): Promise<Strengths[]> {
   const site = await needSite(pool, siteId)
@@ -30,6 +47,7 @@ export async function describeStrengths({ pool }: Context, siteId: number): Prom
         keywords: state.keywords,
         weighedSince: state.since,
         curves: model.curves,
+        records: recordsOf(model.records ?? {}, site.domain),
         thresholds: chancePlaces.map(place => ({ place, slope: model.slope[place]!, offset: model.offset[place]! })),
         report: row?.report ?? null,
       }

@@ -81,6 +81,7 @@ export async function readBeside(
     page.phrase,
     { ...written, snippet: own >= 0 ? page.organic[own]!.snippet : null, above: own >= 0 ? own : null },
     {
+      domain,
       siteStanding: standingFromSites(sites.get(domain)?.linkingSites ?? null, config.STANDING_REFERENCE_SITES),
       trust: null,
       pageStanding: null,

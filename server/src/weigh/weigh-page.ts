@@ -79,7 +79,7 @@ export function weighPage(keyword: string, organic: readonly Organic[], known: K
   const facts = factsOf(keyword, organic, known)
   const strengths = facts.map(fact => resultStrength(fact, model).strength)
   const ownLevel = standingFromSites(known.sites.get(known.ownDomain)?.linkingSites ?? null, known.referenceSites)
-  const own = ownLevel === null ? null : resultStrength(newPageFacts(ownLevel), model).strength
+  const own = ownLevel === null ? null : resultStrength(newPageFacts(ownLevel, known.ownDomain), model).strength
   const chances = own === null ? null : placeChances(own, strengths, model)
   const first = facts.slice(0, known.firstPage)
   const terrain = terrainOf(first, ownLevel, model)

@@ -77,6 +77,7 @@ export default function StrengthsScreen() {
               </section>
               <div style={{ display: 'flex', gap: 48, flexWrap: 'wrap', alignItems: 'flex-start' }}>
                 <Features strengths={shown} />
+                {shown.records.sites > 0 && <Records strengths={shown} />}
                 {shown.report && (
                   <section aria-labelledby="reliability-title">
                     <h2 id="reliability-title">Chances said and what happened</h2>
@@ -126,6 +127,41 @@ function Sentence({ strengths }: { strengths: Strengths }) {
           ? `The last learning, on ${formatDay(fittedAt)}, had ${plural(pages, 'usable result page')}, which was too few or told nothing of standing.`
           : 'Learning fetches up to 180 result pages 60 deep and then begins by itself once 30 keywords are weighed.'}
     </p>
+  )
+}
+
+const signed = (value: number): string => `${value > 0 ? '+' : value < 0 ? '−' : ''}${Math.abs(value).toFixed(2)}`
+
+/** Sites whose results stand higher or lower than their features tell. */
+function Records({ strengths: { records } }: { strengths: Strengths }) {
+  return (
+    <section aria-labelledby="records-title" style={{ maxWidth: 300 }}>
+      <h2 id="records-title">Records of sites</h2>
+      <p style={{ marginTop: 0 }}>
+        Some sites stand higher or lower than all of this tells, since they are more or less about the subject. Their
+        results add this to strength; a site with few results keeps little of it.
+      </p>
+      <table className="results">
+        <tbody>
+          {records.own !== null && (
+            <tr className="own-result">
+              <td>your site</td>
+              <td className="n">{signed(records.own)}</td>
+            </tr>
+          )}
+          {[...records.highest, ...records.lowest.toReversed()].map(({ domain, adds }) => (
+            <tr key={domain}>
+              <td>{domain}</td>
+              <td className="n">{signed(adds)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="quiet" style={{ fontSize: 12 }}>
+        The highest and lowest of {plural(records.sites, 'site')}
+        {records.own === null ? '; your own has no result among those learnt from' : ''}.
+      </p>
+    </section>
   )
 }
 

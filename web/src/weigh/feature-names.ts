@@ -8,6 +8,7 @@ export const featureNames: Record<string, string> = {
   rewarded: 'words the page rewards',
   alike: 'likeness to the others',
   ageYears: 'site age in years',
+  record: 'record of the site',
 }
 export const featureNotes: Record<string, string> = {
   siteStanding: '0–100, from the sites that link to the site',
