@@ -6,8 +6,8 @@ import type { Entry } from '../lib/measures.ts'
 import { startStack } from '../lib/stack.ts'
 
 const learntFrom = 200
-/** Pages each site publishes, a few at a time, so that they do not stand in each other's way. */
-const published = 72
+/** Pages each site publishes, a few at a time, so that they do not stand in each other's way. Few pages would look ill calibrated by chance alone. */
+const published = 150
 const atATime = 12
 const day = 86_400_000
 
@@ -46,8 +46,10 @@ export const chancesScore = (seed: number): Entry => ({
       const phrases = await ask<string[]>('/keywords?language=en&every=1')
       const step = Math.floor(phrases.length / (learntFrom + published))
       const sample = phrases.filter((_, i) => i % step === 0)
-      const training = sample.filter((_, i) => i % 4 !== 1).slice(0, learntFrom)
-      const held = sample.filter((_, i) => i % 4 === 1).slice(0, published)
+      /** Spread evenly over the sample, whatever its order. */
+      const isHeldOut = (i: number): boolean => (i * published) % (learntFrom + published) < published
+      const training = sample.filter((_, i) => !isHeldOut(i)).slice(0, learntFrom)
+      const held = sample.filter((_, i) => isHeldOut(i)).slice(0, published)
       const pages = (await ask<Array<{ url: string; gone: string | null }>>('/pages?every=37')).filter(
         page => !page.gone,
       )
