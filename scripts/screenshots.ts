@@ -50,10 +50,13 @@ try {
     .sort((a, b) => Number(b.searches) - Number(a.searches))[0]
   // A keyword on whose first page the own site stands, so that its page can be put beside it.
   let ranking: number | undefined
+  let linked = ''
   for (const row of rows.filter(each => each.difficulty !== null && typeof each.position === 'number')) {
     const page = await callServer(stack.server, getFirstPage, { siteId: site.id, keywordId: row.id, marketId })
-    if (page?.results.some(result => result.own)) ranking = row.id
-    if (ranking) break
+    if (!page?.results.some(result => result.own)) continue
+    ranking = row.id
+    linked = page.results[0]!.url
+    break
   }
   const take = async (name: string, path: string, dark = false, ready = '.sheet-row', press = '') => {
     if (wanted.length && !wanted.includes(name)) return
@@ -80,6 +83,14 @@ try {
   await take('weigh', 'weigh')
   if (ranking)
     await take('first-page', `weigh/page/${ranking}?market=${marketId}`, false, '[aria-live] .results', 'Judge it')
+  if (ranking)
+    await take(
+      'links',
+      `weigh/page/${ranking}?market=${marketId}&links=${encodeURIComponent(linked)}`,
+      false,
+      '.link-figures',
+      'The whole site',
+    )
   await take('strengths', `weigh/strengths?market=${marketId}`, false, 'polyline')
   await take('plan', 'plan?open=1', false, '.results')
   await take('sources', 'sources', false, '.own-result')
