@@ -3,6 +3,7 @@ import { textKey } from './address-book.ts'
 
 /** What links lead to: a site, or one of its pages. */
 export type Target = { graphId: number; siteId: number; pageId: number | null }
+// Values are known when a statement is planned, so the condition on the page falls away or becomes a bound of the index.
 const to = 'l.graph_id = $1 and l.target_site_id = $2 and ($3::integer is null or l.target_page_id = $3)'
 const toPage = 'l.graph_id = $1 and l.target_site_id = $2 and l.target_page_id = $3'
 const toSite = 'l.graph_id = $1 and l.target_site_id = $2'
@@ -137,7 +138,7 @@ export async function manyLinks(
   const { rows } = await db.query<ListedLink>(
     `select l.target_page_id || ',' || l.source_page_id || ',' || l.anchor_id || ',' || l.rel "key", s.url source, c.title, t.url target, a.text anchor, l.kind, l.rel, l.around,
        l.first_seen::text "firstSeen", l.last_seen::text "lastSeen", l.gone_on::text "goneOn", ss.standing, ps.rank, ps.links_out "linksOut"
-     from (select * from link l where ${to.replace('($3::integer is null or l.target_page_id = $3)', target.pageId === null ? '$3::integer is null' : 'l.target_page_id = $3')} and ${met} ${bound}
+     from (select * from link l where ${to} and ${met} ${bound}
        order by target_page_id, source_page_id, anchor_id, rel limit ${Number(most)}) l
      join linked_page s on s.graph_id = $1 and s.id = l.source_page_id join linked_page t on t.graph_id = $1 and t.id = l.target_page_id
      join anchor_text a on a.graph_id = $1 and a.id = l.anchor_id left join page_content c on c.graph_id = $1 and c.page_id = l.source_page_id

@@ -74,11 +74,17 @@ export async function readProfile(
   ])
   const about = { domain, brand: [], phrases: keyword ? [keyword.phrase] : [], language: keyword?.language ?? 'en' }
   const classes: Record<string, number> = {}
-  const classed = anchors.map(({ text, kind, links }) => {
+  // Words and the words of a picture are one anchor where they say the same.
+  const byText = new Map<string, { text: string; kind: string; links: number }>()
+  for (const { text, kind, links } of anchors) {
     const of = anchorClass(text, linkKinds[kind]!, about)
     classes[of] = (classes[of] ?? 0) + links
-    return { text, kind: of, links }
-  })
+    const key = `${of} ${text}`
+    const known = byText.get(key)
+    if (known) known.links += links
+    else byText.set(key, { text, kind: of, links })
+  }
+  const classed = [...byText.values()].sort((a, b) => b.links - a.links)
   return {
     domain,
     scope: wanted.scope,
