@@ -34,6 +34,9 @@ export const weighedResult = z.object({
   /** From the link graph, where it knows the site; `network`: whether it is one of a suspected link network. */
   siteTrust: z.number().nullable(),
   network: z.boolean(),
+  /** Weighed keywords of the market on whose results the site stands within 20, and the visits a month it gets from them. */
+  siteKeywords: z.number(),
+  siteVisits: z.number().nullable(),
   linkingSites: z.number().nullable(),
   links: z.number().nullable(),
   ageYears: z.number().nullable(),
@@ -73,6 +76,8 @@ export const firstPage = z.object({
     ads: z.number(),
   }),
   related: z.array(z.string()),
+  /** Weighed keywords of the market whose results are known. */
+  weighedKeywords: z.number(),
   results: z.array(weighedResult),
   unknown: z.array(z.string()),
 })

@@ -95,6 +95,13 @@ describe('weighing', () => {
       else expect(row.position === null || row.position > page.results.length).toBe(true)
     }
     expect((await rowOf(pages[0]!.keywordId)).rival).toBe(rival)
+    // How far a site reaches over the weighed keywords: within 20, so at least as far as the first pages show.
+    const first = pages.flatMap(page => page.results).find(result => result.domain === rival)!
+    const shownOn = pages.filter(page => page.results.some(result => result.domain === rival)).length
+    expect(first.siteKeywords).toBeGreaterThanOrEqual(shownOn)
+    expect(first.siteKeywords).toBeLessThanOrEqual(pages[0]!.weighedKeywords)
+    expect(pages[0]!.weighedKeywords).toBe(ids.length)
+    expect(first.siteVisits).toBeGreaterThan(0)
     const rows = await Promise.all(ids.map(rowOf))
     expect(new Set(rows.map(row => row.organicShare)).size).toBeGreaterThan(1)
   })

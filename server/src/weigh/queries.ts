@@ -231,3 +231,29 @@ export async function maybeMeanOrganic(db: Db, siteId: number, marketId: number)
   )
   return rows[0]!.mean
 }
+
+export type SitePlaces = { domain: string; place: number; keywords: number; searches: number | null }
+/** At how many weighed keywords of a market sites stand at which place (their best), with the known searches a month of those keywords. */
+export async function manySitePlaces(
+  db: Db,
+  siteId: number,
+  market: { id: number; place: string },
+  domains: string[],
+): Promise<SitePlaces[]> {
+  const { rows } = await db.query<SitePlaces>(
+    `select s.domain, s.place, count(*)::integer keywords, sum(d.average) searches
+     from (select w.keyword_id, u.domain, min(u.at)::integer place from weighing w cross join unnest(w.domains) with ordinality u (domain, at)
+       where w.site_id = $1 and w.market_id = $2 and u.domain = any($4) group by 1, 2) s
+     left join demand d on d.site_id = $1 and d.keyword_id = s.keyword_id and d.place = $3 group by 1, 2`,
+    [siteId, market.id, market.place, domains],
+  )
+  return rows
+}
+/** Weighed keywords of a market whose results are known. */
+export async function countWeighedPages(db: Db, siteId: number, marketId: number): Promise<number> {
+  const { rows } = await db.query<{ count: number }>(
+    "select count(*)::integer count from weighing where site_id = $1 and market_id = $2 and domains <> '{}'",
+    [siteId, marketId],
+  )
+  return rows[0]!.count
+}

@@ -1,8 +1,17 @@
 import type { FirstPage } from '@dew-trail/contract/weigh'
+import { clickShare, type Device } from '@dew-trail/core/demand/click-curve'
 import type { Context } from '../context.ts'
 import { manyStandings } from '../links/queries.ts'
 import { needMarket, needSite } from '../sites/need-market.ts'
-import { manyPageFacts, manyResultDates, manySiteFacts, maybeResultPage } from './queries.ts'
+import {
+  countWeighedPages,
+  manyPageFacts,
+  manyResultDates,
+  manySiteFacts,
+  manySitePlaces,
+  maybeResultPage,
+  type SitePlaces,
+} from './queries.ts'
 import { modelFor } from './model-for.ts'
 import { siteDomain } from './site-domain.ts'
 import { weighPage } from './weigh-page.ts'
@@ -44,6 +53,7 @@ export async function readFirstPage(
     firstPage: page.features.firstPage,
     model,
   })
+  const reach = reachOf(await manySitePlaces(pool, siteId, market, domains), market.device)
   const shown = judged.facts.slice(0, page.features.firstPage)
   const lacking = (what: string, count: number): string[] =>
     count ? [`${what} of ${count} ${count === 1 ? 'result' : 'results'}`] : []
@@ -67,6 +77,7 @@ export async function readFirstPage(
     model: model.name,
     features: page.features,
     related: page.related,
+    weighedKeywords: await countWeighedPages(pool, siteId, marketId),
     unknown: [
       ...lacking('standing', shown.filter(fact => fact.siteStanding === null).length),
       ...lacking('linking sites', shown.filter(fact => fact.linkingSites === null).length),
@@ -87,6 +98,8 @@ export async function readFirstPage(
         strength: place.strength.strength,
         siteStanding: fact.siteStanding,
         siteLinkingSites: fact.siteLinkingSites,
+        siteKeywords: reach.get(fact.domain)?.keywords ?? 0,
+        siteVisits: reach.get(fact.domain)?.visits ?? null,
         siteTrust: graph.get(fact.domain)?.trust ?? null,
         network: (graph.get(fact.domain)?.network ?? null) !== null,
         linkingSites: fact.linkingSites,
@@ -104,4 +117,19 @@ export async function readFirstPage(
       }
     }),
   }
+}
+
+/** Keywords and visits of sites by the documented click curve; visits are unknown where no searches are known. */
+function reachOf(
+  rows: readonly SitePlaces[],
+  device: Device,
+): Map<string, { keywords: number; visits: number | null }> {
+  const reach = new Map<string, { keywords: number; visits: number | null }>()
+  for (const { domain, place, keywords, searches } of rows) {
+    const known = reach.get(domain) ?? { keywords: 0, visits: null }
+    known.keywords += keywords
+    if (searches !== null) known.visits = (known.visits ?? 0) + searches * clickShare(place, device)
+    reach.set(domain, known)
+  }
+  return reach
 }

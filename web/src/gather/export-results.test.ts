@@ -15,6 +15,8 @@ const result = (place: number): FirstPage['results'][number] => ({
   strength: 1,
   siteStanding: place === 2 ? null : 50,
   siteLinkingSites: 12,
+  siteKeywords: 4,
+  siteVisits: 80,
   siteTrust: null,
   network: false,
   linkingSites: null,

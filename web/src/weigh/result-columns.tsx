@@ -78,6 +78,21 @@ export const resultColumns: ResultColumn[] = [
     render: result => figure(result.siteLinkingSites, formatWhole, noFeed),
   },
   {
+    key: 'siteKeywords',
+    label: 'keywords',
+    explain: 'Weighed keywords of this market at which the site stands within the first 20',
+    hidden: true,
+    render: result => formatWhole(result.siteKeywords),
+    why: (result, page) => `${formatWhole(result.siteKeywords)} of ${formatWhole(page.weighedKeywords)} weighed here`,
+  },
+  {
+    key: 'siteVisits',
+    label: 'visits',
+    explain: 'Visits a month the site gets from those keywords, by place and the documented click curve',
+    hidden: true,
+    render: result => figure(result.siteVisits, formatWhole, 'The searches of those keywords are not known'),
+  },
+  {
     key: 'linkingSites',
     label: 'sites linking',
     explain: 'Sites linking to this page',

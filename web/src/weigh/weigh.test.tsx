@@ -20,6 +20,8 @@ const result = (place: number, more: Partial<FirstPage['results'][number]> = {})
   strength: 1,
   siteStanding: null,
   siteLinkingSites: null,
+  siteKeywords: 3,
+  siteVisits: null,
   siteTrust: null,
   network: false,
   linkingSites: 12,
