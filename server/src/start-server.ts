@@ -66,6 +66,9 @@ export async function startServer(
   const context: Context = { config, pool, log, events, sources, crawler, jobs }
   const portOf = (server: Server): number => (server.address() as AddressInfo).port
   const server: Server = createServer(makeApp(context, () => portOf(server)))
+  // Longer than any stretch of computing: a connection that ran out of time during one was closed under a question that had just come.
+  server.keepAliveTimeout = 65_000
+  server.headersTimeout = 66_000
   await jobs.start(context)
   await jobs.everyNight('nightly-rank', async () => {
     const [first] = await manySites(pool)

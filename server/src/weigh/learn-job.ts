@@ -2,6 +2,7 @@ import { depthToLearn, type Learnt, type RankedPage } from '@dew-trail/core/resu
 import type { Market } from '@dew-trail/contract/sites'
 import type { StrengthModel } from '@dew-trail/core/results/strength'
 import { once } from 'node:events'
+import { setImmediate } from 'node:timers/promises'
 import PQueue from 'p-queue'
 import type { Context } from '../context.ts'
 import { inTransaction } from '../db/pool.ts'
@@ -125,10 +126,14 @@ async function deepFacts(context: Context, siteId: number, market: Market) {
     pages: new Map(pageFacts.map((fact): [string, PageFact] => [fact.url, fact])),
     referenceSites: context.config.STANDING_REFERENCE_SITES,
   }
-  return pages.map(page => ({
-    key: page.phrase,
-    results: factsOf(page.phrase, page.results, { ...known, on: page.fetchedOn, language: page.language }),
-  }))
+  const ranked: Array<{ key: string; results: ReturnType<typeof factsOf> }> = []
+  for (const page of pages) {
+    // All of them take seconds, in which the server is to answer.
+    await setImmediate()
+    const results = factsOf(page.phrase, page.results, { ...known, on: page.fetchedOn, language: page.language })
+    ranked.push({ key: page.phrase, results })
+  }
+  return ranked
 }
 
 /** Judges the latest result pages of all weighed keywords of an engine and device by a model. Gives how many. */
