@@ -34,8 +34,11 @@ export const weighedResult = z.object({
   /** From the link graph, where it knows the site; `network`: whether it is one of a suspected link network. */
   siteTrust: z.number().nullable(),
   network: z.boolean(),
-  /** Weighed keywords of the market on whose results the site stands within 20, and the visits a month it gets from them. */
-  siteKeywords: z.number(),
+  /**
+   * Weighed keywords of the market on whose results the site stands within 20, and the visits a month it gets from them; unknown for pages
+   * weighed before sites were kept with them.
+   */
+  siteKeywords: z.number().nullable(),
   siteVisits: z.number().nullable(),
   linkingSites: z.number().nullable(),
   links: z.number().nullable(),

@@ -54,6 +54,7 @@ export async function readFirstPage(
     model,
   })
   const reach = reachOf(await manySitePlaces(pool, siteId, market, domains), market.device)
+  const weighedKeywords = await countWeighedPages(pool, siteId, marketId)
   const shown = judged.facts.slice(0, page.features.firstPage)
   const lacking = (what: string, count: number): string[] =>
     count ? [`${what} of ${count} ${count === 1 ? 'result' : 'results'}`] : []
@@ -77,7 +78,7 @@ export async function readFirstPage(
     model: model.name,
     features: page.features,
     related: page.related,
-    weighedKeywords: await countWeighedPages(pool, siteId, marketId),
+    weighedKeywords,
     unknown: [
       ...lacking('standing', shown.filter(fact => fact.siteStanding === null).length),
       ...lacking('linking sites', shown.filter(fact => fact.linkingSites === null).length),
@@ -98,7 +99,7 @@ export async function readFirstPage(
         strength: place.strength.strength,
         siteStanding: fact.siteStanding,
         siteLinkingSites: fact.siteLinkingSites,
-        siteKeywords: reach.get(fact.domain)?.keywords ?? 0,
+        siteKeywords: weighedKeywords ? (reach.get(fact.domain)?.keywords ?? 0) : null,
         siteVisits: reach.get(fact.domain)?.visits ?? null,
         siteTrust: graph.get(fact.domain)?.trust ?? null,
         network: (graph.get(fact.domain)?.network ?? null) !== null,

@@ -82,8 +82,11 @@ export const resultColumns: ResultColumn[] = [
     label: 'keywords',
     explain: 'Weighed keywords of this market at which the site stands within the first 20',
     hidden: true,
-    render: result => formatWhole(result.siteKeywords),
-    why: (result, page) => `${formatWhole(result.siteKeywords)} of ${formatWhole(page.weighedKeywords)} weighed here`,
+    render: result => figure(result.siteKeywords, formatWhole, 'Weigh again: sites were not kept with these pages'),
+    why: (result, page) =>
+      result.siteKeywords === null
+        ? undefined
+        : `${formatWhole(result.siteKeywords)} of ${formatWhole(page.weighedKeywords)} weighed here`,
   },
   {
     key: 'siteVisits',
