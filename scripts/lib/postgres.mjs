@@ -165,6 +165,9 @@ export async function startPostgres({ folder, logFile, fast = false }) {
     work_mem: '32MB',
     maintenance_work_mem: '256MB',
     max_wal_size: '2GB',
+    // A table that one transaction makes and fills is then written once, not twice. Nothing here reads the log as it grows.
+    wal_level: 'minimal',
+    max_wal_senders: 0,
     jit: 'off',
     ...(fast ? { fsync: 'off', synchronous_commit: 'off', full_page_writes: 'off' } : {}),
   }

@@ -1,14 +1,14 @@
 import { languageWords } from './language-words.ts'
-import { splitWords } from './split-words.ts'
+import { splitWords, wordsOf } from './split-words.ts'
 import { stem } from './stem.ts'
 
 /** How a text covers a phrase: it says the whole phrase, it has all its words somewhere, or it does not have all of them. */
 export type Cover = 'phrase' | 'words' | 'no'
 
-/** Stems of a phrase without function words; of a phrase of nothing else, of all its words. */
-export function contentStems(phrase: string, language: string): string[] {
+/** Stems of a phrase, or of its words, without function words; of a phrase of nothing else, of all its words. */
+export function contentStems(phrase: string | readonly string[], language: string): string[] {
   const idle = languageWords(language).functionWords
-  const words = splitWords(phrase)
+  const words = wordsOf(phrase)
   const content = words.filter(word => !idle.has(word))
   const stems: string[] = []
   for (const word of content.length ? content : words) {

@@ -1,4 +1,4 @@
-import { splitWords } from './split-words.ts'
+import { wordsOf } from './split-words.ts'
 import { stem } from './stem.ts'
 
 export const intents = ['learn', 'compare', 'buy', 'go', 'near'] as const
@@ -150,18 +150,18 @@ const activity: readonly number[] = [1, 0, -0.2, 0, 0]
 const brandName: readonly number[] = [0, 0.2, 0, 4.2, 0]
 
 /**
- * Leading search intent of a keyword with its probability (0–1): softmax over base weights plus the weights of its words
+ * Leading search intent of a keyword (or of its words) with its probability (0–1): softmax over base weights plus the weights of its words
  * and of features on its first page (log-linear model). `local`, `shopping`, `answer` are what the page showed, if known;
  * `brand` whether it names a brand.
  */
 export function guessIntent(
-  phrase: string,
+  phrase: string | readonly string[],
   page?: { local: boolean; shopping: boolean; answer: boolean },
   brand = false,
 ): IntentGuess {
   const sums = [...base]
   const reasons: string[] = []
-  const words = splitWords(phrase)
+  const words = wordsOf(phrase)
   for (const word of words) {
     const weights = byWord.get(word) ?? byStem.get(stem(word, 'en'))
     if (!weights) continue
@@ -189,13 +189,13 @@ export function guessIntent(
     sums[0]! += 1
     reasons.push('an answer box on the first page')
   }
-  const top = Math.max(...sums)
-  const powers = sums.map(sum => Math.exp(sum - top))
-  const total = powers.reduce((a, b) => a + b, 0)
-  const lead = powers.indexOf(Math.max(...powers))
+  let lead = 0
+  for (let i = 1; i < sums.length; i++) if (sums[i]! > sums[lead]!) lead = i
+  let total = 0
+  for (const sum of sums) total += Math.exp(sum - sums[lead]!)
   return {
     intent: intents[lead]!,
-    probability: powers[lead]! / total,
+    probability: 1 / total,
     reasons: reasons.length ? reasons : ['no telling word'],
   }
 }

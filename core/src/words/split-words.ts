@@ -19,6 +19,10 @@ export function splitWords(text: string): string[] {
   return words
 }
 
+/** The words of a phrase, which may come split already: a million keywords are asked several things of their words. */
+export const wordsOf = (phrase: string | readonly string[]): readonly string[] =>
+  typeof phrase === 'string' ? splitWords(phrase) : phrase
+
 /** a–z, 0–9, ä, ö, ü, ß. Compared by code, since this is asked of every letter of a million keywords. */
 const isPlain = (code: number): boolean =>
   (code >= 97 && code <= 122) ||

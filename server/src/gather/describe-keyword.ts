@@ -6,13 +6,14 @@ import type { NewKeyword } from './queries.ts'
 
 /** What a keyword's words alone tell of it. */
 export function describeKeyword(phrase: string, language: string, asCompletion: boolean): NewKeyword {
-  const guess = guessIntent(phrase)
+  const words = splitWords(phrase)
+  const guess = guessIntent(words)
   return {
     phrase,
-    family: familyKey(phrase, language),
-    kind: keywordKind(phrase, language, asCompletion),
+    family: familyKey(words, language),
+    kind: keywordKind(words, language, asCompletion),
     intent: guess.intent,
     intentShare: guess.probability,
-    words: splitWords(phrase).length,
+    words: words.length,
   }
 }

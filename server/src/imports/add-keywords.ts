@@ -10,12 +10,12 @@ const atATime = 20_000
 const fewKeywords = 5_000
 
 /**
- * Writes the keywords that `keyword_last` marks as new: families, kinds and intents are worked out in a thread of its own, one batch
+ * Writes the keywords that `keyword_last` marks as new into a table: families, kinds and intents are worked out in a thread of its own, one batch
  * ahead of the one that the database is taking in. `step` hears how many are written. Gives how many there were.
  */
 export async function addKeywords(
   client: pg.PoolClient,
-  { siteId, language, keep }: { siteId: number; language: string; keep: boolean },
+  { siteId, language, keep, into }: { siteId: number; language: string; keep: boolean; into: string },
   step: (written: number) => Promise<void>,
 ): Promise<number> {
   const { rows } = await client.query<{ now: string }>('select now()::text now')
@@ -30,7 +30,7 @@ export async function addKeywords(
   }
   // Opening a thread takes longer than describing a few.
   const worker = batch.length > fewKeywords ? openThread(new URL('./describe-worker.ts', import.meta.url)) : null
-  const describe = async (part: typeof batch): Promise<string> => {
+  const describe = async (part: typeof batch): Promise<Uint8Array> => {
     const question: DescribeQuestion = {
       siteId,
       language,
@@ -40,24 +40,24 @@ export async function addKeywords(
     }
     if (!worker) return describeLines(question)
     worker.postMessage(question)
-    return ((await once(worker, 'message')) as [string])[0]
+    return ((await once(worker, 'message')) as [Uint8Array])[0]
   }
   let written = 0
   try {
     let coming = describe(batch)
     while (batch.length) {
       const next = await fetch()
-      const text = await coming
+      const lines = await coming
       if (next.length) {
         coming = describe(next)
         // An error is thrown when it is waited for, not before.
         coming.catch(() => undefined)
       }
       await pipeline(
-        Readable.from([text]),
+        Readable.from([lines]),
         client.query(
           copyFrom(
-            'copy keyword (site_id, id, language, phrase, family, kind, intent, intent_share, words, kept_at) from stdin',
+            `copy ${into} (site_id, id, language, phrase, family, kind, intent, intent_share, words, kept_at) from stdin`,
           ),
         ),
       )

@@ -10,17 +10,16 @@ import { prepareRows } from '../gather/prepare-rows.ts'
 import type { JobControl } from '../jobs/job-control.ts'
 import { needMarket } from '../sites/need-market.ts'
 import { lockSite } from '../sites/queries.ts'
-import { addKeywords } from './add-keywords.ts'
 import { copyField } from './copy-line.ts'
 import {
   clearErrors,
   insertErrors,
   makeKeywordStage,
   maybeImport,
-  saveStagedDemand,
+  reserveKeywordIds,
   settleKeywordStage,
-  touchStaged,
 } from './queries.ts'
+import { mergeKeywords } from './merge-keywords.ts'
 import { copyPlainLines, type FilePlace, plainParts } from './plain-lines.ts'
 import { readNumber } from './read-cells.ts'
 import { readRows } from './read-table.ts'
@@ -138,18 +137,19 @@ export async function importKeywordsJob(context: Context, control: JobControl): 
   const startedMs = performance.now()
   let stagedMs = startedMs
   const merged = await inTransaction(context.pool, async client => {
-    await makeKeywordStage(client)
-    await pipeline(Readable.from(copyLines()), client.query(copyFrom('copy keyword_stage from stdin')))
+    const stage = await makeKeywordStage(client, row.id)
+    const staging = client.query(copyFrom(`copy ${stage} from stdin`))
+    await pipeline(Readable.from(copyLines()), staging)
     stagedMs = performance.now()
     await lockSite(client, siteId)
-    await settleKeywordStage(client, siteId, market.language)
-    const keep = payload.keep === true
-    const changed = await touchStaged(client, siteId, keep)
-    const added = await addKeywords(client, { siteId, language: market.language, keep }, written =>
+    // In a transaction of its own: what a sequence gave out stays so, and other imports need not wait for this one.
+    const lastId = await inTransaction(context.pool, db => reserveKeywordIds(db, staging.rowCount))
+    const firstId = lastId - staging.rowCount + 1
+    await settleKeywordStage(client, { stage, firstId, siteId, language: market.language })
+    const { language, place } = market
+    return mergeKeywords(client, { siteId, language, place, keep: payload.keep === true }, written =>
       control.step(Math.min(bytesInAll, bytesInAll / 2 + written * 20), bytesInAll),
     )
-    const withDemand = await saveStagedDemand(client, siteId, market.place)
-    return { added, total: changed + added, withDemand }
   })
   const mergedMs = performance.now()
   if (merged.total > manyRows) prepareRows(context, siteId, market.id)

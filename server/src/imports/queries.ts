@@ -63,11 +63,19 @@ export async function manyErrors(
   ).rows
 }
 
-/** The staging table of one import run: made afresh on the connection that loads it. */
-export async function makeKeywordStage(client: pg.PoolClient): Promise<void> {
+/**
+ * The staging table of one import run, made in its transaction, so that it goes with it. No temporary table: the database sorts those
+ * with one of its processes only. The rest of the transaction may take the memory that sorting two million rows needs.
+ */
+export async function makeKeywordStage(client: pg.PoolClient, importId: number): Promise<string> {
   await client.query(
-    'create temp table keyword_stage (line bigint, phrase text collate "C", searches real, cpc real, competition real) on commit drop',
+    "set local work_mem = '256MB'; set local maintenance_work_mem = '512MB'; set local parallel_tuple_cost = 0.01",
   )
+  const stage = `keyword_stage_${Number(importId)}`
+  await client.query(
+    `create table ${stage} (line bigint, phrase text collate "C", searches real, cpc real, competition real)`,
+  )
+  return stage
 }
 
 /**
@@ -75,48 +83,30 @@ export async function makeKeywordStage(client: pg.PoolClient): Promise<void> {
  * under the site's lock, so that no row is written twice and demand needs no join: looking the fresh keywords up again took most of
  * the time.
  */
-export async function settleKeywordStage(client: pg.PoolClient, siteId: number, language: string): Promise<void> {
+export async function settleKeywordStage(
+  client: pg.PoolClient,
+  { stage, firstId, siteId, language }: { stage: string; firstId: number; siteId: number; language: string },
+): Promise<void> {
+  // Without knowing how many phrases differ the database would look the keywords up one by one.
+  await client.query(`analyze ${stage} (phrase)`)
   await client.query(
     `create temp table keyword_last on commit drop as
-     select coalesce(k.id, nextval('keyword_id')) id, k.id is null is_new, s.* from (select distinct on (phrase) * from keyword_stage order by phrase, line desc) s
+     select coalesce(k.id, ${firstId - 1} + row_number() over ()) id, k.id is null is_new, s.* from (select distinct on (phrase) * from ${stage} order by phrase, line desc) s
      left join keyword k on k.site_id = ${Number(siteId)} and k.language = ${client.escapeLiteral(language)} and k.phrase = s.phrase`,
   )
+  await client.query(`drop table ${stage}`)
   await client.query('analyze keyword_last (is_new)')
 }
 
-/** Touches the keywords that were there before. Gives how many. */
-export async function touchStaged(client: pg.PoolClient, siteId: number, keep: boolean): Promise<number> {
-  const { rowCount } = await client.query(
-    `update keyword k set revision = nextval('keyword_revision'), kept_at = case when $2 then coalesce(k.kept_at, now()) else k.kept_at end
-     from keyword_last s where k.site_id = $1 and k.id = s.id and not s.is_new`,
-    [siteId, keep],
+/**
+ * Takes a run of keyword ids and gives the last of them. Numbering rows by the sequence itself would keep the database from sorting
+ * them with several processes. Ids are unique within a site, whose writers hold its lock; the lock here is against other runs.
+ */
+export async function reserveKeywordIds(client: pg.PoolClient, count: number): Promise<number> {
+  await client.query('select pg_advisory_xact_lock(72004)')
+  const { rows } = await client.query<{ last: number }>(
+    "select setval('keyword_id', last_value + $1 + 1) last from keyword_id",
+    [count],
   )
-  return rowCount ?? 0
-}
-
-/** Writes the figures of the settled rows. New keywords have none yet, so theirs are written without looking. Gives how many. */
-export async function saveStagedDemand(client: pg.PoolClient, siteId: number, place: string): Promise<number> {
-  const insert = (which: string): string =>
-    `insert into demand (site_id, keyword_id, place, source, state, average, cpc, competition, fetched_at)
-     select $1::bigint, id, $2, 'import', 'known', searches, cpc, competition, now() from keyword_last where ${which} and (searches is not null or cpc is not null or competition is not null)`
-  const fresh = await client.query(insert('is_new'), [siteId, place])
-  const known = await client.query(
-    `${insert('not is_new')}
-     on conflict (site_id, keyword_id, place) do update set state = 'known',
-       source = case when excluded.average is not null or demand.average is null then 'import' else demand.source end,
-       fetched_at = case when excluded.average is not null or demand.average is null then now() else demand.fetched_at end,
-       cpc_source = case when excluded.cpc is not null then 'import' when demand.cpc is not null then coalesce(demand.cpc_source, demand.source) end,
-       cpc_at = case when excluded.cpc is not null then now() when demand.cpc is not null then coalesce(demand.cpc_at, demand.fetched_at) end,
-       competition_source = case when excluded.competition is not null then 'import' when demand.competition is not null then coalesce(demand.competition_source, demand.source) end,
-       competition_at = case when excluded.competition is not null then now() when demand.competition is not null then coalesce(demand.competition_at, demand.fetched_at) end,
-       average = coalesce(excluded.average, demand.average),
-       cpc = coalesce(excluded.cpc, demand.cpc), competition = coalesce(excluded.competition, demand.competition),
-       mobile_share = case when excluded.average is null then demand.mobile_share end, worldwide = case when excluded.average is null then demand.worldwide end,
-       months = case when excluded.average is null then demand.months end, months_from = case when excluded.average is null then demand.months_from end,
-       trend = case when excluded.average is null then demand.trend end, yearly = case when excluded.average is null then demand.yearly end, season = case when excluded.average is null then demand.season end,
-       peaks = case when excluded.average is null then demand.peaks end, rounded = case when excluded.average is null then demand.rounded end, low = case when excluded.average is null then demand.low end,
-       high = case when excluded.average is null then demand.high end`,
-    [siteId, place],
-  )
-  return (fresh.rowCount ?? 0) + (known.rowCount ?? 0)
+  return rows[0]!.last
 }
