@@ -73,12 +73,15 @@ export function useTableSource(count: number): RowSource {
       setQuery(before => (JSON.stringify(before) === JSON.stringify(next) ? before : next)),
     requestRange() {},
     getRow: (index: number) => lastRows.current[index]?.original as Row | undefined,
+    indexOf: () => undefined,
+    placesOf: async () => [],
   })
   return {
     ...fixed.current,
     count: rows.length,
     total: data.length,
     version: version.current,
+    listVersion: String(version.current),
     state: 'ready',
     error: null,
     pending: false,

@@ -1,6 +1,7 @@
 const whole = new Intl.NumberFormat(undefined, { maximumFractionDigits: 0 })
 const money = new Intl.NumberFormat(undefined, { minimumFractionDigits: 2, maximumFractionDigits: 2 })
 const oneDigit = new Intl.NumberFormat(undefined, { maximumFractionDigits: 1 })
+const plain = new Intl.NumberFormat()
 const dayFormat = new Intl.DateTimeFormat(undefined, {
   day: 'numeric',
   month: 'short',
@@ -26,6 +27,8 @@ function remembered(format: (text: string) => string): (text: string) => string 
 export const formatWhole = (value: number): string => whole.format(value)
 export const formatMoney = (value: number): string => money.format(value)
 export const formatOne = (value: number): string => oneDigit.format(value)
+/** A number as somebody typed it, with its digits. */
+export const formatLimit = (value: number): string => plain.format(value)
 export const formatShare = (value: number): string => `${Math.round(value * 100)}%`
 export const formatDay = remembered(iso => dayFormat.format(new Date(`${iso.slice(0, 10)}T00:00:00Z`)))
 export const formatShortDay = remembered(iso => shortDay.format(new Date(`${iso.slice(0, 10)}T00:00:00Z`)))

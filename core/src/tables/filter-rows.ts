@@ -29,15 +29,22 @@ export function arrivalOrder(store: ColumnStore, rows: Uint32Array): Uint32Array
 
 /** The same as a mask of 0 and 1 a row; with `within` only of the rows that this mask keeps, which is not changed. */
 export function maskRows(store: ColumnStore, where: readonly Condition[], within?: Uint8Array): Uint8Array {
-  const mask = within ? within.slice() : new Uint8Array(store.count).fill(1)
+  let mask = within ?? new Uint8Array(store.count).fill(1)
   for (const condition of where) {
     const column = store.columns.get(condition.column)
     if (!column) throw new TypeError(`there is no column "${condition.column}"`)
-    applyCondition(column, condition, mask)
+    if (condition.op === 'has' || condition.op === 'without') {
+      if (column.kind !== 'text') throw new TypeError(`"${condition.column}" has no text to search`)
+      mask = textMask(column, condition.value, mask, condition.op === 'without')
+    } else {
+      if (mask === within) mask = within.slice()
+      applyCondition(column, condition, mask)
+    }
   }
-  return mask
+  return mask === within ? within.slice() : mask
 }
 
+/** Takes the rows that do not meet a condition (of any kind but those of texts) out of a mask. */
 function applyCondition(column: Column, condition: Condition, mask: Uint8Array): void {
   const count = mask.length
   switch (condition.op) {
@@ -49,15 +56,6 @@ function applyCondition(column: Column, condition: Condition, mask: Uint8Array):
       // NaN fails both comparisons, which is what unknown should do.
       if (condition.op === 'from') for (let row = 0; row < count; row++) mask[row]! &= values[row]! >= limit ? 1 : 0
       else for (let row = 0; row < count; row++) mask[row]! &= values[row]! <= limit ? 1 : 0
-      return
-    }
-    case 'has':
-    case 'without': {
-      if (column.kind !== 'text') throw new TypeError(`"${condition.column}" has no text to search`)
-      const found = textMask(column, condition.value, count, condition.op === 'without')
-      if (!found) return
-      const wanted = condition.op === 'has' ? 1 : 0
-      for (let row = 0; row < count; row++) mask[row]! &= found[row] === wanted ? 1 : 0
       return
     }
     case 'any':
@@ -103,45 +101,62 @@ function isKnown(column: Column, row: number): boolean {
 }
 
 /**
- * Rows whose text contains what was typed. A part in quotes is a whole word ("wheel" does not find wheels). Without quotes the parts
- * narrow by the words of the dictionary first, then the text itself decides, so spaces and order count. Left out, several words in one
- * go mean: without any of them.
+ * Rows of `within` whose text contains what was typed, as a mask of its own unless nothing was. A part in quotes is a whole word
+ * ("wheel" does not find wheels). Without quotes the parts narrow by the words of the dictionary first, then the text itself decides,
+ * so spaces and order count. Left out, several words in one go mean: without any of them.
  */
 function textMask(
   column: Extract<Column, { kind: 'text' }>,
   typed: string,
-  count: number,
-  any: boolean,
-): Uint8Array | null {
+  within: Uint8Array,
+  leaveOut: boolean,
+): Uint8Array {
   const text = typed.toLowerCase().replace(/\s+/g, ' ')
-  if (!text.trim()) return null
-  const quoted = [...text.matchAll(/"([^"]+)"/g)].map(match => match[1]!.trim()).filter(Boolean)
+  if (!text.trim()) return within
+  const { index, values } = column
   const free = text
     .replace(/"[^"]*"?/g, ' ')
     .replace(/\s+/g, ' ')
     .trim()
-  const masks: Uint8Array[] = []
-  for (const word of quoted) {
-    const mask = new Uint8Array(count)
-    column.index.markWord(word, mask)
-    masks.push(mask)
-  }
   const parts = free.split(' ').filter(Boolean)
-  for (const part of parts) {
-    const mask = new Uint8Array(count)
-    const inside = part
-      .replace(/[^\p{L}\p{N}]+/gu, ' ')
-      .trim()
-      .split(' ')
-    if (inside.length === 1 && inside[0] === part) column.index.markPart(part, mask)
-    else for (let row = 0; row < count; row++) mask[row] = column.values[row]!.includes(part) ? 1 : 0
-    masks.push(mask)
+  const wanted: Array<(inside: Uint8Array) => Uint8Array> = [...text.matchAll(/"([^"]+)"/g)]
+    .map(match => match[1]!.trim())
+    .filter(Boolean)
+    .map(word => inside => index.markWord(word, inside))
+  // The longest part first: it leaves the fewest rows for the others.
+  for (const part of parts.toSorted((a, b) => b.length - a.length))
+    wanted.push(inside => (isWord(part) ? index.markPart(part, inside) : partMask(values, part, inside)))
+  if (!wanted.length) return within
+  if (leaveOut) {
+    const left = within.slice()
+    for (const mark of wanted) {
+      const found = mark(left)
+      for (let row = 0; row < left.length; row++) left[row]! ^= found[row]!
+    }
+    return left
   }
-  const joined = masks.shift()
-  if (!joined) return null
-  for (const mask of masks)
-    for (let row = 0; row < count; row++) joined[row] = any ? joined[row]! | mask[row]! : joined[row]! & mask[row]!
-  if (!any && parts.length > 1)
-    for (let row = 0; row < count; row++) if (joined[row] && !column.values[row]!.includes(free)) joined[row] = 0
-  return joined
+  let kept = within
+  for (const [at, mark] of wanted.entries()) {
+    // Of a few rows the text itself tells sooner than the dictionary.
+    if (at > 0 && parts.length > 1 && sumMask(kept) * 8 < kept.length) break
+    kept = mark(kept)
+  }
+  return parts.length > 1 ? partMask(values, free, kept) : kept
+}
+
+/** Whether a part of a text is inside one word, so that the dictionary tells all that have it. */
+const isWord = (part: string): boolean => /^[\p{L}\p{N}]+$/u.test(part)
+
+/** The rows of a mask whose text contains `part` as it stands. */
+function partMask(values: readonly string[], part: string, within: Uint8Array): Uint8Array {
+  const mask = new Uint8Array(within.length)
+  for (let row = 0; row < mask.length; row++) if (within[row] && values[row]!.includes(part)) mask[row] = 1
+  return mask
+}
+
+/** How many rows a mask keeps. */
+export function sumMask(mask: Uint8Array): number {
+  let sum = 0
+  for (let row = 0; row < mask.length; row++) sum += mask[row]!
+  return sum
 }

@@ -68,3 +68,14 @@ export function pickRows(order: Uint32Array, mask: Uint8Array): Uint32Array {
   }
   return picked.subarray(0, at)
 }
+
+/** The first `most` of them, which a screenful takes: found in a fraction of the time of all. O(rows up to the last of them). */
+export function pickFirstRows(order: Uint32Array, mask: Uint8Array, most: number): Uint32Array {
+  const picked = new Uint32Array(Math.min(most, order.length))
+  let at = 0
+  for (let i = 0; i < order.length && at < picked.length; i++) {
+    const row = order[i]!
+    if (mask[row]) picked[at++] = row
+  }
+  return picked.subarray(0, at)
+}

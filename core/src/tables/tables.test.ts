@@ -2,8 +2,8 @@ import { describe, expect, test } from 'vitest'
 import { type Condition, packBatch, resolveLimits, type Sort } from './column-spec.ts'
 import { ColumnStore } from './column-store.ts'
 import { conditionText, readCondition, readSort, sortText } from './condition-text.ts'
-import { filterRows, maskRows } from './filter-rows.ts'
-import { pickRows, sortedRows } from './sort-rows.ts'
+import { filterRows, maskRows, sumMask } from './filter-rows.ts'
+import { pickFirstRows, pickRows, sortedRows } from './sort-rows.ts'
 import { countCodes, sumRows } from './sum-rows.ts'
 
 type Plain = {
@@ -311,5 +311,27 @@ describe('batches and limits', () => {
     expect(readCondition('difficulty:within:stretch')).toEqual(where[0])
     const store = new ColumnStore([{ key: 'difficulty', kind: 'number' }])
     expect(() => filterRows(store, where)).toThrow(TypeError)
+  })
+})
+
+describe('a screenful of an order', () => {
+  test('the first rows that a mask keeps are those that all of them begin with', () => {
+    const order = Uint32Array.from([5, 3, 0, 4, 1, 2])
+    const mask = Uint8Array.from([1, 0, 1, 1, 0, 1])
+    const all = [...pickRows(order, mask)]
+    expect(all).toEqual([5, 3, 0, 2])
+    for (let most = 0; most <= 7; most++) expect([...pickFirstRows(order, mask, most)]).toEqual(all.slice(0, most))
+    expect(sumMask(mask)).toBe(all.length)
+  })
+  test('a mask to stay within is left as it was, whatever is asked', () => {
+    const store = new ColumnStore([{ key: 'phrase', kind: 'text' }])
+    store.upsert({ ids: [1, 2, 3], columns: { phrase: ['pottery wheel', 'wheel kit', 'kiln'] } })
+    const within = Uint8Array.from([1, 0, 1])
+    const wheel = maskRows(store, [{ column: 'phrase', op: 'has', value: 'wheel' }], within)
+    expect([...wheel]).toEqual([1, 0, 0])
+    expect([...maskRows(store, [{ column: 'phrase', op: 'without', value: 'wheel' }], within)]).toEqual([0, 0, 1])
+    const untouched = maskRows(store, [], within)
+    untouched.fill(0)
+    expect([...within]).toEqual([1, 0, 1])
   })
 })

@@ -131,21 +131,30 @@ export class TokenIndex {
     return this.#postings
   }
 
-  /** Marks in `mask` every row with the exact word. */
-  markWord(word: string, mask: Uint8Array): void {
+  /** The rows of the mask `within` that have the exact word, as a mask. */
+  markWord(word: string, within: Uint8Array): Uint8Array {
     let hash = hashStart
     for (let i = 0; i < word.length; i++) hash = hashStep(hash, word.charCodeAt(i))
+    const mask = new Uint8Array(within.length)
     const id = this.#idOf(word, 0, word.length, hash)
-    if (id === undefined) return
-    const { from, rows } = this.#allPostings()
-    for (let at = from[id]!; at < from[id + 1]!; at++) mask[rows[at]!] = 1
+    if (id !== undefined) this.#mark(id, within, mask)
+    return mask
   }
 
-  /** Marks in `mask` every row with a word that contains `part`. Looks through the dictionary, not the rows. */
-  markPart(part: string, mask: Uint8Array): void {
+  /** The rows of the mask `within` that have a word which contains `part`, as a mask. Looks through the dictionary, not the rows. */
+  markPart(part: string, within: Uint8Array): Uint8Array {
+    const mask = new Uint8Array(within.length)
+    for (let id = 0; id < this.words.length; id++) if (this.words[id]!.includes(part)) this.#mark(id, within, mask)
+    return mask
+  }
+
+  #mark(id: number, within: Uint8Array, mask: Uint8Array): void {
     const { from, rows } = this.#allPostings()
-    for (let id = 0; id < this.words.length; id++)
-      if (this.words[id]!.includes(part)) for (let at = from[id]!; at < from[id + 1]!; at++) mask[rows[at]!] = 1
+    const end = from[id + 1]!
+    for (let at = from[id]!; at < end; at++) {
+      const row = rows[at]!
+      mask[row] = within[row]!
+    }
   }
 
   /** The most frequent words of the given rows, most frequent first, ties by alphabet. */

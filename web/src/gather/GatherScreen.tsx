@@ -1,6 +1,6 @@
 import { type Gathering, listGatherings } from '@dew-trail/contract/gather'
 import { useQuery } from '@tanstack/react-query'
-import { lazy, Suspense, useCallback, useDeferredValue, useMemo, useState } from 'react'
+import { lazy, Suspense, useCallback, useDeferredValue, useMemo, useState, useRef } from 'react'
 import { formatMoney, formatWhole } from '../format.ts'
 import { ImportDialog } from '../imports/ImportDialog.tsx'
 import { call } from '../api/call.ts'
@@ -36,15 +36,15 @@ export default function GatherScreen() {
   }, [state.where])
   // The rail follows a moment after the rows, so that a key typed need not wait for it.
   const later = useDeferredValue(state)
-  const choose = useCallback(
-    (gatheringId: number | null) => {
-      const rest = later.where.filter(each => each.column !== 'gatherings')
-      later.setWhere(
-        gatheringId === null ? rest : [{ column: 'gatherings', op: 'any', value: [String(gatheringId)] }, ...rest],
-      )
-    },
-    [later],
-  )
+  const latest = useRef(state)
+  latest.current = state
+  // The same for good, so that the form is not drawn with every key: its box measures itself each time.
+  const choose = useCallback((gatheringId: number | null) => {
+    const rest = latest.current.where.filter(each => each.column !== 'gatherings')
+    latest.current.setWhere(
+      gatheringId === null ? rest : [{ column: 'gatherings', op: 'any', value: [String(gatheringId)] }, ...rest],
+    )
+  }, [])
   const gatherings = useQuery({
     queryKey: ['gatherings', site.id],
     queryFn: () => call(listGatherings, { siteId: site.id }),

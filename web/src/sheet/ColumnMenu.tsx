@@ -18,31 +18,34 @@ export function ColumnMenu({ table, columns }: { table: ColumnTable; columns: re
       <button type="button" className="link" onClick={event => setAnchor(event.currentTarget)}>
         Columns
       </button>
-      <Popover
-        open={anchor !== null}
-        anchorEl={anchor}
-        onClose={() => setAnchor(null)}
-        anchorOrigin={{ vertical: 'bottom', horizontal: 'right' }}
-        transformOrigin={{ vertical: 'top', horizontal: 'right' }}
-        slotProps={{ paper: { sx: { p: 3, display: 'flex', flexDirection: 'column', maxHeight: 480 } } }}
-      >
-        {table.getAllLeafColumns().map(column => (
-          <FormControlLabel
-            key={column.id}
-            label={columns.find(each => each.key === column.id)?.label ?? column.id}
-            control={
-              <Checkbox
-                checked={column.getIsVisible()}
-                disabled={!column.getCanHide()}
-                onChange={() => column.toggleVisibility()}
-              />
-            }
-          />
-        ))}
-        <button type="button" className="link" onClick={reset}>
-          As they came
-        </button>
-      </Popover>
+      {/* A closed popover is not drawn: the bar is drawn with every key that is typed. */}
+      {anchor && (
+        <Popover
+          open
+          anchorEl={anchor}
+          onClose={() => setAnchor(null)}
+          anchorOrigin={{ vertical: 'bottom', horizontal: 'right' }}
+          transformOrigin={{ vertical: 'top', horizontal: 'right' }}
+          slotProps={{ paper: { sx: { p: 3, display: 'flex', flexDirection: 'column', maxHeight: 480 } } }}
+        >
+          {table.getAllLeafColumns().map(column => (
+            <FormControlLabel
+              key={column.id}
+              label={columns.find(each => each.key === column.id)?.label ?? column.id}
+              control={
+                <Checkbox
+                  checked={column.getIsVisible()}
+                  disabled={!column.getCanHide()}
+                  onChange={() => column.toggleVisibility()}
+                />
+              }
+            />
+          ))}
+          <button type="button" className="link" onClick={reset}>
+            As they came
+          </button>
+        </Popover>
+      )}
     </>
   )
 }

@@ -1,7 +1,8 @@
 import type { Condition } from '@dew-trail/core/tables/column-spec'
-import { Button, Checkbox, FormControlLabel, MenuItem, Popover, Select, TextField } from '@mui/material'
+import { Checkbox, FormControlLabel, MenuItem, Popover, Select, TextField } from '@mui/material'
 import { Plus, X } from 'lucide-react'
 import { type ReactNode, useEffect, useRef, useState } from 'react'
+import { formatLimit } from '../format.ts'
 import type { SheetColumn } from './columns.ts'
 import type { SheetState } from './use-sheet-state.ts'
 
@@ -19,13 +20,13 @@ function Worded({ condition, column }: { condition: Condition; column: SheetColu
     case 'from':
       return (
         <>
-          {name} ≥ <b>{condition.value.toLocaleString()}</b>
+          {name} ≥ <b>{formatLimit(condition.value)}</b>
         </>
       )
     case 'to':
       return (
         <>
-          {name} ≤ <b>{condition.value.toLocaleString()}</b>
+          {name} ≤ <b>{formatLimit(condition.value)}</b>
         </>
       )
     case 'within':
@@ -173,34 +174,29 @@ export function ConditionsBar({ columns, state, searchColumn, hide = [], end, le
           </span>
         )
       })}
-      <Button
-        startIcon={<Plus size={14} />}
-        color="inherit"
-        sx={{ color: 'text.secondary' }}
-        onClick={event => add(event.currentTarget)}
-      >
-        condition
-      </Button>
+      <button type="button" className="link add-condition" onClick={event => add(event.currentTarget)}>
+        <Plus size={14} aria-hidden="true" /> condition
+      </button>
       {end && <div className="bar-end">{end}</div>}
-      <Popover
-        open={Boolean(edited)}
-        anchorEl={editing?.anchor ?? null}
-        onClose={() => {
-          setEditing(null)
-          if (editing && edited && isBlank(edited)) replace(editing.at, null)
-        }}
-        anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
-        slotProps={{ paper: { sx: { p: 3, mt: 1, display: 'flex', gap: 2, alignItems: 'flex-start' } } }}
-      >
-        {edited && editing && (
+      {edited && editing && (
+        <Popover
+          open
+          anchorEl={editing.anchor}
+          onClose={() => {
+            setEditing(null)
+            if (isBlank(edited)) replace(editing.at, null)
+          }}
+          anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
+          slotProps={{ paper: { sx: { p: 3, mt: 1, display: 'flex', gap: 2, alignItems: 'flex-start' } } }}
+        >
           <Editor
             condition={edited}
             columns={columns.filter(column => column.kind !== 'series' && !hide.includes(column.key))}
             onChange={next => replace(editing.at, next)}
             onDone={() => setEditing(null)}
           />
-        )}
-      </Popover>
+        </Popover>
+      )}
     </div>
   )
 }

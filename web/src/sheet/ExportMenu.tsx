@@ -39,33 +39,35 @@ export function ExportMenu({
       >
         Export
       </button>
-      <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)}>
-        {formats.map(([format, label]) => (
-          <MenuItem key={format} onClick={() => choose(() => onSave(format))}>
-            {label}
-          </MenuItem>
-        ))}
-        <MenuItem
-          onClick={() =>
-            choose(async () => {
-              const count = await onCopy()
-              return { say: `${count.toLocaleString()} rows copied, ready to paste into a sheet` }
-            })
-          }
-        >
-          Copy
-        </MenuItem>
-        {onSaveResults && [
-          <ListSubheader key="results" sx={{ lineHeight: '30px' }}>
-            With the results of the first pages
-          </ListSubheader>,
-          ...formats.map(([format, label]) => (
-            <MenuItem key={`results-${format}`} onClick={() => choose(() => onSaveResults(format))}>
+      {anchor && (
+        <Menu open anchorEl={anchor} onClose={() => setAnchor(null)}>
+          {formats.map(([format, label]) => (
+            <MenuItem key={format} onClick={() => choose(() => onSave(format))}>
               {label}
             </MenuItem>
-          )),
-        ]}
-      </Menu>
+          ))}
+          <MenuItem
+            onClick={() =>
+              choose(async () => {
+                const count = await onCopy()
+                return { say: `${count.toLocaleString()} rows copied, ready to paste into a sheet` }
+              })
+            }
+          >
+            Copy
+          </MenuItem>
+          {onSaveResults && [
+            <ListSubheader key="results" sx={{ lineHeight: '30px' }}>
+              With the results of the first pages
+            </ListSubheader>,
+            ...formats.map(([format, label]) => (
+              <MenuItem key={`results-${format}`} onClick={() => choose(() => onSaveResults(format))}>
+                {label}
+              </MenuItem>
+            )),
+          ]}
+        </Menu>
+      )}
     </>
   )
 }

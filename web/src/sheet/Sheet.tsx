@@ -1,5 +1,4 @@
 import { resolveLimits } from '@dew-trail/core/tables/column-spec'
-import { useVirtualizer } from '@tanstack/react-virtual'
 import {
   type KeyboardEvent,
   type ReactNode,
@@ -18,15 +17,15 @@ import { nextSort, SheetHead } from './SheetHead.tsx'
 import { type RowMark, SheetRow } from './SheetRow.tsx'
 import { useExplainer } from './Explainer.tsx'
 import type { Fold, Row, RowSource } from './row-source.ts'
+import { rowHeight } from './row-places.ts'
 import type { SheetState } from './use-sheet-state.ts'
 import type { ColumnTable } from './use-column-table.ts'
+import { mostDrawn, useRowPlaces } from './use-row-places.ts'
+import { useRowsInSight } from './use-rows-in-sight.ts'
 
 const noLimits: Record<string, number | null> = {}
-export const rowHeight = 33
-/** Height of an unfolded row's details until they have been drawn once. */
-const estimatedDetails = 380
-/** Browsers draw no element higher than 17 to 33 million pixels: beyond this many rows the rest of a list is reached by conditions and order. */
-const mostDrawn = 500_000
+/** Height of the head, which covers the top of the window. */
+const headHeight = 34
 
 export type SheetProps = {
   label: string
@@ -70,7 +69,6 @@ export function Sheet({
   empty,
 }: SheetProps) {
   useSyncExternalStore(source.subscribe, () => source.version)
-  const box = useRef<HTMLDivElement>(null)
   const [active, setActive] = useState(0)
   const wantsFocus = useRef(false)
   const anchor = useRef(0)
@@ -96,61 +94,32 @@ export function Sheet({
     source.setQuery({ where: resolveLimits(state.where, limits), sort: state.sort, fold })
   }, [source, state.where, state.sort, fold, limits])
 
-  const heights = useRef(new Map<number, number>())
-  const sizeOf = (index: number): number => {
-    const row = source.getRow(index)
-    return row && openSet.has(row.id) ? rowHeight + (heights.current.get(row.id) ?? estimatedDetails) : rowHeight
-  }
-  const count = Math.min(source.count, mostDrawn)
-  const virtual = useVirtualizer({
-    count,
-    getScrollElement: () => box.current,
-    estimateSize: sizeOf,
-    overscan: 5,
-    scrollPaddingStart: 34,
-    paddingEnd: 8,
-  })
-  const items = virtual.getVirtualItems()
-  const first = items[0]?.index ?? 0
-  const last = items.at(-1)?.index ?? 0
+  const { setHeight, places } = useRowPlaces(source, openSet)
+  const { box, attach, scrollTo, first, end } = useRowsInSight(places, headHeight)
+  const { count } = places
+  const indexes = Array.from({ length: Math.max(0, end - first) }, (_, i) => first + i)
   useEffect(() => {
-    source.requestRange(first, last + 1)
-  }, [source, first, last])
+    source.requestRange(first, end)
+  }, [source, first, end])
   // Rows of another list start from the top; rows that merely grow stay where they are.
   const listKey = `${JSON.stringify(state.where)}${JSON.stringify(state.sort)}${fold ? 'folded' : ''}`
   const lastListKey = useRef(listKey)
   useEffect(() => {
     if (lastListKey.current === listKey) return
     lastListKey.current = listKey
-    box.current?.scrollTo({ top: 0 })
+    scrollTo(0)
     activeId.current = null
     setActive(0)
-  }, [listKey])
-  // Unfolded rows are of other heights: where they stand is worked out again when they or the list change. A list without any has none.
-  const wasUneven = useRef(false)
-  // biome-ignore lint/correctness/useExhaustiveDependencies: sizes depend on which rows are unfolded and where they stand.
-  useEffect(() => {
-    if (openSet.size || wasUneven.current) virtual.measure()
-    wasUneven.current = openSet.size > 0
-  }, [openSet, listKey, source.version])
-
-  const setHeight = useCallback(
-    (id: number, height: number) => {
-      if (heights.current.get(id) === height) return
-      heights.current.set(id, height)
-      virtual.measure()
-    },
-    [virtual],
-  )
+  }, [listKey, scrollTo])
 
   const go = useCallback(
     (index: number) => {
       const next = Math.max(0, Math.min(count - 1, index))
       wantsFocus.current = true
       setActive(next)
-      virtual.scrollToIndex(next, { align: 'auto' })
+      scrollTo(next)
     },
-    [count, virtual],
+    [count, scrollTo],
   )
   // The row may not be drawn yet when it is asked to take the focus: it is tried again with every drawing, and before the next key.
   useLayoutEffect(() => {
@@ -175,10 +144,10 @@ export function Sheet({
     }
     seenVersion.current = source.version
     if (activeId.current === null || wantsFocus.current || source.getRow(active)?.id === activeId.current) return
-    const moved = items.find(item => source.getRow(item.index)?.id === activeId.current)
-    if (!moved) return
+    const moved = indexes.find(index => source.getRow(index)?.id === activeId.current)
+    if (moved === undefined) return
     wantsFocus.current = box.current?.contains(document.activeElement) ?? false
-    setActive(moved.index)
+    setActive(moved)
   })
 
   const select = useCallback(
@@ -274,7 +243,7 @@ export function Sheet({
   if (source.state === 'ready' && source.count === 0) return <div className="sheet">{empty}</div>
   return (
     <div
-      ref={box}
+      ref={attach}
       className="sheet"
       role="treegrid"
       aria-label={label}
@@ -284,7 +253,7 @@ export function Sheet({
       style={widths}
       onKeyDown={onKeyDown}
       {...explainer.handlers}
-      tabIndex={items.length ? -1 : 0}
+      tabIndex={indexes.length ? -1 : 0}
     >
       <SheetHead
         table={table}
@@ -292,24 +261,24 @@ export function Sheet({
         sort={state.sort}
         onSort={(key, add) => state.setSort(nextSort(state.sort, key, add))}
       />
-      <div className="sheet-body" role="rowgroup" style={{ height: virtual.getTotalSize() }}>
-        {items.map(item => {
-          const row = source.getRow(item.index)
+      <div className="sheet-body" role="rowgroup" style={{ height: places.height + 8 }}>
+        {indexes.map(index => {
+          const row = source.getRow(index)
           const unfolded = row !== undefined && openSet.has(row.id)
           return (
             // Keyed by place, not by row: a row that is still being fetched keeps its element, and with it the focus, when it comes.
             <div
-              key={item.index}
-              data-index={item.index}
+              key={index}
+              data-index={index}
               className="sheet-item"
-              style={{ transform: `translateY(${item.start}px)` }}
+              style={{ transform: `translateY(${places.startOf(index)}px)` }}
               role="presentation"
             >
               <SheetRow
                 row={row}
-                index={item.index}
+                index={index}
                 specs={specs}
-                active={item.index === active}
+                active={index === active}
                 unfolded={unfold ? unfolded : undefined}
                 selected={row !== undefined && selected.has(row.id)}
                 marked={row !== undefined && mark ? mark.isOn(row) : undefined}

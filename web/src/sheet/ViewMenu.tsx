@@ -53,43 +53,45 @@ export function ViewMenu({ sheet, shipped, current, onChoose }: Props) {
       <button type="button" className="link" aria-haspopup="menu" onClick={event => setAnchor(event.currentTarget)}>
         Views
       </button>
-      <Menu open={anchor !== null} anchorEl={anchor} onClose={() => setAnchor(null)}>
-        {shipped.map(view => (
-          <MenuItem key={view.name} onClick={() => choose(view.state)}>
-            {view.name}
-          </MenuItem>
-        ))}
-        {(data ?? []).map(view => (
-          <MenuItem key={view.id} onClick={() => choose(view.state)} sx={{ gap: 4 }}>
-            <span style={{ flex: 1 }}>{view.name}</span>
-            <IconButton
-              size="small"
-              aria-label={`Remove the view ${view.name}`}
-              onClick={event => {
-                event.stopPropagation()
-                remove(view)
-              }}
-            >
-              <X size={13} />
-            </IconButton>
-          </MenuItem>
-        ))}
-        <li style={{ borderTop: '1px solid var(--mui-palette-dew-line)', marginTop: 4, padding: '8px 12px' }}>
-          <form onSubmit={save} style={{ display: 'flex', gap: 8 }}>
-            <TextField
-              value={name}
-              placeholder="Name of a new view"
-              onChange={event => setName(event.target.value)}
-              // The menu takes letters for finding its items.
-              onKeyDown={event => event.stopPropagation()}
-              slotProps={{ htmlInput: { 'aria-label': 'Name of a new view' } }}
-            />
-            <Button type="submit" disabled={!name.trim()}>
-              Save
-            </Button>
-          </form>
-        </li>
-      </Menu>
+      {anchor && (
+        <Menu open anchorEl={anchor} onClose={() => setAnchor(null)}>
+          {shipped.map(view => (
+            <MenuItem key={view.name} onClick={() => choose(view.state)}>
+              {view.name}
+            </MenuItem>
+          ))}
+          {(data ?? []).map(view => (
+            <MenuItem key={view.id} onClick={() => choose(view.state)} sx={{ gap: 4 }}>
+              <span style={{ flex: 1 }}>{view.name}</span>
+              <IconButton
+                size="small"
+                aria-label={`Remove the view ${view.name}`}
+                onClick={event => {
+                  event.stopPropagation()
+                  remove(view)
+                }}
+              >
+                <X size={13} />
+              </IconButton>
+            </MenuItem>
+          ))}
+          <li style={{ borderTop: '1px solid var(--mui-palette-dew-line)', marginTop: 4, padding: '8px 12px' }}>
+            <form onSubmit={save} style={{ display: 'flex', gap: 8 }}>
+              <TextField
+                value={name}
+                placeholder="Name of a new view"
+                onChange={event => setName(event.target.value)}
+                // The menu takes letters for finding its items.
+                onKeyDown={event => event.stopPropagation()}
+                slotProps={{ htmlInput: { 'aria-label': 'Name of a new view' } }}
+              />
+              <Button type="submit" disabled={!name.trim()}>
+                Save
+              </Button>
+            </form>
+          </li>
+        </Menu>
+      )}
     </>
   )
 }

@@ -17,16 +17,19 @@ export type RowSource = {
   readonly error: string | null
   readonly pending: boolean
   getRow(index: number): Row | undefined
+  /** Place in the list of a row that is here; undefined of others, which `placesOf` knows. */
+  indexOf(id: number): number | undefined
   requestRange(from: number, to: number): void
   setQuery(query: SourceQuery): void
   subscribe(listener: () => void): () => void
+  /** Changes when the list does: other rows, another order. Scrolling leaves it. */
+  readonly listVersion: string
+  /** Places in the list of those of these rows that are in it. */
+  placesOf(ids: number[]): Promise<Array<{ id: number; index: number }>>
 }
 
 /** What a source that holds all rows can tell beyond single rows. */
 export type WholeSource = RowSource & {
-  /** Changes when the list does: other rows, another order. Scrolling leaves it. */
-  readonly listVersion: string
-
   sums(columns: string[], ids?: number[]): Promise<{ rows: number; sums: Record<string, ColumnSum> }>
   words(most: number): Promise<Array<{ word: string; rows: number }>>
   codes(column: string, leaveOut?: string[]): Promise<Record<string, number>>

@@ -1,8 +1,8 @@
 import type { Batch, Condition } from '@dew-trail/core/tables/column-spec'
 import { ColumnStore } from '@dew-trail/core/tables/column-store'
-import { arrivalOrder, maskRows, rowsIn } from '@dew-trail/core/tables/filter-rows'
+import { arrivalOrder, maskRows, rowsIn, sumMask } from '@dew-trail/core/tables/filter-rows'
 import { type Folded, foldRows } from '@dew-trail/core/tables/fold-rows'
-import { pickRows, sortedRows } from '@dew-trail/core/tables/sort-rows'
+import { pickFirstRows, pickRows, sortedRows } from '@dew-trail/core/tables/sort-rows'
 import { sortText } from '@dew-trail/core/tables/condition-text'
 import { type ColumnSum, countCodes, sumRows } from '@dew-trail/core/tables/sum-rows'
 import { exportTable } from './export-table.ts'
@@ -16,23 +16,37 @@ let sequence = 0
 let shownRange = { from: 0, to: 60 }
 /** Orders of all rows by sort, good for one version of the store. */
 let orders = { version: -1, bySort: new Map<string, Uint32Array>() }
-const noFold = { sizeOf: () => 1, isInside: () => false }
-let shown: Folded & { key: string; picked: Uint32Array } = {
-  key: '',
-  picked: new Uint32Array(0),
-  rows: new Uint32Array(0),
-  ...noFold,
+/** The answer to the question: which rows meet it, in which order; all of them in that order, and folded, once somebody needs that. */
+type Answer = {
+  key: string
+  order: Uint32Array
+  mask: Uint8Array
+  /** Rows that are shown when groups are folded. */
+  count: number
+  picked: Uint32Array | null
+  folded: Folded | null
 }
+const nothing: Answer = {
+  key: '',
+  order: new Uint32Array(0),
+  mask: new Uint8Array(0),
+  count: 0,
+  picked: null,
+  folded: null,
+}
+let shown = nothing
 /** Conditions that every question has, and the groups whose equal figures are summed once. */
 let always: Condition[] = []
 let onceBy: string | null = null
 let restMask: { key: string; mask: Uint8Array } = { key: '', mask: new Uint8Array(0) }
 let total = { version: -1, count: 0 }
 
+/** Up to this place rows are looked for anew with every question: a key is answered before all of them are put in order. */
+const firstPlaces = 2_000
+
 const post = (message: FromWorker): void => self.postMessage(message)
 
-/** The rows that meet the conditions in order, and those of them that are shown when groups are folded. */
-function current(): typeof shown {
+function current(): Answer {
   const key = `${store.version}|${JSON.stringify(query)}`
   if (shown.key === key) return shown
   if (orders.version !== store.version) orders = { version: store.version, bySort: new Map() }
@@ -42,11 +56,20 @@ function current(): typeof shown {
     order = sortedRows(store, query.sort)
     orders.bySort.set(sortKey, order)
   }
-  const picked = pickRows(order, shownMask())
+  const mask = shownMask()
+  shown = { key, order, mask, count: 0, picked: null, folded: null }
   const { fold } = query
-  const folded = fold ? foldRows(store, picked, fold.by, fold.face, new Set(fold.open)) : { rows: picked, ...noFold }
-  shown = { key, picked, ...folded }
+  if (fold) shown.folded = foldRows(store, pickedRows(shown), fold.by, fold.face, new Set(fold.open))
+  shown.count = shown.folded ? shown.folded.rows.length : sumMask(mask)
   return shown
+}
+
+/** All rows that meet the conditions, in order. */
+const pickedRows = (answer: Answer): Uint32Array => (answer.picked ??= pickRows(answer.order, answer.mask))
+/** Those of them that are shown, at least up to a place. */
+function shownRows(answer: Answer, upTo = Number.POSITIVE_INFINITY): Uint32Array {
+  if (answer.folded) return answer.folded.rows
+  return !answer.picked && upTo <= firstPlaces ? pickFirstRows(answer.order, answer.mask, upTo) : pickedRows(answer)
 }
 
 /** The rows that meet the conditions. While somebody types only the text changes, so the mask of all other conditions is kept. */
@@ -60,21 +83,23 @@ function shownMask(): Uint8Array {
 
 function totalRows(): number {
   if (!always.length) return store.count
-  if (total.version !== store.version)
-    total = { version: store.version, count: maskRows(store, always).reduce((sum, keep) => sum + keep, 0) }
+  if (total.version !== store.version) total = { version: store.version, count: sumMask(maskRows(store, always)) }
   return total.count
 }
 
 function sendWindow(): void {
-  const { key, rows, sizeOf, isInside } = current()
-  const from = Math.max(0, Math.min(shownRange.from, rows.length))
+  const answer = current()
+  const { key, count, folded } = answer
+  const from = Math.max(0, Math.min(shownRange.from, count))
+  const to = Math.min(count, shownRange.to)
+  const rows = shownRows(answer, to)
   const window: Row[] = []
-  for (let i = from; i < Math.min(rows.length, shownRange.to); i++) {
+  for (let i = from; i < to; i++) {
     const row: Row = store.row(rows[i]!)
-    if (query.fold) Object.assign(row, { familySize: sizeOf(rows[i]!), inFamily: isInside(rows[i]!) })
+    if (folded) Object.assign(row, { familySize: folded.sizeOf(rows[i]!), inFamily: folded.isInside(rows[i]!) })
     window.push(row)
   }
-  post({ type: 'window', sequence, listVersion: key, count: rows.length, total: totalRows(), from, rows: window })
+  post({ type: 'window', sequence, listVersion: key, count, total: totalRows(), from, rows: window })
 }
 
 const rowsOf = (ids: number[]): Uint32Array =>
@@ -159,7 +184,7 @@ const countedAtATime = 60_000
 async function answerWords(most: number): Promise<Array<{ word: string; rows: number }>> {
   const text = [...store.columns.values()].find(column => column.kind === 'text')
   if (text?.kind !== 'text') return []
-  const [asked, version, rows] = [sequence, store.version, arrivalOrder(store, current().picked)]
+  const [asked, version, rows] = [sequence, store.version, arrivalOrder(store, pickedRows(current()))]
   let counts: Uint32Array | undefined
   for (let at = 0; at < rows.length; at += countedAtATime) {
     counts = text.index.addCounts(rows.subarray(at, at + countedAtATime), counts)
@@ -171,7 +196,7 @@ async function answerWords(most: number): Promise<Array<{ word: string; rows: nu
 function answer(what: Question): unknown {
   switch (what.kind) {
     case 'sums':
-      return answerSums(what.columns, arrivalOrder(store, what.ids ? rowsOf(what.ids) : current().picked))
+      return answerSums(what.columns, arrivalOrder(store, what.ids ? rowsOf(what.ids) : pickedRows(current())))
     case 'words':
       return answerWords(what.most)
     case 'codes': {
@@ -181,12 +206,23 @@ function answer(what: Question): unknown {
       )
       return countCodes(store, rowsIn(mask), what.column)
     }
+    case 'places': {
+      const wanted = new Map(what.ids.map(id => [store.rowOf(id), id]))
+      const places: Array<{ id: number; index: number }> = []
+      for (const [index, row] of shownRows(current()).entries()) {
+        const id = wanted.get(row)
+        if (id === undefined) continue
+        places.push({ id, index })
+        if (places.length === wanted.size) break
+      }
+      return places
+    }
     case 'ids':
-      return Array.from(current().rows, row => store.ids[row]!)
+      return Array.from(shownRows(current()), row => store.ids[row]!)
     case 'rows':
-      return Array.from(what.ids ? rowsOf(what.ids) : current().picked, row => store.row(row))
+      return Array.from(what.ids ? rowsOf(what.ids) : pickedRows(current()), row => store.row(row))
     case 'export': {
-      const rows = what.ids ? rowsOf(what.ids) : current().rows
+      const rows = what.ids ? rowsOf(what.ids) : shownRows(current())
       return exportTable(what.format, {
         columns: what.columns,
         rows: Array.from(rows, row => what.columns.map(column => store.cell(row, column.key))),
@@ -216,7 +252,7 @@ self.onmessage = ({ data }: MessageEvent<ToWorker>) => {
     case 'put':
       if (data.clear) {
         store = new ColumnStore(store.specs)
-        shown = { ...shown, key: '' }
+        shown = nothing
         orders = { version: -1, bySort: new Map() }
         total = { version: -1, count: 0 }
         restMask = { key: '', mask: new Uint8Array(0) }

@@ -14,6 +14,7 @@ export type Question =
   | { kind: 'words'; most: number }
   | { kind: 'codes'; column: string; leaveOut: string[] }
   | { kind: 'ids' }
+  | { kind: 'places'; ids: number[] }
   | { kind: 'rows'; ids?: number[] }
   | { kind: 'export'; columns: Array<{ key: string; label: string }>; format: ExportFormat; ids?: number[] }
 

@@ -78,6 +78,11 @@ export class WorkerSource implements WholeSource {
 
   getRow = (index: number): Row | undefined => this.#rows.get(index)
 
+  indexOf = (id: number): number | undefined => {
+    for (const [index, row] of this.#rows) if (row.id === id) return index
+    return undefined
+  }
+
   setQuery(query: SourceQuery): void {
     const text = JSON.stringify(query)
     if (text === this.#queryText) return
@@ -104,6 +109,7 @@ export class WorkerSource implements WholeSource {
   sums: WholeSource['sums'] = (columns, ids) => this.#ask({ kind: 'sums', columns, ...(ids ? { ids } : {}) })
   words: WholeSource['words'] = most => this.#ask({ kind: 'words', most })
   codes: WholeSource['codes'] = (column, leaveOut = []) => this.#ask({ kind: 'codes', column, leaveOut })
+  placesOf: WholeSource['placesOf'] = ids => this.#ask({ kind: 'places', ids })
   ids: WholeSource['ids'] = () => this.#ask({ kind: 'ids' })
   rows: WholeSource['rows'] = ids => this.#ask({ kind: 'rows', ...(ids ? { ids } : {}) })
   exportFile: WholeSource['exportFile'] = (columns, format, ids) =>
