@@ -77,11 +77,13 @@ export async function sumLinks(db: pg.PoolClient, graphId: number, most: number)
   )
   if (!rows.length) return 0
   const ids = rows.map(row => row.id)
+  // Two million links are sorted in memory in half the time that they take by way of the disk.
+  await db.query("set local work_mem = '256MB'")
   await db.query('delete from linking_site where graph_id = $1 and target_site_id = any($2)', [graphId, ids])
   await db.query(
-    `insert into linking_site select $1, target_site_id, source_site_id, sum(links), sum(there), sum(follow), count(*) filter (where there > 0), min(first_seen), max(last_seen)
-     from (select target_site_id, source_site_id, source_page_id, count(*) links, count(*) filter (where gone_on is null) there, count(*) filter (where gone_on is null and rel = 0) follow, min(first_seen) first_seen, max(last_seen) last_seen
-       from link where graph_id = $1 and target_site_id = any($2) and source_site_id <> target_site_id group by 1, 2, 3) p group by 2, 3`,
+    `insert into linking_site select $1, target_site_id, source_site_id, count(*), count(*) filter (where gone_on is null), count(*) filter (where gone_on is null and rel = 0),
+       count(distinct source_page_id) filter (where gone_on is null), min(first_seen), max(last_seen)
+     from link where graph_id = $1 and target_site_id = any($2) and source_site_id <> target_site_id group by target_site_id, source_site_id`,
     [graphId, ids],
   )
   await db.query(
