@@ -26,6 +26,8 @@ export const linkProfile = z.object({
   }),
   /** Of the links looked at, how many say something of the keyword in anchor, words around or title, and of how many nothing is known. */
   topic: z.object({ looked: z.number(), on: z.number(), unknown: z.number() }).nullable(),
+  /** Where the standing of the site comes from: topics of the sites behind it by their words, largest share first; `null` where unknown. */
+  subjects: z.array(z.object({ words: z.array(z.string()), share: z.number() })).nullable(),
   /** Linking sites first seen by week (Monday), the last 52, oldest first; `undated` have no day. */
   gained: z.array(z.object({ week: z.string(), sites: z.number() })),
   undated: z.number(),
@@ -76,4 +78,24 @@ export const listLinks = endpoint({
     most: z.coerce.number<number>().int().min(1).max(500).default(50),
   }),
   output: z.object({ count: z.number().nullable(), links: z.array(linkRow), next: z.string().nullable() }),
+})
+
+export const sharedLinker = z.object({
+  domain: z.string(),
+  /** Which of the asked sites it links to. */
+  to: z.array(z.string()),
+  /** How good a hub it is among those listed, 0–100 of the best (HITS over these links). */
+  hub: z.number(),
+  standing: z.number().nullable(),
+  doubt: z.number().nullable(),
+  /** Whether it links to the own site already. */
+  linksToOwn: z.boolean(),
+})
+export type SharedLinker = z.infer<typeof sharedLinker>
+/** Sites that link to at least two of some sites, best hubs first. `unknown`: those of the asked sites that our graph has no links of; `count` is of all, of which `linkers` has the first. */
+export const listSharedLinkers = endpoint({
+  method: 'POST',
+  path: '/api/sites/:siteId/links/shared',
+  input: z.object({ siteId: id, domains: z.array(z.string().trim().toLowerCase().min(3)).min(2).max(50) }),
+  output: z.object({ unknown: z.array(z.string()), count: z.number(), linkers: z.array(sharedLinker) }),
 })

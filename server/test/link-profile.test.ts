@@ -1,7 +1,8 @@
 import { runImport } from '@dew-trail/contract/imports'
-import { listLinks, readLinkProfile } from '@dew-trail/contract/link-profile'
+import { listLinks, listSharedLinkers, readLinkProfile } from '@dew-trail/contract/link-profile'
 import { rankLinks } from '@dew-trail/contract/links'
 import type { Site } from '@dew-trail/contract/sites'
+import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
 
@@ -136,5 +137,52 @@ describe('list of links', () => {
     }
     const all = await server.call(listLinks, { siteId: site.id, url: 'https://big.example/b', scope: 'page' })
     expect(all.links.find(link => link.rel.includes('nofollow'))).toMatchObject({ pull: null })
+  })
+})
+
+describe('what stands behind links', () => {
+  test('standing is traced back to the topics of the linking sites, by the words of their pages', async () => {
+    expect((await profile('big.example', 'site')).subjects).toBeNull()
+    const db = new pg.Client({ connectionString: server.databaseUrl })
+    await db.connect()
+    await db.query(
+      `insert into page_content (graph_id, page_id, fetched_at, status, title, description)
+       select 1, p.id, now(), 200, case when s.domain like 'old-%' then 'Kiln glaze and stoneware' else 'Tulip garden' end, case when s.domain like 'old-%' then 'Firing stoneware clay' else 'Hedge and compost for a garden' end
+       from linked_page p join linked_site s on s.graph_id = 1 and s.id = p.site_id where p.graph_id = 1 and s.domain ~ '^(old|new)-'`,
+    )
+    await db.end()
+    await server.finish((await server.call(rankLinks, { siteId: site.id })).jobId)
+    const { subjects } = await profile('big.example', 'site')
+    expect(subjects).toHaveLength(2)
+    expect(subjects![0]!.words).toEqual(expect.arrayContaining(['stoneware']))
+    expect(subjects![1]!.words).toEqual(expect.arrayContaining(['garden']))
+    // 40 sites of the one topic and 30 of the other link to it alone.
+    expect(subjects![0]!.share).toBeCloseTo(4 / 7, 1)
+    expect(subjects![0]!.share + subjects![1]!.share).toBeCloseTo(1, 3)
+  })
+
+  test('sites that link to several are found, best hubs first; the own site and the asked ones are not among them', async () => {
+    const link = (from: string, to: string): string => `https://${from}.example/,https://${to}/,word,,,`
+    const more = [
+      ...['one', 'two', 'three'].map(to => link('hub', `${to}.example`)),
+      ...['one', 'two'].map(to => link('lesser', `${to}.example`)),
+      link('lesser', site.domain),
+      link('single', 'three.example'),
+      link('one', 'two.example'),
+      link('one', 'three.example'),
+      ...['one', 'two'].map(to => `https://${site.domain}/,https://${to}.example/,word,,,`),
+    ]
+    await upload('links', `source url,target url,anchor,rel,first seen,last seen\n${more.join('\n')}\n`)
+    const shared = await server.call(listSharedLinkers, {
+      siteId: site.id,
+      domains: ['one.example', 'two.example', 'three.example', 'nobody.example', site.domain],
+    })
+    expect(shared).toMatchObject({ unknown: ['nobody.example'], count: 2 })
+    expect(shared.linkers).toMatchObject([
+      { domain: 'hub.example', to: ['one.example', 'two.example', 'three.example'], hub: 100, linksToOwn: false },
+      { domain: 'lesser.example', to: ['one.example', 'two.example'], linksToOwn: true },
+    ])
+    expect(shared.linkers[1]!.hub).toBeGreaterThan(0)
+    expect(shared.linkers[1]!.hub).toBeLessThan(100)
   })
 })

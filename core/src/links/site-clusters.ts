@@ -1,15 +1,10 @@
+import { seededDraw } from './seeded-draw.ts'
 import type { WeightedGraph } from './weighted-rank.ts'
 
-/** Seeded mixing, so that the order of visits is arbitrary and yet the same each time (mulberry32). */
+/** Seeded mixing, so that the order of visits is arbitrary and yet the same each time. */
 function shuffled(count: number, seed: number): Int32Array {
   const order = Int32Array.from({ length: count }, (_, i) => i)
-  let state = seed | 0
-  const draw = (): number => {
-    state = (state + 0x6d2b79f5) | 0
-    let t = Math.imul(state ^ (state >>> 15), 1 | state)
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t
-    return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32
-  }
+  const draw = seededDraw(seed)
   for (let i = count - 1; i > 0; i--) {
     const j = Math.floor(draw() * (i + 1))
     ;[order[i], order[j]] = [order[j]!, order[i]!]

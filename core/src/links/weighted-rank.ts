@@ -10,7 +10,7 @@ export type WeightedGraph = { nodes: number; from: Int32Array; to: Int32Array; w
 export function weightedRank(
   graph: WeightedGraph,
   start?: Float64Array,
-  options: Partial<typeof pageRankDefaults> = {},
+  options: Partial<Record<keyof typeof pageRankDefaults, number>> = {},
 ): Ranks {
   const { damping, tolerance, mostIterations } = { ...pageRankDefaults, ...options }
   const { nodes, from, to, weight } = graph

@@ -59,6 +59,22 @@ export async function onePageTotals(db: Db, target: Target): Promise<LinkTotals>
   return rows[0]!
 }
 
+/** Topics behind the standing of a target's site, largest first; undefined where no snapshot knows any. */
+export async function maybeSubjects(
+  db: Db,
+  { graphId, siteId }: Target,
+  leastShare: number,
+): Promise<Array<{ words: string[]; share: number }> | undefined> {
+  const { rows } = await db.query<{ subjects: Array<{ words: string[]; share: number }> }>(
+    `select coalesce((select jsonb_agg(jsonb_build_object('words', g.topics->(at - 1)::integer->'words', 'share', share) order by share desc)
+         from unnest(s.topic_shares) with ordinality t (share, at) where share >= $3), '[]') subjects
+     from (select id, topics from graph_snapshot where graph_id = $1 order by id desc limit 1) g
+     join site_standing s on s.graph_id = $1 and s.snapshot_id = g.id and s.site_id = $2 where s.topic_shares is not null`,
+    [graphId, siteId, leastShare],
+  )
+  return rows[0]?.subjects
+}
+
 export type AnchorCount = { text: string; kind: number; links: number }
 /** Anchors of up to `most` links from other sites, most frequent first. */
 export async function manyAnchors(db: Db, target: Target, most: number): Promise<AnchorCount[]> {

@@ -211,3 +211,37 @@ export async function upsertAddresses(
     [graphId, rows.map(row => row.siteId), rows.map(row => row.address), rows.map(row => row.day)],
   )
 }
+
+/** Sites by domain that the graph has links of. */
+export async function manyTargetSites(
+  db: Db,
+  graphId: number,
+  domains: readonly string[],
+): Promise<Array<{ id: number; domain: string }>> {
+  const { rows } = await db.query<{ id: number; domain: string }>(
+    'select s.id, s.domain from linked_site s join link_total t on t.graph_id = s.graph_id and t.target_site_id = s.id where s.graph_id = $1 and s.domain = any($2) and t.linking_sites > 0',
+    [graphId, domains],
+  )
+  return rows
+}
+
+export type LinkerRow = { domain: string; targetIds: number[]; pages: number[]; linksToOwn: boolean }
+/** Sites with links that are there to at least two of the targets, those to most of them first: up to `most`, and how many there are. */
+export async function manyLinkers(
+  db: Db,
+  graphId: number,
+  targetIds: readonly number[],
+  ownDomain: string,
+  most: number,
+): Promise<{ count: number; rows: LinkerRow[] }> {
+  const { rows } = await db.query<LinkerRow & { count: number }>(
+    `with own as (select id from linked_site where graph_id = $1 and domain = $3),
+       shared as (select source_site_id, array_agg(target_site_id) "targetIds", array_agg(pages) pages, sum(follow) follow, count(*) over () count from linking_site
+         where graph_id = $1 and target_site_id = any($2) and there > 0 and source_site_id <> all($2) and source_site_id not in (select id from own) group by source_site_id having count(*) > 1)
+     select s.domain, "targetIds", pages, h.count, exists (select from linking_site o, own where o.graph_id = $1 and o.target_site_id = own.id and o.source_site_id = h.source_site_id and o.there > 0) "linksToOwn"
+     from (select * from shared order by cardinality("targetIds") desc, follow desc, source_site_id limit $4) h
+     join linked_site s on s.graph_id = $1 and s.id = h.source_site_id`,
+    [graphId, targetIds, ownDomain, most],
+  )
+  return { count: rows[0]?.count ?? 0, rows }
+}

@@ -4,6 +4,7 @@ import { buildLinkGraph } from '@dew-trail/core/links/link-graph'
 import { pageRank } from '@dew-trail/core/links/page-rank'
 import { findNetworks } from '@dew-trail/core/links/site-networks'
 import { siteClusters } from '@dew-trail/core/links/site-clusters'
+import { findTopics, topicShares } from '@dew-trail/core/links/site-topics'
 import { floorOf, standingOf } from '@dew-trail/core/links/standing'
 import { siteEdgeWeight, trustAndDoubt, type WeightedGraph, weightedRank } from '@dew-trail/core/links/weighted-rank'
 import type pg from 'pg'
@@ -27,6 +28,9 @@ export type RankReport = {
 const counted = 'gone_on is null and rel = 0'
 const linesAtATime = 50_000
 const snapshotsOfPages = 2
+/** From what topics are told: so many pages of a site, so many characters of the title and description of each. */
+const pagesOfSite = 40
+const longestSaid = 300
 
 /**
  * Computes standing of all pages and sites of a graph, trust, doubt and clusters of its sites, and writes them as a new snapshot. Runs on
@@ -60,6 +64,15 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
   ).rows
   const allSites = (await client.query<{ id: number }>('select id from linked_site where graph_id = $1', [graphId]))
     .rows
+  const texts = (
+    await client.query<{ siteId: number; language: string; texts: string[] }>(
+      `select site_id "siteId", mode() within group (order by language) language, array_agg(said) texts
+       from (select p.site_id, coalesce(c.language, 'en') language, left(concat_ws(' ', c.title, c.description), $2) said, row_number() over (partition by p.site_id order by c.page_id) at
+         from page_content c join linked_page p on p.graph_id = $1 and p.id = c.page_id where c.graph_id = $1 and c.status = 200 and c.title is not null) s
+       where at <= $3 group by 1 order by 1`,
+      [graphId, longestSaid, pagesOfSite],
+    )
+  ).rows
   const readMs = performance.now() - began
 
   const rankBegan = performance.now()
@@ -92,6 +105,8 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
       members.map((i): [number, [number, string[]]] => [i, [number, reasons]]),
     ),
   )
+  const topics = findTopics(texts.map(row => ({ ...row, node: sites.index[row.siteId]! })))
+  const shares = topicShares(siteGraph, topics)
   const linkingSites = new Int32Array(siteGraph.nodes)
   const linksToSites = new Int32Array(siteGraph.nodes)
   for (let i = 0; i < siteGraph.from.length; i++) {
@@ -106,8 +121,8 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
   await client.query('begin')
   try {
     const { rows } = await client.query<{ id: number }>(
-      `insert into graph_snapshot (graph_id, pages, sites, links, site_edges, page_floor, page_reference, site_floor, site_reference, vetted, read_ms, rank_ms)
-       values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) returning id`,
+      `insert into graph_snapshot (graph_id, pages, sites, links, site_edges, page_floor, page_reference, site_floor, site_reference, vetted, read_ms, rank_ms, topics)
+       values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13) returning id`,
       [
         graphId,
         pages.ids.length,
@@ -121,6 +136,7 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
         vetted.length,
         Math.round(readMs),
         Math.round(rankMs),
+        JSON.stringify(topics.map(({ words, members }) => ({ words, sites: members.length }))),
       ],
     )
     const snapshotId = Number(rows[0]!.id)
@@ -134,7 +150,7 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
       bands[5 * siteGraph.to[i]! + Math.min(4, Math.floor(standings[siteGraph.from[i]!]! / 20))]!++
     await copyRows(
       client,
-      'site_standing (graph_id, snapshot_id, site_id, rank, standing, trust, doubt, cluster, linking_sites, links_to_sites, network, network_reasons, linking_bands)',
+      'site_standing (graph_id, snapshot_id, site_id, rank, standing, trust, doubt, cluster, linking_sites, links_to_sites, network, network_reasons, linking_bands, topic_shares)',
       sites.ids.length,
       i => {
         const trust = judged ? scale(judged.trust[i]!, sites.ids.length, siteFloor, siteReference) : '\\N'
@@ -144,7 +160,7 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
         const network = found
           ? `${found[0]}\t{${found[1].map(reason => JSON.stringify(reason)).join(',')}}`
           : '\\N\t\\N'
-        return `${graph}\t${snapshotId}\t${sites.ids[i]}\t${rank}\t${scale(rank, sites.ids.length, siteFloor, siteReference)}\t${trust}\t${doubt}\t${clusters[i]}\t${linkingSites[i]}\t${linksToSites[i]}\t${network}\t{${bands.subarray(5 * i, 5 * i + 5).join(',')}}\n`
+        return `${graph}\t${snapshotId}\t${sites.ids[i]}\t${rank}\t${scale(rank, sites.ids.length, siteFloor, siteReference)}\t${trust}\t${doubt}\t${clusters[i]}\t${linkingSites[i]}\t${linksToSites[i]}\t${network}\t{${bands.subarray(5 * i, 5 * i + 5).join(',')}}\t${sharesText(shares.subarray(i * topics.length, (i + 1) * topics.length))}\n`
       },
     )
     await copyRows(
@@ -177,6 +193,10 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
     throw error
   }
 }
+
+/** Shares of topics as an array of COPY, to four digits. */
+const sharesText = (shares: Float64Array): string =>
+  !shares.length || Number.isNaN(shares[0]!) ? '\\N' : `{${Array.from(shares, share => share.toFixed(4)).join(',')}}`
 
 async function copyRows(client: pg.Client, into: string, count: number, line: (i: number) => string): Promise<void> {
   const pieces = function* (): Generator<string> {

@@ -20,6 +20,7 @@ import {
   maybePageScale,
   maybePhrase,
   maybeSiteTotals,
+  maybeSubjects,
   maybeTarget,
   onePageTotals,
 } from './profile-queries.ts'
@@ -28,6 +29,8 @@ const graphId = 1
 const mostAnchors = 5_000
 const listedAnchors = 12
 const mostSubjects = 500
+/** Topics with a smaller part in a site's standing are not told. */
+const leastShare = 0.05
 const weeks = 52
 const weekMs = 7 * 86_400_000
 
@@ -63,14 +66,16 @@ export async function readProfile(
       bands: null,
       anchors: { looked: 0, classes: {}, list: [] },
       topic: null,
+      subjects: null,
       gained: [],
       undated: 0,
       bursts: [],
     }
-  const [anchors, subjects, gained] = await Promise.all([
+  const [anchors, subjects, gained, behind] = await Promise.all([
     manyAnchors(pool, target, mostAnchors),
     keyword ? manySubjects(pool, target, mostSubjects) : null,
     manyGained(pool, target),
+    maybeSubjects(pool, target, leastShare),
   ])
   const about = { domain, brand: [], phrases: keyword ? [keyword.phrase] : [], language: keyword?.language ?? 'en' }
   const classes: Record<string, number> = {}
@@ -96,6 +101,7 @@ export async function readProfile(
       list: classed.slice(0, listedAnchors),
     },
     topic: keyword && subjects ? topicOf(subjects, keyword) : null,
+    subjects: behind ?? null,
     ...growthOf(gained, today),
   }
 }

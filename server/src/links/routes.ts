@@ -1,11 +1,12 @@
 import { loadFeeds, rankLinks, readLinkState, readStandings } from '@dew-trail/contract/links'
-import { listLinks, readLinkProfile } from '@dew-trail/contract/link-profile'
+import { listLinks, listSharedLinkers, readLinkProfile } from '@dew-trail/contract/link-profile'
 import { siteKind } from '@dew-trail/core/links/site-kind'
 import type { Router } from 'express'
 import type { Context } from '../context.ts'
 import { mount } from '../http/mount.ts'
 import { needSite } from '../sites/need-market.ts'
 import { readLinks, readProfile } from './read-profile.ts'
+import { readSharedLinkers } from './shared-linkers.ts'
 import { manyResultDomains, manySiteLooks, manyStandings, maybeSnapshot, oneGraphSize } from './queries.ts'
 
 const graphId = 1
@@ -38,6 +39,10 @@ export function mountLinks(router: Router, context: Context): void {
   mount(router, listLinks, async ({ follow = false, there = false, since = null, after = null, ...input }) => {
     await needSite(pool, input.siteId)
     return readLinks(pool, { ...input, follow, there, since, after })
+  })
+  mount(router, listSharedLinkers, async ({ siteId, domains }) => {
+    const site = await needSite(pool, siteId)
+    return readSharedLinkers(pool, site.domain, domains)
   })
   mount(router, rankLinks, async ({ siteId }) => {
     await needSite(pool, siteId)

@@ -40,6 +40,20 @@ export function LinkFigures({ profile, phrase }: { profile: LinkProfile; phrase:
             {topic.unknown ? <span className="unknown">, {formatWhole(topic.unknown)} unknown</span> : null}
           </p>
         )}
+        {profile.subjects && profile.subjects.length > 0 && (
+          <p
+            style={{ margin: '8px 0 0' }}
+            title="Sites are sorted into topics by the words of their pages as we read them. The standing that a site has through links is traced back to the topics of the sites it begins at."
+          >
+            Standing comes from{' '}
+            {profile.subjects.slice(0, 3).map(({ words, share }, i) => (
+              <span key={words.join()}>
+                {i > 0 && ', '}
+                {words.join(' · ')} <b>{formatShare(share)}</b>
+              </span>
+            ))}
+          </p>
+        )}
       </section>
       <section aria-labelledby="band-title">
         <h2 id="band-title">Linking sites by standing</h2>

@@ -5,6 +5,7 @@ import { call } from '../api/call.ts'
 import { TerrainLarge } from '../charts/Terrain.tsx'
 import { formatDay, formatMarket, plural } from '../format.ts'
 import { LinksDialog } from '../links/LinksDialog.tsx'
+import { SharedLinkers } from '../links/SharedLinkers.tsx'
 import { JobLine } from '../shell/JobLine.tsx'
 import { useSite } from '../shell/site-context.ts'
 import { useAct } from '../shell/use-act.ts'
@@ -15,6 +16,9 @@ import { PageAsSeen } from './PageAsSeen.tsx'
 import { ResultColumnMenu } from './ResultColumnMenu.tsx'
 import { usualColumns } from './result-columns.tsx'
 import { type Before, featureText, ResultsTable } from './ResultsTable.tsx'
+
+/** How results are shown. */
+const ways = { figures: 'Figures', seen: 'As seen', linkers: 'Who links to several' }
 
 /** One keyword's first page: its ground, its results, how they moved, and a page of one's own beside them. */
 export default function FirstPageScreen() {
@@ -40,7 +44,7 @@ export default function FirstPageScreen() {
     since && earlier
       ? { day: earlier.fetchedOn, places: new Map(earlier.results.map(result => [result.url, result.place])) }
       : undefined
-  const seen = params.get('show') === 'seen'
+  const show = params.get('show') ?? 'figures'
   const columns = params.get('columns')?.split(',') ?? usualColumns
   const marked = markedWords(data)
   const weigh = () =>
@@ -101,28 +105,25 @@ export default function FirstPageScreen() {
                     role="group"
                     aria-label="How results are shown"
                   >
-                    <button
-                      type="button"
-                      className="choice"
-                      aria-pressed={!seen}
-                      onClick={() => change(setParam('show', null))}
-                    >
-                      Figures
-                    </button>
-                    <button
-                      type="button"
-                      className="choice"
-                      aria-pressed={seen}
-                      onClick={() => change(setParam('show', 'seen'))}
-                    >
-                      As seen
-                    </button>
-                    {!seen && (
+                    {Object.entries(ways).map(([way, label]) => (
+                      <button
+                        key={way}
+                        type="button"
+                        className="choice"
+                        aria-pressed={show === way}
+                        onClick={() => change(setParam('show', way === 'figures' ? null : way))}
+                      >
+                        {label}
+                      </button>
+                    ))}
+                    {show === 'figures' && (
                       <ResultColumnMenu columns={columns} onChange={each => change(setParam('columns', each))} />
                     )}
                   </div>
-                  {seen ? (
+                  {show === 'seen' ? (
                     <PageAsSeen page={data} />
+                  ) : show === 'linkers' ? (
+                    <SharedLinkers results={data.results} name={data.phrase} />
                   ) : (
                     <ResultsTable
                       page={data}
