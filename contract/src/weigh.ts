@@ -18,6 +18,11 @@ export const startWeighing = endpoint({
 })
 
 const match = z.enum(['phrase', 'near', 'all', 'some', 'none'])
+/**
+ * Weighed keywords of the market on whose first 20 results a site or page stands, and the visits a month it gets from those whose
+ * searches are known; of `unknown` keywords they are not.
+ */
+const reach = z.object({ keywords: z.number(), visits: z.number().nullable(), unknown: z.number() })
 export const weighedResult = z.object({
   place: z.number(),
   url: z.string(),
@@ -34,12 +39,9 @@ export const weighedResult = z.object({
   /** From the link graph, where it knows the site; `network`: whether it is one of a suspected link network. */
   siteTrust: z.number().nullable(),
   network: z.boolean(),
-  /**
-   * Weighed keywords of the market on whose results the site stands within 20, and the visits a month it gets from them; unknown for pages
-   * weighed before sites were kept with them.
-   */
-  siteKeywords: z.number().nullable(),
-  siteVisits: z.number().nullable(),
+  /** Of the site and of this very page; `null` where pages were weighed before sites were kept with them. */
+  siteReach: reach.nullable(),
+  pageReach: reach.nullable(),
   linkingSites: z.number().nullable(),
   links: z.number().nullable(),
   ageYears: z.number().nullable(),

@@ -98,10 +98,21 @@ describe('weighing', () => {
     // How far a site reaches over the weighed keywords: within 20, so at least as far as the first pages show.
     const first = pages.flatMap(page => page.results).find(result => result.domain === rival)!
     const shownOn = pages.filter(page => page.results.some(result => result.domain === rival)).length
-    expect(first.siteKeywords).toBeGreaterThanOrEqual(shownOn)
-    expect(first.siteKeywords).toBeLessThanOrEqual(pages[0]!.weighedKeywords)
+    const { siteReach, pageReach } = first
+    expect(siteReach!.keywords).toBeGreaterThanOrEqual(shownOn)
+    expect(siteReach!.keywords).toBeLessThanOrEqual(pages[0]!.weighedKeywords)
     expect(pages[0]!.weighedKeywords).toBe(ids.length)
-    expect(first.siteVisits).toBeGreaterThan(0)
+    expect(siteReach!.visits).toBeGreaterThan(0)
+    // One page of a site reaches no farther than all of them, and at least as far as the first pages show it.
+    expect(pageReach!.keywords).toBeGreaterThanOrEqual(
+      pages.filter(page => page.results.some(result => result.url === first.url)).length,
+    )
+    for (const { siteReach, pageReach } of pages.flatMap(page => page.results)) {
+      expect(pageReach!.keywords).toBeGreaterThan(0)
+      expect(pageReach!.keywords).toBeLessThanOrEqual(siteReach!.keywords)
+      expect(pageReach!.visits ?? 0).toBeLessThanOrEqual((siteReach!.visits ?? 0) + 1e-6)
+      expect(pageReach!.unknown).toBeLessThanOrEqual(pageReach!.keywords)
+    }
     const rows = await Promise.all(ids.map(rowOf))
     expect(new Set(rows.map(row => row.organicShare)).size).toBeGreaterThan(1)
   })

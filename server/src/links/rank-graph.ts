@@ -1,6 +1,7 @@
 import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { buildLinkGraph } from '@dew-trail/core/links/link-graph'
+import { addressWords } from '@dew-trail/core/links/page-address'
 import { pageRank } from '@dew-trail/core/links/page-rank'
 import { findNetworks } from '@dew-trail/core/links/site-networks'
 import { siteClusters } from '@dew-trail/core/links/site-clusters'
@@ -28,7 +29,8 @@ export type RankReport = {
 const counted = 'gone_on is null and rel = 0'
 const linesAtATime = 50_000
 const snapshotsOfPages = 2
-/** From what topics are told: so many pages of a site, so many characters of the title and description of each. */
+/** From what topics are told: the sites linked by most, so many pages of each, so many characters of a page's title and description. */
+const sitesWithTopics = 3_000
 const pagesOfSite = 40
 const longestSaid = 300
 
@@ -64,13 +66,13 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
   ).rows
   const allSites = (await client.query<{ id: number }>('select id from linked_site where graph_id = $1', [graphId]))
     .rows
-  const texts = (
-    await client.query<{ siteId: number; language: string; texts: string[] }>(
-      `select site_id "siteId", mode() within group (order by language) language, array_agg(said) texts
-       from (select p.site_id, coalesce(c.language, 'en') language, left(concat_ws(' ', c.title, c.description), $2) said, row_number() over (partition by p.site_id order by c.page_id) at
-         from page_content c join linked_page p on p.graph_id = $1 and p.id = c.page_id where c.graph_id = $1 and c.status = 200 and c.title is not null) s
-       where at <= $3 group by 1 order by 1`,
-      [graphId, longestSaid, pagesOfSite],
+  const said = (
+    await client.query<{ siteId: number; language: string; pages: Array<{ title: string | null; url: string }> }>(
+      `select s.id "siteId", coalesce(mode() within group (order by p.language), 'en') language, json_agg(json_build_object('title', p.said, 'url', p.url)) pages
+       from (select s.id from linked_site s left join link_total t on t.graph_id = $1 and t.target_site_id = s.id where s.graph_id = $1 order by t.linking_sites desc nulls last, s.id limit $2) s
+       cross join lateral (select p.url, c.language, left(concat_ws(' ', c.title, c.description), $3) said from linked_page p left join page_content c on c.graph_id = $1 and c.page_id = p.id and c.status = 200 and c.title is not null
+         where p.graph_id = $1 and p.site_id = s.id order by p.url_key limit $4) p group by 1 order by 1`,
+      [graphId, sitesWithTopics, longestSaid, pagesOfSite],
     )
   ).rows
   const readMs = performance.now() - began
@@ -105,7 +107,13 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
       members.map((i): [number, [number, string[]]] => [i, [number, reasons]]),
     ),
   )
-  const topics = findTopics(texts.map(row => ({ ...row, node: sites.index[row.siteId]! })))
+  const topics = findTopics(
+    said.map(({ siteId, language, pages }) => ({
+      node: sites.index[siteId]!,
+      language,
+      texts: pages.map(({ title, url }) => title || lastWords(url)),
+    })),
+  )
   const shares = topicShares(siteGraph, topics)
   const linkingSites = new Int32Array(siteGraph.nodes)
   const linksToSites = new Int32Array(siteGraph.nodes)
@@ -197,6 +205,10 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
 /** Shares of topics as an array of COPY, to four digits. */
 const sharesText = (shares: Float64Array): string =>
   !shares.length || Number.isNaN(shares[0]!) ? '\\N' : `{${Array.from(shares, share => share.toFixed(4)).join(',')}}`
+
+/** What the address of a page that was not read tells of its subject: its last part. Those before it sort pages by kind. */
+const lastWords = (url: string): string =>
+  addressWords(url.replace(/[?#].*$/, '').replace(/^(https?:\/\/[^/]+\/).*?([^/]*)\/?$/, '$1$2'))
 
 async function copyRows(client: pg.Client, into: string, count: number, line: (i: number) => string): Promise<void> {
   const pieces = function* (): Generator<string> {

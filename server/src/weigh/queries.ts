@@ -232,20 +232,39 @@ export async function maybeMeanOrganic(db: Db, siteId: number, marketId: number)
   return rows[0]!.mean
 }
 
-export type SitePlaces = { domain: string; place: number; keywords: number; searches: number | null }
-/** At how many weighed keywords of a market sites stand at which place (their best), with the known searches a month of those keywords. */
+/** `name` stands at a place for so many keywords, which are searched so often a month as far as that is known; of `unknown` keywords it is not. */
+export type Places = { name: string; place: number; keywords: number; searches: number | null; unknown: number }
+const sumPlaces = `select s.name, s.place, count(*)::integer keywords, sum(d.average) searches, count(*) filter (where d.average is null)::integer unknown`
+const withDemand = 'left join demand d on d.site_id = $1 and d.keyword_id = s.keyword_id and d.place = $3 group by 1, 2'
+
+/** At how many weighed keywords of a market sites stand at which place (their best). */
 export async function manySitePlaces(
   db: Db,
   siteId: number,
   market: { id: number; place: string },
   domains: string[],
-): Promise<SitePlaces[]> {
-  const { rows } = await db.query<SitePlaces>(
-    `select s.domain, s.place, count(*)::integer keywords, sum(d.average) searches
-     from (select w.keyword_id, u.domain, min(u.at)::integer place from weighing w cross join unnest(w.domains) with ordinality u (domain, at)
-       where w.site_id = $1 and w.market_id = $2 and u.domain = any($4) group by 1, 2) s
-     left join demand d on d.site_id = $1 and d.keyword_id = s.keyword_id and d.place = $3 group by 1, 2`,
+): Promise<Places[]> {
+  const { rows } = await db.query<Places>(
+    `${sumPlaces} from (select w.keyword_id, u.domain name, min(u.at)::integer place from weighing w cross join unnest(w.domains) with ordinality u (domain, at)
+       where w.site_id = $1 and w.market_id = $2 and u.domain = any($4) group by 1, 2) s ${withDemand}`,
     [siteId, market.id, market.place, domains],
+  )
+  return rows
+}
+/** The same of pages, as far down as sites are kept. `domains` are those of the pages: only results that have one of them are read. */
+export async function manyPagePlaces(
+  db: Db,
+  siteId: number,
+  market: { id: number; place: string },
+  urls: string[],
+  domains: string[],
+): Promise<Places[]> {
+  const { rows } = await db.query<Places>(
+    `${sumPlaces} from (select w.keyword_id, o.value->>'url' name, min((o.value->>'place')::integer) place from weighing w
+       join result_page r on r.site_id = w.site_id and r.keyword_id = w.keyword_id and r.market_id = w.market_id and r.fetched_on = w.fetched_on
+       cross join lateral jsonb_array_elements(r.organic) with ordinality o (value, at)
+       where w.site_id = $1 and w.market_id = $2 and w.domains && $5 and o.at <= cardinality(w.domains) and o.value->>'url' = any($4) group by 1, 2) s ${withDemand}`,
+    [siteId, market.id, market.place, urls, domains],
   )
   return rows
 }

@@ -6,11 +6,12 @@ import { needMarket, needSite } from '../sites/need-market.ts'
 import {
   countWeighedPages,
   manyPageFacts,
+  manyPagePlaces,
   manyResultDates,
   manySiteFacts,
   manySitePlaces,
   maybeResultPage,
-  type SitePlaces,
+  type Places,
 } from './queries.ts'
 import { modelFor } from './model-for.ts'
 import { siteDomain } from './site-domain.ts'
@@ -53,7 +54,9 @@ export async function readFirstPage(
     firstPage: page.features.firstPage,
     model,
   })
-  const reach = reachOf(await manySitePlaces(pool, siteId, market, domains), market.device)
+  const urls = page.organic.map(result => result.url)
+  const siteReach = reachOf(await manySitePlaces(pool, siteId, market, domains), market.device)
+  const pageReach = reachOf(await manyPagePlaces(pool, siteId, market, urls, domains), market.device)
   const weighedKeywords = await countWeighedPages(pool, siteId, marketId)
   const shown = judged.facts.slice(0, page.features.firstPage)
   const lacking = (what: string, count: number): string[] =>
@@ -99,8 +102,8 @@ export async function readFirstPage(
         strength: place.strength.strength,
         siteStanding: fact.siteStanding,
         siteLinkingSites: fact.siteLinkingSites,
-        siteKeywords: weighedKeywords ? (reach.get(fact.domain)?.keywords ?? 0) : null,
-        siteVisits: reach.get(fact.domain)?.visits ?? null,
+        siteReach: weighedKeywords ? siteReach(fact.domain) : null,
+        pageReach: weighedKeywords ? pageReach(result.url) : null,
         siteTrust: graph.get(fact.domain)?.trust ?? null,
         network: (graph.get(fact.domain)?.network ?? null) !== null,
         linkingSites: fact.linkingSites,
@@ -120,17 +123,18 @@ export async function readFirstPage(
   }
 }
 
-/** Keywords and visits of sites by the documented click curve; visits are unknown where no searches are known. */
-function reachOf(
-  rows: readonly SitePlaces[],
-  device: Device,
-): Map<string, { keywords: number; visits: number | null }> {
-  const reach = new Map<string, { keywords: number; visits: number | null }>()
-  for (const { domain, place, keywords, searches } of rows) {
-    const known = reach.get(domain) ?? { keywords: 0, visits: null }
-    known.keywords += keywords
-    if (searches !== null) known.visits = (known.visits ?? 0) + searches * clickShare(place, device)
-    reach.set(domain, known)
+type Reach = { keywords: number; visits: number | null; unknown: number }
+/** Keywords and visits by the documented click curve; visits are unknown where no searches are known. `unknown` keywords are not in them. */
+function reachOf(rows: readonly Places[], device: Device): (name: string) => Reach {
+  const reach = new Map<string, Reach>()
+  const nothing: Reach = { keywords: 0, visits: null, unknown: 0 }
+  for (const { name, place, keywords, searches, unknown } of rows) {
+    const { keywords: before, visits, unknown: unknownBefore } = reach.get(name) ?? nothing
+    reach.set(name, {
+      keywords: before + keywords,
+      visits: searches === null ? visits : (visits ?? 0) + searches * clickShare(place, device),
+      unknown: unknownBefore + unknown,
+    })
   }
-  return reach
+  return name => reach.get(name) ?? nothing
 }

@@ -41,18 +41,18 @@ export function LinkFigures({ profile, phrase }: { profile: LinkProfile; phrase:
           </p>
         )}
         {profile.subjects && profile.subjects.length > 0 && (
-          <p
-            style={{ margin: '8px 0 0' }}
-            title="Sites are sorted into topics by the words of their pages as we read them. The standing that a site has through links is traced back to the topics of the sites it begins at."
+          <div
+            style={{ marginTop: 10 }}
+            title="Sites are sorted into topics by the words of their pages. The standing that this site has through links is traced back to the topics of the sites it begins at."
           >
-            Standing comes from{' '}
-            {profile.subjects.slice(0, 3).map(({ words, share }, i) => (
-              <span key={words.join()}>
-                {i > 0 && ', '}
-                {words.join(' · ')} <b>{formatShare(share)}</b>
-              </span>
+            <span className="quiet">Topics behind the site's standing</span>
+            {profile.subjects.slice(0, 3).map(({ words, share }) => (
+              <div key={words.join()} style={{ display: 'flex', gap: 8 }}>
+                <span style={{ minWidth: 32, textAlign: 'right' }}>{formatShare(share)}</span>
+                <span>{words.join(', ')}</span>
+              </div>
             ))}
-          </p>
+          </div>
         )}
       </section>
       <section aria-labelledby="band-title">

@@ -20,25 +20,41 @@ import { usePlan } from './use-plan.ts'
 
 const upper = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1)
 
+/** Whether a planned page's address, which may be without its site, is that of a page. */
+const isAt = (planned: string | null, address: string): boolean =>
+  planned !== null && (planned === address || (planned.startsWith('/') && new URL(address).pathname === planned))
+
+type Props = {
+  keywordIds: number[]
+  /** The page that they are meant for, if it is known: the one in the plan with this address, or else a page the site has. */
+  page?: { address: string; title: string | null } | undefined
+  onClose(): void
+}
 /** Puts keywords on a page: one of the plan, a new one, or one that the site already has. */
-export function PlanDialog({ keywordIds, onClose }: { keywordIds: number[]; onClose(): void }) {
+export function PlanDialog({ keywordIds, page, onClose }: Props) {
   const { site, keywords } = useSite()
   const { pages } = usePlan()
   const act = useAct()
-  const [where, setWhere] = useState<'planned' | 'new' | 'existing'>('new')
+  const [where, setWhere] = useState<'planned' | 'new' | 'existing'>(page ? 'existing' : 'new')
   const [pageId, setPageId] = useState<number | null>(null)
-  const [title, setTitle] = useState('')
-  const [address, setAddress] = useState('')
+  const [title, setTitle] = useState(page?.title ?? '')
+  const [address, setAddress] = useState(page?.address ?? '')
   const [deadline, setDeadline] = useState('')
   const [error, setError] = useState<string | null>(null)
   const [lead, setLead] = useState('')
+  const planned = page && pages?.find(each => isAt(each.address, page.address))?.id
+  useEffect(() => {
+    if (planned === undefined) return
+    setWhere('planned')
+    setPageId(planned)
+  }, [planned])
   useEffect(() => {
     keywords.rows(keywordIds).then(
       rows => {
         const most = rows.toSorted((a, b) => Number(b.searches ?? 0) - Number(a.searches ?? 0))[0]
         if (most) {
           setLead(String(most.phrase))
-          setTitle(upper(String(most.phrase)))
+          setTitle(before => before || upper(String(most.phrase)))
         }
       },
       () => undefined,
@@ -63,7 +79,7 @@ export function PlanDialog({ keywordIds, onClose }: { keywordIds: number[]; onCl
             await call(assignKeywords, { siteId: site.id, pageId: each.pageId, keywordIds: [each.keywordId] })
         }
         return {
-          say: `${plural(keywordIds.length, 'keyword')} put on "${pages?.find(page => page.id === pageId)?.title ?? ''}"`,
+          say: `${plural(keywordIds.length, 'keyword')} put on "${pages?.find(each => each.id === pageId)?.title ?? ''}"`,
           undo: back,
         }
       }
@@ -109,10 +125,11 @@ export function PlanDialog({ keywordIds, onClose }: { keywordIds: number[]; onCl
           {where === 'planned' ? (
             <Autocomplete
               options={pages ?? []}
-              getOptionLabel={page => page.title}
-              getOptionKey={page => page.id}
-              onChange={(_, page) => {
-                setPageId(page?.id ?? null)
+              getOptionLabel={each => each.title}
+              getOptionKey={each => each.id}
+              value={pages?.find(each => each.id === pageId) ?? null}
+              onChange={(_, chosen) => {
+                setPageId(chosen?.id ?? null)
                 setError(null)
               }}
               renderInput={params => (

@@ -215,7 +215,7 @@ function Judged({ found }: { found: Beside }) {
         </>
       )}
       <h2>Longer keywords</h2>
-      <LongerKeywords found={found} />
+      <LongerKeywords key={`${found.address} ${found.words}`} found={found} />
       {found.questions.length > 0 && (
         <>
           <h2>Questions on the result page</h2>

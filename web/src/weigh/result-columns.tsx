@@ -1,7 +1,7 @@
 import type { FirstPage, WeighedResult } from '@dew-trail/contract/weigh'
 import type { ReactNode } from 'react'
 import { PhraseStrip } from '../charts/PhraseStrip.tsx'
-import { formatOne, formatWhole } from '../format.ts'
+import { formatOne, formatWhole, plural } from '../format.ts'
 import { featureNames } from './feature-names.ts'
 
 /** A figure of a result: `why` is said where the pointer rests. */
@@ -24,8 +24,45 @@ const figure = (value: number | null, format: (value: number) => string, why: st
 const round = (value: number): string => String(Math.round(value))
 const ofFeature = (result: WeighedResult, feature: string): number | null =>
   result.parts.find(part => part.feature === feature)?.value ?? null
+const notKept = 'Weigh again: sites were not kept with these pages'
 const noFeed = 'The link feed has nothing about it'
 const noGraph = 'The link graph does not know the site yet: Sources loads links'
+
+/** Keywords and visits of a result's site or of its page. */
+const reachColumns = (
+  of: 'site' | 'page',
+  reachOf: (result: WeighedResult) => WeighedResult['siteReach'],
+): ResultColumn[] => [
+  {
+    key: `${of}Keywords`,
+    label: of === 'site' ? 'site keywords' : 'page keywords',
+    explain: `Weighed keywords of this market at which the ${of} stands within the first 20`,
+    hidden: true,
+    render: result => figure(reachOf(result)?.keywords ?? null, formatWhole, notKept),
+    why: (result, page) => {
+      const reach = reachOf(result)
+      return reach === null
+        ? undefined
+        : `${formatWhole(reach.keywords)} of ${formatWhole(page.weighedKeywords)} weighed here`
+    },
+  },
+  {
+    key: `${of}Visits`,
+    label: of === 'site' ? 'site visits' : 'page visits',
+    explain: `Visits a month the ${of} gets from those keywords, by place and the documented click curve`,
+    hidden: true,
+    render: result =>
+      figure(
+        reachOf(result)?.visits ?? null,
+        formatWhole,
+        reachOf(result) === null ? notKept : 'The searches of those keywords are not known',
+      ),
+    why: result => {
+      const unknown = reachOf(result)?.unknown ?? 0
+      return unknown ? `Without ${plural(unknown, 'keyword')} whose searches are unknown` : undefined
+    },
+  },
+]
 
 /** All figures of a result, in the order of the table. */
 export const resultColumns: ResultColumn[] = [
@@ -77,24 +114,8 @@ export const resultColumns: ResultColumn[] = [
     hidden: true,
     render: result => figure(result.siteLinkingSites, formatWhole, noFeed),
   },
-  {
-    key: 'siteKeywords',
-    label: 'keywords',
-    explain: 'Weighed keywords of this market at which the site stands within the first 20',
-    hidden: true,
-    render: result => figure(result.siteKeywords, formatWhole, 'Weigh again: sites were not kept with these pages'),
-    why: (result, page) =>
-      result.siteKeywords === null
-        ? undefined
-        : `${formatWhole(result.siteKeywords)} of ${formatWhole(page.weighedKeywords)} weighed here`,
-  },
-  {
-    key: 'siteVisits',
-    label: 'visits',
-    explain: 'Visits a month the site gets from those keywords, by place and the documented click curve',
-    hidden: true,
-    render: result => figure(result.siteVisits, formatWhole, 'The searches of those keywords are not known'),
-  },
+  ...reachColumns('site', result => result.siteReach),
+  ...reachColumns('page', result => result.pageReach),
   {
     key: 'linkingSites',
     label: 'sites linking',
