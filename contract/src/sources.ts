@@ -13,6 +13,8 @@ export const source = z.object({
   /** Most requests a second, and most at the same time. */
   perSecond: z.number().nullable(),
   atOnce: z.number(),
+  /** Most requests a day (UTC), as set here; `null` = no limit of ours. */
+  mostADay: z.number().nullable(),
   today: z.object({ requests: z.number(), failures: z.number(), limited: z.number() }),
   /** Requests by day, oldest first; `null` for a day before anything was counted. */
   days: z.array(z.object({ day: z.string(), requests: z.number(), failures: z.number() })),
@@ -25,6 +27,16 @@ export const listSources = endpoint({
   path: '/api/sites/:siteId/sources',
   input: z.object({ siteId: id }),
   output: z.array(source),
+})
+/** Sets how often a source is asked a day at most, over all sites, so that no job uses up what it costs; `null` takes the limit away. */
+export const limitSource = endpoint({
+  method: 'PATCH',
+  path: '/api/sources/:key/limit',
+  input: z.object({
+    key: z.enum(sourceKeys).exclude(['web']),
+    mostADay: z.number().int().min(0, 'A limit is 0 or more requests a day').max(1_000_000_000).nullable(),
+  }),
+  output: z.object({ mostADay: z.number().nullable() }),
 })
 /** Files that were imported into a site, newest first. */
 export const listImports = endpoint({

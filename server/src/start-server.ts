@@ -41,6 +41,7 @@ export async function startServer(
   await migrate(pool)
   const events = new Events()
   const sources = new Sources(config, pool, log)
+  await sources.open()
   const crawler = new Crawler(config, pool)
   const jobs = new Jobs(
     config.DATABASE_URL,

@@ -1,6 +1,7 @@
 import { askFigures, listGatherings, startGathering } from '@dew-trail/contract/gather'
 import { actOnJob } from '@dew-trail/contract/jobs'
 import type { Site } from '@dew-trail/contract/sites'
+import { limitSource, listSources } from '@dew-trail/contract/sources'
 import { startWeighing } from '@dew-trail/contract/weigh'
 import { createServer, type Server } from 'node:http'
 import { afterAll, afterEach, beforeAll, describe, expect, inject, test } from 'vitest'
@@ -67,6 +68,37 @@ const gather = async (seed: string) => {
   })
   return { ...jobs[0]!, job: await server.finish(jobs[0]!.jobId) }
 }
+
+const sourceOf = async (on: TestServer, key: string) =>
+  (await on.call(listSources, { siteId: site.id })).find(each => each.key === key)!
+
+describe('a limit a day', () => {
+  test('is kept to the request, named where it stops a job, known after a restart, and a retry goes on without it', async () => {
+    const { today, mostADay } = await sourceOf(server, 'completions')
+    expect(mostADay).toBeNull()
+    const limit = today.requests + 2
+    await server.call(limitSource, { key: 'completions', mostADay: limit })
+    const { jobId, job } = await gather('glaze tongs')
+    expect(job.state).toBe('done')
+    expect(job.trouble[0]!.what).toContain(`your limit of ${limit} requests a day is reached`)
+    expect(await sourceOf(server, 'completions')).toMatchObject({ mostADay: limit, today: { requests: limit } })
+    const restarted = await testServer({}, server.databaseUrl)
+    expect(await sourceOf(restarted, 'completions')).toMatchObject({ mostADay: limit, today: { requests: limit } })
+    await restarted.close()
+    await server.call(limitSource, { key: 'completions', mostADay: null })
+    await server.call(actOnJob, { jobId, action: 'retry' })
+    expect(await server.finish(jobId)).toMatchObject({ state: 'done', trouble: [] })
+  })
+  test('below 0 is refused, and so is one for the web, whose crawls have their own', async () => {
+    await expect(server.call(limitSource, { key: 'ads', mostADay: -1 })).rejects.toThrow('0 or more')
+    const web = await server.raw('/api/sources/web/limit', {
+      method: 'PATCH',
+      headers: { 'content-type': 'application/json' },
+      body: '{"mostADay":5}',
+    })
+    expect(web.status).toBe(400)
+  })
+})
 
 describe('a source that misbehaves', () => {
   test('an answer of 503 is asked again and the gathering is whole', async () => {

@@ -30,6 +30,22 @@ export async function manyUses(db: Db, days: number): Promise<Use[]> {
   return rows
 }
 
+/** Limits a day by source. */
+export async function manyLimits(db: Db): Promise<Map<string, number>> {
+  const { rows } = await db.query<{ source: string; mostADay: number }>(
+    'select source, most_a_day "mostADay" from source_limit',
+  )
+  return new Map(rows.map(row => [row.source, row.mostADay]))
+}
+export async function saveLimit(db: Db, source: string, mostADay: number | null): Promise<void> {
+  if (mostADay === null) await db.query('delete from source_limit where source = $1', [source])
+  else
+    await db.query(
+      'insert into source_limit (source, most_a_day) values ($1, $2) on conflict (source) do update set most_a_day = excluded.most_a_day',
+      [source, mostADay],
+    )
+}
+
 /** When the newest data of each source came for a site; `null` when none did. */
 export async function oneNewest(
   db: Db,

@@ -1,4 +1,4 @@
-import { listImports, listSources, type Source, suggestCrawls } from '@dew-trail/contract/sources'
+import { limitSource, listImports, listSources, type Source, suggestCrawls } from '@dew-trail/contract/sources'
 import type { Router } from 'express'
 import type { Context } from '../context.ts'
 import { mount } from '../http/mount.ts'
@@ -18,7 +18,7 @@ export function mountSources(router: Router, context: Context): void {
     const today = new Date().toISOString().slice(0, 10)
     const describe = (
       key: Source['key'],
-      more: Pick<Source, 'address' | 'hasKey' | 'perSecond' | 'atOnce'>,
+      more: Pick<Source, 'address' | 'hasKey' | 'perSecond' | 'atOnce' | 'mostADay'>,
     ): Source => {
       const days = uses.filter(use => use.source === key)
       const now = days.find(use => use.day === today)
@@ -33,12 +33,13 @@ export function mountSources(router: Router, context: Context): void {
       }
     }
     return [
-      ...Object.entries(sources.clients).map(([key, { settings }]) =>
+      ...Object.entries(sources.clients).map(([key, { settings, mostADay }]) =>
         describe(key as keyof typeof sources.clients, {
           address: settings.url,
           hasKey: settings.key !== '',
           perSecond: settings.perSecond,
           atOnce: settings.concurrency,
+          mostADay,
         }),
       ),
       describe('web', {
@@ -46,8 +47,13 @@ export function mountSources(router: Router, context: Context): void {
         hasKey: null,
         perSecond: config.CRAWL_DELAY_MS ? Math.round(10_000 / config.CRAWL_DELAY_MS) / 10 : null,
         atOnce: config.CRAWL_PER_HOST,
+        mostADay: null,
       }),
     ]
+  })
+  mount(router, limitSource, async ({ key, mostADay }) => {
+    await sources.limit(key, mostADay)
+    return { mostADay }
   })
   mount(router, listImports, async ({ siteId }) => {
     await needSite(pool, siteId)

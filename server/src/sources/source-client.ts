@@ -33,6 +33,9 @@ const mostBytes = 20_000_000
  */
 export class SourceClient {
   readonly settings: SourceSettings
+  /** Most requests a day (UTC); `null` = as many as the source lets us. What was asked today counts across restarts. */
+  mostADay: number | null = null
+  readonly #today = { day: '', requests: 0 }
   readonly use: SourceUse = { requests: 0, failures: 0, limited: 0, lastFailure: null }
   readonly #queue: PQueue
   readonly #agent: Agent
@@ -83,6 +86,27 @@ export class SourceClient {
     throw last
   }
 
+  /** Says what was asked on a day before this program started. */
+  countUsed(day: string, requests: number): void {
+    Object.assign(this.#today, { day, requests })
+  }
+
+  /** Counts a request; throws when the limit of the day does not allow it. */
+  #count(): void {
+    const day = new Date().toISOString().slice(0, 10)
+    if (this.#today.day !== day) this.countUsed(day, 0)
+    const { name } = this.settings
+    if (this.mostADay !== null && this.#today.requests >= this.mostADay)
+      throw new SourceError(
+        name,
+        'quotaUsed',
+        `${name}: your limit of ${this.mostADay} requests a day is reached; it can be changed on Sources`,
+        true,
+      )
+    this.#today.requests++
+    this.use.requests++
+  }
+
   /** Stops everybody from asking until the source may be asked again. */
   #hold(delayMs: number): void {
     this.use.limited++
@@ -95,7 +119,7 @@ export class SourceClient {
     const { name, url, key, timeoutMs } = this.settings
     const address = new URL(ask.path, url)
     for (const [field, value] of Object.entries(ask.query ?? {})) address.searchParams.set(field, String(value))
-    this.use.requests++
+    this.#count()
     const fail = (
       trouble: SourceError['trouble'],
       message: string,

@@ -3,7 +3,7 @@ import type { Logger } from 'pino'
 import { z } from 'zod'
 import type { Config } from '../config.ts'
 import { SourceClient } from './source-client.ts'
-import { addSourceUse } from './queries.ts'
+import { addSourceUse, manyLimits, manyUses, saveLimit } from './queries.ts'
 
 export type SearchMarket = { engine: string; place: string; language: string; device: string }
 type Signal = AbortSignal | undefined
@@ -267,6 +267,22 @@ export class Sources {
       ...withSignal(signal),
     })
     return reply!
+  }
+
+  /** Takes over the limits that were set and what was asked today before this program started. */
+  async open(): Promise<void> {
+    const [limits, uses] = await Promise.all([manyLimits(this.#pool), manyUses(this.#pool, 2)])
+    const day = new Date().toISOString().slice(0, 10)
+    for (const [source, client] of Object.entries(this.clients)) {
+      client.mostADay = limits.get(source) ?? null
+      client.countUsed(day, uses.find(use => use.source === source && use.day === day)?.requests ?? 0)
+    }
+  }
+
+  /** Sets the most requests a day of a source, now and for later starts. */
+  async limit(source: keyof Sources['clients'], mostADay: number | null): Promise<void> {
+    await saveLimit(this.#pool, source, mostADay)
+    this.clients[source].mostADay = mostADay
   }
 
   /** Writes down what was used since the last time, so that quota survives a restart. */

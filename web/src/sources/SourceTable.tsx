@@ -2,6 +2,7 @@ import { listSources, type Source } from '@dew-trail/contract/sources'
 import { useQuery } from '@tanstack/react-query'
 import { call } from '../api/call.ts'
 import { formatAge, formatDay, formatWhole } from '../format.ts'
+import { DayLimit } from './DayLimit.tsx'
 import { useSite } from '../shell/site-context.ts'
 
 const names: Record<Source['key'], [name: string, gives: string]> = {
@@ -35,6 +36,7 @@ export function SourceTable() {
             <th className="n">Asked today</th>
             <th>Last 14 days</th>
             <th className="n">Most a second</th>
+            <th className="n">Most a day</th>
             <th>Key</th>
             <th>Last failure</th>
           </tr>
@@ -70,6 +72,9 @@ export function SourceTable() {
               <td className="n" title={`At most ${source.atOnce} at the same time`}>
                 {source.perSecond === null ? 'no limit' : source.perSecond}
                 {source.key === 'web' && source.perSecond !== null ? ' a host' : ''}
+              </td>
+              <td className="n">
+                <DayLimit source={source} name={names[source.key][0]} />
               </td>
               <td>
                 {source.hasKey === null ? <span className="quiet">needs none</span> : source.hasKey ? 'set' : 'missing'}
