@@ -63,6 +63,14 @@ describe('the trail, from a seed to a tracked position', () => {
     await until('rows', async () => (await rowCount()) > 10)
     await seen('searches/mo')
     await allDone()
+    // The rail and the foot tell the same number.
+    await until('all keywords in the rail', () =>
+      page.evaluate(() => {
+        const all = [...document.querySelectorAll('.rail-row')].find(row => row.textContent!.startsWith('All keywords'))
+        const count = all!.querySelector('small')!.textContent!
+        return count !== '0' && document.querySelector('.foot')!.textContent!.includes(`of ${count}`)
+      }),
+    )
   })
 
   test('typing filters at once and is kept in the address; a word of the panel keeps and drops', async () => {
@@ -171,6 +179,9 @@ describe('the trail, from a seed to a tracked position', () => {
     await click('Open the first page')
     await seen('Put a page beside it')
     await until('its address', async () => /weigh\/page\/\d+/.test(page.url()))
+    await click('Who links to several')
+    await seen('sites on this page')
+    await click('Figures')
     await click('A draft')
     await page.type('textarea[aria-label="Draft"]', 'A garden\nRoses in spring.')
     await click('Judge it')
@@ -225,6 +236,19 @@ describe('the trail, from a seed to a tracked position', () => {
     await page.click('.sheet-row .keyword-name')
     await seen('Pages found in this market')
     await until('the chart is drawn', async () => (await page.$$('.sheet-details canvas')).length === 1)
+  })
+
+  test('a source gets a limit a day and loses it again', async () => {
+    await page.click('a[href*="/sources"]')
+    await click('no limit')
+    await page.keyboard.type('90000')
+    await page.keyboard.press('Enter')
+    await seen('at most 90,000 requests a day')
+    await click('90,000')
+    for (let i = 0; i < 5; i++) await page.keyboard.press('Delete')
+    for (let i = 0; i < 5; i++) await page.keyboard.press('Backspace')
+    await page.keyboard.press('Enter')
+    await seen('no limit a day')
   })
 
   test('the unbuilt parts say so and lead on', async () => {

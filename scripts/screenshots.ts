@@ -91,6 +91,7 @@ try {
       '.link-figures',
       'The whole site',
     )
+  if (ranking) await take('linkers', `weigh/page/${ranking}?market=${marketId}&show=linkers`, false, '.results')
   await take('strengths', `weigh/strengths?market=${marketId}`, false, 'polyline')
   await take('plan', 'plan?open=1', false, '.results')
   await take('sources', 'sources', false, '.own-result')

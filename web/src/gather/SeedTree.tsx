@@ -1,7 +1,7 @@
 import { type Gathering, listGatherings, pruneGathering } from '@dew-trail/contract/gather'
 import { useQuery } from '@tanstack/react-query'
 import { Undo2, X } from 'lucide-react'
-import { useState, memo } from 'react'
+import { memo, useState, useSyncExternalStore } from 'react'
 import { call } from '../api/call.ts'
 import { formatDay, formatWhole } from '../format.ts'
 import { useSite } from '../shell/site-context.ts'
@@ -12,6 +12,7 @@ type Props = { chosen: number | null; onChoose(gatheringId: number | null): void
 /** The path of seeds as a tree with counts; a gathering that met trouble says so. */
 export const SeedTree = memo(function SeedTree({ chosen, onChoose }: Props) {
   const { site, keywords } = useSite()
+  const total = useSyncExternalStore(keywords.subscribe, () => keywords.total)
   const act = useAct()
   const [showPruned, setShowPruned] = useState(false)
   const { data } = useQuery({
@@ -72,7 +73,7 @@ export const SeedTree = memo(function SeedTree({ chosen, onChoose }: Props) {
     <>
       <button type="button" className="rail-row" aria-current={chosen === null} onClick={() => onChoose(null)}>
         <span>All keywords</span>
-        <small>{formatWhole(keywords.total)}</small>
+        <small>{formatWhole(total)}</small>
       </button>
       {draw(branch(null), 0)}
       {pruned.length > 0 && (
