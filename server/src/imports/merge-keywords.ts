@@ -72,14 +72,15 @@ const combined: Record<string, string> = {
  * gets the figures of the file. Call under `lockSite`. `step` hears how many new keywords are written.
  */
 export async function mergeKeywords(client: pg.PoolClient, input: MergeInput, step: Step): Promise<Merged> {
-  const { rows } = await client.query<{ staged: number; there: number }>(
-    'select (select count(*) from keyword_last) staged, (select count(*) from keyword where site_id = $1) there',
-    [input.siteId],
-  )
-  const { staged, there } = rows[0]!
-  return staged >= anewFrom && there <= staged * anewUpTo
-    ? mergeAnew(client, input, step)
-    : mergeInPlace(client, input, step)
+  return (await isLarge(client, input.siteId)) ? mergeAnew(client, input, step) : mergeInPlace(client, input, step)
+}
+
+/** Whether so much is staged that writing everything anew is worth it. */
+async function isLarge(client: pg.PoolClient, siteId: number): Promise<boolean> {
+  const countOf = async (from: string, values: number[] = []): Promise<number> =>
+    (await client.query<{ count: number }>(`select count(*) count from ${from}`, values)).rows[0]!.count
+  const staged = await countOf('keyword_last')
+  return staged >= anewFrom && (await countOf('keyword where site_id = $1', [siteId])) <= staged * anewUpTo
 }
 
 async function mergeInPlace(client: pg.PoolClient, input: MergeInput, step: Step): Promise<Merged> {

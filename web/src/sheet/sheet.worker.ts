@@ -209,11 +209,10 @@ function answer(what: Question): unknown {
     case 'places': {
       const wanted = new Map(what.ids.map(id => [store.rowOf(id), id]))
       const places: Array<{ id: number; index: number }> = []
-      for (const [index, row] of shownRows(current()).entries()) {
-        const id = wanted.get(row)
-        if (id === undefined) continue
-        places.push({ id, index })
-        if (places.length === wanted.size) break
+      const rows = shownRows(current())
+      for (let index = 0; index < rows.length && places.length < wanted.size; index++) {
+        const id = wanted.get(rows[index]!)
+        if (id !== undefined) places.push({ id, index })
       }
       return places
     }
