@@ -101,6 +101,25 @@ export function Sheet({
   useEffect(() => {
     source.requestRange(first, end)
   }, [source, first, end])
+  // A row that was just unfolded comes into sight with what it unfolds, which may still grow, until somebody moves on.
+  const unfolding = useRef<number | null>(null)
+  const { toggleOpen } = state
+  const toggle = useCallback(
+    (id: number) => {
+      unfolding.current = openSet.has(id) ? null : id
+      toggleOpen(id)
+    },
+    [openSet, toggleOpen],
+  )
+  const moveOn = () => {
+    unfolding.current = null
+  }
+  // biome-ignore lint/correctness/useExhaustiveDependencies: whenever rows stand elsewhere.
+  useEffect(() => {
+    if (unfolding.current === null || !openSet.has(unfolding.current)) return
+    const index = source.indexOf(unfolding.current)
+    if (index !== undefined) scrollTo(index)
+  }, [places])
   // Rows of another list start from the top; rows that merely grow stay where they are.
   const listKey = `${JSON.stringify(state.where)}${JSON.stringify(state.sort)}${fold ? 'folded' : ''}`
   const lastListKey = useRef(listKey)
@@ -108,6 +127,7 @@ export function Sheet({
     if (lastListKey.current === listKey) return
     lastListKey.current = listKey
     scrollTo(0)
+    unfolding.current = null
     activeId.current = null
     setActive(0)
   }, [listKey, scrollTo])
@@ -208,7 +228,7 @@ export function Sheet({
         (event.key === 'ArrowLeft' && openSet.has(row.id)))
     ) {
       event.preventDefault()
-      state.toggleOpen(row.id)
+      toggle(row.id)
       wantsFocus.current = true
       return
     }
@@ -251,7 +271,12 @@ export function Sheet({
       aria-multiselectable="true"
       aria-busy={source.state === 'loading' || source.pending}
       style={widths}
-      onKeyDown={onKeyDown}
+      onKeyDown={event => {
+        moveOn()
+        onKeyDown(event)
+      }}
+      onPointerDown={moveOn}
+      onWheel={moveOn}
       {...explainer.handlers}
       tabIndex={indexes.length ? -1 : 0}
     >
@@ -286,7 +311,7 @@ export function Sheet({
                 mark={mark}
                 onActive={onRowFocus}
                 onSelect={select}
-                onToggle={state.toggleOpen}
+                onToggle={toggle}
               />
               {unfolded && unfold && (
                 <SheetDetails key={row.id} id={row.id} width={box.current?.clientWidth} onHeight={setHeight}>
