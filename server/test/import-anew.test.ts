@@ -2,6 +2,7 @@ import { runImport, type Uploaded } from '@dew-trail/contract/imports'
 import { createSite, type Site } from '@dew-trail/contract/sites'
 import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { reserveKeywordIds, shareKeywordIds } from '../src/sites/queries.ts'
 import { type TestServer, testServer } from './test-server.ts'
 
 let server: TestServer
@@ -120,4 +121,26 @@ describe('a large import, which writes a site anew', () => {
     await db.query('delete from site where id = $1', [site.id])
     expect(await partitions(site)).toEqual([])
   })
+})
+
+test('a run of ids waits for who takes single ones, so that the sequence never goes back', async () => {
+  const pool = new pg.Pool({ connectionString: server.databaseUrl })
+  const [one, run] = [await pool.connect(), await pool.connect()]
+  try {
+    await one.query('begin')
+    await shareKeywordIds(one)
+    await run.query("begin; set local lock_timeout = '50ms'")
+    await expect(reserveKeywordIds(run, 5)).rejects.toThrow('lock timeout')
+    await run.query('rollback')
+    const { rows } = await one.query("select nextval('keyword_id')::integer id")
+    await one.query('commit')
+    await run.query('begin')
+    expect(Number(await reserveKeywordIds(run, 5))).toBe(rows[0].id + 6)
+    await run.query('commit')
+    expect((await one.query("select nextval('keyword_id')::integer id")).rows[0].id).toBe(rows[0].id + 7)
+  } finally {
+    one.release()
+    run.release()
+    await pool.end()
+  }
 })

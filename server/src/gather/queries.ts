@@ -1,6 +1,7 @@
 import type { PageText } from '@dew-trail/core/words/page-phrases'
 import { type Gathering, type GatherConditions, gatherConditions } from '@dew-trail/contract/gather'
 import type { Db } from '../db/pool.ts'
+import { shareKeywordIds } from '../sites/queries.ts'
 
 export type GatheringRow = {
   id: number
@@ -99,6 +100,7 @@ export async function upsertKeywords(
   language: string,
   keywords: NewKeyword[],
 ): Promise<Map<string, number>> {
+  await shareKeywordIds(db)
   await db.query(
     `insert into keyword (site_id, language, phrase, family, kind, intent, intent_share, words)
      select $1, $2, * from unnest($3::text[], $4::text[], $5::text[], $6::text[], $7::real[], $8::smallint[]) on conflict (site_id, language, phrase) do nothing`,

@@ -9,16 +9,9 @@ import { inTransaction } from '../db/pool.ts'
 import { prepareRows } from '../gather/prepare-rows.ts'
 import type { JobControl } from '../jobs/job-control.ts'
 import { needMarket } from '../sites/need-market.ts'
-import { lockSite } from '../sites/queries.ts'
+import { lockSite, reserveKeywordIds } from '../sites/queries.ts'
 import { copyField } from './copy-line.ts'
-import {
-  clearErrors,
-  insertErrors,
-  makeKeywordStage,
-  maybeImport,
-  reserveKeywordIds,
-  settleKeywordStage,
-} from './queries.ts'
+import { clearErrors, insertErrors, makeKeywordStage, maybeImport, settleKeywordStage } from './queries.ts'
 import { mergeKeywords } from './merge-keywords.ts'
 import { copyPlainLines, type FilePlace, plainParts } from './plain-lines.ts'
 import { readNumber } from './read-cells.ts'

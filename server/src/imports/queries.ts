@@ -97,16 +97,3 @@ export async function settleKeywordStage(
   await client.query(`drop table ${stage}`)
   await client.query('analyze keyword_last (is_new)')
 }
-
-/**
- * Takes a run of keyword ids and gives the last of them. Numbering rows by the sequence itself would keep the database from sorting
- * them with several processes. Ids are unique within a site, whose writers hold its lock; the lock here is against other runs.
- */
-export async function reserveKeywordIds(client: pg.PoolClient, count: number): Promise<number> {
-  await client.query('select pg_advisory_xact_lock(72004)')
-  const { rows } = await client.query<{ last: number }>(
-    "select setval('keyword_id', last_value + $1 + 1) last from keyword_id",
-    [count],
-  )
-  return rows[0]!.last
-}

@@ -72,6 +72,22 @@ export async function oneTrail(db: Db, siteId: number): Promise<Trail> {
 export async function lockSite(db: Db, siteId: number): Promise<void> {
   await db.query('select pg_advisory_xact_lock(72003, $1)', [siteId])
 }
+/** Lets this transaction take single keyword ids: runs of them (`reserveKeywordIds`) wait for its end, since they move the sequence by hand. */
+export async function shareKeywordIds(db: Db): Promise<void> {
+  await db.query('select pg_advisory_xact_lock_shared(72004)')
+}
+/**
+ * Takes a run of keyword ids and gives the last of them. Numbering rows by the sequence itself would keep the database from sorting them
+ * with several processes. Call in a transaction of its own, which others wait for.
+ */
+export async function reserveKeywordIds(db: Db, count: number): Promise<number> {
+  await db.query('select pg_advisory_xact_lock(72004)')
+  const { rows } = await db.query<{ last: number }>(
+    "select setval('keyword_id', last_value + $1 + 1) last from keyword_id",
+    [count],
+  )
+  return rows[0]!.last
+}
 /** Gives rows new revisions; call under `lockSite`. */
 export async function touchKeywords(db: Db, siteId: number, keywordIds: number[]): Promise<void> {
   if (keywordIds.length)
