@@ -53,8 +53,9 @@ export function useRowsInSight(places: RowPlaces, head: number) {
   }, [])
 
   const scrollTo = useCallback((index: number): void => {
-    const { top, height } = sight.current
-    box.current?.scrollTo({ top: latest.current.scrollFor(index, top, height) })
+    const element = box.current
+    // Where it stands now: what scrolled a moment ago may not have been heard of yet.
+    element?.scrollTo({ top: latest.current.scrollFor(index, element.scrollTop, sight.current.height) })
   }, [])
 
   drawn.current = rangeOf()
