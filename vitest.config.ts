@@ -1,6 +1,7 @@
 import { defineConfig } from 'vitest/config'
 
-const shared = { restoreMocks: true, testTimeout: 30_000, hookTimeout: 60_000 }
+// Slow machines are allowed for: what hangs is found by any limit.
+const shared = { restoreMocks: true, testTimeout: 90_000, hookTimeout: 120_000 }
 
 export default defineConfig({
   test: {
@@ -35,8 +36,8 @@ export default defineConfig({
           name: 'e2e',
           sequence: { groupOrder: 2 },
           include: ['e2e/**/*.test.ts'],
-          testTimeout: 90_000,
-          hookTimeout: 120_000,
+          testTimeout: 240_000,
+          hookTimeout: 240_000,
           fileParallelism: false,
         },
       },

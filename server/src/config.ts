@@ -61,6 +61,7 @@ const schema = z.object({
   CRAWL_TIMEOUT_MS: positive.default(20_000),
   CRAWL_MAX_BYTES: positive.default(5_000_000),
   IMPORT_MAX_BYTES: positive.default(500_000_000),
+  IMPORT_ANEW_FROM: positive.default(20_000),
 })
 export type Config = z.infer<typeof schema>
 

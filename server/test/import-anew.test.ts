@@ -8,7 +8,7 @@ import { type TestServer, testServer } from './test-server.ts'
 let server: TestServer
 let db: pg.Client
 beforeAll(async () => {
-  server = await testServer({ IMPORT_MAX_BYTES: '3000000' })
+  server = await testServer({ IMPORT_ANEW_FROM: '900' })
   db = new pg.Client({ connectionString: server.databaseUrl })
   await db.connect()
 })
@@ -58,11 +58,11 @@ const partitions = async (site: Site): Promise<object[]> =>
   ).rows
 
 describe('a large import, which writes a site anew', () => {
-  const many = 20_001
+  const many = 900
   const first = Array.from({ length: many }, (_, i) => `glaze ${i} chart,${i % 7 === 0 ? '' : i},${i % 90}`)
   // Some twice, some new, some with figures missing that are known.
   const second = Array.from({ length: many }, (_, i) => {
-    const at = i < 300 ? 9_000 : i + 5_000
+    const at = i < 30 ? 500 : i + 300
     return `Glaze ${at} chart,${i % 5 ? at + 1 : ''},${i % 3 ? 0.25 : ''},${i % 11 ? '' : 0.5}`
   })
 
@@ -75,23 +75,23 @@ describe('a large import, which writes a site anew', () => {
     const before = await stored(other!)
 
     expect(await importLines(anew!, header, first)).toMatchObject({ added: many, total: many, withDemand: many })
-    for (let at = 0; at < many; at += 7_000) await importLines(bit!, header, first.slice(at, at + 7_000))
+    for (let at = 0; at < many; at += 350) await importLines(bit!, header, first.slice(at, at + 350))
     expect(await stored(anew!)).toEqual(await stored(bit!))
 
     for (const site of [anew!, bit!])
-      for (const phrase of ['glaze 7 chart', 'glaze 9001 chart', 'glaze 9800 chart'])
+      for (const phrase of ['glaze 7 chart', 'glaze 501 chart', 'glaze 600 chart'])
         await db.query(
           'delete from demand where site_id = $1 and keyword_id in (select id from keyword where site_id = $1 and phrase = $2)',
           [site.id, phrase],
         )
     for (const site of [anew!, bit!]) {
       await addGathered(site, 'glaze 7 chart')
-      await addGathered(site, 'glaze 9800 chart')
+      await addGathered(site, 'glaze 600 chart')
     }
     const distinct = new Set(second.map(line => line.split(',')[0])).size
     const secondHeader = 'keyword,searches,cpc,competition'
     expect(await importLines(anew!, secondHeader, second, true)).toMatchObject({ total: distinct })
-    for (let at = 0; at < many; at += 7_000) await importLines(bit!, secondHeader, second.slice(at, at + 7_000), true)
+    for (let at = 0; at < many; at += 350) await importLines(bit!, secondHeader, second.slice(at, at + 350), true)
     expect(await stored(anew!)).toEqual(await stored(bit!))
     expect(await stored(other!)).toEqual(before)
 

@@ -140,7 +140,8 @@ export async function importKeywordsJob(context: Context, control: JobControl): 
     const firstId = lastId - staging.rowCount + 1
     await settleKeywordStage(client, { stage, firstId, siteId, language: market.language })
     const { language, place } = market
-    return mergeKeywords(client, { siteId, language, place, keep: payload.keep === true }, written =>
+    const input = { siteId, language, place, keep: payload.keep === true, anewFrom: context.config.IMPORT_ANEW_FROM }
+    return mergeKeywords(client, input, written =>
       control.step(Math.min(bytesInAll, bytesInAll / 2 + written * 20), bytesInAll),
     )
   })

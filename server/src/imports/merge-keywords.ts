@@ -2,15 +2,18 @@ import type pg from 'pg'
 import { columnsOf, indexNextPartition, makeNextPartition, swapPartitions } from '../db/site-partition.ts'
 import { addKeywords } from './add-keywords.ts'
 
-export type MergeInput = { siteId: number; language: string; place: string; keep: boolean }
+export type MergeInput = {
+  siteId: number
+  language: string
+  place: string
+  keep: boolean
+  /** From how many staged rows on a site's keywords are written anew: writing a row without looking after indexes takes a fifth of changing one. */
+  anewFrom: number
+}
 export type Merged = { added: number; total: number; withDemand: number }
 type Step = (written: number) => Promise<void>
 
-/**
- * From how many staged rows on, and up to how many times as many keywords of the site, its keywords are written anew instead of changed
- * in place: writing a row without looking after indexes takes a fifth of changing one.
- */
-const anewFrom = 20_000
+/** Up to how many times as many keywords as staged rows a site's keywords are written anew instead of changed in place. */
 const anewUpTo = 4
 
 const hasFigures = '(searches is not null or cpc is not null or competition is not null)'
@@ -72,11 +75,11 @@ const combined: Record<string, string> = {
  * gets the figures of the file. Call under `lockSite`. `step` hears how many new keywords are written.
  */
 export async function mergeKeywords(client: pg.PoolClient, input: MergeInput, step: Step): Promise<Merged> {
-  return (await isLarge(client, input.siteId)) ? mergeAnew(client, input, step) : mergeInPlace(client, input, step)
+  return (await isLarge(client, input)) ? mergeAnew(client, input, step) : mergeInPlace(client, input, step)
 }
 
 /** Whether so much is staged that writing everything anew is worth it. */
-async function isLarge(client: pg.PoolClient, siteId: number): Promise<boolean> {
+async function isLarge(client: pg.PoolClient, { siteId, anewFrom }: MergeInput): Promise<boolean> {
   const countOf = async (from: string, values: number[] = []): Promise<number> =>
     (await client.query<{ count: number }>(`select count(*) count from ${from}`, values)).rows[0]!.count
   const staged = await countOf('keyword_last')
