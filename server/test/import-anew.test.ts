@@ -2,6 +2,7 @@ import { runImport, type Uploaded } from '@dew-trail/contract/imports'
 import { createSite, type Site } from '@dew-trail/contract/sites'
 import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { addKeywords } from '../src/imports/add-keywords.ts'
 import { reserveKeywordIds, shareKeywordIds } from '../src/sites/queries.ts'
 import { type TestServer, testServer } from './test-server.ts'
 
@@ -115,12 +116,55 @@ describe('a large import, which writes a site anew', () => {
     expect(rows.some(row => row.phrase === 'slip trailer')).toBe(false)
   })
 
+  test("what a killed import left is in nobody's way, and nothing is left behind", async () => {
+    const site = await server.call(createSite, { domain: 'killed.example', name: 'Killed' })
+    await db.query(
+      `create table keyword_site_${site.id}_next (a int); create table demand_site_${site.id}_next (a int)`,
+    )
+    expect(await importLines(site, 'keyword,searches', first)).toMatchObject({ added: many })
+    const left = "select relname from pg_class where relname ~ '_next$|^keyword_(stage|settled)'"
+    expect((await db.query(left)).rows).toEqual([])
+  })
+
   test('a site that goes takes its partitions along', async () => {
     const site = await server.call(createSite, { domain: 'gone.example', name: 'Gone' })
     expect(await partitions(site)).toHaveLength(2)
     await db.query('delete from site where id = $1', [site.id])
     expect(await partitions(site)).toEqual([])
   })
+})
+
+test('an import that is stopped midway leaves its connections and tables as they were', async () => {
+  const pool = new pg.Pool({ connectionString: server.databaseUrl, max: 2 })
+  const [reader, writer] = [await pool.connect(), await pool.connect()]
+  try {
+    await reader.query(
+      'create table settled_phrases as select n id, true is_new, $$glaze $$ || n phrase from generate_series(1, 60000) n',
+    )
+    await writer.query('create table described_phrases (like keyword including defaults)')
+    let parts = 0
+    const add = (most: number): Promise<number> =>
+      addKeywords(
+        { reader, writer },
+        { siteId: 1, language: 'en', keep: false, from: 'settled_phrases', into: 'described_phrases' },
+        async () => {
+          if (++parts > most) throw new Error('stopped')
+        },
+      )
+    await expect(add(2)).rejects.toThrow('stopped')
+    for (const client of [reader, writer])
+      expect((await client.query('select count(*)::integer many from described_phrases')).rows[0].many).toBe(0)
+    expect(await add(Number.POSITIVE_INFINITY)).toBe(60_000)
+    const { rows } = await reader.query(
+      'select count(*)::integer many, count(distinct phrase)::integer different, min(words) words from described_phrases',
+    )
+    expect(rows).toEqual([{ many: 60_000, different: 60_000, words: 2 }])
+  } finally {
+    reader.release()
+    writer.release()
+    await pool.query('drop table settled_phrases, described_phrases')
+    await pool.end()
+  }
 })
 
 test('a run of ids waits for who takes single ones, so that the sequence never goes back', async () => {

@@ -1,5 +1,5 @@
-import { languageWords } from './language-words.ts'
 import { wordsOf } from './split-words.ts'
+import { factsOf, type WordFacts } from './word-facts.ts'
 
 export const keywordKinds = ['question', 'comparison', 'preposition', 'completion', 'related'] as const
 export type KeywordKind = (typeof keywordKinds)[number]
@@ -8,19 +8,25 @@ export type KeywordKind = (typeof keywordKinds)[number]
  * Kind of a keyword: a comparison or question by its words, else one with a preposition inside, else by how it was found.
  * `phrase` may be given as its words. The first word decides a question; comparison words must stand between other words or lead ("difference between").
  */
-export function keywordKind(
+export const keywordKind = (
   phrase: string | readonly string[],
   language: string,
   foundAsCompletion: boolean,
-): KeywordKind {
-  const words = wordsOf(phrase)
-  const lists = languageWords(language)
-  if (
-    words.some((word, i) => i > 0 && i < words.length - 1 && lists.comparisons.has(word)) ||
-    ['difference', 'unterschied'].includes(words[0] ?? '')
+): KeywordKind =>
+  kindOf(
+    wordsOf(phrase).map(word => factsOf(word, language)),
+    foundAsCompletion,
   )
-    return 'comparison'
-  if (words.length > 1 && lists.questions.has(words[0]!)) return 'question'
-  if (words.some((word, i) => i > 0 && lists.prepositions.has(word))) return 'preposition'
+
+/** The same of words whose facts are known. */
+export function kindOf(words: readonly WordFacts[], foundAsCompletion: boolean): KeywordKind {
+  if (words[0]?.difference) return 'comparison'
+  let preposition = false
+  for (let i = 1; i < words.length; i++) {
+    if (words[i]!.comparison && i < words.length - 1) return 'comparison'
+    preposition ||= words[i]!.preposition
+  }
+  if (words.length > 1 && words[0]!.question) return 'question'
+  if (preposition) return 'preposition'
   return foundAsCompletion ? 'completion' : 'related'
 }

@@ -6,9 +6,13 @@ export type Db = pg.Pool | pg.PoolClient
 pg.types.setTypeParser(20, Number)
 pg.types.setTypeParser(1082, text => text)
 
-/** Opens connections without PostgreSQL's just-in-time compiler: for our short statements it costs more than it gives. */
-export function openPool(url: string, most = 10): pg.Pool {
-  return new pg.Pool({ connectionString: url, max: most, application_name: 'dew-trail', options: '-c jit=off' })
+/**
+ * Opens connections without PostgreSQL's just-in-time compiler: for our short statements it costs more than it gives. `settings` are
+ * the database's, for these connections.
+ */
+export function openPool(url: string, most = 10, settings: Record<string, string> = {}): pg.Pool {
+  const options = Object.entries({ jit: 'off', ...settings }).map(([name, value]) => `-c ${name}=${value}`)
+  return new pg.Pool({ connectionString: url, max: most, application_name: 'dew-trail', options: options.join(' ') })
 }
 
 /** Runs `work` in one transaction; any error rolls back. */

@@ -1,5 +1,6 @@
 import { setTimeout as sleep } from 'node:timers/promises'
 import type pg from 'pg'
+import type { Db } from './pool.ts'
 
 /** A table with a partition for each site. */
 export type BySite = 'keyword' | 'demand'
@@ -18,6 +19,11 @@ export async function makeNextPartition(client: pg.PoolClient, table: BySite, si
     `create table ${next} (like ${table} including defaults including constraints, check (site_id = ${Number(siteId)}))`,
   )
   return next
+}
+
+/** Drops the next partitions of a site, where they are. */
+export async function dropNext(db: Db, siteId: number): Promise<void> {
+  await db.query(`drop table if exists ${nextPartition('keyword', siteId)}, ${nextPartition('demand', siteId)}`)
 }
 
 /** Names of a table's columns in order. */

@@ -3,16 +3,26 @@ import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { AppError } from '@dew-trail/contract/errors'
 import { normalForm } from '@dew-trail/core/words/normal-form'
+import type pg from 'pg'
 import { from as copyFrom } from 'pg-copy-streams'
 import type { Context } from '../context.ts'
-import { inTransaction } from '../db/pool.ts'
+import { inTransaction, openPool } from '../db/pool.ts'
 import { prepareRows } from '../gather/prepare-rows.ts'
 import type { JobControl } from '../jobs/job-control.ts'
 import { needMarket } from '../sites/need-market.ts'
 import { lockSite, reserveKeywordIds } from '../sites/queries.ts'
 import { copyField } from './copy-line.ts'
-import { clearErrors, insertErrors, makeKeywordStage, maybeImport, settleKeywordStage } from './queries.ts'
-import { mergeKeywords } from './merge-keywords.ts'
+import { type Merged, mergeKeywords } from './merge-keywords.ts'
+import {
+  clearErrors,
+  importSettings,
+  insertErrors,
+  makeKeywordStage,
+  maybeImport,
+  type Settled,
+  settledTable,
+  settleKeywordStage,
+} from './queries.ts'
 import { copyPlainLines, type FilePlace, plainParts } from './plain-lines.ts'
 import { readNumber } from './read-cells.ts'
 import { readRows } from './read-table.ts'
@@ -129,22 +139,39 @@ export async function importKeywordsJob(context: Context, control: JobControl): 
 
   const startedMs = performance.now()
   let stagedMs = startedMs
-  const merged = await inTransaction(context.pool, async client => {
-    const stage = await makeKeywordStage(client, row.id)
-    const staging = client.query(copyFrom(`copy ${stage} from stdin`))
-    await pipeline(Readable.from(copyLines()), staging)
-    stagedMs = performance.now()
-    await lockSite(client, siteId)
-    // In a transaction of its own: what a sequence gave out stays so, and other imports need not wait for this one.
-    const lastId = await inTransaction(context.pool, db => reserveKeywordIds(db, staging.rowCount))
-    const firstId = lastId - staging.rowCount + 1
-    await settleKeywordStage(client, { stage, firstId, siteId, language: market.language })
+  // Connections of its own: it needs three at a time, and several imports must not wait for each other's.
+  const pool = openPool(context.config.DATABASE_URL, 3, importSettings)
+  const from = settledTable(row.id)
+  const merge = (keeper: pg.PoolClient, settled: Settled): Promise<Merged> => {
     const { language, place } = market
     const input = { siteId, language, place, keep: payload.keep === true, anewFrom: context.config.IMPORT_ANEW_FROM }
-    return mergeKeywords(client, input, written =>
-      control.step(Math.min(bytesInAll, bytesInAll / 2 + written * 20), bytesInAll),
+    return mergeKeywords(pool, keeper, { ...input, from, settled }, share =>
+      control.step(Math.round((bytesInAll * (1 + share)) / 2), bytesInAll),
     )
-  })
+  }
+  const merged = await (async () => {
+    try {
+      // What a run that was killed has left.
+      await pool.query(`drop table if exists ${from}`)
+      return await inTransaction(pool, async keeper => {
+        const settled = await inTransaction(pool, async client => {
+          const stage = await makeKeywordStage(client, row.id)
+          const staging = client.query(copyFrom(`copy ${stage} from stdin`))
+          await pipeline(Readable.from(copyLines()), staging)
+          stagedMs = performance.now()
+          await lockSite(keeper, siteId)
+          // In a transaction of its own: what a sequence gave out stays so, and other imports need not wait for this one.
+          const lastId = await inTransaction(context.pool, db => reserveKeywordIds(db, staging.rowCount))
+          const firstId = lastId - staging.rowCount + 1
+          return settleKeywordStage(client, { stage, settled: from, firstId, siteId, language: market.language })
+        })
+        return merge(keeper, settled)
+      })
+    } finally {
+      await pool.query(`drop table if exists ${from}`)
+      await pool.end()
+    }
+  })()
   const mergedMs = performance.now()
   if (merged.total > manyRows) prepareRows(context, siteId, market.id)
   await insertErrors(context.pool, row.id, errors)

@@ -1,6 +1,8 @@
 import type pg from 'pg'
-import { columnsOf, indexNextPartition, makeNextPartition, swapPartitions } from '../db/site-partition.ts'
+import { inTransaction } from '../db/pool.ts'
+import { columnsOf, dropNext, indexNextPartition, makeNextPartition, swapPartitions } from '../db/site-partition.ts'
 import { addKeywords } from './add-keywords.ts'
+import { hasFigures, type Settled } from './queries.ts'
 
 export type MergeInput = {
   siteId: number
@@ -9,14 +11,16 @@ export type MergeInput = {
   keep: boolean
   /** From how many staged rows on a site's keywords are written anew: writing a row without looking after indexes takes a fifth of changing one. */
   anewFrom: number
+  /** The table of the settled rows (`settleKeywordStage`), which every connection sees, and what is in it. */
+  from: string
+  settled: Settled
 }
 export type Merged = { added: number; total: number; withDemand: number }
-type Step = (written: number) => Promise<void>
+type Step = (share: number) => Promise<void>
 
 /** Up to how many times as many keywords as staged rows a site's keywords are written anew instead of changed in place. */
 const anewUpTo = 4
 
-const hasFigures = '(searches is not null or cpc is not null or competition is not null)'
 const touchedKept = (keep: boolean): string => (keep ? 'coalesce(k.kept_at, now())' : 'k.kept_at')
 
 /** What a row of figures from a file holds; the other columns are unknown. */
@@ -32,7 +36,7 @@ const imported = {
   fetched_at: 'now()',
 }
 const importedColumns = Object.keys(imported).join(', ')
-const importedRows = `select ${Object.values(imported).join(', ')} from keyword_last`
+const importedRows = (from: string): string => `select ${Object.values(imported).join(', ')} from ${from}`
 
 /** A figure that goes with the searches: what was worked out from other searches is no longer true. */
 const unlessSearches = (column: string): string => `case when excluded.average is null then demand.${column} end`
@@ -71,79 +75,110 @@ const combined: Record<string, string> = {
 }
 
 /**
- * Merges the rows that `keyword_last` settled into a site's keywords and figures: what is new is added, what was there is touched, and
- * gets the figures of the file. Call under `lockSite`. `step` hears how many new keywords are written.
+ * Merges settled rows into a site's keywords and figures: what is new is added, what was there is touched, and gets the figures of the
+ * file. All or nothing, in the transaction of `keeper`, which holds `lockSite`; `pool` gives two connections more. `step` hears what
+ * share of the new keywords is written (0–1).
  */
-export async function mergeKeywords(client: pg.PoolClient, input: MergeInput, step: Step): Promise<Merged> {
-  return (await isLarge(client, input)) ? mergeAnew(client, input, step) : mergeInPlace(client, input, step)
+export async function mergeKeywords(
+  pool: pg.Pool,
+  keeper: pg.PoolClient,
+  input: MergeInput,
+  step: Step,
+): Promise<Merged> {
+  const { siteId, anewFrom, settled } = input
+  const { rows } = await keeper.query<{ count: number }>('select count(*) count from keyword where site_id = $1', [
+    siteId,
+  ])
+  const anew = settled.total >= anewFrom && rows[0]!.count <= settled.total * anewUpTo
+  const added = await (anew ? mergeAnew : mergeInPlace)(pool, keeper, input, bytes =>
+    step(Math.min(1, bytes / (settled.bytes || 1))),
+  )
+  return { added, total: settled.total, withDemand: settled.withDemand }
 }
 
-/** Whether so much is staged that writing everything anew is worth it. */
-async function isLarge(client: pg.PoolClient, { siteId, anewFrom }: MergeInput): Promise<boolean> {
-  const countOf = async (from: string, values: number[] = []): Promise<number> =>
-    (await client.query<{ count: number }>(`select count(*) count from ${from}`, values)).rows[0]!.count
-  const staged = await countOf('keyword_last')
-  return staged >= anewFrom && (await countOf('keyword where site_id = $1', [siteId])) <= staged * anewUpTo
-}
-
-async function mergeInPlace(client: pg.PoolClient, input: MergeInput, step: Step): Promise<Merged> {
-  const { siteId, place, keep } = input
-  const touched = await client.query(
+async function mergeInPlace(pool: pg.Pool, keeper: pg.PoolClient, input: MergeInput, step: Step): Promise<number> {
+  const { siteId, place, keep, from } = input
+  await keeper.query(
     `update keyword k set revision = nextval('keyword_revision'), kept_at = ${touchedKept(keep)}
-     from keyword_last s where k.site_id = $1 and k.id = s.id and not s.is_new`,
+     from ${from} s where k.site_id = $1 and k.id = s.id and not s.is_new`,
     [siteId],
   )
-  const added = await addKeywords(client, { ...input, into: 'keyword' }, step)
+  const added = await inTransaction(pool, reader =>
+    addKeywords({ reader, writer: keeper }, { ...input, into: 'keyword' }, step),
+  )
   // New keywords have no figures yet, so theirs are written without looking.
-  const insert = `insert into demand (${importedColumns}) ${importedRows}`
-  const fresh = await client.query(`${insert} where is_new and ${hasFigures}`, [siteId, place])
+  const insert = `insert into demand (${importedColumns}) ${importedRows(from)}`
+  await keeper.query(`${insert} where is_new and ${hasFigures}`, [siteId, place])
   const sets = Object.entries(combined).map(([column, value]) => `${column} = ${value}`)
-  const known = await client.query(
+  await keeper.query(
     `${insert} where not is_new and ${hasFigures} on conflict (site_id, keyword_id, place) do update set ${sets.join(', ')}`,
     [siteId, place],
   )
-  return { added, total: touched.rowCount! + added, withDemand: fresh.rowCount! + known.rowCount! }
+  return added
 }
 
-/** The same, but the site's keywords and figures are written into new partitions, which then take the place of the old ones. */
-async function mergeAnew(client: pg.PoolClient, input: MergeInput, step: Step): Promise<Merged> {
-  const { siteId, place, keep } = input
-  const keywords = await makeNextPartition(client, 'keyword', siteId)
+/**
+ * The same, but the site's keywords and figures are written into new partitions, side by side, each in a transaction of its own, while
+ * nobody sees them; then they take the place of the old ones in the keeper's.
+ */
+async function mergeAnew(pool: pg.Pool, keeper: pg.PoolClient, input: MergeInput, step: Step): Promise<number> {
+  const { siteId } = input
+  // What an import that was killed has left.
+  await dropNext(pool, siteId)
+  try {
+    const sides = await Promise.allSettled([
+      inTransaction(pool, writer => writeKeywords({ reader: keeper, writer }, input, step)),
+      inTransaction(pool, client => writeFigures(client, input)),
+    ])
+    for (const side of sides) if (side.status === 'rejected') throw side.reason
+    await swapPartitions(keeper, ['keyword', 'demand'], siteId)
+    return (sides[0] as PromiseFulfilledResult<number>).value
+  } catch (error) {
+    await dropNext(pool, siteId)
+    throw error
+  }
+}
+
+async function writeKeywords(
+  { reader, writer }: { reader: pg.PoolClient; writer: pg.PoolClient },
+  input: MergeInput,
+  step: Step,
+): Promise<number> {
+  const { siteId, keep, from } = input
+  const into = await makeNextPartition(writer, 'keyword', siteId)
   const changes: Record<string, string> = { revision: "nextval('keyword_revision')", kept_at: touchedKept(keep) }
-  const keywordColumns = await columnsOf(client, 'keyword')
-  const values = keywordColumns.map(name =>
+  const columns = await columnsOf(writer, 'keyword')
+  const values = columns.map(name =>
     changes[name] ? `case when s.id is null then k.${name} else ${changes[name]} end` : `k.${name}`,
   )
-  await client.query(
-    `insert into ${keywords} (${keywordColumns.join(', ')}) select ${values.join(', ')} from keyword k left join keyword_last s on s.id = k.id and not s.is_new where k.site_id = $1`,
+  await writer.query(
+    `insert into ${into} (${columns.join(', ')}) select ${values.join(', ')} from keyword k left join ${from} s on s.id = k.id and not s.is_new where k.site_id = $1`,
     [siteId],
   )
-  const added = await addKeywords(client, { ...input, into: keywords }, step)
-  await indexNextPartition(client, 'keyword', siteId)
+  const added = await addKeywords({ reader, writer }, { ...input, into }, step)
+  await indexNextPartition(writer, 'keyword', siteId)
+  return added
+}
 
-  const figures = await makeNextPartition(client, 'demand', siteId)
-  const demandColumns = await columnsOf(client, 'demand')
-  const figureValues = demandColumns.map(name =>
+async function writeFigures(client: pg.PoolClient, { siteId, place, from }: MergeInput): Promise<void> {
+  const into = await makeNextPartition(client, 'demand', siteId)
+  const columns = await columnsOf(client, 'demand')
+  const values = columns.map(name =>
     combined[name]
       ? `case when excluded.keyword_id is null then demand.${name} else ${combined[name]} end`
       : `demand.${name}`,
   )
   await client.query(
-    `insert into ${figures} (${demandColumns.join(', ')}) select ${figureValues.join(', ')} from demand
-     left join (select id keyword_id, searches average, cpc, competition from keyword_last where not is_new and ${hasFigures}) excluded on excluded.keyword_id = demand.keyword_id and demand.place = $2
+    `insert into ${into} (${columns.join(', ')}) select ${values.join(', ')} from demand
+     left join (select id keyword_id, searches average, cpc, competition from ${from} where not is_new and ${hasFigures}) excluded on excluded.keyword_id = demand.keyword_id and demand.place = $2
      where demand.site_id = $1`,
     [siteId, place],
   )
-  const insert = `insert into ${figures} (${importedColumns}) ${importedRows} where ${hasFigures}`
+  const insert = `insert into ${into} (${importedColumns}) ${importedRows(from)} s where ${hasFigures}`
   await client.query(`${insert} and is_new`, [siteId, place])
   await client.query(
-    `${insert} and not is_new and not exists (select from demand d where d.site_id = $1 and d.keyword_id = keyword_last.id and d.place = $2)`,
+    `${insert} and not is_new and not exists (select from demand d where d.site_id = $1 and d.keyword_id = s.id and d.place = $2)`,
     [siteId, place],
   )
   await indexNextPartition(client, 'demand', siteId)
-  await swapPartitions(client, ['keyword', 'demand'], siteId)
-  const { rows } = await client.query<{ total: number; withDemand: number }>(
-    `select count(*) total, count(*) filter (where ${hasFigures}) "withDemand" from keyword_last`,
-  )
-  return { added, ...rows[0]! }
 }

@@ -63,37 +63,49 @@ export async function manyErrors(
   ).rows
 }
 
-/**
- * The staging table of one import run, made in its transaction, so that it goes with it. No temporary table: the database sorts those
- * with one of its processes only. The rest of the transaction may take the memory that sorting two million rows needs.
- */
+/** What the connections of a large import may take: sorting two million rows takes memory, and several of the database's processes. */
+export const importSettings = { work_mem: '256MB', maintenance_work_mem: '512MB', parallel_tuple_cost: '0.01' }
+
+/** Makes the staging table of an import. */
 export async function makeKeywordStage(client: pg.PoolClient, importId: number): Promise<string> {
-  await client.query(
-    "set local work_mem = '256MB'; set local maintenance_work_mem = '512MB'; set local parallel_tuple_cost = 0.01",
-  )
   const stage = `keyword_stage_${Number(importId)}`
   await client.query(
-    `create table ${stage} (line bigint, phrase text collate "C", searches real, cpc real, competition real)`,
+    `create unlogged table ${stage} (line bigint, phrase text collate "C", searches real, cpc real, competition real)`,
   )
   return stage
 }
 
+/** The table of an import's settled rows (`settleKeywordStage`). */
+export const settledTable = (importId: number): string => `keyword_settled_${Number(importId)}`
+
 /**
- * Settles the staged rows in `keyword_last`: of a phrase the last line, with the id of the keyword or a new one. Ids are settled once,
- * under the site's lock, so that no row is written twice and demand needs no join: looking the fresh keywords up again took most of
- * the time.
+ * Settles the staged rows in a table for several connections to read: of a phrase the last line, with the id of the keyword or a new
+ * one. Ids are settled once, under the site's lock, so that no row is written twice and demand needs no join: looking the fresh
+ * keywords up again took most of the time. Gives how many there are, how many of them are new and how many have figures.
  */
 export async function settleKeywordStage(
   client: pg.PoolClient,
-  { stage, firstId, siteId, language }: { stage: string; firstId: number; siteId: number; language: string },
-): Promise<void> {
+  input: { stage: string; settled: string; firstId: number; siteId: number; language: string },
+): Promise<Settled> {
+  const { stage, settled, firstId, siteId, language } = input
   // Without knowing how many phrases differ the database would look the keywords up one by one.
   await client.query(`analyze ${stage} (phrase)`)
   await client.query(
-    `create temp table keyword_last on commit drop as
+    `create unlogged table ${settled} as
      select coalesce(k.id, ${firstId - 1} + row_number() over ()) id, k.id is null is_new, s.* from (select distinct on (phrase) * from ${stage} order by phrase, line desc) s
      left join keyword k on k.site_id = ${Number(siteId)} and k.language = ${client.escapeLiteral(language)} and k.phrase = s.phrase`,
   )
   await client.query(`drop table ${stage}`)
-  await client.query('analyze keyword_last (is_new)')
+  await client.query(`analyze ${settled} (is_new)`)
+  const { rows } = await client.query<Settled>(
+    `select count(*) total, count(*) filter (where ${hasFigures}) "withDemand", coalesce(sum(octet_length(phrase)) filter (where is_new), 0)::float8 bytes from ${settled}`,
+  )
+  return rows[0]!
 }
+export type Settled = {
+  total: number
+  withDemand: number
+  /** Of the phrases of new keywords. */
+  bytes: number
+}
+export const hasFigures = '(searches is not null or cpc is not null or competition is not null)'

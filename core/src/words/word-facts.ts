@@ -1,0 +1,65 @@
+import { intentWeights, isActivity } from './intent-words.ts'
+import { languageWords } from './language-words.ts'
+import { stem } from './stem.ts'
+
+/** What a word tells of any phrase it stands in. */
+export type WordFacts = {
+  stem: string
+  /** Carries no subject. */
+  idle: boolean
+  question: boolean
+  preposition: boolean
+  comparison: boolean
+  /** Leading a phrase it makes a comparison of it: "difference between". */
+  difference: boolean
+  /** Log weights of intents, in the order of `intents`; null when the word tells none. */
+  weights: readonly number[] | null
+  activity: boolean
+}
+
+const known = new Map<string, Map<string, WordFacts>>()
+/** Words kept per language: keywords repeat theirs. Emptied when full so that memory stays bounded. */
+const mostKept = 200_000
+
+/** Facts of one lower-case word in a language (ISO 639-1). The same object for the same word, as long as it is kept; numbers are not kept, since there is no end of them. */
+export function factsOf(word: string, language: string): WordFacts {
+  if (isNumber(word)) return { ...unknown, stem: word }
+  let ours = known.get(language)
+  if (!ours) known.set(language, (ours = new Map()))
+  const hit = ours.get(word)
+  if (hit) return hit
+  const lists = languageWords(language)
+  const facts: WordFacts = {
+    stem: stem(word, language),
+    idle: lists.functionWords.has(word),
+    question: lists.questions.has(word),
+    preposition: lists.prepositions.has(word),
+    comparison: lists.comparisons.has(word),
+    difference: word === 'difference' || word === 'unterschied',
+    weights: intentWeights(word),
+    activity: isActivity(word),
+  }
+  if (ours.size >= mostKept) ours.clear()
+  ours.set(word, facts)
+  return facts
+}
+
+const unknown: WordFacts = {
+  stem: '',
+  idle: false,
+  question: false,
+  preposition: false,
+  comparison: false,
+  difference: false,
+  weights: null,
+  activity: false,
+}
+
+/** Whether a word is of the digits 0 to 9 alone. */
+export function isNumber(word: string): boolean {
+  for (let i = 0; i < word.length; i++) {
+    const code = word.charCodeAt(i)
+    if (code < 48 || code > 57) return false
+  }
+  return true
+}
