@@ -66,6 +66,7 @@ export async function savePages(
   also: (db: pg.PoolClient) => Promise<void> = async () => undefined,
 ): Promise<void> {
   const day = at.toISOString().slice(0, 10)
+  book.forgetIfFull()
   try {
     await inTransaction(pool, async db => {
       await lockGraph(db, graphId)

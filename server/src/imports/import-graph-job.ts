@@ -94,7 +94,7 @@ export async function importGraphJob(context: Context, control: JobControl): Pro
       same++
       continue
     }
-    await batches.add({
+    const full = batches.add({
       source,
       target,
       anchor: '',
@@ -107,6 +107,7 @@ export async function importGraphJob(context: Context, control: JobControl): Pro
       lastSeen: null,
       goneOn: null,
     })
+    if (full) await full
   }
   await batches.finish()
   if (same) control.note(`Edges from a vertex to itself, left out: ${same}`)

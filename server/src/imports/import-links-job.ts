@@ -22,7 +22,8 @@ export async function importLinksJob(context: Context, control: JobControl): Pro
       if (cells.length === 1 && cells[0]!.trim() === '') continue
       lines++
       const link = readLink(file, cells, firstLine + i)
-      if (link) await batches.add(link)
+      const full = link && batches.add(link)
+      if (full) await full
     }
     readBytes += bytes
     await control.step(Math.min(readBytes, file.bytes) * 0.95, file.bytes)
@@ -49,39 +50,62 @@ function dayFrom(text: string): ReturnType<typeof readDate> {
 
 const kindNames: Record<string, LinkKind> = Object.fromEntries(linkKinds.map(kind => [kind, kind]))
 
+/** Address in a cell; null when it is wrong, which is then listed. */
+function readAddress(
+  file: OpenImport,
+  cells: readonly string[],
+  line: number,
+  field: string,
+  what: string,
+): string | null {
+  const text = file.cell(cells, field)
+  const address = pageAddress(text.includes('://') ? text : `http://${text}`)
+  // A name without a dot is no host of the web.
+  if (address?.slice(0, address.indexOf('/', 8)).includes('.')) return address
+  file.say(line, text ? `The ${what} is no web address` : `The ${what} is empty`, text)
+  return null
+}
+
+/** Day in a cell: null where it is empty, undefined when it is wrong, which is then listed. */
+function readDay(
+  file: OpenImport,
+  cells: readonly string[],
+  line: number,
+  field: string,
+  what: string,
+): string | null | undefined {
+  const text = file.cell(cells, field)
+  if (!text) return null
+  const day = dayFrom(text)
+  if ('value' in day) return day.value
+  file.say(line, `${what} ${day.wrong}`, text)
+  return undefined
+}
+
+/** Codes of rel values as they are written: a list has few different ones. */
+const relCodes = new Map<string, number>()
+function relFrom(text: string): number {
+  let code = relCodes.get(text)
+  if (code === undefined) {
+    code = relCode(text.toLowerCase().split(/[\s,]+/))
+    if (relCodes.size > 10_000) relCodes.clear()
+    relCodes.set(text, code)
+  }
+  return code
+}
+
 function readLink(file: OpenImport, cells: readonly string[], line: number): FoundLink | null {
-  const addressOf = (field: string, what: string): string | null => {
-    const text = file.cell(cells, field)
-    const address = pageAddress(text.includes('://') ? text : `http://${text}`)
-    // A name without a dot is no host of the web.
-    if (address && /^https?:\/\/[^/]*\./.test(address)) return address
-    file.say(line, text ? `The ${what} is no web address` : `The ${what} is empty`, text)
-    return null
-  }
-  const source = addressOf('source', 'linking page')
-  const target = source && addressOf('target', 'linked page')
+  const source = readAddress(file, cells, line, 'source', 'linking page')
+  const target = source && readAddress(file, cells, line, 'target', 'linked page')
   if (!source || !target) return null
-  const dayOf = (field: string, what: string): string | null | undefined => {
-    const text = file.cell(cells, field)
-    if (!text) return null
-    const day = dayFrom(text)
-    if ('value' in day) return day.value
-    file.say(line, `${what} ${day.wrong}`, text)
-    return undefined
-  }
-  const firstSeen = dayOf('firstSeen', 'First seen')
-  const lastSeen = firstSeen === undefined ? undefined : dayOf('lastSeen', 'Last seen')
+  const firstSeen = readDay(file, cells, line, 'firstSeen', 'First seen')
+  const lastSeen = firstSeen === undefined ? undefined : readDay(file, cells, line, 'lastSeen', 'Last seen')
   if (firstSeen === undefined || lastSeen === undefined) return null
   return {
     source,
     target,
     anchor: file.cell(cells, 'anchor').replace(/\s+/g, ' '),
-    rel: relCode(
-      file
-        .cell(cells, 'rel')
-        .toLowerCase()
-        .split(/[\s,]+/),
-    ),
+    rel: relFrom(file.cell(cells, 'rel')),
     kind: kindNames[file.cell(cells, 'linkKind').toLowerCase()] ?? 'text',
     region: null,
     density: null,

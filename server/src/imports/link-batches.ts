@@ -1,67 +1,109 @@
 import type { Context } from '../context.ts'
 import { inTransaction } from '../db/pool.ts'
-import { AddressBook } from '../links/address-book.ts'
-import { lockAddresses, lockLinks, mergeLinks } from '../links/queries.ts'
-import { type FoundLink, learnLinks, linkLines } from '../links/save-links.ts'
+import { AddressBook, type NewIds } from '../links/address-book.ts'
+import { addLinks, lockAddresses, lockLinks, mergeLinks } from '../links/queries.ts'
+import { type FoundLink, LinkLines } from '../links/save-links.ts'
+import { SeenKeys } from '../links/seen-keys.ts'
 
-/** Links saved at a time: a batch costs the database about as much as 5,000 links beside its own. */
-const linksAtATime = 100_000
+/** Links saved at a time: the more, the better the order in which the database writes them. */
+const linksAtATime = 400_000
+const alreadyThere = '23505'
 
-/** Takes links of a file and merges them into a graph batch by batch: addresses of one are learnt while the links of the one before are merged. */
+const nothingNew: NewIds = { page: Number.POSITIVE_INFINITY, anchor: Number.POSITIVE_INFINITY }
+
+/**
+ * Takes links of a file and merges them into a graph batch by batch: while one is read, the addresses of the one before are learnt and the
+ * links of the one before that are merged. A link with an end that this file brought, and that did not come before in it, is new to the
+ * graph and not looked for.
+ */
 export class LinkBatches {
-  readonly #context: Context
+  readonly #pool: Context['pool']
   readonly #graphId: number
+  readonly #atATime: number
   readonly #book: AddressBook
-  #links: FoundLink[] = []
-  /** The batch that the database is taking in while the next one is read. */
-  #saving: Promise<void> = Promise.resolve()
+  #lines: LinkLines
+  /** Links of this file, and the first ids that it brought, since the book began. */
+  readonly #seen = new SeenKeys()
+  #brought = nothingNew
+  /** Numbers of the batch's links that came before. */
+  #repeated = new Set<number>()
+  #learning: Promise<void> = Promise.resolve()
+  #merging: Promise<void> = Promise.resolve()
   /** Links that are in the graph. */
   saved = 0
 
-  constructor(context: Context, graphId: number) {
-    this.#context = context
+  constructor({ pool }: Pick<Context, 'pool'>, graphId: number, atATime = linksAtATime) {
+    this.#pool = pool
     this.#graphId = graphId
+    this.#atATime = atATime
     this.#book = new AddressBook(graphId)
+    this.#lines = this.#emptyLines()
   }
 
-  async add(link: FoundLink): Promise<void> {
-    if (this.#links.push(link) >= linksAtATime) await this.#save()
+  /** Takes a link; gives something to wait for when it completes a batch. */
+  add(link: FoundLink): Promise<void> | undefined {
+    const number = this.#lines.count
+    if (!this.#seen.isNew(...this.#lines.add(link), link.rel)) this.#repeated.add(number)
+    return number + 1 >= this.#atATime ? this.#save() : undefined
   }
 
   /** Waits until everything is in the graph. */
   async finish(): Promise<void> {
-    if (this.#links.length) await this.#save()
-    await this.#saving
+    if (this.#lines.count) await this.#save()
+    await this.#merging
   }
 
+  #emptyLines(): LinkLines {
+    return new LinkLines(this.#graphId, this.#book, 'file')
+  }
+
+  /** Sends the batch on its way, when the one before is learnt. */
   async #save(): Promise<void> {
-    const batch = this.#links
-    this.#links = []
-    const lines = await this.#learn(batch)
-    await this.#saving
-    this.#saving = this.#merge(lines, batch.length)
+    const lines = this.#lines
+    const repeated = this.#repeated
+    this.#lines = this.#emptyLines()
+    this.#repeated = new Set()
+    await this.#learning
+    this.#learning = this.#learn()
+    this.#merging = Promise.all([this.#learning, this.#merging]).then(() => this.#merge(lines, repeated))
     // An error is thrown where it is waited for, not before.
-    this.#saving.catch(() => undefined)
+    this.#learning.catch(() => undefined)
+    this.#merging.catch(() => undefined)
+    if (!this.#book.isFull) return
+    await this.#merging
+    this.#book.forget()
+    this.#seen.clear()
+    this.#brought = nothingNew
   }
 
-  async #learn(batch: FoundLink[]): Promise<string[]> {
+  #learn(): Promise<void> {
+    return inTransaction(this.#pool, async db => {
+      await lockAddresses(db, this.#graphId)
+      const made = await this.#book.learn(db)
+      const { page, anchor } = this.#brought
+      this.#brought = { page: Math.min(page, made.page), anchor: Math.min(anchor, made.anchor) }
+    })
+  }
+
+  async #merge(lines: LinkLines, repeated: ReadonlySet<number>): Promise<void> {
+    const fresh: number[] = []
+    const others: number[] = []
+    for (let i = 0; i < lines.count; i++) (!repeated.has(i) && lines.isNew(i, this.#brought) ? fresh : others).push(i)
     try {
-      await inTransaction(this.#context.pool, async db => {
-        await lockAddresses(db, this.#graphId)
-        await learnLinks(db, this.#book, batch)
+      await inTransaction(this.#pool, async db => {
+        await lockLinks(db, this.#graphId)
+        const { numbers, targetSiteIds } = lines.inOrder(fresh)
+        if (fresh.length) await addLinks(db, this.#graphId, lines.text(numbers), targetSiteIds)
+        if (others.length) await mergeLinks(db, this.#graphId, lines.text(others))
       })
     } catch (error) {
-      this.#book.forget()
-      throw error
+      // Between learning and merging a crawl may have found the same link on a page that was new then: now all are looked for.
+      if ((error as { code?: string }).code !== alreadyThere) throw error
+      await inTransaction(this.#pool, async db => {
+        await lockLinks(db, this.#graphId)
+        await mergeLinks(db, this.#graphId, lines.text())
+      })
     }
-    return [...linkLines(this.#book, 'file', batch)]
-  }
-
-  async #merge(lines: string[], count: number): Promise<void> {
-    await inTransaction(this.#context.pool, async db => {
-      await lockLinks(db, this.#graphId)
-      await mergeLinks(db, this.#graphId, lines)
-    })
-    this.saved += count
+    this.saved += lines.count
   }
 }

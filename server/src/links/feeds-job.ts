@@ -58,6 +58,7 @@ export async function feedsJob(context: Context, control: JobControl): Promise<o
           const found = reply.links.map(toFound).filter(link => link !== null)
           if (found.length < reply.links.length)
             control.note(`A feed gave a link whose ends are no addresses (${domain})`)
+          book.forgetIfFull()
           try {
             await inTransaction(context.pool, async db => {
               await lockGraph(db, graphId)

@@ -1,0 +1,131 @@
+import pg from 'pg'
+import { afterAll, beforeAll, beforeEach, expect, test } from 'vitest'
+import { LinkBatches } from '../src/imports/link-batches.ts'
+import type { FoundLink } from '../src/links/save-links.ts'
+import { type TestServer, testServer } from './test-server.ts'
+
+const graphId = 77
+let server: TestServer
+let pool: pg.Pool
+beforeAll(async () => {
+  server = await testServer()
+  pool = new pg.Pool({ connectionString: server.databaseUrl, max: 4 })
+})
+afterAll(async () => {
+  await pool.end()
+  await server.close()
+})
+beforeEach(async () => {
+  for (const table of ['link', 'linked_page', 'linked_site', 'anchor_text', 'link_unsummed'])
+    await pool.query(`delete from ${table} where graph_id = $1`, [graphId])
+})
+
+const link = (source: string, target: string, more: Partial<FoundLink> = {}): FoundLink => ({
+  source: `https://${source}`,
+  target: `https://${target}`,
+  anchor: 'kilns',
+  rel: 0,
+  kind: 'text',
+  region: null,
+  density: null,
+  around: null,
+  firstSeen: '2026-03-01',
+  lastSeen: '2026-04-01',
+  goneOn: null,
+  ...more,
+})
+const load = async (links: FoundLink[], atATime: number, from: Pick<pg.Pool, 'connect'> = pool): Promise<number> => {
+  const batches = new LinkBatches({ pool: from as pg.Pool }, graphId, atATime)
+  for (const each of links) await batches.add(each)
+  await batches.finish()
+  return batches.saved
+}
+const stored = async (): Promise<object[]> =>
+  (
+    await pool.query<object>(
+      `select s.url source, t.url target, a.text anchor, l.rel, l.first_seen "first", l.last_seen "last", l.seen_by "seenBy" from link l
+       join linked_page s on s.graph_id = l.graph_id and s.id = l.source_page_id and s.site_id = l.source_site_id join linked_page t on t.graph_id = l.graph_id and t.id = l.target_page_id and t.site_id = l.target_site_id
+       join anchor_text a on a.graph_id = l.graph_id and a.id = l.anchor_id where l.graph_id = $1 order by 1, 2, 3, 4`,
+      [graphId],
+    )
+  ).rows
+
+/** Links of which some come again with other days, other anchors or another rel. */
+const some = Array.from({ length: 60 }, (_, i) =>
+  link(`linker-${i % 7}.example/p/${i % 11}`, `potter.example/${i % 5}`, {
+    anchor: i % 9 ? 'kilns' : `kiln ${i % 4}`,
+    rel: i % 13 ? 0 : 1,
+    firstSeen: `2026-03-${10 + (i % 17)}`,
+    lastSeen: `2026-05-${10 + (i % 17)}`,
+  }),
+)
+
+test('the size of batches makes no difference, nor does a second time', async () => {
+  expect(await load(some, 1_000)).toBe(60)
+  const whole = await stored()
+  expect(whole.length).toBeGreaterThan(40)
+  expect(await load(some, 7)).toBe(60)
+  expect(await stored()).toEqual(whole)
+  for (const table of ['link', 'linked_page', 'linked_site', 'anchor_text'])
+    await pool.query(`delete from ${table} where graph_id = $1`, [graphId])
+  await load(some, 4)
+  expect(await stored()).toEqual(whole)
+})
+
+test('a link that comes again in a later batch widens its days', async () => {
+  await load(
+    [
+      link('a.example/', 'potter.example/'),
+      link('b.example/', 'potter.example/'),
+      link('a.example/', 'potter.example/', { firstSeen: '2025-01-01', lastSeen: '2026-09-09' }),
+    ],
+    2,
+  )
+  expect(await stored()).toMatchObject([
+    { source: 'https://a.example/', first: '2025-01-01', last: '2026-09-09' },
+    { source: 'https://b.example/', first: '2026-03-01' },
+  ])
+})
+
+test('linked sites are marked for their sums to be made again', async () => {
+  await load([link('a.example/', 'potter.example/'), link('a.example/', 'shop.example/x')], 10)
+  const { rows } = await pool.query(
+    'select s.domain from link_unsummed u join linked_site s on s.graph_id = u.graph_id and s.id = u.target_site_id where u.graph_id = $1 order by 1',
+    [graphId],
+  )
+  expect(rows.map(row => row.domain)).toEqual(['potter.example', 'shop.example'])
+})
+
+test('a link that someone else writes between learning and merging is merged', async () => {
+  let connections = 0
+  const slyly = {
+    async connect() {
+      // The first connection learns addresses, the second merges.
+      if (++connections === 2)
+        await pool.query(
+          `insert into link (graph_id, target_site_id, target_page_id, source_site_id, source_page_id, anchor_id, rel, kind, seen_by, first_seen, last_seen)
+           select $1, t.site_id, t.id, s.site_id, s.id, a.id, 0, 0, 1, '2024-01-01', '2026-01-01' from linked_page t, linked_page s, anchor_text a
+           where t.graph_id = $1 and t.url = 'https://potter.example/' and s.graph_id = $1 and s.url = 'https://a.example/' and a.graph_id = $1`,
+          [graphId],
+        )
+      return pool.connect()
+    },
+  }
+  await load([link('a.example/', 'potter.example/'), link('b.example/', 'potter.example/')], 10, slyly as never)
+  expect(await stored()).toMatchObject([
+    { source: 'https://a.example/', first: '2024-01-01', last: '2026-04-01', seenBy: 9 },
+    { source: 'https://b.example/', first: '2026-03-01', seenBy: 8 },
+  ])
+})
+
+test('an error reaches who adds, and nothing half is left', async () => {
+  let connections = 0
+  const broken = {
+    async connect() {
+      if (++connections === 2) throw new Error('no connection')
+      return pool.connect()
+    },
+  }
+  await expect(load([link('a.example/', 'potter.example/')], 10, broken as never)).rejects.toThrow('no connection')
+  expect(await stored()).toEqual([])
+})
