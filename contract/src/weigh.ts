@@ -172,6 +172,7 @@ export const beside = z.object({
   fit: z.number().nullable(),
   rewarded: z.number().nullable(),
   alike: z.number().nullable(),
+  sharedPhrase: z.number().nullable(),
   siteStanding: z.number().nullable(),
   linkingSites: z.number().nullable(),
   /** Whether the linking sites are those of a new page, as nothing else can be known. */
@@ -184,7 +185,7 @@ export const beside = z.object({
   likelyTo: z.number().nullable(),
   lacks: z.array(
     z.object({
-      what: z.union([fitField, z.literal('links')]),
+      what: z.union([fitField, z.enum(['sharedPhrase', 'links'])]),
       now: z.string(),
       want: z.string(),
       places: z.number().nullable(),

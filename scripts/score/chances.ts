@@ -11,6 +11,8 @@ const published = 150
 const atATime = 12
 const day = 86_400_000
 
+type TruePage = { url: string; gone: string | null }
+type TrueLink = { source: string; target: string; rel: number; born: string; died: string | null }
 type TrueSite = { domain: string; kind: string; language: string; network: boolean; authority: number }
 
 /** A page of some 400 words that speaks of a phrase, as a writer who wants to be found for it would. */
@@ -36,7 +38,10 @@ export const chancesScore = (seed: number): Entry => ({
         (await (
           await fetch(truth + path, body === undefined ? {} : { method: 'POST', body: JSON.stringify(body) })
         ).json()) as T
-      const others = (await ask<TrueSite[]>('/sites'))
+      const sites = await ask<TrueSite[]>('/sites')
+      const siteOf = (url: string): string =>
+        sites.find(({ domain }) => `.${new URL(url).hostname}`.endsWith(`.${domain}`))?.domain ?? ''
+      const others = sites
         .filter(site => !site.network && site.language === 'en' && site.domain !== 'kilnandtide.example')
         .sort((a, b) => a.authority - b.authority)
       const domains = [
@@ -50,9 +55,21 @@ export const chancesScore = (seed: number): Entry => ({
       const isHeldOut = (i: number): boolean => (i * published) % (learntFrom + published) < published
       const training = sample.filter((_, i) => !isHeldOut(i)).slice(0, learntFrom)
       const held = sample.filter((_, i) => isHeldOut(i)).slice(0, published)
-      const pages = (await ask<Array<{ url: string; gone: string | null }>>('/pages?every=37')).filter(
-        page => !page.gone,
+      const gone = new Set((await ask<TruePage[]>('/pages')).flatMap(page => (page.gone ? [page.url] : [])))
+      const links = (await ask<TrueLink[]>('/links')).filter(
+        link => link.rel === 0 && !link.died && !gone.has(link.source) && Date.parse(link.born) < Date.now() - 90 * day,
       )
+      /**
+       * Pages of sites that link to a site anyway, one each: links from others would raise the site's own standing, and what is asked is how a
+       * new page does on the site as it stands.
+       */
+      const linkersOf = (domain: string): string[] => [
+        ...new Map(
+          links
+            .filter(link => siteOf(link.target) === domain && siteOf(link.source) !== domain)
+            .map((link): [string, string] => [siteOf(link.source), link.source]),
+        ).values(),
+      ]
       const asked: Array<[chance: number, happened: boolean]> = []
       const byMean: typeof asked = []
       let [comfortable, kept] = [0, 0]
@@ -73,6 +90,7 @@ export const chancesScore = (seed: number): Entry => ({
           await finishJob(server, jobId!)
         }
         await weigh(ids)
+        const linkers = linkersOf(domain)
         const before = (await keywordRows(server, siteId, marketId)).filter(
           row => isHeld.has(String(row.phrase)) && row.chance !== null,
         )
@@ -86,7 +104,7 @@ export const chancesScore = (seed: number): Entry => ({
               title: `${row.phrase}`,
               description: `${row.phrase}: what to look for, what it costs and how long it lasts.`,
               text: textAbout(String(row.phrase)),
-              links: [0, 1].map(link => pages[((from + i) * 7 + link * 13) % pages.length]!.url),
+              links: [0, 1].map(link => linkers[((from + i) * 2 + link) % linkers.length]!),
               date,
             })),
           )

@@ -27,6 +27,7 @@ const facts = (standing: number | null, more: Partial<ResultFacts> = {}): Result
   fit: 80,
   rewarded: 95,
   alike: 50,
+  sharedPhrase: 100,
   ageYears: 5,
   ...more,
 })
@@ -51,6 +52,7 @@ describe('strength', () => {
       'fit',
       'rewarded',
       'alike',
+      'sharedPhrase',
       'ageYears',
     ] as const)
       expect(resultStrength(facts(50, { [feature]: 60 }), model).strength).toBeGreaterThan(

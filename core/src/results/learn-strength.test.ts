@@ -107,6 +107,7 @@ function madePages(count: number): RankedPage[] {
         fit: 32 + 68 * random() ** 2,
         rewarded: 100 * random(),
         alike: null,
+        sharedPhrase: null,
         ageYears: random() < 0.2 ? null : 20 * random(),
       }
       const score =

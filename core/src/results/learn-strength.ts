@@ -52,6 +52,7 @@ const pieces: Record<Feature, number> = {
   fit: 4,
   rewarded: 5,
   alike: 5,
+  sharedPhrase: 4,
   ageYears: 3,
 }
 /** Only pairs whose upper result stands this high are learnt from: what orders the fiftieth place tells little of the tenth. */

@@ -12,6 +12,7 @@ const facts = (siteStanding: number, linkingSites: number): ResultFacts => ({
   fit: 80,
   rewarded: 80,
   alike: 50,
+  sharedPhrase: 100,
   ageYears: null,
 })
 const others = Array.from({ length: 12 }, (_, i) => ({
@@ -45,9 +46,31 @@ describe('a page beside the results', () => {
     const places = beside.lacks.map(lack => lack.places ?? -1)
     expect(places).toEqual([...places].sort((a, b) => b - a))
     expect(beside.lacks[0]).toMatchObject({ what: 'title', want: 'phrase' })
-    expect(beside.lacks.find(lack => lack.what === 'links')).toMatchObject({ now: '1', want: '8' })
+    const titled = putBeside('kick wheel', page({ title: 'Kick wheel' }), known, others, model, 'en')
+    expect(titled.lacks.find(lack => lack.what === 'links')).toMatchObject({ now: '1', want: '8' })
     // The results' own headings and texts are not seen on a result page.
     expect(beside.lacks.find(lack => lack.what === 'text')!.places).toBeNull()
+  })
+  test('a phrase that most results say and the page does not is told, with what it would gain', () => {
+    const priced = others.map(other => ({ ...other, snippet: 'The price of a kick wheel, told plainly.' }))
+    const own = page({ title: 'Kick wheel cost', description: 'What ours takes.', text: '' })
+    const beside = putBeside('kick wheel cost', own, known, priced, model, 'en')
+    const lack = beside.lacks.find(each => each.what === 'sharedPhrase')!
+    expect(lack.want).toBe('price of a kick wheel')
+    const after = putBeside(
+      'kick wheel cost',
+      { ...own, description: `${lack.want}. What ours takes.` },
+      known,
+      priced,
+      model,
+      'en',
+    )
+    expect(beside.place - after.place).toBeCloseTo(lack.places!)
+    expect(after.lacks.map(each => each.what)).not.toContain('sharedPhrase')
+    // Where they share the keyword itself, the fields tell it.
+    expect(putBeside('kick wheel', page({}), known, others, model, 'en').lacks.map(each => each.what)).not.toContain(
+      'sharedPhrase',
+    )
   })
   test('doing what it says gains what it says', () => {
     const before = putBeside('kick wheel', page({}), known, others, model, 'en')

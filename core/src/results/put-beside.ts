@@ -11,6 +11,8 @@ import {
   addressWords,
 } from './phrase-fit.ts'
 import { rewardedShares, type SeenResult } from './rewarded-words.ts'
+import { familyKey } from '../words/family-key.ts'
+import { sharedPhrases } from './shared-phrase.ts'
 import { type ResultFacts, resultStrength, type SiteResult, type StrengthModel } from './strength.ts'
 
 /** A page as its writer has it; `null` = it has none, an empty address = not published yet. */
@@ -25,7 +27,7 @@ export type WrittenPage = {
   above: number | null
 }
 /** What would help: `places` it would gain, `null` where the results' own were not seen, so that nothing can be promised. */
-export type Lack = { what: FitField | 'links'; now: string; want: string; places: number | null }
+export type Lack = { what: FitField | 'sharedPhrase' | 'links'; now: string; want: string; places: number | null }
 export type Beside = {
   fields: Array<{ field: FitField; match: PhraseMatch; text: string | null }>
   facts: ResultFacts
@@ -90,12 +92,20 @@ export function putBeside(
       fit: phraseFit(keyword, { title, address, description }, language).fit,
       rewarded: rewardedShares(keyword, all, language)[at]!,
       alike: alikeShares(all, language)[at]!,
+      sharedPhrase: sharedPhrases(keyword, all, language).shares[at]!,
     }
     const { strength } = resultStrength(facts, model)
     return { facts, strength, place: expectedPlace(strength, strengths) }
   }
   const now = judge({})
   const lacks: Lack[] = []
+  const { phrase } = sharedPhrases(keyword, others, language)
+  if (phrase && matchPhrase(phrase, `${page.title ?? ''}\n${shown}`, language).match !== 'phrase') {
+    const places = now.place - judge({ description: `${phrase}. ${shown}` }).place
+    // Where it is the keyword itself, the fields below say so.
+    if (places >= leastGain && familyKey(phrase, language) !== familyKey(keyword, language))
+      lacks.push({ what: 'sharedPhrase', now: 'no', want: phrase, places })
+  }
   for (const { field, match, text } of fields) {
     if (match === 'phrase') continue
     const seen = seenFields.find(each => each === field)

@@ -1,7 +1,8 @@
 /**
  * What is known of a result; `null` = unknown. Standing, trust, fit and rewarded words 0–100, linking sites a count, age in years.
  * `rewarded`: share of the keyword's words the result has, each word counted by how many results of the page have it. `alike`: how much
- * it speaks of what the other results speak of, 50 as the first ten do on average.
+ * it speaks of what the other results speak of, 50 as the first ten do on average. `sharedPhrase`: how far it says the phrases about the
+ * keyword that the others say, 100 as the best of the first ten.
  */
 export type ResultFacts = {
   siteStanding: number | null
@@ -11,6 +12,7 @@ export type ResultFacts = {
   fit: number | null
   rewarded: number | null
   alike: number | null
+  sharedPhrase: number | null
   ageYears: number | null
 }
 export type Feature = keyof ResultFacts
@@ -55,6 +57,7 @@ export const defaultModel: StrengthModel = {
     fit: straight(0.7, 68, 18, 100),
     rewarded: straight(0.7, 65, 30, 100),
     alike: straight(0.5, 42, 20, 100),
+    sharedPhrase: straight(0.5, 55, 40, 100),
     ageYears: straight(0.12, 2.1, 0.7, 4, true),
   },
   slope: { 1: 1, 3: 1.1, 5: 1.1, 10: 1.1, 20: 1.1 },
@@ -102,7 +105,7 @@ export function resultStrength(facts: SiteResult, model: StrengthModel): Strengt
   return { strength: parts.reduce((sum, part) => sum + part.adds, 0), parts }
 }
 
-/** A new page that fits well: fit 90, all words that the page rewards, as like the other results as the first ten, two linking sites, on a site of the given standing; the rest unknown. With a domain it has that site's record. */
+/** A new page that fits well: fit 90, all words that the page rewards, the phrase that its results share, as like them as the first ten, two linking sites, on a site of the given standing; the rest unknown. With a domain it has that site's record. */
 export function newPageFacts(siteStanding: number, domain?: string): SiteResult {
   return {
     domain,
@@ -113,6 +116,7 @@ export function newPageFacts(siteStanding: number, domain?: string): SiteResult 
     fit: 90,
     rewarded: 100,
     alike: 50,
+    sharedPhrase: 100,
     ageYears: null,
   }
 }

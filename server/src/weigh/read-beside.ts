@@ -119,6 +119,7 @@ export async function readBeside(
     fit: judged.facts.fit,
     rewarded: judged.facts.rewarded,
     alike: judged.facts.alike,
+    sharedPhrase: judged.facts.sharedPhrase,
     siteStanding: judged.facts.siteStanding,
     linkingSites: judged.facts.linkingSites,
     assumedLinks: !written.address,

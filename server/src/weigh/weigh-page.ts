@@ -12,6 +12,7 @@ import {
 } from '@dew-trail/core/results/first-page'
 import { alikeShares } from '@dew-trail/core/results/alike'
 import { rewardedShares } from '@dew-trail/core/results/rewarded-words'
+import { sharedPhrases } from '@dew-trail/core/results/shared-phrase'
 import { readTerrain } from '@dew-trail/core/results/read-terrain'
 import { newPageFacts, type ResultFacts, resultStrength, type StrengthModel } from '@dew-trail/core/results/strength'
 import type { Organic, PageFact, PageFeatures, SiteFact, WeighingRow } from './queries.ts'
@@ -47,6 +48,7 @@ export function factsOf(
 ): WeighedPage['facts'] {
   const rewarded = rewardedShares(keyword, organic, known.language)
   const alike = alikeShares(organic, known.language)
+  const { shares } = sharedPhrases(keyword, organic, known.language)
   return organic.map((result, i) => {
     const domain = siteDomain(result.url)
     const site = known.sites.get(domain)
@@ -68,6 +70,7 @@ export function factsOf(
       fields: fit.fields,
       rewarded: rewarded[i]!,
       alike: alike[i]!,
+      sharedPhrase: shares[i]!,
       ageYears: site?.registeredOn ? yearsBetween(site.registeredOn, known.on) : null,
     }
   })

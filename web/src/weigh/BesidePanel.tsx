@@ -176,7 +176,9 @@ function Judged({ found }: { found: Beside }) {
             <li key={lack.what}>
               {lack.what === 'links'
                 ? `${lack.want} linking sites, as the middle of the first page has`
-                : wants[lack.what]}
+                : lack.what === 'sharedPhrase'
+                  ? `the words “${lack.want}”, as most results say it, in what an engine shows of the page`
+                  : wants[lack.what]}
               :{' '}
               {lack.places === null ? (
                 <span className="unknown">gain unknown, since the results’ own was not read</span>

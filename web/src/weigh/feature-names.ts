@@ -7,6 +7,7 @@ export const featureNames: Record<string, string> = {
   fit: 'fit to the keyword',
   rewarded: 'words the page rewards',
   alike: 'likeness to the others',
+  sharedPhrase: 'phrase of the others',
   ageYears: 'site age in years',
   record: 'record of the site',
 }
@@ -18,5 +19,6 @@ export const featureNotes: Record<string, string> = {
   fit: '0–100: the keyword in title, address, snippet',
   rewarded: '0–100: its words that other results have too',
   alike: '0–100: speaks of what the others speak of; 50 as the first ten',
+  sharedPhrase: '0–100: says of the keyword what the others say; 100 as the best of the first ten',
   ageYears: 'Years since the site was registered',
 }

@@ -159,6 +159,15 @@ export const resultColumns: ResultColumn[] = [
     render: result => figure(ofFeature(result, 'alike'), round, 'Nothing of the page was seen'),
   },
   {
+    key: 'sharedPhrase',
+    label: 'shared',
+    explain:
+      'How far title and snippet say a phrase about the keyword that the other results say too, such as “kiln price” for “kiln cost”; 100 as the best of the first ten',
+    hidden: true,
+    render: result =>
+      figure(ofFeature(result, 'sharedPhrase'), round, 'No two results share a phrase about the keyword'),
+  },
+  {
     key: 'phrase',
     label: 'phrase in',
     explain: 'Phrase in title, address, description',
