@@ -10,12 +10,14 @@ import { type Stack, startStack } from '../lib/stack.ts'
 
 const words = 'kiln wheel clay glaze home small electric beginner kit price best stoneware raku studio'.split(' ')
 
-/** A file of different keywords with figures; `line` without the header for psql. */
+/** A file of different keywords with figures and more columns than are imported, 76 bytes a row; without the header for psql. */
 async function writeRows(file: string, rows: number, header: boolean): Promise<void> {
   const out = createWriteStream(file)
-  if (header) out.write('keyword,searches,cpc,competition\n')
+  if (header) out.write('keyword,group,searches,cpc,competition,page\n')
   for (let i = 0; i < rows; i++) {
-    const text = `${words[i % 14]} ${words[(i * 7) % 13]} ${words[(i * 5) % 11]} ${i},${(i * 37) % 9_000},${((i * 13) % 400) / 100},${(i % 100) / 100}\n`
+    const [first, second, third] = [words[i % 14], words[(i * 7) % 13], words[(i * 5) % 11]]
+    const page = `https://studio.example/${second}/${third}`
+    const text = `${first} ${second} ${third} ${i},${first},${(i * 37) % 9_000},${((i * 13) % 400) / 100},${(i % 100) / 100},${page}\n`
     if (!out.write(text)) await once(out, 'drain')
   }
   out.end()
@@ -36,7 +38,7 @@ async function plainCopy(stack: Stack, rows: number): Promise<number> {
   await writeRows(file, rows, false)
   const psql = (sql: string): string =>
     run(join(stack.postgres.binDir, 'psql'), ['-qAt', '-d', stack.databaseUrl, '-c', sql])
-  psql('create table plain_copy (phrase text, searches real, cpc real, competition real)')
+  psql('create table plain_copy (phrase text, topic text, searches real, cpc real, competition real, page text)')
   const startedMs = performance.now()
   psql(`\\copy plain_copy from '${file}' csv`)
   const seconds = (performance.now() - startedMs) / 1000

@@ -12,20 +12,26 @@ export const familyKey = (phrase: string | readonly string[], language: string):
 
 /** The same of words whose facts are known. */
 export function familyOf(words: readonly WordFacts[]): string {
+  const kept = familyWords(words)
+  let key = kept[0]?.stem ?? ''
+  for (let i = 1; i < kept.length; i++) key += ` ${kept[i]!.stem}`
+  return key
+}
+
+/** The words whose stems make the key, in its order. */
+export function familyWords<W extends WordFacts>(words: readonly W[]): W[] {
   let onlyIdle = true
   for (const word of words) onlyIdle &&= word.idle
   // A phrase has a handful of words: putting each in its place is cheaper than a set and a sort.
-  const stems: string[] = []
-  for (const { stem, idle } of words) {
-    if (idle && !onlyIdle) continue
-    let at = stems.length
-    while (at > 0 && stems[at - 1]! > stem) at--
-    if (at > 0 && stems[at - 1] === stem) continue
-    stems.push(stem)
-    for (let i = stems.length - 1; i > at; i--) stems[i] = stems[i - 1]!
-    stems[at] = stem
+  const kept: W[] = []
+  for (const word of words) {
+    if (word.idle && !onlyIdle) continue
+    let at = kept.length
+    while (at > 0 && kept[at - 1]!.stem > word.stem) at--
+    if (at > 0 && kept[at - 1]!.stem === word.stem) continue
+    kept.push(word)
+    for (let i = kept.length - 1; i > at; i--) kept[i] = kept[i - 1]!
+    kept[at] = word
   }
-  let key = stems[0] ?? ''
-  for (let i = 1; i < stems.length; i++) key += ` ${stems[i]}`
-  return key
+  return kept
 }

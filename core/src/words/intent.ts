@@ -50,7 +50,11 @@ export function guessIntent(
 }
 
 /** The same from words alone, without reasons. */
-export const intentOf = (words: readonly WordFacts[]): { intent: Intent; probability: number } => leadOf(sumOf(words))
+export function intentOf(words: readonly WordFacts[]): { intent: Intent; probability: number } {
+  // Most phrases have no telling word.
+  for (const word of words) if (word.weights || word.activity) return leadOf(sumOf(words))
+  return untold
+}
 
 function sumOf(words: readonly WordFacts[]): number[] {
   const sums = base.slice()
@@ -74,3 +78,5 @@ function leadOf(sums: readonly number[]): { intent: Intent; probability: number 
 function addTo(sums: number[], weights: readonly number[]): void {
   for (let i = 0; i < sums.length; i++) sums[i]! += weights[i]!
 }
+
+const untold = leadOf(base)

@@ -23,7 +23,7 @@ const mostKept = 200_000
 
 /** Facts of one lower-case word in a language (ISO 639-1). The same object for the same word, as long as it is kept; numbers are not kept, since there is no end of them. */
 export function factsOf(word: string, language: string): WordFacts {
-  if (isNumber(word)) return { ...unknown, stem: word }
+  if (isNumber(word)) return new NumberFacts(word)
   let ours = known.get(language)
   if (!ours) known.set(language, (ours = new Map()))
   const hit = ours.get(word)
@@ -44,15 +44,19 @@ export function factsOf(word: string, language: string): WordFacts {
   return facts
 }
 
-const unknown: WordFacts = {
-  stem: '',
-  idle: false,
-  question: false,
-  preposition: false,
-  comparison: false,
-  difference: false,
-  weights: null,
-  activity: false,
+class NumberFacts implements WordFacts {
+  readonly stem: string
+  readonly idle = false
+  readonly question = false
+  readonly preposition = false
+  readonly comparison = false
+  readonly difference = false
+  readonly weights = null
+  readonly activity = false
+
+  constructor(digits: string) {
+    this.stem = digits
+  }
 }
 
 /** Whether a word is of the digits 0 to 9 alone. */

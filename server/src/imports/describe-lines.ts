@@ -1,6 +1,6 @@
-import { familyOf } from '@dew-trail/core/words/family-key'
-import { intentOf } from '@dew-trail/core/words/intent'
-import { kindOf } from '@dew-trail/core/words/keyword-kind'
+import { familyWords } from '@dew-trail/core/words/family-key'
+import { type Intent, intentOf, intents } from '@dew-trail/core/words/intent'
+import { type KeywordKind, keywordKinds, kindOf } from '@dew-trail/core/words/keyword-kind'
 import { factsOf, isNumber, type WordFacts } from '@dew-trail/core/words/word-facts'
 import { describeKeyword } from '../gather/describe-keyword.ts'
 import { copyField } from './copy-line.ts'
@@ -9,6 +9,35 @@ export type Described = { siteId: number; language: string; keptAt: string | nul
 
 /** The columns of the lines that `lineDescriber` makes. */
 export const describedColumns = 'site_id, id, language, phrase, family, kind, intent, intent_share, words, kept_at'
+
+/** A word of a phrase, with where the bytes of its stem are. Copies of facts with more in them would be objects of many shapes, three times as slow. */
+class Word implements WordFacts {
+  readonly stem: string
+  readonly idle: boolean
+  readonly question: boolean
+  readonly preposition: boolean
+  readonly comparison: boolean
+  readonly difference: boolean
+  readonly weights: readonly number[] | null
+  readonly activity: boolean
+  readonly bytes: Buffer
+  readonly from: number
+  readonly to: number
+
+  constructor(facts: WordFacts, bytes: Buffer, from: number, to: number) {
+    this.stem = facts.stem
+    this.idle = facts.idle
+    this.question = facts.question
+    this.preposition = facts.preposition
+    this.comparison = facts.comparison
+    this.difference = facts.difference
+    this.weights = facts.weights
+    this.activity = facts.activity
+    this.bytes = bytes
+    this.from = from
+    this.to = to
+  }
+}
 
 const newline = 10
 const tab = 9
@@ -27,33 +56,35 @@ export function lineDescriber({ siteId, language, keptAt }: Described): (lines: 
   const head = Buffer.from(`${siteId}\t`)
   const middle = Buffer.from(`\t${language}\t`)
   const end = `\t${copyField(keptAt)}\n`
-  const known = new Map<number, { word: string; facts: WordFacts }>()
+  const known = new Map<number, { word: string; facts: Word }>()
   // There are far fewer different shares than keywords, and writing one out takes longer than all else.
-  const tails = new Map<string, Map<number, Buffer>>()
+  const tails: Array<Map<number, Buffer> | undefined> = []
 
-  const wordAt = (lines: Buffer, from: number, to: number, hash: number): WordFacts => {
+  const wordAt = (lines: Buffer, from: number, to: number, hash: number): Word => {
     const hit = known.get(hash)
     if (hit && isSame(lines, from, to, hit.word)) return hit.facts
     const word = lines.toString('latin1', from, to)
+    // The stem of a number is the number.
+    if (isNumber(word)) return new Word(factsOf(word, language), lines, from, to)
     const facts = factsOf(word, language)
-    if (!isNumber(word)) {
-      if (known.size >= mostKept) known.clear()
-      known.set(hash, { word, facts })
-    }
-    return facts
+    const bytes = Buffer.from(facts.stem)
+    const kept = new Word(facts, bytes, 0, bytes.length)
+    if (known.size >= mostKept) known.clear()
+    known.set(hash, { word, facts: kept })
+    return kept
   }
   /** All columns after the family. */
-  const tailOf = (kind: string, intent: string, share: number, words: number): Buffer => {
-    const key = `${kind}\t${intent}\t${words}`
-    let shares = tails.get(key)
-    if (!shares) tails.set(key, (shares = new Map()))
+  const tailOf = (kind: KeywordKind, intent: Intent, share: number, words: number): Buffer => {
+    const at = (words * keywordKinds.length + keywordKinds.indexOf(kind)) * intents.length + intents.indexOf(intent)
+    let shares = tails[at]
+    if (!shares) tails[at] = shares = new Map()
     let tail = shares.get(share)
     if (!tail) shares.set(share, (tail = Buffer.from(`\t${kind}\t${intent}\t${share}\t${words}${end}`)))
     return tail
   }
   /** Facts of the words of a phrase of small letters, digits and spaces; null when it has anything else. */
-  const wordsAt = (lines: Buffer, from: number, to: number): WordFacts[] | null => {
-    const words: WordFacts[] = []
+  const wordsAt = (lines: Buffer, from: number, to: number): Word[] | null => {
+    const words: Word[] = []
     let start = from
     let hash = 7
     for (let i = from; i < to; i++) {
@@ -93,8 +124,12 @@ export function lineDescriber({ siteId, language, keptAt }: Described): (lines: 
       let tail: Buffer
       if (words) {
         const { intent, probability } = intentOf(words)
-        const family = familyOf(words)
-        for (let i = 0; i < family.length; i++) out[at++] = family.charCodeAt(i)
+        const family = familyWords(words)
+        for (let i = 0; i < family.length; i++) {
+          const { bytes, from, to } = family[i]!
+          if (i > 0) out[at++] = space
+          at = put(out, at, bytes, from, to)
+        }
         tail = tailOf(kindOf(words, false), intent, probability, words.length)
       } else {
         const phrase = readField(lines.toString('utf8', afterId + 1, stop))

@@ -160,7 +160,7 @@ async function writeKeywords(
   return added
 }
 
-async function writeFigures(client: pg.PoolClient, { siteId, place, from }: MergeInput): Promise<void> {
+async function writeFigures(client: pg.PoolClient, { siteId, place, from, settled }: MergeInput): Promise<void> {
   const into = await makeNextPartition(client, 'demand', siteId)
   const columns = await columnsOf(client, 'demand')
   const values = columns.map(name =>
@@ -176,9 +176,10 @@ async function writeFigures(client: pg.PoolClient, { siteId, place, from }: Merg
   )
   const insert = `insert into ${into} (${importedColumns}) ${importedRows(from)} s where ${hasFigures}`
   await client.query(`${insert} and is_new`, [siteId, place])
-  await client.query(
-    `${insert} and not is_new and not exists (select from demand d where d.site_id = $1 and d.keyword_id = s.id and d.place = $2)`,
-    [siteId, place],
-  )
+  if (settled.fresh < settled.total)
+    await client.query(
+      `${insert} and not is_new and not exists (select from demand d where d.site_id = $1 and d.keyword_id = s.id and d.place = $2)`,
+      [siteId, place],
+    )
   await indexNextPartition(client, 'demand', siteId)
 }

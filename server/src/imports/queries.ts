@@ -96,15 +96,19 @@ export async function settleKeywordStage(
      left join keyword k on k.site_id = ${Number(siteId)} and k.language = ${client.escapeLiteral(language)} and k.phrase = s.phrase`,
   )
   await client.query(`drop table ${stage}`)
-  await client.query(`analyze ${settled} (is_new)`)
   const { rows } = await client.query<Settled>(
-    `select count(*) total, count(*) filter (where ${hasFigures}) "withDemand", coalesce(sum(octet_length(phrase)) filter (where is_new), 0)::float8 bytes from ${settled}`,
+    `select count(*) total, count(*) filter (where is_new) fresh, count(*) filter (where ${hasFigures}) "withDemand", coalesce(sum(octet_length(phrase)) filter (where is_new), 0)::float8 bytes from ${settled}`,
   )
-  return rows[0]!
+  const counts = rows[0]!
+  // Only what was there before is joined with.
+  if (counts.fresh < counts.total) await client.query(`analyze ${settled} (is_new)`)
+  return counts
 }
 export type Settled = {
   total: number
   withDemand: number
+  /** New keywords. */
+  fresh: number
   /** Of the phrases of new keywords. */
   bytes: number
 }
