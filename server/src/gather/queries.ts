@@ -1,3 +1,5 @@
+import type { Intent } from '@dew-trail/core/words/intent'
+import type { KeywordKind } from '@dew-trail/core/words/keyword-kind'
 import type { PageText } from '@dew-trail/core/words/page-phrases'
 import { type Gathering, type GatherConditions, gatherConditions } from '@dew-trail/contract/gather'
 import type { Db } from '../db/pool.ts'
@@ -16,8 +18,8 @@ export type GatheringRow = {
 export type NewKeyword = {
   phrase: string
   family: string
-  kind: string
-  intent: string
+  kind: KeywordKind
+  intent: Intent
   intentShare: number
   words: number
 }

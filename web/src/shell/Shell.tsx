@@ -1,12 +1,11 @@
-import { listSites } from '@dew-trail/contract/sites'
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useMemo, useState } from 'react'
 import { Navigate, Outlet, useParams } from 'react-router'
-import { call } from '../api/call.ts'
 import { useSiteEvents } from '../api/use-site-events.ts'
 import type { Site } from '@dew-trail/contract/sites'
 import { Help } from './Help.tsx'
 import { Palette } from './Palette.tsx'
+import { marketAt, siteAt, takeSites } from './early-source.ts'
 import { siteContext, useKeywordSource } from './site-context.ts'
 import { SiteBar } from './SiteBar.tsx'
 import { Trail } from './Trail.tsx'
@@ -14,7 +13,7 @@ import { setParam, useAddress } from './use-address.ts'
 
 export function Shell() {
   const { siteId } = useParams()
-  const { data: sites, error } = useQuery({ queryKey: ['sites'], queryFn: () => call(listSites, {}) })
+  const { data: sites, error } = useQuery({ queryKey: ['sites'], queryFn: takeSites })
   if (error)
     return (
       <div className="empty" role="alert">
@@ -26,7 +25,7 @@ export function Shell() {
       </div>
     )
   if (!sites) return <p className="empty quiet">Loading</p>
-  const site = sites.find(each => each.id === Number(siteId)) ?? sites[0]
+  const site = siteAt(sites, siteId)
   if (!site) return <FirstSite />
   if (String(site.id) !== siteId) return <Navigate to={`/${site.id}/gather`} replace />
   return <InSite key={site.id} site={site} sites={sites} />
@@ -46,7 +45,7 @@ function FirstSite() {
 
 function InSite({ site, sites }: { site: Site; sites: Site[] }) {
   const [params, changeAddress] = useAddress()
-  const market = site.markets.find(each => each.id === Number(params.get('market'))) ?? site.markets[0]!
+  const market = marketAt(site, params)
   const keywords = useKeywordSource(site.id, market.id)
   const [dialog, setDialog] = useState<'palette' | 'help' | null>(null)
   useSiteEvents(site.id, () => keywords?.refresh())

@@ -1,8 +1,7 @@
-import { keywordColumns, keywordRowsPath } from '@dew-trail/contract/gather'
 import type { Market, Site } from '@dew-trail/contract/sites'
-import type { ColumnSpec } from '@dew-trail/core/tables/column-spec'
 import { createContext, useContext, useEffect, useState } from 'react'
-import { WorkerSource } from '../sheet/worker-source.ts'
+import type { WorkerSource } from '../sheet/worker-source.ts'
+import { takeKeywords } from './early-source.ts'
 
 export type SiteContext = {
   site: Site
@@ -25,12 +24,7 @@ export function useKeywordSource(siteId: number, marketId: number): WorkerSource
   const [source, setSource] = useState<{ key: string; source: WorkerSource } | null>(null)
   const key = `${siteId}:${marketId}`
   useEffect(() => {
-    const made = new WorkerSource(
-      keywordColumns as readonly ColumnSpec[],
-      since => keywordRowsPath(siteId, marketId, since),
-      // What was pruned from the path is not shown; one figure of a whole family is summed once.
-      { always: [{ column: 'pruned', op: 'no' }], onceBy: 'family' },
-    )
+    const made = takeKeywords(siteId, marketId)
     setSource({ key: `${siteId}:${marketId}`, source: made })
     return () => made.close()
   }, [siteId, marketId])

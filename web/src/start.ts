@@ -1,0 +1,4 @@
+import { beginEarly } from './shell/early-source.ts'
+
+beginEarly(window.location)
+void import('./main.tsx')
