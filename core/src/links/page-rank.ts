@@ -30,11 +30,14 @@ export class NotConverged extends Error {}
 /** A round in single precision ends when its steps are this small against its first: finer ones would be rounding. */
 const roundGain = 1e-6
 
+/** The norm of an iteration's difference, and how much of the difference nodes without links out hold. */
+type Moved = [norm: number, held: number]
 /**
- * Arrays of a computation and one iteration on them: the difference becomes d·(Σ difference(s)/out(s) + dangling·start/mass) and is added to the
- * rank. Shares are in single precision, which halves the memory that is jumped about in; sums are double. Gives the norm of the difference.
+ * A computation with arrays of its own. `residual` is one exact iteration: the difference that it makes goes onto the rank. `step` turns
+ * the difference of the last iteration into the next, d·(Σ difference(s)/out(s) + held·start/mass), and adds it. What each node gives
+ * to one of its links is kept in single precision, which halves the memory that is jumped about in; sums are double.
  */
-type Work = { rank: Float64Array; difference: Float64Array; start: Float64Array; step(): number }
+type Work = { rank: Float64Array; residual(): Moved; step(held: number): Moved }
 
 /**
  * PageRank (Brin & Page 1998) by power iteration over incoming links: rank = d·(Σ rank(s)/out(s) + dangling·start) + (1 − d)·start. The mass of
@@ -47,7 +50,7 @@ type Work = { rank: Float64Array; difference: Float64Array; start: Float64Array;
  */
 export function pageRank(graph: LinkGraph, options: PageRankOptions = {}): Ranks {
   const { damping, tolerance, mostIterations } = { ...pageRankDefaults, ...options }
-  const { nodes, outDegree } = graph
+  const { nodes } = graph
   if (!nodes) return { rank: new Float64Array(0), iterations: 0 }
   const given = options.start ?? new Float64Array(nodes).fill(1 / nodes)
   if (given.length !== nodes) throw new RangeError(`the start has ${given.length} shares for ${nodes} nodes`)
@@ -55,94 +58,76 @@ export function pageRank(graph: LinkGraph, options: PageRankOptions = {}): Ranks
   if (!(mass > 0) || mass > 1 + 1e-6)
     throw new RangeError(`the shares of the start must sum to more than 0 and at most 1, not ${mass}`)
   const work = (options.kernel === 'plain' ? plainWork : wasmWork)(graph, given, damping, mass)
-  const { rank, difference } = work
-  const share = new Float64Array(nodes)
   let iterations = 0
   while (iterations < mostIterations) {
     iterations++
-    const first = takeResidual()
-    if (first < tolerance) return { rank: rank.slice(), iterations }
-    for (let norm = first; norm > Math.max(tolerance / 4, first * roundGain) && iterations < mostIterations; ) {
+    let [norm, held] = work.residual()
+    if (norm < tolerance) return { rank: work.rank.slice(), iterations }
+    const enough = Math.max(tolerance / 4, norm * roundGain)
+    while (norm > enough && iterations < mostIterations) {
       iterations++
-      norm = work.step()
+      ;[norm, held] = work.step(held)
     }
   }
   throw new NotConverged(`ranks did not settle to ${tolerance} within ${mostIterations} iterations`)
-
-  /** One exact iteration: the change goes into `difference` and onto the rank. Gives its norm. */
-  function takeResidual(): number {
-    let dangling = 0
-    for (let node = 0; node < nodes; node++) {
-      const degree = outDegree[node]!
-      if (degree) share[node] = rank[node]! / degree
-      else dangling += rank[node]!
-    }
-    const spread = (damping * dangling) / mass + (1 - damping)
-    const { offsets, sources } = graph
-    let norm = 0
-    let at = 0
-    for (let node = 0; node < nodes; node++) {
-      const end = offsets[node + 1]!
-      let sum = 0
-      let other = 0
-      // Two sums at a time: each waits for its own additions only.
-      for (; at + 2 <= end; at += 2) {
-        sum += share[sources[at]!]!
-        other += share[sources[at + 1]!]!
-      }
-      if (at < end) sum += share[sources[at++]!]!
-      difference[node] = damping * (sum + other) + spread * given[node]! - rank[node]!
-      norm += Math.abs(difference[node]!)
-    }
-    for (let node = 0; node < nodes; node++) rank[node]! += difference[node]!
-    return norm
-  }
 }
 
-/** The iteration in JavaScript: the slow, obvious one that the other is checked against. */
+/** The iterations in JavaScript: the slow, obvious ones that the others are checked against. */
 function plainWork(graph: LinkGraph, start: Float64Array, damping: number, mass: number): Work {
-  const { nodes, offsets, sources, outDegree } = graph
+  const { nodes, outDegree } = graph
   const rank = start.slice()
   const difference = new Float64Array(nodes)
-  const share = new Float32Array(nodes)
+  /** What nodes give to those they link to, and what those without links hold, in all. */
+  const pulled = (given: Float64Array, share: Float32Array | Float64Array): { sum: Float64Array; held: number } => {
+    const { offsets, sources } = graph
+    let held = 0
+    for (let node = 0; node < nodes; node++) {
+      if (outDegree[node]) share[node] = given[node]! / outDegree[node]!
+      else held += given[node]!
+    }
+    const sum = new Float64Array(nodes)
+    for (let node = 0; node < nodes; node++)
+      for (let at = offsets[node]!; at < offsets[node + 1]!; at++) sum[node]! += share[sources[at]!]!
+    return { sum, held }
+  }
+  const move = (change: (node: number) => number): Moved => {
+    let norm = 0
+    let held = 0
+    for (let node = 0; node < nodes; node++) {
+      difference[node] = change(node)
+      rank[node]! += difference[node]!
+      norm += Math.abs(difference[node]!)
+      if (!outDegree[node]) held += difference[node]!
+    }
+    return [norm, held]
+  }
   return {
     rank,
-    difference,
-    start,
+    residual() {
+      const { sum, held } = pulled(rank, new Float64Array(nodes))
+      const spread = (damping * held) / mass + (1 - damping)
+      return move(node => damping * sum[node]! + spread * start[node]! - rank[node]!)
+    },
     step() {
-      let dangling = 0
-      for (let node = 0; node < nodes; node++) {
-        if (outDegree[node]) share[node] = difference[node]! / outDegree[node]!
-        else dangling += difference[node]!
-      }
-      dangling = (damping * dangling) / mass
-      let norm = 0
-      for (let node = 0; node < nodes; node++) {
-        let sum = 0
-        for (let at = offsets[node]!; at < offsets[node + 1]!; at++) sum += share[sources[at]!]!
-        const change = damping * sum + dangling * start[node]!
-        difference[node] = change
-        rank[node]! += change
-        norm += Math.abs(change)
-      }
-      return norm
+      const { sum, held } = pulled(difference, new Float32Array(nodes))
+      return move(node => damping * sum[node]! + ((damping * held) / mass) * start[node]!)
     },
   }
 }
 
 const pageBytes = 65_536
-type Step = (
+type Iterate = (
   nodes: number,
   offsets: number,
   sources: number,
-  inverse: number,
+  degrees: number,
   start: number,
   share: number,
-  difference: number,
+  next: number,
   rank: number,
   damping: number,
-  mass: number,
-) => number
+  spread: number,
+) => Moved
 
 /** The same in WebAssembly (page-rank.wat), with arrays in its memory. */
 function wasmWork(graph: LinkGraph, given: Float64Array, damping: number, mass: number): Work {
@@ -155,30 +140,30 @@ function wasmWork(graph: LinkGraph, given: Float64Array, damping: number, mass: 
   }
   const at = {
     rank: place(nodes, 8),
-    difference: place(nodes, 8),
     start: place(nodes, 8),
-    inverse: place(nodes, 8),
-    share: place(nodes, 4),
+    wide: place(nodes, 8),
+    degrees: place(nodes, 4),
     offsets: place(nodes + 1, 4),
     sources: place(sources.length, 4),
   }
+  let [share, next] = [place(nodes, 4), place(nodes, 4)]
   const memory = new WebAssembly.Memory({ initial: Math.max(1, Math.ceil(bytes / pageBytes)), maximum: pageBytes })
   const { exports } = new WebAssembly.Instance(new WebAssembly.Module(pageRankWasm()), { graph: { memory } })
-  const step = exports.step as Step
-  const doubles = (from: number): Float64Array => new Float64Array(memory.buffer, from, nodes)
-  const rank = doubles(at.rank)
-  const start = doubles(at.start)
+  const { step, residual } = exports as { step: Iterate; residual: Iterate }
+  const rank = new Float64Array(memory.buffer, at.rank, nodes)
   rank.set(given)
-  start.set(given)
-  const inverse = doubles(at.inverse)
-  for (let node = 0; node < nodes; node++) inverse[node] = outDegree[node] ? 1 / outDegree[node]! : 0
+  new Float64Array(memory.buffer, at.start, nodes).set(given)
+  new Uint32Array(memory.buffer, at.degrees, nodes).set(outDegree)
   new Uint32Array(memory.buffer, at.offsets, nodes + 1).set(offsets)
   new Int32Array(memory.buffer, at.sources, sources.length).set(sources)
+  const iterate = (kind: Iterate, from: number, spread: number): Moved => {
+    const moved = kind(nodes, at.offsets, at.sources, at.degrees, at.start, from, next, at.rank, damping, spread)
+    ;[share, next] = [next, share]
+    return moved
+  }
   return {
     rank,
-    difference: doubles(at.difference),
-    start,
-    step: () =>
-      step(nodes, at.offsets, at.sources, at.inverse, at.start, at.share, at.difference, at.rank, damping, mass),
+    residual: () => iterate(residual, at.wide, mass),
+    step: held => iterate(step, share, (damping * held) / mass),
   }
 }
