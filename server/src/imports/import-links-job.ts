@@ -4,8 +4,10 @@ import type { Context } from '../context.ts'
 import type { JobControl } from '../jobs/job-control.ts'
 import { askForRank } from '../links/ask-for-rank.ts'
 import { sumAllLinks } from '../links/rank-job.ts'
-import type { FoundLink } from '../links/save-links.ts'
+import { type FoundLink, restOf } from '../links/save-links.ts'
 import { LinkBatches } from './link-batches.ts'
+import { type FilePlace, plainParts } from './plain-lines.ts'
+import { PlainLinks } from './plain-links.ts'
 import { openImport, type OpenImport } from './open-import.ts'
 import { readDate } from './read-cells.ts'
 import { readRows } from './read-table.ts'
@@ -16,18 +18,26 @@ const graphId = 1
 export async function importLinksJob(context: Context, control: JobControl): Promise<object> {
   const file = await openImport(context, control)
   const batches = new LinkBatches(context, graphId)
-  let [lines, readBytes] = [0, 0]
-  for await (const { firstLine, rows, bytes } of readRows(file.row.filePath, file.row.encoding, file.row.separator)) {
-    for (const [i, cells] of rows.entries()) {
-      if (cells.length === 1 && cells[0]!.trim() === '') continue
-      lines++
-      const link = readLink(file, cells, firstLine + i)
-      const full = link && batches.add(link)
-      if (full) await full
-    }
-    readBytes += bytes
-    await control.step(Math.min(readBytes, file.bytes) * 0.95, file.bytes)
+  const { filePath, encoding, separator } = file.row
+  let lines = 0
+  /** Reads a row of texts; what is wrong with it is listed. */
+  const take = async (cells: string[], line: number): Promise<void> => {
+    if (cells.length === 1 && cells[0]!.trim() === '') return
+    lines++
+    const link = readLink(file, cells, line)
+    if (link) await batches.add(link)
   }
+  const done = (bytes: number): Promise<void> => control.step(Math.min(bytes, file.bytes) * 0.95, file.bytes)
+  const from = /^(utf-8|windows-1252)$/.test(encoding)
+    ? await readPlainLinks(file, batches, take, done, added => (lines += added))
+    : { byte: 0, line: 1 }
+  let readBytes = from?.byte ?? 0
+  if (from)
+    for await (const { firstLine, rows, bytes } of readRows(filePath, encoding, separator, from)) {
+      for (const [i, cells] of rows.entries()) await take(cells, firstLine + i)
+      readBytes += bytes
+      await done(readBytes)
+    }
   await batches.finish()
   await sumAllLinks(context, graphId, control.signal)
   await file.finish()
@@ -35,6 +45,42 @@ export async function importLinksJob(context: Context, control: JobControl): Pro
   await control.step(file.bytes, file.bytes)
   context.events.publish(control.job.siteId, { type: 'crawls' })
   return { importId: file.row.id, lines, wrong: file.wrong, saved: batches.saved }
+}
+
+/** Reads the file from its bytes as far as it has no quotes. Gives where a reader of texts has to go on, null at the end. */
+async function readPlainLinks(
+  file: OpenImport,
+  batches: LinkBatches,
+  take: (cells: string[], line: number) => Promise<void>,
+  done: (bytes: number) => Promise<void>,
+  count: (links: number) => void,
+): Promise<FilePlace | null> {
+  const { filePath, encoding, separator } = file.row
+  const { source, target, anchor, rel, linkKind, firstSeen, lastSeen } = file.mapping
+  const columns = { source, target, anchor, rel, linkKind, firstSeen, lastSeen }
+  const links = new PlainLinks(batches, columns, separator.charCodeAt(0), encoding, {
+    address: webAddress,
+    anchor: text => text.replace(/\s+/g, ' '),
+    rest(cells) {
+      const [firstSeen, lastSeen] = [dayIn(cells.firstSeen), dayIn(cells.lastSeen)]
+      if (firstSeen === undefined || lastSeen === undefined) return null
+      const rel = relFrom(cells.rel)
+      return { rel, fields: restOf({ ...unseen, rel, kind: kindFrom(cells.kind), firstSeen, lastSeen }, 'file') }
+    },
+  })
+  const parts = plainParts(filePath)
+  let line = 1
+  for (;;) {
+    const { value, done: ended } = await parts.next()
+    if (ended) return value === null ? null : { byte: value, line }
+    // The first line of the file names the columns.
+    const bytes = line === 1 ? value.bytes.subarray(value.bytes.indexOf(10) + 1) : value.bytes
+    if (line === 1) line = 2
+    const [first, before] = [line, links.lines]
+    line += await links.read(bytes, (text, number) => take(text.split(separator), first + number))
+    count(links.lines - before)
+    await done(value.byte)
+  }
 }
 
 /** Days as they are written: a list has few of them, each thousands of times. */
@@ -48,7 +94,25 @@ function dayFrom(text: string): ReturnType<typeof readDate> {
   return day
 }
 
+/** Day in a text: null where it is empty, undefined when it is wrong. */
+function dayIn(text: string): string | null | undefined {
+  if (!text) return null
+  const day = dayFrom(text)
+  return 'value' in day ? day.value : undefined
+}
+
 const kindNames: Record<string, LinkKind> = Object.fromEntries(linkKinds.map(kind => [kind, kind]))
+
+const kindFrom = (text: string): LinkKind => kindNames[text.toLowerCase()] ?? 'text'
+/** What a list does not tell of a link. */
+const unseen = { region: null, density: null, around: null, goneOn: null } as const
+
+/** The address that a text is; null when it is no web address. */
+function webAddress(text: string): string | null {
+  const address = pageAddress(text.includes('://') ? text : `http://${text}`)
+  // A name without a dot is no host of the web.
+  return address?.slice(0, address.indexOf('/', 8)).includes('.') ? address : null
+}
 
 /** Address in a cell; null when it is wrong, which is then listed. */
 function readAddress(
@@ -59,9 +123,8 @@ function readAddress(
   what: string,
 ): string | null {
   const text = file.cell(cells, field)
-  const address = pageAddress(text.includes('://') ? text : `http://${text}`)
-  // A name without a dot is no host of the web.
-  if (address?.slice(0, address.indexOf('/', 8)).includes('.')) return address
+  const address = webAddress(text)
+  if (address) return address
   file.say(line, text ? `The ${what} is no web address` : `The ${what} is empty`, text)
   return null
 }
@@ -106,12 +169,9 @@ function readLink(file: OpenImport, cells: readonly string[], line: number): Fou
     target,
     anchor: file.cell(cells, 'anchor').replace(/\s+/g, ' '),
     rel: relFrom(file.cell(cells, 'rel')),
-    kind: kindNames[file.cell(cells, 'linkKind').toLowerCase()] ?? 'text',
-    region: null,
-    density: null,
-    around: null,
+    kind: kindFrom(file.cell(cells, 'linkKind')),
     firstSeen,
     lastSeen,
-    goneOn: null,
+    ...unseen,
   }
 }

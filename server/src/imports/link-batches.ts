@@ -2,7 +2,7 @@ import type { Context } from '../context.ts'
 import { inTransaction } from '../db/pool.ts'
 import { AddressBook, type NewIds } from '../links/address-book.ts'
 import { addLinks, lockAddresses, lockLinks, mergeLinks } from '../links/queries.ts'
-import { type FoundLink, LinkLines } from '../links/save-links.ts'
+import { anchorText, type FoundLink, LinkLines, restOf } from '../links/save-links.ts'
 import { SeenKeys } from '../links/seen-keys.ts'
 
 /** Links saved at a time: the more, the better the order in which the database writes them. */
@@ -20,7 +20,9 @@ export class LinkBatches {
   readonly #pool: Context['pool']
   readonly #graphId: number
   readonly #atATime: number
-  readonly #book: AddressBook
+  readonly book: AddressBook
+  /** Goes up when the book begins anew, which voids all places in it. */
+  epoch = 0
   #lines: LinkLines
   /** Links of this file, and the first ids that it brought, since the book began. */
   readonly #seen = new SeenKeys()
@@ -36,14 +38,27 @@ export class LinkBatches {
     this.#pool = pool
     this.#graphId = graphId
     this.#atATime = atATime
-    this.#book = new AddressBook(graphId)
+    this.book = new AddressBook(graphId)
     this.#lines = this.#emptyLines()
   }
 
   /** Takes a link; gives something to wait for when it completes a batch. */
   add(link: FoundLink): Promise<void> | undefined {
+    const anchor = this.book.anchorAt(anchorText(link.anchor))
+    return this.addPlaced(
+      this.book.pageAt(link.target),
+      this.book.pageAt(link.source),
+      anchor,
+      link.rel,
+      restOf(link, 'file'),
+    )
+  }
+
+  /** The same of a link whose ends and anchor have places in the book; `rest` as `restOf` gives it. */
+  addPlaced(target: number, source: number, anchor: number, rel: number, rest: string): Promise<void> | undefined {
     const number = this.#lines.count
-    if (!this.#seen.isNew(...this.#lines.add(link), link.rel)) this.#repeated.add(number)
+    this.#lines.addPlaced(target, source, anchor, rest)
+    if (!this.#seen.isNew(target, source, anchor, rel)) this.#repeated.add(number)
     return number + 1 >= this.#atATime ? this.#save() : undefined
   }
 
@@ -54,7 +69,7 @@ export class LinkBatches {
   }
 
   #emptyLines(): LinkLines {
-    return new LinkLines(this.#graphId, this.#book, 'file')
+    return new LinkLines(this.#graphId, this.book)
   }
 
   /** Sends the batch on its way, when the one before is learnt. */
@@ -69,17 +84,18 @@ export class LinkBatches {
     // An error is thrown where it is waited for, not before.
     this.#learning.catch(() => undefined)
     this.#merging.catch(() => undefined)
-    if (!this.#book.isFull) return
+    if (!this.book.isFull) return
     await this.#merging
-    this.#book.forget()
+    this.book.forget()
     this.#seen.clear()
     this.#brought = nothingNew
+    this.epoch++
   }
 
   #learn(): Promise<void> {
     return inTransaction(this.#pool, async db => {
       await lockAddresses(db, this.#graphId)
-      const made = await this.#book.learn(db)
+      const made = await this.book.learn(db)
       const { page, anchor } = this.#brought
       this.#brought = { page: Math.min(page, made.page), anchor: Math.min(anchor, made.anchor) }
     })

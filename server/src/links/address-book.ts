@@ -109,10 +109,6 @@ export class AddressBook {
   anchorAt(text: string): number {
     return this.#anchors.at(text)
   }
-  /** Site and page at a place, as the fields of a COPY line. */
-  fieldsAt(place: number): string {
-    return `${this.#pageSites[place]}\t${this.#pages.ids[place]}`
-  }
   pageId(place: number): number {
     return this.#pages.ids[place]!
   }

@@ -33,53 +33,61 @@ export async function saveLinks(
   links: readonly FoundLink[],
 ): Promise<void> {
   if (!links.length) return
-  const lines = new LinkLines(graphId, book, seenBy)
-  for (const link of links) lines.add(link)
+  const lines = new LinkLines(graphId, book)
+  for (const link of links)
+    lines.addPlaced(
+      book.pageAt(link.target),
+      book.pageAt(link.source),
+      book.anchorAt(anchorText(link.anchor)),
+      restOf(link, seenBy),
+    )
   await book.learn(db)
   await mergeLinks(db, graphId, lines.text())
 }
 
-const mostRests = 10_000
+export const anchorText = (anchor: string): string => anchor.slice(0, longestAnchor)
 
-/** Links of one source, kept as places in an address book until it has learnt them; then as COPY text for `mergeLinks` and `addLinks`. */
+/** The fields of a link behind its anchor, as COPY takes them. */
+export function restOf(
+  { rel, kind, region, density, firstSeen, lastSeen, goneOn, around }: Omit<FoundLink, 'source' | 'target' | 'anchor'>,
+  seenBy: SeenBy,
+): string {
+  return `\t${rel}\t${linkKinds.indexOf(kind)}\t${region === null ? '\\N' : linkRegions.indexOf(region)}\t${seenByBits[seenBy]}\t${density ?? '\\N'}\t${firstSeen ?? '\\N'}\t${lastSeen ?? '\\N'}\t${goneOn ?? '\\N'}\t${copyField(around)}\n`
+}
+
+/** Links kept as places in an address book until it has learnt them; then as COPY text for `mergeLinks` and `addLinks`. */
 export class LinkLines {
-  readonly #head: string
+  readonly #graphId: number
   readonly #book: AddressBook
-  readonly #bit: number
   readonly #targets: number[] = []
   readonly #sources: number[] = []
   readonly #anchors: number[] = []
-  readonly #rests: string[] = []
-  readonly #knownRests = new Map<string, string>()
+  /** A list has few different rests, each thousands of times: they are written out once. */
+  readonly #rests: number[] = []
+  readonly #restCodes = new Map<string, number>()
+  readonly #restBytes: Buffer[] = []
 
-  constructor(graphId: number, book: AddressBook, seenBy: SeenBy) {
-    this.#head = `${graphId}\t`
+  constructor(graphId: number, book: AddressBook) {
+    this.#graphId = graphId
     this.#book = book
-    this.#bit = seenByBits[seenBy]
   }
 
   get count(): number {
     return this.#rests.length
   }
 
-  /** Gives what tells the link from others: the places of its ends and its anchor. */
-  add(link: FoundLink): [target: number, source: number, anchor: number] {
-    const target = this.#book.pageAt(link.target)
-    const source = this.#book.pageAt(link.source)
-    const anchor = this.#book.anchorAt(link.anchor.slice(0, longestAnchor))
+  /** Adds a link by the places of its ends and its anchor. */
+  addPlaced(target: number, source: number, anchor: number, rest: string): void {
+    let code = this.#restCodes.get(rest)
+    if (code === undefined) {
+      code = this.#restBytes.length
+      this.#restCodes.set(rest, code)
+      this.#restBytes.push(Buffer.from(rest))
+    }
     this.#targets.push(target)
     this.#sources.push(source)
     this.#anchors.push(anchor)
-    this.#rests.push(this.#restOf(link))
-    return [target, source, anchor]
-  }
-
-  /** The fields behind the ids. A list has few different ones, each thousands of times: they are one text in memory. */
-  #restOf({ rel, kind, region, density, firstSeen, lastSeen, goneOn, around }: FoundLink): string {
-    const rest = `\t${rel}\t${linkKinds.indexOf(kind)}\t${region === null ? '\\N' : linkRegions.indexOf(region)}\t${this.#bit}\t${density ?? '\\N'}\t${firstSeen ?? '\\N'}\t${lastSeen ?? '\\N'}\t${goneOn ?? '\\N'}\t${copyField(around)}\n`
-    const known = this.#knownRests.get(rest)
-    if (known === undefined && this.#knownRests.size < mostRests) this.#knownRests.set(rest, rest)
-    return known ?? rest
+    this.#rests.push(code)
   }
 
   /** Links by number, in the order in which their key's index takes them fastest, and the linked sites among them. */
@@ -104,13 +112,46 @@ export class LinkLines {
   /** All links, or those of these numbers, in pieces. Call when the book has learnt. */
   *text(numbers: ArrayLike<number> = { length: this.count }): Generator<Buffer> {
     const book = this.#book
-    for (let at = 0; at < numbers.length; at += 2_000) {
-      let piece = ''
-      for (let k = at; k < Math.min(numbers.length, at + 2_000); k++) {
-        const i = numbers[k] ?? k
-        piece += `${this.#head}${book.fieldsAt(this.#targets[i]!)}\t${book.fieldsAt(this.#sources[i]!)}\t${book.anchorId(this.#anchors[i]!)}${this.#rests[i]}`
+    let out = Buffer.allocUnsafe(pieceBytes)
+    let at = 0
+    for (let k = 0; k < numbers.length; k++) {
+      const i = numbers[k] ?? k
+      const rest = this.#restBytes[this.#rests[i]!]!
+      if (out.length - at < mostDigits + rest.length) {
+        yield out.subarray(0, at)
+        out = Buffer.allocUnsafe(Math.max(pieceBytes, mostDigits + rest.length))
+        at = 0
       }
-      yield Buffer.from(piece)
+      at = putNumber(out, at, this.#graphId)
+      for (const place of [this.#targets[i]!, this.#sources[i]!]) {
+        out[at++] = tab
+        at = putNumber(out, at, book.siteId(place))
+        out[at++] = tab
+        at = putNumber(out, at, book.pageId(place))
+      }
+      out[at++] = tab
+      at = putNumber(out, at, book.anchorId(this.#anchors[i]!))
+      for (let byte = 0; byte < rest.length; byte++) out[at++] = rest[byte]!
     }
+    if (at) yield out.subarray(0, at)
   }
+}
+
+const tab = 9
+const pieceBytes = 1 << 18
+/** Of six whole numbers of 32 bits with their tabs. */
+const mostDigits = 6 * 12
+
+/** Writes a whole number from 0 on in digits and gives where the next bytes go. */
+function putNumber(out: Buffer, from: number, number: number): number {
+  let digits = 1
+  for (let least = 10; number >= least; least *= 10) digits++
+  const end = from + digits
+  let rest = number
+  for (let at = end - 1; at >= from; at--) {
+    const tenth = Math.trunc(rest / 10)
+    out[at] = 48 + rest - tenth * 10
+    rest = tenth
+  }
+  return end
 }
