@@ -10,6 +10,8 @@ const learntFrom = 200
 const published = 150
 const atATime = 12
 const day = 86_400_000
+/** How long a page stands before it is looked for: engines take weeks to place what is new, and a chance is told of where it comes to stand. */
+const settledDays = 60
 
 type TruePage = { url: string; gone: string | null }
 type TrueLink = { source: string; target: string; rel: number; born: string; died: string | null }
@@ -94,7 +96,7 @@ export const chancesScore = (seed: number): Entry => ({
         const before = (await keywordRows(server, siteId, marketId)).filter(
           row => isHeld.has(String(row.phrase)) && row.chance !== null,
         )
-        const date = new Date(Date.now() - 14 * day).toISOString().slice(0, 10)
+        const date = new Date(Date.now() - settledDays * day).toISOString().slice(0, 10)
         for (let from = 0; from < before.length; from += atATime) {
           const rows = before.slice(from, from + atATime)
           const addresses = await ask<string[]>(

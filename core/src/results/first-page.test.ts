@@ -117,6 +117,15 @@ describe('chances', () => {
       before = chance
     }
   })
+  test('what is learnt of pages written for the keyword counts for them alone', () => {
+    const learnt = { ...model, written: { 10: 0.5 } }
+    const strong = strengthsOf([90, 85, 80, 80, 75, 70, 70, 65, 60, 60])
+    const logit = (chance: number): number => Math.log(chance / (1 - chance))
+    expect(placeChances(1, strong, learnt, false)).toEqual(placeChances(1, strong, model))
+    const [more, usual] = [placeChances(1, strong, learnt)!, placeChances(1, strong, model)!]
+    expect(logit(more[10]) - logit(usual[10])).toBeCloseTo(0.5)
+    expect(more[3]).toBe(usual[3])
+  })
   test('an empty page tells nothing', () => {
     expect(placeChances(0, [], model)).toBeNull()
     expect(difficulty([], model)).toBeNull()
@@ -180,6 +189,15 @@ describe('terrain', () => {
     expect(terrain.openings).toContain(4)
     expect(terrain.precedents).toEqual([3])
     expect(readTerrain(terrain, page)).toContain('the first 2 far above')
+  })
+  test('for a keyword that names another site the same ground stands higher, and the sentence says why', () => {
+    const terrain = terrainOf(page, 60, model, true)
+    const usual = terrainOf(page, 60, model)
+    for (const [i, { level }] of terrain.places.entries()) expect(level).toBeGreaterThanOrEqual(usual.places[i]!.level)
+    expect(terrain.places[3]!.level).toBeGreaterThan(usual.places[3]!.level + 20)
+    expect(readTerrain(terrain, page, 'clayharbour.example')).toMatch(/^The keyword names clayharbour\.example.*\. /)
+    const strengths = page.map(each => resultStrength(each, model).strength)
+    expect(difficulty(strengths, model, true)!).toBeGreaterThan(difficulty(strengths, model)! + 20)
   })
   test('an unknown own level names nothing and says so', () => {
     const terrain = terrainOf(page, null, model)

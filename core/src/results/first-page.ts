@@ -31,18 +31,22 @@ export function levelAtPlace(strengths: readonly number[], place: number): numbe
 }
 
 /**
- * Chance (0–1) that a page of strength `own` stands at place ≤ k: σ(a_k·(own − L_k) + b_k), made monotone in k. On a page with
- * fewer results than k, L_k is that of the last known place. `null` on an empty result page: nothing is known of it.
+ * Chance (0–1) that a page of strength `own` stands at place ≤ k: σ(a_k·(own − L_k) + b_k), made monotone in k; b_k is another for a page
+ * `written` for the keyword, as a new one is. On a page with fewer results than k, L_k is that of the last known place. `null` on an
+ * empty result page: nothing is known of it.
  */
-export function placeChances(own: number, strengths: readonly number[], model: StrengthModel): Chances | null {
+export function placeChances(
+  own: number,
+  strengths: readonly number[],
+  model: StrengthModel,
+  written = true,
+): Chances | null {
   if (!strengths.length) return null
   let before = 0
   const chances = {} as Chances
   for (const place of chancePlaces) {
-    before = Math.max(
-      before,
-      sigmoid(model.slope[place]! * (own - levelAtPlace(strengths, place)!) + model.offset[place]!),
-    )
+    const offset = model.offset[place]! + (written ? (model.written?.[place] ?? 0) : 0)
+    before = Math.max(before, sigmoid(model.slope[place]! * (own - levelAtPlace(strengths, place)!) + offset))
     chances[place] = before
   }
   return chances
@@ -71,12 +75,17 @@ export function likelyPlaces(chances: Chances): { from: number | null; to: numbe
 
 /**
  * Difficulty 0–100: the site standing at which a new, well-fitting page has an even chance of the first page; by bisection to
- * 0.01, ends of the scale where even those do not reach. `null` on an empty page. So difficulty and standing share one scale.
+ * 0.01, ends of the scale where even those do not reach. `namesOther`: the keyword names another site. `null` on an empty page. So difficulty and standing share one scale.
  */
-export function difficulty(strengths: readonly number[], model: StrengthModel): number | null {
+export function difficulty(strengths: readonly number[], model: StrengthModel, namesOther = false): number | null {
   if (!strengths.length) return null
   const chanceAt = (standing: number): number =>
-    placeChances(resultStrength(newPageFacts(standing), model).strength, strengths, model)![10]
+    placeChances(
+      resultStrength(newPageFacts(standing, undefined, namesOther), model).strength,
+      strengths,
+      model,
+      !namesOther,
+    )![10]
   if (chanceAt(0) >= 0.5) return 0
   if (chanceAt(100) < 0.5) return 100
   let low = 0
@@ -121,10 +130,15 @@ export const precedentFit = 80
  * match it. Opening: below the own level. Locked top: the first k all at least 10 above it. Precedent: fit ≥ 80 although its site's
  * standing is known and below the own level. An unknown own level gives no openings, locks or precedents.
  */
-export function terrainOf(results: readonly ResultFacts[], ownLevel: number | null, model: StrengthModel): Terrain {
+export function terrainOf(
+  results: readonly ResultFacts[],
+  ownLevel: number | null,
+  model: StrengthModel,
+  namesOther = false,
+): Terrain {
   const places = results.map((facts, i) => {
     const strength = resultStrength(facts, model)
-    const level = clamp(standingForStrength(strength.strength, model), 0, 100)
+    const level = clamp(standingForStrength(strength.strength, model, namesOther), 0, 100)
     return {
       place: i + 1,
       level,

@@ -12,6 +12,7 @@ import { rewardedShares } from './rewarded-words.ts'
 import {
   curveAt,
   curveReaches,
+  isWrittenFor,
   newPageFacts,
   type ResultFacts,
   resultStrength,
@@ -95,7 +96,7 @@ describe('words that a page rewards', () => {
 })
 
 /** Pages whose order follows a rule that flattens: half of the words matter more than the other half. */
-function madePages(count: number): RankedPage[] {
+function madePages(count: number, writtenAdds = 0): RankedPage[] {
   const random = numbers(17)
   return Array.from({ length: count }, (_, i) => {
     const results = Array.from({ length: 60 }, () => {
@@ -111,7 +112,11 @@ function madePages(count: number): RankedPage[] {
         ageYears: random() < 0.2 ? null : 20 * random(),
       }
       const score =
-        facts.siteStanding! / 25 + Math.min(50, facts.rewarded!) / 12 + facts.fit! / 60 + 0.8 * normal(random)
+        facts.siteStanding! / 25 +
+        Math.min(50, facts.rewarded!) / 12 +
+        facts.fit! / 60 +
+        0.8 * normal(random) +
+        (isWrittenFor(facts) ? writtenAdds : 0)
       return { facts, score }
     })
     return { key: `keyword ${i}`, results: results.sort((a, b) => b.score - a.score).map(each => each.facts) }
@@ -125,6 +130,10 @@ describe('learning', () => {
     expect(report.checkPages).toBe(40)
     expect(report.pairAccuracy).toBeGreaterThan(report.defaultAccuracy + 0.01)
     expect(report.pairAccuracy).toBeGreaterThan(report.standingAccuracy + 0.1)
+  })
+  test('finds what pages written for the keyword have that no feature tells', () => {
+    const better = learnStrength(madePages(120, 2), 'learnt')!.model
+    expect(better.written![10]).toBeGreaterThan(model.written![10]! + 0.4)
   })
   test('finds where a curve flattens, and that links and age tell nothing', () => {
     const { rewarded, linkingSites, ageYears, siteStanding } = model.curves

@@ -3,6 +3,7 @@ import { fitLogistic, type Samples, sigmoid } from './logistic.ts'
 import {
   defaultModel,
   type Feature,
+  isWrittenFor,
   type ResultFacts,
   type SiteResult,
   resultStrength,
@@ -81,13 +82,21 @@ export function learnStrength(pages: readonly RankedPage[], name: string): Learn
   const curves = curvesOf(training, knots, rises)
   const { y } = curves.siteStanding
   if (y.at(-1)! - y[0]! < leastStandingRise) return null
-  const model: StrengthModel = { name, curves, slope: { ...defaultModel.slope }, offset: { ...defaultModel.offset } }
+  const model = {
+    name,
+    curves,
+    slope: { ...defaultModel.slope },
+    offset: { ...defaultModel.offset },
+    written: {} as NonNullable<StrengthModel['written']>,
+    records: {} as Record<string, number>,
+  }
   model.records = siteRecords(training, model)
   for (const place of chancePlaces) {
     const threshold = fitThreshold(training, model, place)
     if (!threshold) continue
     model.slope[place] = threshold.slope
     model.offset[place] = threshold.offset
+    model.written[place] = threshold.written
   }
   return { model, report: reportOf(model, check, training.length, samples.happened.length) }
 }
@@ -235,38 +244,45 @@ function leftOut(results: readonly SiteResult[], model: StrengthModel): Array<[o
   return strengths.map((own, i) => [own, [...strengths.slice(0, i), ...strengths.slice(i + 1)].slice(0, weighedDepth)])
 }
 
+type Asked = { lead: number; written: boolean; within: boolean }
+
 /** Leads of results over place k among the others, and whether they stood within k. */
-function leads(
-  pages: readonly RankedPage[],
-  model: StrengthModel,
-  place: number,
-): Array<[lead: number, within: boolean]> {
+function leads(pages: readonly RankedPage[], model: StrengthModel, place: number): Asked[] {
   return pages.flatMap(({ results }) => {
     if (results.length < place + 3) return []
-    return leftOut(results, model).map(([own, others], i): [number, boolean] => [
-      own - levelAtPlace(others, place)!,
-      i < place,
-    ])
+    return leftOut(results, model).map(([own, others], i) => ({
+      lead: own - levelAtPlace(others, place)!,
+      written: isWrittenFor(results[i]!),
+      within: i < place,
+    }))
   })
 }
+
+const thresholdPenalty = 1e-3
+/** Penalty on what being written for the keyword adds, so that a handful of such pages moves it little. */
+const writtenPenalty = 1
 
 function fitThreshold(
   pages: readonly RankedPage[],
   model: StrengthModel,
   place: ChancePlace,
-): { slope: number; offset: number } | null {
+): { slope: number; offset: number; written: number } | null {
   const list = leads(pages, model, place)
-  if (!list.some(([, within]) => within) || !list.some(([, within]) => !within)) return null
-  const x = new Float64Array(list.length * 2)
+  if (!list.some(({ within }) => within) || !list.some(({ within }) => !within)) return null
+  // The scale of the last column makes the penalty that of its own weight.
+  const scale = Math.sqrt(thresholdPenalty / writtenPenalty)
+  const x = new Float64Array(list.length * 3)
   const happened = new Uint8Array(list.length)
-  list.forEach(([lead, within], i) => {
-    x[2 * i] = lead
-    x[2 * i + 1] = 1
+  list.forEach(({ lead, written, within }, i) => {
+    x.set([lead, 1, written ? scale : 0], 3 * i)
     happened[i] = within ? 1 : 0
   })
-  const [slope, offset] = fitLogistic({ features: 2, x, happened }, { penalty: 1e-3, atLeastZero: [true, false] })
+  const [slope, offset, written] = fitLogistic(
+    { features: 3, x, happened },
+    { penalty: thresholdPenalty, atLeastZero: [true, false, false] },
+  ) as [number, number, number]
   // Without a slope no standing would ever be enough.
-  return slope! > 1e-3 ? { slope: slope!, offset: offset! } : null
+  return slope > 1e-3 ? { slope, offset, written: written * scale } : null
 }
 
 /** Share of pairs of results that a measure orders as the engine did; equal ones count half. `null` without pairs. */
@@ -306,7 +322,10 @@ function reportOf(model: StrengthModel, check: readonly RankedPage[], pages: num
     pairAccuracy(check.map(page => page.results.map(facts => resultStrength(facts, each).strength))) ?? 0
   const asked = check.flatMap(({ results }): Array<[number, boolean]> => {
     if (results.length < 13) return []
-    return leftOut(results, model).map(([own, others], i) => [placeChances(own, others, model)![10], i < 10])
+    return leftOut(results, model).map(([own, others], i) => [
+      placeChances(own, others, model, isWrittenFor(results[i]!))![10],
+      i < 10,
+    ])
   })
   const reliability = reliabilityOf(asked)
   return {

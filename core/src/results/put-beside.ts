@@ -13,7 +13,7 @@ import {
 import { rewardedShares, type SeenResult } from './rewarded-words.ts'
 import { familyKey } from '../words/family-key.ts'
 import { sharedPhrases } from './shared-phrase.ts'
-import { type ResultFacts, resultStrength, type SiteResult, type StrengthModel } from './strength.ts'
+import { type ResultFacts, isWrittenFor, resultStrength, type SiteResult, type StrengthModel } from './strength.ts'
 
 /** A page as its writer has it; `null` = it has none, an empty address = not published yet. */
 export type WrittenPage = {
@@ -127,7 +127,7 @@ export function putBeside(
     if (places >= leastGain) lacks.push({ what: 'links', now: String(known.linkingSites), want: String(usual), places })
   }
   lacks.sort((a, b) => (b.places ?? -1) - (a.places ?? -1))
-  const chances = placeChances(now.strength, strengths, model)
+  const chances = placeChances(now.strength, strengths, model, isWrittenFor(now.facts))
   return {
     fields,
     facts: now.facts,

@@ -15,8 +15,15 @@ export function placeRuns(places: readonly number[]): string {
   return runs.length < 2 ? (runs[0] ?? '') : `${runs.slice(0, -1).join(', ')} and ${runs.at(-1)}`
 }
 
-/** One or two plain sentences that read a terrain: what stands above, where it drops, and who is the precedent. */
-export function readTerrain(terrain: Terrain, results: readonly ResultFacts[]): string {
+/** One or two plain sentences that read a terrain: whom the keyword names, what stands above, where it drops, and who is the precedent. */
+export function readTerrain(terrain: Terrain, results: readonly ResultFacts[], names: string | null = null): string {
+  const read = readGround(terrain, results)
+  return names
+    ? `The keyword names ${names}, where people want to go: a page of another site gains little by its words. ${read}`
+    : read
+}
+
+function readGround(terrain: Terrain, results: readonly ResultFacts[]): string {
   if (!terrain.places.length) return 'The engine showed no results, so there is no ground to read.'
   if (terrain.ownLevel === null)
     return 'The standing of your site is unknown, so no level can be drawn. Ask the link feed again from the row.'

@@ -33,6 +33,8 @@ export type StrengthModel = {
   records?: Record<string, number>
   slope: Record<number, number>
   offset: Record<number, number>
+  /** Added to the offset for a page written for the keyword (`isWrittenFor`): what it is about is known, of others of its strength not. */
+  written?: Record<number, number>
 }
 
 const straight = (weight: number, mean: number, spread: number, most: number, log = false): Curve => ({
@@ -105,24 +107,35 @@ export function resultStrength(facts: SiteResult, model: StrengthModel): Strengt
   return { strength: parts.reduce((sum, part) => sum + part.adds, 0), parts }
 }
 
-/** A new page that fits well: fit 90, all words that the page rewards, the phrase that its results share, as like them as the first ten, two linking sites, on a site of the given standing; the rest unknown. With a domain it has that site's record. */
-export function newPageFacts(siteStanding: number, domain?: string): SiteResult {
+/**
+ * A new page that fits well: fit 90, all words that the page rewards, the phrase that its results share, as like them as the first ten, two
+ * linking sites, on a site of the given standing; the rest unknown. With a domain it has that site's record. For a keyword that names
+ * another site (`namedSite`) words help it no more than a page about something else.
+ */
+export function newPageFacts(siteStanding: number, domain?: string, namesOther = false): SiteResult {
   return {
     domain,
     siteStanding,
     pageStanding: null,
     trust: null,
     linkingSites: 2,
-    fit: 90,
-    rewarded: 100,
-    alike: 50,
-    sharedPhrase: 100,
     ageYears: null,
+    ...(namesOther
+      ? { fit: 40, rewarded: 0, alike: 25, sharedPhrase: 0 }
+      : { fit: 90, rewarded: 100, alike: 50, sharedPhrase: 100 }),
   }
 }
 
+/** From these on a page counts as written for a keyword. */
+const writtenFit = 80
+const writtenRewarded = 90
+/** Whether a page looks as if it were written for the keyword, as a new page is. */
+export const isWrittenFor = ({ fit, rewarded }: Pick<ResultFacts, 'fit' | 'rewarded'>): boolean =>
+  fit !== null && fit >= writtenFit && rewarded !== null && rewarded >= writtenRewarded
+
 /** The site standing at which a new well-fitting page is as strong as `strength`; may lie outside 0–100. */
-export function standingForStrength(strength: number, model: StrengthModel): number {
-  const rest = resultStrength(newPageFacts(0), model).strength - curveAt(model.curves.siteStanding, 0)
+export function standingForStrength(strength: number, model: StrengthModel, namesOther = false): number {
+  const rest =
+    resultStrength(newPageFacts(0, undefined, namesOther), model).strength - curveAt(model.curves.siteStanding, 0)
   return curveReaches(model.curves.siteStanding, strength - rest)
 }

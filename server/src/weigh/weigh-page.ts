@@ -13,6 +13,7 @@ import {
 import { alikeShares } from '@dew-trail/core/results/alike'
 import { rewardedShares } from '@dew-trail/core/results/rewarded-words'
 import { sharedPhrases } from '@dew-trail/core/results/shared-phrase'
+import { namedSite } from '@dew-trail/core/results/named-site'
 import { readTerrain } from '@dew-trail/core/results/read-terrain'
 import { newPageFacts, type ResultFacts, resultStrength, type StrengthModel } from '@dew-trail/core/results/strength'
 import type { Organic, PageFact, PageFeatures, SiteFact, WeighingRow } from './queries.ts'
@@ -82,18 +83,22 @@ export function weighPage(keyword: string, organic: readonly Organic[], known: K
   const facts = factsOf(keyword, organic, known)
   const strengths = facts.map(fact => resultStrength(fact, model).strength)
   const ownLevel = standingFromSites(known.sites.get(known.ownDomain)?.linkingSites ?? null, known.referenceSites)
-  const own = ownLevel === null ? null : resultStrength(newPageFacts(ownLevel, known.ownDomain), model).strength
-  const chances = own === null ? null : placeChances(own, strengths, model)
+  const named = namedSite(keyword, organic[0] && { url: organic[0].url, domain: facts[0]!.domain })
+  const other = named === known.ownDomain ? null : named
+  const namesOther = other !== null
+  const own =
+    ownLevel === null ? null : resultStrength(newPageFacts(ownLevel, known.ownDomain, namesOther), model).strength
+  const chances = own === null ? null : placeChances(own, strengths, model, !namesOther)
   const first = facts.slice(0, known.firstPage)
-  const terrain = terrainOf(first, ownLevel, model)
+  const terrain = terrainOf(first, ownLevel, model, namesOther)
   return {
     facts,
     terrain,
     ownLevel,
-    difficulty: difficulty(strengths, model),
+    difficulty: difficulty(strengths, model, namesOther),
     chances,
     likely: chances ? likelyPlaces(chances) : { from: null, to: null },
-    sentence: readTerrain(terrain, first),
+    sentence: readTerrain(terrain, first, other),
   }
 }
 
