@@ -24,6 +24,12 @@ describe('networks of sites', () => {
       '90 % of their rank comes from no vetted site',
     ])
   })
+  test('nothing is said of their rank when nobody is known to link to any of them', () => {
+    const ring = [0, 1, 2, 3].map(i => site(`10.0.0.${i}`, [(i + 1) % 4, (i + 2) % 4], null))
+    expect(findNetworks(ring)[0]!.reasons[2]).toBe('nobody is known to link to them')
+    // One that is known to be trusted speaks for the others.
+    expect(findNetworks([{ ...ring[0]!, doubt: 0.3 }, ...ring.slice(1)])).toEqual([])
+  })
   test('strangers at one host are none, nor are friends that are trusted', () => {
     const strangers = Array.from({ length: 12 }, (_, i) => site(`10.0.0.${i}`, [(i + 1) % 12]))
     expect(findNetworks(strangers)).toEqual([])

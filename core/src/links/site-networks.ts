@@ -81,7 +81,9 @@ export function findNetworks(
         reasons: [
           `${members.length} sites share the address ${shared.length === 1 ? 'block' : 'blocks'} ${shared.map(each => `${each}.0/24`).join(' and ')}`,
           `${Math.round((100 * pairs.filter(Boolean).length) / pairs.length)} % of their pairs link each other or give their links to the same sites`,
-          `${Math.round(100 * Math.min(1, doubt))} % of their rank comes from no vetted site`,
+          members.some(i => sites[i]!.doubt !== null)
+            ? `${Math.round(100 * Math.min(1, doubt))} % of their rank comes from no vetted site`
+            : 'nobody is known to link to them',
         ],
       }
     })

@@ -96,11 +96,19 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
   const vetted = vettedIds.map(id => sites.index[id]!)
   const judged = vetted.length ? trustAndDoubt(siteGraph, siteRanks, vetted) : null
   const clusters = siteClusters(siteGraph)
+  const linkingSites = new Int32Array(siteGraph.nodes)
+  const linksToSites = new Int32Array(siteGraph.nodes)
+  for (let i = 0; i < siteGraph.from.length; i++) {
+    linkingSites[siteGraph.to[i]!]!++
+    linksToSites[siteGraph.from[i]!]!++
+  }
+  /** Of a site that nobody is known to link to, nothing is known to doubt: its rank is what every site begins with. */
+  const doubtOf = (i: number): number | null => (judged && linkingSites[i] ? judged.doubt[i]! : null)
   const linksTo = [...sites.ids].map(() => new Map<number, number>())
   for (let i = 0; i < siteGraph.from.length; i++) linksTo[siteGraph.from[i]!]!.set(siteGraph.to[i]!, linkingPages[i]!)
   const addressesOf = new Map(addresses.map(row => [sites.index[row.siteId], row.addresses]))
   const networks = findNetworks(
-    linksTo.map((to, i) => ({ addresses: addressesOf.get(i) ?? [], doubt: judged?.doubt[i] ?? null, linksTo: to })),
+    linksTo.map((to, i) => ({ addresses: addressesOf.get(i) ?? [], doubt: doubtOf(i), linksTo: to })),
   )
   const networkOf = new Map(
     networks.flatMap(({ members, reasons }, number) =>
@@ -115,12 +123,6 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
     })),
   )
   const shares = topicShares(siteGraph, topics)
-  const linkingSites = new Int32Array(siteGraph.nodes)
-  const linksToSites = new Int32Array(siteGraph.nodes)
-  for (let i = 0; i < siteGraph.from.length; i++) {
-    linkingSites[siteGraph.to[i]!]!++
-    linksToSites[siteGraph.from[i]!]!++
-  }
   const rankMs = performance.now() - rankBegan
 
   const writeBegan = performance.now()
@@ -162,7 +164,7 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
       sites.ids.length,
       i => {
         const trust = judged ? scale(judged.trust[i]!, sites.ids.length, siteFloor, siteReference) : '\\N'
-        const doubt = judged ? judged.doubt[i]!.toFixed(4) : '\\N'
+        const doubt = doubtOf(i)?.toFixed(4) ?? '\\N'
         const rank = siteRanks[i]!
         const found = networkOf.get(i)
         const network = found
