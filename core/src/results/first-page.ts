@@ -128,7 +128,8 @@ export const precedentFit = 80
 /**
  * The first page as ground: each result's strength as the site standing (clamped to 0–100) a new well-fitting page would need to
  * match it. Opening: below the own level. Locked top: the first k all at least 10 above it. Precedent: fit ≥ 80 although its site's
- * standing is known and below the own level. An unknown own level gives no openings, locks or precedents.
+ * standing is known and below the own level. An unknown own level gives no openings, locks or precedents, and
+ * a keyword that names another site no openings or precedents: there a new page does not fit.
  */
 export function terrainOf(
   results: readonly ResultFacts[],
@@ -138,13 +139,14 @@ export function terrainOf(
 ): Terrain {
   const places = results.map((facts, i) => {
     const strength = resultStrength(facts, model)
-    const level = clamp(standingForStrength(strength.strength, model, namesOther), 0, 100)
+    const level = clamp(standingForStrength(strength.strength, model), 0, 100)
     return {
       place: i + 1,
       level,
       strength,
-      opening: ownLevel !== null && level < ownLevel,
+      opening: !namesOther && ownLevel !== null && level < ownLevel,
       precedent:
+        !namesOther &&
         ownLevel !== null &&
         facts.siteStanding !== null &&
         facts.siteStanding < ownLevel &&

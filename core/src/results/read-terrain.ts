@@ -17,10 +17,9 @@ export function placeRuns(places: readonly number[]): string {
 
 /** One or two plain sentences that read a terrain: whom the keyword names, what stands above, where it drops, and who is the precedent. */
 export function readTerrain(terrain: Terrain, results: readonly ResultFacts[], names: string | null = null): string {
-  const read = readGround(terrain, results)
   return names
-    ? `The keyword names ${names}, where people want to go: a page of another site gains little by its words. ${read}`
-    : read
+    ? `The keyword names ${names}, where people want to go: a page of another site gains little by its words, however low the ground.`
+    : readGround(terrain, results)
 }
 
 function readGround(terrain: Terrain, results: readonly ResultFacts[]): string {
