@@ -51,6 +51,19 @@ describe('a page beside the results', () => {
     // The results' own headings and texts are not seen on a result page.
     expect(beside.lacks.find(lack => lack.what === 'text')!.places).toBeNull()
   })
+  test('words do not help where the keyword names another site, but that site itself they do', () => {
+    const named = [
+      { ...others[0]!, url: 'https://kickwheel.example/', facts: { ...others[0]!.facts, domain: 'kickwheel.example' } },
+      ...others.slice(1),
+    ]
+    const beside = (more: Partial<WrittenPage>, domain: string) =>
+      putBeside('kick wheel', page(more), { ...known, domain }, named, model, 'en')
+    const titled = { title: 'Kick wheel', description: 'A kick wheel.' }
+    expect(beside(titled, 'own.example').place).toBeCloseTo(beside({}, 'own.example').place)
+    expect(beside(titled, 'kickwheel.example').place).toBeLessThan(beside({}, 'kickwheel.example').place - 1)
+    const promised = beside({}, 'own.example').lacks.filter(lack => lack.places !== null && lack.what !== 'links')
+    expect(promised).toEqual([])
+  })
   test('a phrase that most results say and the page does not is told, with what it would gain', () => {
     const priced = others.map(other => ({ ...other, snippet: 'The price of a kick wheel, told plainly.' }))
     const own = page({ title: 'Kick wheel cost', description: 'What ours takes.', text: '' })

@@ -12,8 +12,16 @@ import {
 } from './phrase-fit.ts'
 import { rewardedShares, type SeenResult } from './rewarded-words.ts'
 import { familyKey } from '../words/family-key.ts'
+import { namedSite } from './named-site.ts'
 import { sharedPhrases } from './shared-phrase.ts'
-import { type ResultFacts, isWrittenFor, resultStrength, type SiteResult, type StrengthModel } from './strength.ts'
+import {
+  type ResultFacts,
+  isWrittenFor,
+  resultStrength,
+  wordsElsewhere,
+  type SiteResult,
+  type StrengthModel,
+} from './strength.ts'
 
 /** A page as its writer has it; `null` = it has none, an empty address = not published yet. */
 export type WrittenPage = {
@@ -51,17 +59,21 @@ export const expectedPlace = (own: number, strengths: readonly number[]): number
  * A page put beside a result page: how the keyword stands in each of its fields, where it would stand by the strengths, and what it lacks,
  * most places first. Fit is told as for results, from title, address and what an engine would show of it: its description, or the sentence of
  * its text in which the keyword stands best. `known`: what is known of it beside its words.
- * `others` are the results without the page itself, best first. O(words).
+ * `others` are the results without the page itself, best first. Where the keyword names another site (`namedSite`) and the page does not
+ * rank, its words are worth no more than those of a page about something else. O(words).
  */
 export function putBeside(
   keyword: string,
   page: WrittenPage,
   known: Pick<SiteResult, 'domain' | 'siteStanding' | 'trust' | 'pageStanding' | 'linkingSites' | 'ageYears'>,
-  others: ReadonlyArray<SeenResult & { facts: ResultFacts }>,
+  others: ReadonlyArray<SeenResult & { facts: SiteResult }>,
   model: StrengthModel,
   language: string,
 ): Beside {
   const strengths = others.map(other => resultStrength(other.facts, model).strength)
+  const first = others[0]
+  const named = first && namedSite(keyword, { url: first.url, domain: first.facts.domain ?? '' })
+  const namesOther = page.above === null && Boolean(named) && named !== known.domain
   const textOf: Record<FitField, string | null> = {
     title: page.title,
     headings: page.headings.join('\n') || null,
@@ -93,6 +105,7 @@ export function putBeside(
       rewarded: rewardedShares(keyword, all, language)[at]!,
       alike: alikeShares(all, language)[at]!,
       sharedPhrase: sharedPhrases(keyword, all, language).shares[at]!,
+      ...(namesOther ? wordsElsewhere : {}),
     }
     const { strength } = resultStrength(facts, model)
     return { facts, strength, place: expectedPlace(strength, strengths) }

@@ -120,11 +120,11 @@ export function newPageFacts(siteStanding: number, domain?: string, namesOther =
     trust: null,
     linkingSites: 2,
     ageYears: null,
-    ...(namesOther
-      ? { fit: 40, rewarded: 0, alike: 25, sharedPhrase: 0 }
-      : { fit: 90, rewarded: 100, alike: 50, sharedPhrase: 100 }),
+    ...(namesOther ? wordsElsewhere : { fit: 90, rewarded: 100, alike: 50, sharedPhrase: 100 }),
   }
 }
+/** What its words are worth to a page, whatever they are, where the keyword names another site: those of a page about something else. */
+export const wordsElsewhere = { fit: 40, rewarded: 0, alike: 25, sharedPhrase: 0 } as const
 
 /** From these on a page counts as written for a keyword. */
 const writtenFit = 80
