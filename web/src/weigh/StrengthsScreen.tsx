@@ -87,6 +87,11 @@ export default function StrengthsScreen() {
                       “first page or not?”. The chances were off by <b>{formatShare(shown.report.calibrationError)}</b>{' '}
                       on average.
                     </p>
+                    <p className="quiet" style={{ maxWidth: 300, fontSize: 12 }}>
+                      These are pages that stand already. The chance of a new page is that of one that has stood some
+                      two months; engines place it lower at first. Where a keyword names another site, its words count
+                      for little.
+                    </p>
                   </section>
                 )}
               </div>
