@@ -196,7 +196,9 @@ describe('terrain', () => {
     expect(terrain.places.map(each => each.level)).toEqual(terrainOf(page, 60, model).places.map(each => each.level))
     expect(readTerrain(terrain, page, 'clayharbour.example')).toMatch(/^The keyword names clayharbour\.example/)
     const strengths = page.map(each => resultStrength(each, model).strength)
-    expect(difficulty(strengths, model, true)!).toBeGreaterThan(difficulty(strengths, model)! + 20)
+    const chanceOf = (namesOther: boolean): number =>
+      placeChances(resultStrength(newPageFacts(60, 'own.example', namesOther), model).strength, strengths, model)![10]
+    expect(chanceOf(true)).toBeLessThan(chanceOf(false) / 2)
   })
   test('an unknown own level names nothing and says so', () => {
     const terrain = terrainOf(page, null, model)

@@ -75,17 +75,13 @@ export function likelyPlaces(chances: Chances): { from: number | null; to: numbe
 
 /**
  * Difficulty 0–100: the site standing at which a new, well-fitting page has an even chance of the first page; by bisection to
- * 0.01, ends of the scale where even those do not reach. `namesOther`: the keyword names another site. `null` on an empty page. So difficulty and standing share one scale.
+ * 0.01, ends of the scale where even those do not reach. Whether a page can fit, where the keyword
+ * names another site, is not asked. `null` on an empty page. So difficulty and standing share one scale.
  */
-export function difficulty(strengths: readonly number[], model: StrengthModel, namesOther = false): number | null {
+export function difficulty(strengths: readonly number[], model: StrengthModel): number | null {
   if (!strengths.length) return null
   const chanceAt = (standing: number): number =>
-    placeChances(
-      resultStrength(newPageFacts(standing, undefined, namesOther), model).strength,
-      strengths,
-      model,
-      !namesOther,
-    )![10]
+    placeChances(resultStrength(newPageFacts(standing), model).strength, strengths, model)![10]
   if (chanceAt(0) >= 0.5) return 0
   if (chanceAt(100) < 0.5) return 100
   let low = 0

@@ -95,7 +95,7 @@ export function weighPage(keyword: string, organic: readonly Organic[], known: K
     facts,
     terrain,
     ownLevel,
-    difficulty: difficulty(strengths, model, namesOther),
+    difficulty: difficulty(strengths, model),
     chances,
     likely: chances ? likelyPlaces(chances) : { from: null, to: null },
     sentence: readTerrain(terrain, first, other),
