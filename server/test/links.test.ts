@@ -64,6 +64,21 @@ describe('links from files', () => {
       { id: importId, kind: 'links', fileName: 'links.csv', ran: true, errors: 3 },
     ])
   })
+  test('a file without quotes is read the same way: lines, errors, spaces and long anchors', async () => {
+    const { importId, result } = await importLinks(
+      `${head}https://plain.example/1,https://unquoted.example/,${'clay '.repeat(200)},,2025-03-01,2025-04-01\n\n` +
+        'not an address,https://unquoted.example/,x,,,\n' +
+        'https://plain.example/2,https://unquoted.example/,x,,yesterday,\n' +
+        'Plain.example/3#x, https://unquoted.example/ ,two   words,nofollow,2025-03-02,2025-04-02\n',
+    )
+    expect(result).toMatchObject({ lines: 4, wrong: 2, saved: 2 })
+    const errors = (await server.raw(`/api/sites/${site.id}/imports/${importId}/errors.csv`)).body as string
+    expect(errors).toContain('4,The linking page is no web address,not an address')
+    expect(errors).toMatch(/5,First seen .*yesterday/)
+    const long = await linkOf('https://plain.example/1', 'https://unquoted.example/')
+    expect(long).toMatchObject({ anchor: 'clay '.repeat(100), first: '2025-03-01' })
+    expect((await linkOf('http://plain.example/3', 'https://unquoted.example/')).anchor).toBe('two words')
+  })
   test('the same link again widens its days and adds nothing; sums follow', async () => {
     const csv = (first: string, last: string): string =>
       `${head}https://b.example/1,https://twice.example/,Clay,,${first},${last}\n`

@@ -2,7 +2,7 @@ import type { Context } from '../context.ts'
 import { inTransaction } from '../db/pool.ts'
 import { AddressBook, type NewIds } from '../links/address-book.ts'
 import { addLinks, lockAddresses, lockLinks, mergeLinks } from '../links/queries.ts'
-import { anchorText, type FoundLink, LinkLines, restOf } from '../links/save-links.ts'
+import { type FoundLink, LinkLines, restOf } from '../links/save-links.ts'
 import { SeenKeys } from '../links/seen-keys.ts'
 
 /** Links saved at a time: the more, the better the order in which the database writes them. */
@@ -44,7 +44,7 @@ export class LinkBatches {
 
   /** Takes a link; gives something to wait for when it completes a batch. */
   add(link: FoundLink): Promise<void> | undefined {
-    const anchor = this.book.anchorAt(anchorText(link.anchor))
+    const anchor = this.book.anchorAt(link.anchor)
     return this.addPlaced(
       this.book.pageAt(link.target),
       this.book.pageAt(link.source),

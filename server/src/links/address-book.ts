@@ -29,6 +29,9 @@ export const addressKeys = (urls: readonly string[]): [domains: string[], keys: 
 /** Names remembered at most (`forgetIfFull`), so that a long load keeps its memory. */
 const mostRemembered = 1_500_000
 
+/** Anchors are cut to this many characters: longer ones are whole paragraphs inside a link. */
+const longestAnchor = 500
+
 /** Names of one kind, each with its place: the order in which they were first met. */
 class Names {
   readonly #places = new Map<string, number>()
@@ -107,7 +110,7 @@ export class AddressBook {
     return this.#pages.at(url)
   }
   anchorAt(text: string): number {
-    return this.#anchors.at(text)
+    return this.#anchors.at(text.slice(0, longestAnchor))
   }
   pageId(place: number): number {
     return this.#pages.ids[place]!

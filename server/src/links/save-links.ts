@@ -21,9 +21,6 @@ export type FoundLink = {
   goneOn: string | null
 }
 
-/** Anchors are cut to this many characters: longer ones are whole paragraphs inside a link. */
-const longestAnchor = 500
-
 /** Adds links of one source to a graph, merging those that are known. The caller holds the graph's lock. */
 export async function saveLinks(
   db: pg.PoolClient,
@@ -38,14 +35,12 @@ export async function saveLinks(
     lines.addPlaced(
       book.pageAt(link.target),
       book.pageAt(link.source),
-      book.anchorAt(anchorText(link.anchor)),
+      book.anchorAt(link.anchor),
       restOf(link, seenBy),
     )
   await book.learn(db)
   await mergeLinks(db, graphId, lines.text())
 }
-
-export const anchorText = (anchor: string): string => anchor.slice(0, longestAnchor)
 
 /** The fields of a link behind its anchor, as COPY takes them. */
 export function restOf(
