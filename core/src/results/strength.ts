@@ -134,8 +134,7 @@ export const isWrittenFor = ({ fit, rewarded }: Pick<ResultFacts, 'fit' | 'rewar
   fit !== null && fit >= writtenFit && rewarded !== null && rewarded >= writtenRewarded
 
 /** The site standing at which a new well-fitting page is as strong as `strength`; may lie outside 0–100. */
-export function standingForStrength(strength: number, model: StrengthModel, namesOther = false): number {
-  const rest =
-    resultStrength(newPageFacts(0, undefined, namesOther), model).strength - curveAt(model.curves.siteStanding, 0)
+export function standingForStrength(strength: number, model: StrengthModel): number {
+  const rest = resultStrength(newPageFacts(0), model).strength - curveAt(model.curves.siteStanding, 0)
   return curveReaches(model.curves.siteStanding, strength - rest)
 }
