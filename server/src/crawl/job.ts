@@ -2,7 +2,7 @@ import { setTimeout as sleep } from 'node:timers/promises'
 import PQueue from 'p-queue'
 import type { Context } from '../context.ts'
 import type { JobControl } from '../jobs/job-control.ts'
-import { AddressBook, textKey } from '../links/address-book.ts'
+import { AddressBook, domainOf, textKey } from '../links/address-book.ts'
 import { askForRank } from '../links/ask-for-rank.ts'
 import { sumAllLinks } from '../links/rank-job.ts'
 import type { PageOutcome } from './crawler.ts'
@@ -40,7 +40,7 @@ export async function crawlJob(context: Context, control: JobControl): Promise<o
   const crawl = await oneCrawl(pool, Number(control.job.payload.crawlId))
   const book = new AddressBook(crawl.graphId)
   for (const what of Object.keys(control.trouble)) delete control.trouble[what]
-  if (!crawl.seeded) await seed(context, control, crawl, book)
+  if (!crawl.seeded) await seed(context, control, crawl)
   else await waitAgain(pool, crawl.id)
 
   let { done, waiting } = await oneCrawlCount(pool, crawl.id)
@@ -97,7 +97,7 @@ async function save(
   const next = new Map<string, number>()
   for (const { depth, outcome } of fetched)
     if (depth < crawl.mostDepth)
-      for (const url of waysOn(outcome)) if (isOfCrawl(crawl, book, url) && !next.has(url)) next.set(url, depth + 1)
+      for (const url of waysOn(outcome)) if (isOfCrawl(crawl, url) && !next.has(url)) next.set(url, depth + 1)
   await savePages(
     context.pool,
     crawl.graphId,
@@ -127,8 +127,8 @@ async function save(
   )
 }
 
-const isOfCrawl = (crawl: CrawlRow, book: AddressBook, url: string): boolean =>
-  book.domain(url) === crawl.domain && !noPage.test(new URL(url).pathname)
+const isOfCrawl = (crawl: CrawlRow, url: string): boolean =>
+  domainOf(url) === crawl.domain && !noPage.test(new URL(url).pathname)
 
 const addPages = (
   db: Parameters<typeof insertCrawlPages>[0],
@@ -142,7 +142,7 @@ const addPages = (
   )
 
 /** Finds where the site lives (its home page may send on to another host or scheme), then puts home page and sitemaps into the queue. */
-async function seed(context: Context, control: JobControl, crawl: CrawlRow, book: AddressBook): Promise<void> {
+async function seed(context: Context, control: JobControl, crawl: CrawlRow): Promise<void> {
   const { crawler, pool } = context
   let home = `https://${crawl.domain}/`
   let outcome = await crawler.page(home, control.signal)
@@ -151,7 +151,7 @@ async function seed(context: Context, control: JobControl, crawl: CrawlRow, book
     outcome = await crawler.page(home, control.signal)
   }
   for (let step = 0; outcome.redirectTo && step < mostRedirects; step++) {
-    if (!isOfCrawl(crawl, book, outcome.redirectTo)) break
+    if (!isOfCrawl(crawl, outcome.redirectTo)) break
     home = outcome.redirectTo
     outcome = await crawler.page(home, control.signal)
   }
@@ -167,7 +167,7 @@ async function seed(context: Context, control: JobControl, crawl: CrawlRow, book
       if (!body) continue
       const { pages, parts } = readSitemap(body)
       files.push(...parts)
-      for (const page of pages) if (isOfCrawl(crawl, book, page) && !found.has(page)) found.set(page, 1)
+      for (const page of pages) if (isOfCrawl(crawl, page) && !found.has(page)) found.set(page, 1)
     } catch (error) {
       control.signal.throwIfAborted()
       control.note(`A sitemap could not be read: ${error instanceof WebTrouble ? error.message : url}`)

@@ -1,6 +1,6 @@
 import type pg from 'pg'
 import { relBits, relCode } from '@dew-trail/core/links/link-codes'
-import type { AddressBook } from '../links/address-book.ts'
+import { type AddressBook, domainOf } from '../links/address-book.ts'
 import { type Db, inTransaction } from '../db/pool.ts'
 import { lockGraph } from '../links/queries.ts'
 import { type FoundLink, saveLinks } from '../links/save-links.ts'
@@ -91,7 +91,7 @@ export async function savePages(
             lastModified: outcome.lastModified,
             facts: outcome.facts,
             linksInside:
-              outcome.facts?.links.filter(link => book.domain(link.url) === book.domain(outcome.url)).length ?? null,
+              outcome.facts?.links.filter(link => domainOf(link.url) === domainOf(outcome.url)).length ?? null,
           })),
           at,
         )

@@ -1,7 +1,7 @@
 import type { PageText } from '@dew-trail/core/words/page-phrases'
 import PQueue from 'p-queue'
 import type { Context } from '../context.ts'
-import { AddressBook, textKey } from '../links/address-book.ts'
+import { AddressBook, domainOf, textKey } from '../links/address-book.ts'
 import { countWebUse, savePages } from '../crawl/save-pages.ts'
 import { readSitemap } from '../crawl/read-sitemap.ts'
 import type { PageOutcome } from '../crawl/crawler.ts'
@@ -68,9 +68,8 @@ async function addressesOf(
   home: PageOutcome,
   signal: AbortSignal,
 ): Promise<string[]> {
-  const book = new AddressBook(graphId)
   const own = (urls: string[]): string[] => [
-    ...new Set(urls.filter(url => url !== home.url && book.domain(url) === domain)),
+    ...new Set(urls.filter(url => url !== home.url && domainOf(url) === domain)),
   ]
   const { sitemaps } = await context.crawler.rules(home.url)
   const files = sitemaps.slice(0, 1)

@@ -15,22 +15,39 @@ export class CellCodes {
     return this.#count
   }
 
+  /** How many bytes all contents have. */
+  get bytes(): number {
+    return this.#start(this.#count)
+  }
+  content(code: number): Buffer {
+    return this.#bytes.subarray(this.#start(code), this.#ends[code])
+  }
+
   /** The code of a content; a new one gets the count before it. O(bytes). */
   at(bytes: Buffer, from: number, to: number): number {
-    let hash = 0x811c9dc5
-    for (let i = from; i < to; i++) hash = Math.imul(hash ^ bytes[i]!, 0x01000193)
-    hash ^= hash >>> 15
-    const mask = this.#slots.length - 1
-    for (let slot = hash & mask; ; slot = (slot + 1) & mask) {
-      const code = this.#slots[slot]! - 1
-      if (code < 0) return this.#add(bytes, from, to, hash, slot)
-      if (this.#hashes[code] === hash && this.#isAt(code, bytes, from, to)) return code
-    }
+    const hash = hashOf(bytes, from, to)
+    const slot = this.#slot(hash, bytes, from, to)
+    const code = this.#slots[slot]! - 1
+    return code < 0 ? this.#add(bytes, from, to, hash, slot) : code
+  }
+
+  /** The code of a content, -1 when it has none. O(bytes). */
+  find(bytes: Buffer, from: number, to: number): number {
+    return this.#slots[this.#slot(hashOf(bytes, from, to), bytes, from, to)]! - 1
   }
 
   clear(): void {
     this.#slots.fill(0)
     this.#count = 0
+  }
+
+  /** Where a content stands, or would. */
+  #slot(hash: number, bytes: Buffer, from: number, to: number): number {
+    const mask = this.#slots.length - 1
+    for (let slot = hash & mask; ; slot = (slot + 1) & mask) {
+      const code = this.#slots[slot]! - 1
+      if (code < 0 || (this.#hashes[code] === hash && this.#isAt(code, bytes, from, to))) return slot
+    }
   }
 
   #start(code: number): number {
@@ -54,7 +71,7 @@ export class CellCodes {
       this.#bytes.copy(larger, 0, 0, start)
       this.#bytes = larger
     }
-    bytes.copy(this.#bytes, start, from, to)
+    for (let i = from, at = start; i < to; i++) this.#bytes[at++] = bytes[i]!
     this.#ends[code] = end
     this.#hashes[code] = hash
     if (this.#count === this.#hashes.length) this.#grow()
@@ -77,4 +94,10 @@ export class CellCodes {
       this.#slots[slot] = code + 1
     }
   }
+}
+
+function hashOf(bytes: Buffer, from: number, to: number): number {
+  let hash = 0x811c9dc5
+  for (let i = from; i < to; i++) hash = Math.imul(hash ^ bytes[i]!, 0x01000193)
+  return hash ^ (hash >>> 15)
 }

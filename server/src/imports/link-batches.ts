@@ -9,7 +9,11 @@ import { SeenKeys } from '../links/seen-keys.ts'
 const linksAtATime = 400_000
 const alreadyThere = '23505'
 
-const nothingNew: NewIds = { page: Number.POSITIVE_INFINITY, anchor: Number.POSITIVE_INFINITY }
+const nothingNew: NewIds = {
+  site: Number.POSITIVE_INFINITY,
+  page: Number.POSITIVE_INFINITY,
+  anchor: Number.POSITIVE_INFINITY,
+}
 
 /**
  * Takes links of a file and merges them into a graph batch by batch: while one is read, the addresses of the one before are learnt and the
@@ -55,7 +59,7 @@ export class LinkBatches {
   }
 
   /** The same of a link whose ends and anchor have places in the book; `rest` as `restOf` gives it. */
-  addPlaced(target: number, source: number, anchor: number, rel: number, rest: string): Promise<void> | undefined {
+  addPlaced(target: number, source: number, anchor: number, rel: number, rest: Buffer): Promise<void> | undefined {
     const number = this.#lines.count
     this.#lines.addPlaced(target, source, anchor, rest)
     if (!this.#seen.isNew(target, source, anchor, rel)) this.#repeated.add(number)
@@ -96,8 +100,12 @@ export class LinkBatches {
     return inTransaction(this.#pool, async db => {
       await lockAddresses(db, this.#graphId)
       const made = await this.book.learn(db)
-      const { page, anchor } = this.#brought
-      this.#brought = { page: Math.min(page, made.page), anchor: Math.min(anchor, made.anchor) }
+      const { site, page, anchor } = this.#brought
+      this.#brought = {
+        site: Math.min(site, made.site),
+        page: Math.min(page, made.page),
+        anchor: Math.min(anchor, made.anchor),
+      }
     })
   }
 
@@ -109,15 +117,15 @@ export class LinkBatches {
       await inTransaction(this.#pool, async db => {
         await lockLinks(db, this.#graphId)
         const { numbers, targetSiteIds } = lines.inOrder(fresh)
-        if (fresh.length) await addLinks(db, this.#graphId, lines.text(numbers), targetSiteIds)
-        if (others.length) await mergeLinks(db, this.#graphId, lines.text(others))
+        if (fresh.length) await addLinks(db, this.#graphId, lines, numbers, targetSiteIds)
+        if (others.length) await mergeLinks(db, this.#graphId, lines, others)
       })
     } catch (error) {
       // Between learning and merging a crawl may have found the same link on a page that was new then: now all are looked for.
       if ((error as { code?: string }).code !== alreadyThere) throw error
       await inTransaction(this.#pool, async db => {
         await lockLinks(db, this.#graphId)
-        await mergeLinks(db, this.#graphId, lines.text())
+        await mergeLinks(db, this.#graphId, lines, lines.all())
       })
     }
     this.saved += lines.count

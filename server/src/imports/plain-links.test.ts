@@ -11,9 +11,13 @@ const fakeBatches = (newEpoch: boolean) => {
   const placeOf = (name: string): number => (names.includes(name) ? names.indexOf(name) : names.push(name) - 1)
   const batches = {
     epoch: 0,
-    book: { pageAt: placeOf, anchorAt: placeOf },
-    addPlaced(target: number, source: number, anchor: number, rel: number, rest: string) {
-      added.push({ target: names[target]!, source: names[source]!, anchor: names[anchor]!, rel, rest })
+    book: {
+      pageAt: placeOf,
+      anchorAt: placeOf,
+      findPage: (bytes: Buffer, from: number, to: number) => names.indexOf(bytes.toString('utf8', from, to)),
+    },
+    addPlaced(target: number, source: number, anchor: number, rel: number, rest: Buffer) {
+      added.push({ target: names[target]!, source: names[source]!, anchor: names[anchor]!, rel, rest: String(rest) })
       if (added.length % 3) return undefined
       return Promise.resolve().then(() => {
         if (!newEpoch) return
@@ -42,7 +46,9 @@ const reader = (newEpoch = false): PlainLinks =>
       },
       anchor: text => text.toLowerCase(),
       rest: ({ rel, kind, firstSeen, lastSeen }) =>
-        firstSeen === 'never' ? null : { rel: rel ? 1 : 0, fields: [rel, kind, firstSeen, lastSeen].join('|') },
+        firstSeen === 'never'
+          ? null
+          : { rel: rel ? 1 : 0, fields: Buffer.from([rel, kind, firstSeen, lastSeen].join('|')) },
     },
   )
 const read = async (text: string, links = reader()) => {

@@ -19,7 +19,7 @@ export type LinkMeanings = {
     kind: string
     firstSeen: string
     lastSeen: string
-  }): { rel: number; fields: string } | null
+  }): { rel: number; fields: Buffer } | null
 }
 
 /**
@@ -30,13 +30,14 @@ export class PlainLinks {
   readonly #columns: LinkColumns
   readonly #separator: number
   readonly #meanings: LinkMeanings
-  readonly #decode: (bytes: Buffer) => string
+  readonly #isUtf8: boolean
+  readonly #decode: (bytes: Buffer, from: number, to: number) => string
   readonly #batches: LinkBatches
   readonly #starts = new Int32Array(256)
   readonly #ends = new Int32Array(256)
-  /** Places in the address book by codes of cells; below 0 an address is wrong. */
-  readonly #pageCodes = new CellCodes()
-  #pagePlaces: number[] = []
+  /** Places in the address book of addresses that it writes otherwise; below 0 one is wrong. */
+  readonly #otherWays = new CellCodes()
+  #otherPlaces: number[] = []
   readonly #anchorCodes = new CellCodes()
   #anchorPlaces: number[] = []
   /** Places are good for one epoch of the book. */
@@ -51,8 +52,11 @@ export class PlainLinks {
     this.#columns = columns
     this.#separator = separator
     this.#meanings = meanings
+    this.#isUtf8 = encoding === 'utf-8'
     const decoder = new TextDecoder(encoding)
-    this.#decode = bytes => decoder.decode(bytes)
+    this.#decode = this.#isUtf8
+      ? (bytes, from, to) => bytes.toString('utf8', from, to)
+      : (bytes, from, to) => decoder.decode(bytes.subarray(from, to))
   }
 
   /**
@@ -66,7 +70,7 @@ export class PlainLinks {
       const stop = bytes[end - 1] === carriageReturn && end > begin ? end - 1 : end
       if (stop > begin) {
         const saving = this.#add(bytes, begin, stop)
-        if (saving === null) await odd(this.#decode(bytes.subarray(begin, stop)), number)
+        if (saving === null) await odd(this.#decode(bytes, begin, stop), number)
         else {
           this.lines++
           if (saving) await saving
@@ -80,15 +84,17 @@ export class PlainLinks {
   /** Adds the link of a line; null when something is wrong with it. */
   #add(bytes: Buffer, begin: number, stop: number): Promise<void> | undefined | null {
     if (this.#epoch !== this.#batches.epoch) this.#forget()
+    const separator = this.#separator
+    const [starts, ends] = [this.#starts, this.#ends]
     let cells = 0
-    this.#starts[0] = begin
+    starts[0] = begin
     for (let i = begin; i < stop; i++) {
-      if (bytes[i] !== this.#separator) continue
+      if (bytes[i] !== separator) continue
       if (cells === 254) return null
-      this.#ends[cells] = i
-      this.#starts[++cells] = i + 1
+      ends[cells] = i
+      starts[++cells] = i + 1
     }
-    this.#ends[cells++] = stop
+    ends[cells++] = stop
     const source = this.#page(bytes, this.#columns.source, cells)
     const target = this.#page(bytes, this.#columns.target, cells)
     if (source < 0 || target < 0) return null
@@ -99,8 +105,8 @@ export class PlainLinks {
 
   #forget(): void {
     this.#epoch = this.#batches.epoch
-    this.#pageCodes.clear()
-    this.#pagePlaces = []
+    this.#otherWays.clear()
+    this.#otherPlaces = []
     this.#anchorCodes.clear()
     this.#anchorPlaces = []
   }
@@ -111,17 +117,22 @@ export class PlainLinks {
   }
   #text(bytes: Buffer, column: number | undefined, cells: number): string {
     if (column === undefined || column >= cells) return ''
-    return this.#decode(bytes.subarray(this.#starts[column]!, this.#ends[column]!)).trim()
+    return this.#decode(bytes, this.#starts[column]!, this.#ends[column]!).trim()
   }
 
   #page(bytes: Buffer, column: number | undefined, cells: number): number {
-    const code = this.#code(this.#pageCodes, bytes, column, cells)
-    let place = this.#pagePlaces[code]
-    if (place === undefined) {
-      const address = this.#meanings.address(this.#text(bytes, column, cells))
-      place = address === null ? -1 : this.#batches.book.pageAt(address)
-      this.#pagePlaces[code] = place
-    }
+    if (column === undefined || column >= cells) return -1
+    const [from, to] = [this.#starts[column]!, this.#ends[column]!]
+    const { book } = this.#batches
+    // An address as the book writes it is found by its bytes; only other ways of writing one are remembered here.
+    const known = this.#isUtf8 ? book.findPage(bytes, from, to) : -1
+    if (known >= 0) return known
+    const code = this.#otherWays.find(bytes, from, to)
+    if (code >= 0) return this.#otherPlaces[code]!
+    const text = this.#text(bytes, column, cells)
+    const address = this.#meanings.address(text)
+    const place = address === null ? -1 : book.pageAt(address)
+    if (address !== text || !this.#isUtf8) this.#otherPlaces[this.#otherWays.at(bytes, from, to)] = place
     return place
   }
 
@@ -137,18 +148,19 @@ export class PlainLinks {
 
   #rest(bytes: Buffer, cells: number): ReturnType<LinkMeanings['rest']> {
     const { rel, linkKind, firstSeen, lastSeen } = this.#columns
-    const code = (column: number | undefined): number => this.#code(this.#restCodes, bytes, column, cells)
     // Days, rel values and kinds of a list are few; if there are more than codes of 13 bits tell apart, the line is read slowly.
-    const key = ((code(rel) * 8_192 + code(linkKind)) * 8_192 + code(firstSeen)) * 8_192 + code(lastSeen)
+    let key = this.#code(this.#restCodes, bytes, rel, cells)
+    key = key * 8_192 + this.#code(this.#restCodes, bytes, linkKind, cells)
+    key = key * 8_192 + this.#code(this.#restCodes, bytes, firstSeen, cells)
+    key = key * 8_192 + this.#code(this.#restCodes, bytes, lastSeen, cells)
     if (this.#restCodes.count > 8_192) return null
     let rest = this.#rests.get(key)
     if (rest === undefined) {
-      const text = (column: number | undefined): string => this.#text(bytes, column, cells)
       rest = this.#meanings.rest({
-        rel: text(rel),
-        kind: text(linkKind),
-        firstSeen: text(firstSeen),
-        lastSeen: text(lastSeen),
+        rel: this.#text(bytes, rel, cells),
+        kind: this.#text(bytes, linkKind, cells),
+        firstSeen: this.#text(bytes, firstSeen, cells),
+        lastSeen: this.#text(bytes, lastSeen, cells),
       })
       this.#rests.set(key, rest)
     }

@@ -1,10 +1,8 @@
 import { hash } from 'node:crypto'
 import { getDomain } from 'tldts'
-import { Readable } from 'node:stream'
-import { pipeline } from 'node:stream/promises'
 import type pg from 'pg'
-import { from as copyFrom } from 'pg-copy-streams'
-import { copyField } from '../imports/copy-line.ts'
+import { copyRows } from '../db/copy-rows.ts'
+import { CellCodes } from '../imports/cell-codes.ts'
 
 /** Key of an address or text: its MD5 as a UUID. */
 export function textKey(text: string): string {
@@ -13,10 +11,11 @@ export function textKey(text: string): string {
 }
 
 /** The site of an address: its registrable domain, or its host where there is none. */
-export function domainOf(url: string): string {
+export const domainOf = (url: string): string => hostDomain(hostOf(url))
+function hostOf(url: string): string {
   const from = url.indexOf('//') + 2
   const end = url.indexOf('/', from)
-  return hostDomain(end < 0 ? url.slice(from) : url.slice(from, end))
+  return end < 0 ? url.slice(from) : url.slice(from, end)
 }
 const hostDomain = (host: string): string => getDomain(host) ?? host.replace(/:\d+$/, '')
 
@@ -26,52 +25,67 @@ export const addressKeys = (urls: readonly string[]): [domains: string[], keys: 
   urls.map(textKey),
 ]
 
-/** Names remembered at most (`forgetIfFull`), so that a long load keeps its memory. */
+/** Names and their bytes remembered at most (`forgetIfFull`), so that a long load keeps its memory. */
 const mostRemembered = 1_500_000
+const mostBytes = 256_000_000
 
 /** Anchors are cut to this many characters: longer ones are whole paragraphs inside a link. */
 const longestAnchor = 500
 
-/** Names of one kind, each with its place: the order in which they were first met. */
+const scratch = Buffer.allocUnsafe(16_384)
+/** UTF-8 of a text, good until the next call. */
+const bytesOf = (text: string): Buffer =>
+  text.length * 3 <= scratch.length ? scratch.subarray(0, scratch.write(text)) : Buffer.from(text)
+
+/** Names of one kind, each with its place: the order in which they were first met. They are kept as bytes: a million texts are slow to keep. */
 class Names {
-  readonly #places = new Map<string, number>()
+  readonly #codes = new CellCodes()
   /** Ids of the names at the first places; those behind have none yet. */
   ids: number[] = []
-  #pending: string[] = []
+  #taken = 0
 
   get size(): number {
-    return this.#places.size
+    return this.#codes.count
+  }
+  get isFull(): boolean {
+    return this.size > mostRemembered || this.#codes.bytes > mostBytes
   }
   at(name: string): number {
-    const known = this.#places.get(name)
-    if (known !== undefined) return known
-    const place = this.#places.size
-    // A copy: a piece of a longer text would keep all of it in memory.
-    const copy = Buffer.from(name).toString()
-    this.#places.set(copy, place)
-    this.#pending.push(copy)
-    return place
+    const bytes = bytesOf(name)
+    return this.#codes.at(bytes, 0, bytes.length)
   }
-  /** Names that nobody has taken to give them ids, in order. */
-  take(): string[] {
-    const taken = this.#pending
-    this.#pending = []
-    return taken
+  /** Place of a name given as its bytes, -1 when it has none. */
+  find(bytes: Buffer, from: number, to: number): number {
+    return this.#codes.find(bytes, from, to)
+  }
+  /** UTF-8 of the name at a place. */
+  bytes(place: number): Buffer {
+    return this.#codes.content(place)
+  }
+  /** Places of names that nobody has taken to give them ids. */
+  take(): Places {
+    const from = this.#taken
+    this.#taken = this.size
+    return { from, to: this.size }
   }
   need(name: string): number {
-    const id = this.ids[this.#places.get(name) ?? -1]
+    const id = this.ids[this.at(name)]
     if (id === undefined) throw new Error(`"${name}" was not learnt before it was used`)
     return id
   }
   clear(): void {
-    this.#places.clear()
+    this.#codes.clear()
     this.ids = []
-    this.#pending = []
+    this.#taken = 0
   }
 }
 
+type Places = { from: number; to: number }
+
 /** The least ids that a `learn` gave anew: what has one of them or a higher one was in no link before. */
-export type NewIds = { page: number; anchor: number }
+export type NewIds = { site: number; page: number; anchor: number }
+
+const noId = Number.POSITIVE_INFINITY
 
 /**
  * Integer ids of addresses, domains and anchors of one graph. Each is looked up by its text once and has a place in the book from then
@@ -81,11 +95,16 @@ export type NewIds = { page: number; anchor: number }
 export class AddressBook {
   readonly #graphId: number
   readonly #pages = new Names()
-  /** Sites of pages, by the page's place. */
+  /** Places of the sites of pages, by the page's place. */
   #pageSites: number[] = []
   readonly #sites = new Names()
   readonly #anchors = new Names()
-  readonly #domains = new Map<string, string>()
+  /** Hosts of pages, and the places of their sites. */
+  readonly #hosts = new CellCodes()
+  #hostSites: number[] = []
+  /** The least id of a site that this book made, and the last id of a page that anybody had when it made its last. */
+  #firstSite = noId
+  #lastPage = 0
 
   constructor(graphId: number) {
     this.#graphId = graphId
@@ -95,10 +114,13 @@ export class AddressBook {
     this.#pages.clear()
     this.#pageSites = []
     this.#sites.clear()
+    this.#hosts.clear()
+    this.#hostSites = []
     this.#anchors.clear()
+    this.#firstSite = noId
   }
   get isFull(): boolean {
-    return this.#pages.size > mostRemembered || this.#anchors.size > mostRemembered
+    return this.#pages.isFull || this.#anchors.isFull
   }
   /** Begins anew when too much is remembered: places that were given before are void then. */
   forgetIfFull(): void {
@@ -107,7 +129,14 @@ export class AddressBook {
 
   /** Place of an address, to be learnt when it is new. */
   pageAt(url: string): number {
-    return this.#pages.at(url)
+    const before = this.#pages.size
+    const place = this.#pages.at(url)
+    if (place === before) this.#pageSites.push(this.#siteAt(url))
+    return place
+  }
+  /** Place of an address given as its UTF-8, -1 when it has none. */
+  findPage(bytes: Buffer, from: number, to: number): number {
+    return this.#pages.find(bytes, from, to)
   }
   anchorAt(text: string): number {
     return this.#anchors.at(text.slice(0, longestAnchor))
@@ -116,7 +145,7 @@ export class AddressBook {
     return this.#pages.ids[place]!
   }
   siteId(place: number): number {
-    return this.#pageSites[place]!
+    return this.#sites.ids[this.#pageSites[place]!]!
   }
   anchorId(place: number): number {
     return this.#anchors.ids[place]!
@@ -127,113 +156,120 @@ export class AddressBook {
   }
   /** The site of an address. */
   site(url: string): number {
-    return this.#sites.need(this.domain(url))
+    return this.#sites.need(domainOf(url))
   }
 
-  domain(url: string): string {
-    const from = url.indexOf('//') + 2
-    const end = url.indexOf('/', from)
-    const host = end < 0 ? url.slice(from) : url.slice(from, end)
-    let known = this.#domains.get(host)
-    if (known === undefined) {
-      known = hostDomain(host)
-      if (this.#domains.size > 500_000) this.#domains.clear()
-      this.#domains.set(host, known)
-    }
-    return known
+  #siteAt(url: string): number {
+    const host = bytesOf(hostOf(url))
+    const code = this.#hosts.at(host, 0, host.length)
+    return (this.#hostSites[code] ??= this.#sites.at(hostDomain(hostOf(url))))
   }
 
   /** Finds or makes the ids of these addresses and of all else that has a place by now. One `learn` at a time. */
   async learn(db: pg.PoolClient, urls: Iterable<string> = []): Promise<NewIds> {
-    for (const url of urls) this.#pages.at(url)
+    for (const url of urls) this.pageAt(url)
     // More may be met while these are learnt.
-    const newPages = this.#pages.take()
-    const newAnchors = this.#anchors.take()
-    const domains = newPages.map(url => this.domain(url))
-    for (const domain of domains) this.#sites.at(domain)
-    const site = await learnNames(db, this.#graphId, sites, this.#sites.take())
-    for (const id of site.ids) this.#sites.ids.push(id)
-    const siteIds = domains.map(domain => this.#sites.need(domain))
-    // Pages of a site that is new are new.
-    const page = await learnNames(db, this.#graphId, pages, newPages, siteIds, siteId => siteId >= site.firstNew)
-    for (const id of page.ids) this.#pages.ids.push(id)
-    for (const id of siteIds) this.#pageSites.push(id)
-    const anchor = await learnNames(db, this.#graphId, anchors, newAnchors)
-    for (const id of anchor.ids) this.#anchors.ids.push(id)
-    return { page: page.firstNew, anchor: anchor.firstNew }
+    const [newPages, newSites, newAnchors] = [this.#pages.take(), this.#sites.take(), this.#anchors.take()]
+    const site = await learnNames(db, this.#graphId, sites, this.#sites, newSites)
+    // Pages of a site that is new are new. So are those of a site that this book made, as long as nobody else has made pages since.
+    const { rows } = await db.query<{ last: number }>('select last_value::integer last from linked_page_id')
+    this.#firstSite = Math.min(this.#firstSite, site.first)
+    const newFrom = rows[0]!.last === this.#lastPage ? this.#firstSite : site.first
+    const siteIds = new Int32Array(newPages.to - newPages.from)
+    for (let i = 0; i < siteIds.length; i++) siteIds[i] = this.siteId(newPages.from + i)
+    const page = await learnNames(db, this.#graphId, pages, this.#pages, newPages, { siteIds, newFrom })
+    this.#lastPage = page.last ?? rows[0]!.last
+    const anchor = await learnNames(db, this.#graphId, anchors, this.#anchors, newAnchors)
+    return { site: site.first, page: page.first, anchor: anchor.first }
   }
 }
 
-type Table = { table: string; sequence: string; columns: string; keyColumn: string; keyType: 'uuid' | 'text' }
+type Table = { table: string; sequence: string; columns: string; key: 'uuid' | 'text' }
 const pages: Table = {
   table: 'linked_page',
   sequence: 'linked_page_id',
   columns: 'graph_id, id, site_id, url_key, url',
-  keyColumn: 'url_key',
-  keyType: 'uuid',
+  key: 'uuid',
 }
 const anchors: Table = {
   table: 'anchor_text',
   sequence: 'anchor_text_id',
   columns: 'graph_id, id, text_key, text',
-  keyColumn: 'text_key',
-  keyType: 'uuid',
+  key: 'uuid',
 }
-const sites: Table = {
-  table: 'linked_site',
-  sequence: 'linked_site_id',
-  columns: 'graph_id, id, domain',
-  keyColumn: 'domain',
-  keyType: 'text',
-}
+const sites: Table = { table: 'linked_site', sequence: 'linked_site_id', columns: 'graph_id, id, domain', key: 'text' }
 
-/** Finds or makes the ids of names; those that `isNew` knows to be new are not looked for. */
+/** Ids of sites by page, in the order of the pages; pages of a site with an id from `newFrom` on are surely new. */
+type OfSites = { siteIds: Int32Array; newFrom: number }
+
+/** Finds or makes the ids of the names at some places. Gives the first and the last that it made. */
 async function learnNames(
   db: pg.PoolClient,
   graphId: number,
   spec: Table,
-  names: readonly string[],
-  siteIds: readonly number[] | null = null,
-  isNew: (siteId: number) => boolean = () => false,
-): Promise<{ ids: Int32Array; firstNew: number }> {
-  const ids = new Int32Array(names.length)
-  if (!names.length) return { ids, firstNew: Number.POSITIVE_INFINITY }
-  const hashed = spec.keyType === 'uuid'
-  // PostgreSQL reads a UUID without its hyphens just as well.
-  const keys = hashed ? names.map(name => hash('md5', name)) : names
-  const asked: number[] = []
-  for (let i = 0; i < names.length; i++) if (!siteIds || !isNew(siteIds[i]!)) asked.push(i)
-  if (asked.length) {
-    // Each name is looked up by the index, whatever the table's statistics say of a load under way.
-    const { rows } = await db.query<{ at: number; id: number }>(
-      `select u.at::integer, t.id from unnest($2::${spec.keyType}[]${siteIds ? ', $3::integer[]' : ''}) with ordinality u (key, ${siteIds ? 'site_id, ' : ''}at)
-       cross join lateral (select id from ${spec.table} t where t.graph_id = $1 and ${siteIds ? 't.site_id = u.site_id and ' : ''}t.${spec.keyColumn} = u.key limit 1) t`,
-      [graphId, asked.map(i => keys[i]!), ...(siteIds ? [asked.map(i => siteIds[i]!)] : [])],
-    )
-    for (const { at, id } of rows) ids[asked[at - 1]!] = id
-  }
+  names: Names,
+  { from, to }: Places,
+  of: OfSites | null = null,
+): Promise<{ first: number; last: number | null }> {
+  const count = to - from
+  if (!count) return { first: noId, last: null }
+  const ids = new Int32Array(count)
+  const keys: Buffer[] = []
+  for (let i = 0; i < count; i++)
+    keys.push(spec.key === 'uuid' ? hash('md5', names.bytes(from + i), 'buffer') : names.bytes(from + i))
+  await findIds(db, graphId, spec, keys, ids, of)
   const missing: number[] = []
-  for (let i = 0; i < ids.length; i++) if (!ids[i]) missing.push(i)
-  let firstNew = Number.POSITIVE_INFINITY
+  for (let i = 0; i < count; i++) if (!ids[i]) missing.push(i)
+  let first = noId
   if (missing.length) {
-    // In the order of their index, in which new rows are written fastest.
-    if (siteIds) missing.sort((a, b) => siteIds[a]! - siteIds[b]! || (keys[a]! < keys[b]! ? -1 : 1))
-    firstNew = await reserveIds(db, spec.sequence, missing.length)
-    for (let at = 0; at < missing.length; at++) ids[missing[at]!] = firstNew + at
-    const line = (i: number): string => {
-      const middle = hashed ? `${siteIds ? `${siteIds[i]}\t` : ''}${keys[i]}\t` : ''
-      return `${graphId}\t${ids[i]}\t${middle}${copyField(names[i]!)}\n`
-    }
-    const lines = function* (): Generator<string> {
-      for (let at = 0; at < missing.length; at += 2_000)
-        yield missing
-          .slice(at, at + 2_000)
-          .map(line)
-          .join('')
-    }
-    await pipeline(Readable.from(lines()), db.query(copyFrom(`copy ${spec.table} (${spec.columns}) from stdin`)))
+    const inOrder = of ? inKeyOrder(missing, keys, of.siteIds) : missing
+    first = await reserveIds(db, spec.sequence, missing.length)
+    for (const [at, i] of inOrder.entries()) ids[i] = first + at
+    await copyRows(db, `${spec.table} (${spec.columns})`, inOrder, (out, i) => {
+      out.row(of ? 5 : spec.key === 'uuid' ? 4 : 3)
+      out.integer(graphId)
+      out.integer(ids[i]!)
+      if (of) out.integer(of.siteIds[i]!)
+      if (spec.key === 'uuid') out.bytes(keys[i]!)
+      out.bytes(names.bytes(from + i))
+    })
   }
-  return { ids, firstNew }
+  for (let i = 0; i < count; i++) names.ids[from + i] = ids[i]!
+  return { first, last: missing.length ? first + missing.length - 1 : null }
+}
+
+/** Looks up names by their keys, except those that are surely new: each by the index, whatever the table's statistics say of a load under way. */
+async function findIds(
+  db: pg.PoolClient,
+  graphId: number,
+  spec: Table,
+  keys: readonly Buffer[],
+  ids: Int32Array,
+  of: OfSites | null,
+): Promise<void> {
+  const asked: number[] = []
+  for (let i = 0; i < keys.length; i++) if (!of || of.siteIds[i]! < of.newFrom) asked.push(i)
+  if (!asked.length) return
+  const keyColumn = spec.key === 'text' ? 'domain' : of ? 'url_key' : 'text_key'
+  // PostgreSQL reads a UUID without its hyphens just as well, and one text of all sooner than a list of them.
+  const asText = (list: string[]): string => `{${list.join(',')}}`
+  const { rows } = await db.query<{ at: number; id: number }>(
+    `select u.at::integer, t.id from unnest($2::${spec.key}[]${of ? ', $3::integer[]' : ''}) with ordinality u (key, ${of ? 'site_id, ' : ''}at)
+     cross join lateral (select id from ${spec.table} t where t.graph_id = $1 and ${of ? 't.site_id = u.site_id and ' : ''}t.${keyColumn} = u.key limit 1) t`,
+    [
+      graphId,
+      spec.key === 'uuid' ? asText(asked.map(i => keys[i]!.toString('hex'))) : asked.map(i => keys[i]!.toString()),
+      ...(of ? [asText(asked.map(i => String(of.siteIds[i])))] : []),
+    ],
+  )
+  for (const { at, id } of rows) ids[asked[at - 1]!] = id
+}
+
+/** New pages in the order of their index, by site and about by key, in which they are written fastest. */
+function inKeyOrder(pages: readonly number[], keys: readonly Buffer[], siteIds: Int32Array): number[] {
+  const order = new Float64Array(siteIds.length)
+  for (const i of pages) order[i] = siteIds[i]! * 2 ** 16 + keys[i]!.readUInt16BE(0)
+  return pages.toSorted((a, b) => order[a]! - order[b]!)
 }
 
 /** Takes a run of ids and gives the first of them. Nobody else takes any until the end of the transaction. */

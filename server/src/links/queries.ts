@@ -1,10 +1,9 @@
-import { Readable } from 'node:stream'
-import { pipeline } from 'node:stream/promises'
 import type { SiteLook } from '@dew-trail/core/links/site-kind'
 import type pg from 'pg'
-import { from as copyFrom } from 'pg-copy-streams'
+import { copyRows } from '../db/copy-rows.ts'
 import type { Db } from '../db/pool.ts'
 import { siteDomain } from '../weigh/site-domain.ts'
+import type { LinkLines } from './save-links.ts'
 
 /** Lets one writer at a time into the addresses of a graph, until the end of the transaction. */
 export async function lockAddresses(db: pg.PoolClient, graphId: number): Promise<void> {
@@ -24,16 +23,17 @@ const staged =
   'target_site_id, target_page_id, source_site_id, source_page_id, anchor_id, rel, kind, region, seen_by, density, first_seen, last_seen, gone_on, around'
 
 /**
- * Adds links that are surely not in the graph, each once, given as `mergeLinks` takes them: straight into the table, without a look for
+ * Adds links that are surely not in the graph, each once, given by their numbers: straight into the table, without a look for
  * each. `targetSiteIds`: the linked sites among them. Throws PostgreSQL's 23505 when one is there after all.
  */
 export async function addLinks(
   db: pg.PoolClient,
   graphId: number,
-  lines: Iterable<string | Buffer>,
+  links: LinkLines,
+  numbers: Iterable<number>,
   targetSiteIds: readonly number[],
 ): Promise<void> {
-  await pipeline(Readable.from(lines), db.query(copyFrom(`copy link (graph_id, ${staged}) from stdin`)))
+  await copyRows(db, `link (graph_id, ${staged})`, numbers, links.write)
   await db.query(`insert into link_unsummed select $1, unnest($2::integer[]) order by 2 on conflict do nothing`, [
     graphId,
     targetSiteIds,
@@ -41,16 +41,21 @@ export async function addLinks(
 }
 
 /**
- * Adds links given as lines of COPY text: the graph, then the columns of `staged`. A link that is there already keeps the earliest first and the latest
+ * Adds the links of these numbers. A link that is there already keeps the earliest first and the latest
  * last day; whether it is gone is told by whoever looked last; what only one of both knows is kept.
  */
-export async function mergeLinks(db: pg.PoolClient, graphId: number, lines: Iterable<string | Buffer>): Promise<void> {
+export async function mergeLinks(
+  db: pg.PoolClient,
+  graphId: number,
+  links: LinkLines,
+  numbers: Iterable<number>,
+): Promise<void> {
   await db.query(
     `create temp table if not exists link_stage (graph_id integer, target_site_id integer, target_page_id integer, source_site_id integer, source_page_id integer, anchor_id integer,
        rel smallint, kind smallint, region smallint, seen_by smallint, density real, first_seen date, last_seen date, gone_on date, around text) on commit delete rows;
      create temp table if not exists link_batch (like link_stage, known boolean) on commit delete rows`,
   )
-  await pipeline(Readable.from(lines), db.query(copyFrom(`copy link_stage (graph_id, ${staged}) from stdin`)))
+  await copyRows(db, `link_stage (graph_id, ${staged})`, numbers, links.write)
   await db.query(
     `insert into link_unsummed select distinct $1::integer, target_site_id from link_stage order by 2 on conflict do nothing`,
     [graphId],
@@ -94,21 +99,18 @@ export async function sumLinks(db: pg.PoolClient, graphId: number, most: number)
   )
   if (!rows.length) return 0
   const ids = rows.map(row => row.id)
-  // Two million links are sorted in memory in half the time that they take by way of the disk.
-  await db.query("set local work_mem = '256MB'")
   await db.query('delete from linking_site where graph_id = $1 and target_site_id = any($2)', [graphId, ids])
-  // Into a table of its own, since the database shares the work of a query among its processes, but not that of an insert.
-  await db.query('set local parallel_tuple_cost = 0.01')
-  await db.query(
-    `create temp table linking_sum on commit drop as
-     select target_site_id, source_site_id, count(*) links, count(*) filter (where gone_on is null) there, count(*) filter (where gone_on is null and rel = 0) follow,
-       count(distinct source_page_id) filter (where gone_on is null) pages, min(first_seen) first_seen, max(last_seen) last_seen
-     from link where graph_id = ${Number(graphId)} and target_site_id in (${ids.map(Number).join(', ')}) and source_site_id <> target_site_id group by target_site_id, source_site_id`,
-  )
+  // By page first, then by site: counting different pages within a group would sort each of a million groups on its own. One process does
+  // it in less work than several, which would group everything twice.
+  await db.query("set local work_mem = '64MB'; set local max_parallel_workers_per_gather = 0")
   await db.query(
     `insert into linking_site (graph_id, target_site_id, source_site_id, links, there, follow, pages, first_seen, last_seen)
-     select $1, target_site_id, source_site_id, links, there, follow, pages, first_seen, last_seen from linking_sum order by target_site_id, source_site_id`,
-    [graphId],
+     select ${Number(graphId)}, target_site_id, source_site_id, sum(links), sum(there), sum(follow), count(*) filter (where there > 0), min(first_seen), max(last_seen)
+     from (select target_site_id, source_site_id, source_page_id, count(*)::integer links, (count(*) filter (where gone_on is null))::integer there,
+         (count(*) filter (where gone_on is null and rel = 0))::integer follow, min(first_seen) first_seen, max(last_seen) last_seen
+       from link where graph_id = ${Number(graphId)} and target_site_id in (${ids.map(Number).join(', ')}) and source_site_id <> target_site_id
+       group by target_site_id, source_site_id, source_page_id) pages
+     group by target_site_id, source_site_id order by target_site_id, source_site_id`,
   )
   await db.query(
     `insert into link_total (graph_id, target_site_id, links, there, follow, linking_pages, linking_sites)

@@ -1,7 +1,7 @@
 import type pg from 'pg'
 import { linkKinds, linkRegions, type LinkKind, seenByBits, type SeenBy } from '@dew-trail/core/links/link-codes'
 import type { Region } from '@dew-trail/core/links/page-region'
-import { copyField } from '../imports/copy-line.ts'
+import { RowWriter } from '../db/copy-rows.ts'
 import type { AddressBook, NewIds } from './address-book.ts'
 import { mergeLinks } from './queries.ts'
 
@@ -39,28 +39,36 @@ export async function saveLinks(
       restOf(link, seenBy),
     )
   await book.learn(db)
-  await mergeLinks(db, graphId, lines.text())
+  await mergeLinks(db, graphId, lines, lines.all())
 }
 
 /** The fields of a link behind its anchor, as COPY takes them. */
 export function restOf(
   { rel, kind, region, density, firstSeen, lastSeen, goneOn, around }: Omit<FoundLink, 'source' | 'target' | 'anchor'>,
   seenBy: SeenBy,
-): string {
-  return `\t${rel}\t${linkKinds.indexOf(kind)}\t${region === null ? '\\N' : linkRegions.indexOf(region)}\t${seenByBits[seenBy]}\t${density ?? '\\N'}\t${firstSeen ?? '\\N'}\t${lastSeen ?? '\\N'}\t${goneOn ?? '\\N'}\t${copyField(around)}\n`
+): Buffer {
+  const out = new RowWriter(256)
+  out.smallint(rel)
+  out.smallint(linkKinds.indexOf(kind))
+  out.smallint(region === null ? null : linkRegions.indexOf(region))
+  out.smallint(seenByBits[seenBy])
+  out.real(density)
+  out.date(firstSeen)
+  out.date(lastSeen)
+  out.date(goneOn)
+  out.text(around)
+  return out.take()
 }
 
-/** Links kept as places in an address book until it has learnt them; then as COPY text for `mergeLinks` and `addLinks`. */
+/** Links kept as places in an address book until it has learnt them; then as rows for `mergeLinks` and `addLinks`. */
 export class LinkLines {
   readonly #graphId: number
   readonly #book: AddressBook
   readonly #targets: number[] = []
   readonly #sources: number[] = []
   readonly #anchors: number[] = []
-  /** A list has few different rests, each thousands of times: they are written out once. */
-  readonly #rests: number[] = []
-  readonly #restCodes = new Map<string, number>()
-  readonly #restBytes: Buffer[] = []
+  /** A list has few different rests, each thousands of times: whoever adds links shares them. */
+  readonly #rests: Buffer[] = []
 
   constructor(graphId: number, book: AddressBook) {
     this.#graphId = graphId
@@ -72,25 +80,27 @@ export class LinkLines {
   }
 
   /** Adds a link by the places of its ends and its anchor. */
-  addPlaced(target: number, source: number, anchor: number, rest: string): void {
-    let code = this.#restCodes.get(rest)
-    if (code === undefined) {
-      code = this.#restBytes.length
-      this.#restCodes.set(rest, code)
-      this.#restBytes.push(Buffer.from(rest))
-    }
+  addPlaced(target: number, source: number, anchor: number, rest: Buffer): void {
     this.#targets.push(target)
     this.#sources.push(source)
     this.#anchors.push(anchor)
-    this.#rests.push(code)
+    this.#rests.push(rest)
   }
 
   /** Links by number, in the order in which their key's index takes them fastest, and the linked sites among them. */
-  inOrder(numbers: Iterable<number>): { numbers: Float64Array; targetSiteIds: number[] } {
-    const keys = Float64Array.from(numbers, i => this.#book.pageId(this.#targets[i]!) * 2 ** 21 + i).sort()
-    const order = keys.map(key => key % 2 ** 21)
+  inOrder(numbers: readonly number[]): { numbers: Float64Array; targetSiteIds: number[] } {
+    const order = new Float64Array(numbers.length)
+    for (let k = 0; k < order.length; k++)
+      order[k] = this.#book.pageId(this.#targets[numbers[k]!]!) * 2 ** 21 + numbers[k]!
+    order.sort()
+    for (let k = 0; k < order.length; k++) order[k] = order[k]! % 2 ** 21
     const sites = new Set<number>()
-    for (const i of order) sites.add(this.#book.siteId(this.#targets[i]!))
+    let before = 0
+    for (const i of order) {
+      const site = this.#book.siteId(this.#targets[i]!)
+      if (site !== before) sites.add(site)
+      before = site
+    }
     return { numbers: order, targetSiteIds: [...sites] }
   }
 
@@ -104,49 +114,23 @@ export class LinkLines {
     )
   }
 
-  /** All links, or those of these numbers, in pieces. Call when the book has learnt. */
-  *text(numbers: ArrayLike<number> = { length: this.count }): Generator<Buffer> {
+  /** Writes the row of a link. Call when the book has learnt. */
+  readonly write = (out: RowWriter, i: number): void => {
     const book = this.#book
-    let out = Buffer.allocUnsafe(pieceBytes)
-    let at = 0
-    for (let k = 0; k < numbers.length; k++) {
-      const i = numbers[k] ?? k
-      const rest = this.#restBytes[this.#rests[i]!]!
-      if (out.length - at < mostDigits + rest.length) {
-        yield out.subarray(0, at)
-        out = Buffer.allocUnsafe(Math.max(pieceBytes, mostDigits + rest.length))
-        at = 0
-      }
-      at = putNumber(out, at, this.#graphId)
-      for (const place of [this.#targets[i]!, this.#sources[i]!]) {
-        out[at++] = tab
-        at = putNumber(out, at, book.siteId(place))
-        out[at++] = tab
-        at = putNumber(out, at, book.pageId(place))
-      }
-      out[at++] = tab
-      at = putNumber(out, at, book.anchorId(this.#anchors[i]!))
-      for (let byte = 0; byte < rest.length; byte++) out[at++] = rest[byte]!
-    }
-    if (at) yield out.subarray(0, at)
+    out.row(15)
+    out.integer(this.#graphId)
+    const target = this.#targets[i]!
+    out.integer(book.siteId(target))
+    out.integer(book.pageId(target))
+    const source = this.#sources[i]!
+    out.integer(book.siteId(source))
+    out.integer(book.pageId(source))
+    out.integer(book.anchorId(this.#anchors[i]!))
+    out.written(this.#rests[i]!)
   }
-}
 
-const tab = 9
-const pieceBytes = 1 << 18
-/** Of six whole numbers of 32 bits with their tabs. */
-const mostDigits = 6 * 12
-
-/** Writes a whole number from 0 on in digits and gives where the next bytes go. */
-function putNumber(out: Buffer, from: number, number: number): number {
-  let digits = 1
-  for (let least = 10; number >= least; least *= 10) digits++
-  const end = from + digits
-  let rest = number
-  for (let at = end - 1; at >= from; at--) {
-    const tenth = Math.trunc(rest / 10)
-    out[at] = 48 + rest - tenth * 10
-    rest = tenth
+  /** Numbers of all links. */
+  all(): Iterable<number> {
+    return this.#rests.keys()
   }
-  return end
 }
