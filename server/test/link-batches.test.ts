@@ -1,7 +1,11 @@
 import pg from 'pg'
 import { afterAll, beforeAll, beforeEach, expect, test } from 'vitest'
 import { LinkBatches } from '../src/imports/link-batches.ts'
-import type { FoundLink } from '../src/links/save-links.ts'
+import { inTransaction } from '../src/db/pool.ts'
+import { AddressBook } from '../src/links/address-book.ts'
+import { sumLinks } from '../src/links/queries.ts'
+import type { FoundLink } from '../src/links/link-lines.ts'
+import { saveLinks } from '../src/links/save-links.ts'
 import { type TestServer, testServer } from './test-server.ts'
 
 const graphId = 77
@@ -16,7 +20,15 @@ afterAll(async () => {
   await server.close()
 })
 beforeEach(async () => {
-  for (const table of ['link', 'linked_page', 'linked_site', 'anchor_text', 'link_unsummed'])
+  for (const table of [
+    'link',
+    'linked_page',
+    'linked_site',
+    'anchor_text',
+    'link_unsummed',
+    'linking_site',
+    'link_total',
+  ])
     await pool.query(`delete from ${table} where graph_id = $1`, [graphId])
 })
 
@@ -87,13 +99,84 @@ test('a link that comes again in a later batch widens its days', async () => {
   ])
 })
 
-test('linked sites are marked for their sums to be made again', async () => {
-  await load([link('a.example/', 'potter.example/'), link('a.example/', 'shop.example/x')], 10)
-  const { rows } = await pool.query(
-    'select s.domain from link_unsummed u join linked_site s on s.graph_id = u.graph_id and s.id = u.target_site_id where u.graph_id = $1 order by 1',
-    [graphId],
-  )
-  expect(rows.map(row => row.domain)).toEqual(['potter.example', 'shop.example'])
+const allSums = async (): Promise<object> => ({
+  bySite: (
+    await pool.query(
+      `select t.domain target, s.domain source, links, there, follow, pages, first_seen, last_seen from linking_site l join linked_site t on t.graph_id = $1 and t.id = target_site_id
+       join linked_site s on s.graph_id = $1 and s.id = source_site_id where l.graph_id = $1 order by 1, 2`,
+      [graphId],
+    )
+  ).rows,
+  totals: (
+    await pool.query(
+      'select domain, links, there, follow, linking_pages, linking_sites from link_total t join linked_site s on s.graph_id = $1 and s.id = target_site_id where t.graph_id = $1 order by 1',
+      [graphId],
+    )
+  ).rows,
+})
+const unsummed = async (): Promise<string[]> =>
+  (
+    await pool.query<{ domain: string }>(
+      'select domain from link_unsummed u join linked_site s on s.graph_id = u.graph_id and s.id = target_site_id where u.graph_id = $1 order by 1',
+      [graphId],
+    )
+  ).rows.map(row => row.domain)
+const sumFromTable = (): Promise<number> =>
+  inTransaction(pool, async db => {
+    await db.query(
+      'insert into link_unsummed select distinct graph_id, target_site_id from link where graph_id = $1 on conflict do nothing',
+      [graphId],
+    )
+    return sumLinks(db, graphId, 1_000)
+  })
+
+test.each([3, 7, 1_000])('sums of sites that a list brings are those of the table, %i at a time', async atATime => {
+  // Of one site links to itself, of one without days.
+  const own = link('potter.example/1', 'potter.example/2')
+  const undated = link('dayless.example/', 'potter.example/1', { firstSeen: null, lastSeen: null })
+  await load([...some, own, undated], atATime)
+  expect(await unsummed()).toEqual([])
+  const loaded = await allSums()
+  expect(loaded).toMatchObject({ totals: [{ domain: 'potter.example', linking_sites: 8 }] })
+  await sumFromTable()
+  expect(await allSums()).toEqual(loaded)
+})
+
+test('sums of sites that were known, or that someone else links to meanwhile, are left to be reckoned', async () => {
+  await load([link('a.example/', 'potter.example/')], 10)
+  await load([link('b.example/', 'potter.example/'), link('b.example/', 'shop.example/')], 10)
+  expect(await unsummed()).toEqual(['potter.example'])
+
+  const batches = new LinkBatches({ pool }, graphId, 2)
+  await batches.add(link('a.example/', 'kiln.example/'))
+  await batches.add(link('a.example/', 'clay.example/'))
+  await batches.add(link('b.example/', 'kiln.example/'))
+  await batches.add(link('b.example/', 'clay.example/'))
+  const [other, book] = [link('c.example/', 'clay.example/'), new AddressBook(graphId)]
+  await expect
+    .poll(
+      async () => (await stored()).filter(each => 'target' in each && each.target === 'https://clay.example/').length,
+    )
+    .toBe(2)
+  await inTransaction(pool, db => saveLinks(db, graphId, book, 'crawl', [other]))
+  await batches.add(link('c.example/', 'kiln.example/'))
+  await batches.finish()
+  expect(await unsummed()).toEqual(['clay.example', 'potter.example'])
+  const kiln = { target: 'kiln.example', there: 1 }
+  expect(await allSums()).toMatchObject({
+    bySite: expect.arrayContaining([expect.objectContaining({ ...kiln, source: 'c.example' })]),
+  })
+})
+
+test('two lists that bring links of one site at a time do not sum it by halves', async () => {
+  const [one, two] = [new LinkBatches({ pool }, graphId, 1), new LinkBatches({ pool }, graphId, 1)]
+  await one.add(link('a.example/', 'potter.example/'))
+  await expect.poll(async () => (await stored()).length).toBe(1)
+  await two.add(link('b.example/', 'potter.example/'))
+  await two.finish()
+  await one.add(link('c.example/', 'potter.example/'))
+  await one.finish()
+  expect(await unsummed()).toEqual(['potter.example'])
 })
 
 test('a link that someone else writes between learning and merging is merged', async () => {

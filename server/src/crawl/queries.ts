@@ -179,7 +179,8 @@ export async function markGoneLinks(
     : ''
   await db.query(
     `with gone as (update link l set gone_on = $3 where l.graph_id = $1 and l.source_page_id = any($2) and l.gone_on is null ${there} returning l.target_site_id)
-     insert into link_unsummed select distinct $1::integer, target_site_id from gone order by 2 on conflict do nothing`,
+     insert into link_unsummed select distinct $1::integer, target_site_id from gone order by 2
+     on conflict (graph_id, target_site_id) do update set load = null`,
     [graphId, pageIds, day],
   )
 }

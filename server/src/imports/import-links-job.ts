@@ -4,7 +4,7 @@ import type { Context } from '../context.ts'
 import type { JobControl } from '../jobs/job-control.ts'
 import { askForRank } from '../links/ask-for-rank.ts'
 import { sumAllLinks } from '../links/rank-job.ts'
-import { type FoundLink, restOf } from '../links/save-links.ts'
+import { type FoundLink, restOf } from '../links/link-lines.ts'
 import { LinkBatches } from './link-batches.ts'
 import { type FilePlace, plainParts } from './plain-lines.ts'
 import { PlainLinks } from './plain-links.ts'
@@ -65,7 +65,7 @@ async function readPlainLinks(
       const [firstSeen, lastSeen] = [dayIn(cells.firstSeen), dayIn(cells.lastSeen)]
       if (firstSeen === undefined || lastSeen === undefined) return null
       const rel = relFrom(cells.rel)
-      return { rel, fields: restOf({ ...unseen, rel, kind: kindFrom(cells.kind), firstSeen, lastSeen }, 'file') }
+      return restOf({ ...unseen, rel, kind: kindFrom(cells.kind), firstSeen, lastSeen }, 'file')
     },
   })
   const parts = plainParts(filePath)

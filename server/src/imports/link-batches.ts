@@ -1,19 +1,18 @@
+import { randomInt } from 'node:crypto'
+import type pg from 'pg'
 import type { Context } from '../context.ts'
 import { inTransaction } from '../db/pool.ts'
-import { AddressBook, type NewIds } from '../links/address-book.ts'
-import { addLinks, lockAddresses, lockLinks, mergeLinks } from '../links/queries.ts'
-import { type FoundLink, LinkLines, restOf } from '../links/save-links.ts'
+import { AddressBook } from '../links/address-book.ts'
+import { addLinks, lockAddresses, lockLinks, mergeLinks, noteUnsummed, saveSums } from '../links/queries.ts'
+import { type FoundLink, LinkLines, type LinkRest, restOf } from '../links/link-lines.ts'
 import { SeenKeys } from '../links/seen-keys.ts'
+import { SiteSums } from '../links/site-sums.ts'
 
 /** Links saved at a time: the more, the better the order in which the database writes them. */
 const linksAtATime = 400_000
 const alreadyThere = '23505'
 
-const nothingNew: NewIds = {
-  site: Number.POSITIVE_INFINITY,
-  page: Number.POSITIVE_INFINITY,
-  anchor: Number.POSITIVE_INFINITY,
-}
+const nothingNew = { page: Number.POSITIVE_INFINITY, anchor: Number.POSITIVE_INFINITY }
 
 /**
  * Takes links of a file and merges them into a graph batch by batch: while one is read, the addresses of the one before are learnt and the
@@ -33,6 +32,11 @@ export class LinkBatches {
   #brought = nothingNew
   /** Numbers of the batch's links that came before. */
   #repeated = new Set<number>()
+  /** Name of this load, its sums, the sites that are or were noted under its name, and the least id of a site that it brought. */
+  readonly #load = randomInt(1, 2 ** 31)
+  #sums: SiteSums | null = new SiteSums()
+  readonly #met = new Set<number>()
+  #firstSite = Number.POSITIVE_INFINITY
   #learning: Promise<void> = Promise.resolve()
   #merging: Promise<void> = Promise.resolve()
   /** Links that are in the graph. */
@@ -49,27 +53,26 @@ export class LinkBatches {
   /** Takes a link; gives something to wait for when it completes a batch. */
   add(link: FoundLink): Promise<void> | undefined {
     const anchor = this.book.anchorAt(link.anchor)
-    return this.addPlaced(
-      this.book.pageAt(link.target),
-      this.book.pageAt(link.source),
-      anchor,
-      link.rel,
-      restOf(link, 'file'),
-    )
+    return this.addPlaced(this.book.pageAt(link.target), this.book.pageAt(link.source), anchor, restOf(link, 'file'))
   }
 
-  /** The same of a link whose ends and anchor have places in the book; `rest` as `restOf` gives it. */
-  addPlaced(target: number, source: number, anchor: number, rel: number, rest: Buffer): Promise<void> | undefined {
+  /** The same of a link whose ends and anchor have places in the book. */
+  addPlaced(target: number, source: number, anchor: number, rest: LinkRest): Promise<void> | undefined {
     const number = this.#lines.count
     this.#lines.addPlaced(target, source, anchor, rest)
-    if (!this.#seen.isNew(target, source, anchor, rel)) this.#repeated.add(number)
+    if (!this.#seen.isNew(target, source, anchor, rest.rel)) this.#repeated.add(number)
     return number + 1 >= this.#atATime ? this.#save() : undefined
   }
 
-  /** Waits until everything is in the graph. */
+  /** Waits until everything is in the graph, with the sums of the sites that this list brought. */
   async finish(): Promise<void> {
     if (this.#lines.count) await this.#save()
     await this.#merging
+    await inTransaction(this.#pool, async db => {
+      await lockLinks(db, this.#graphId)
+      await saveSums(db, this.#graphId, this.#load, this.#sums)
+    })
+    this.#sums = null
   }
 
   #emptyLines(): LinkLines {
@@ -100,12 +103,9 @@ export class LinkBatches {
     return inTransaction(this.#pool, async db => {
       await lockAddresses(db, this.#graphId)
       const made = await this.book.learn(db)
-      const { site, page, anchor } = this.#brought
-      this.#brought = {
-        site: Math.min(site, made.site),
-        page: Math.min(page, made.page),
-        anchor: Math.min(anchor, made.anchor),
-      }
+      const { page, anchor } = this.#brought
+      this.#brought = { page: Math.min(page, made.page), anchor: Math.min(anchor, made.anchor) }
+      this.#firstSite = Math.min(this.#firstSite, made.site)
     })
   }
 
@@ -116,9 +116,12 @@ export class LinkBatches {
     try {
       await inTransaction(this.#pool, async db => {
         await lockLinks(db, this.#graphId)
-        const { numbers, targetSiteIds } = lines.inOrder(fresh)
-        if (fresh.length) await addLinks(db, this.#graphId, lines, numbers, targetSiteIds)
-        if (others.length) await mergeLinks(db, this.#graphId, lines, others)
+        if (fresh.length) {
+          const inOrder = lines.inOrder(fresh)
+          await this.#note(db, lines.targetSites(inOrder))
+          await addLinks(db, lines, inOrder)
+        }
+        if (others.length) await mergeLinks(db, this.#graphId, lines, others, this.#load)
       })
     } catch (error) {
       // Between learning and merging a crawl may have found the same link on a page that was new then: now all are looked for.
@@ -129,5 +132,24 @@ export class LinkBatches {
       })
     }
     this.saved += lines.count
+    this.#count(lines, fresh, others)
+  }
+
+  /** Notes that sums are old: those of sites that this list brought, and that it meets for the first time, it reckons itself. */
+  async #note(db: pg.PoolClient, siteIds: ReadonlySet<number>): Promise<void> {
+    const first: number[] = []
+    const later: number[] = []
+    for (const id of siteIds) (id >= this.#firstSite && !this.#met.has(id) ? first : later).push(id)
+    for (const id of first) this.#met.add(id)
+    await noteUnsummed(db, this.#graphId, first, this.#load, true)
+    await noteUnsummed(db, this.#graphId, later, this.#load, false)
+  }
+
+  #count(lines: LinkLines, fresh: readonly number[], others: readonly number[]): void {
+    const sums = this.#sums
+    if (!sums) return
+    for (const i of fresh) sums.add(lines.summed(i))
+    for (const i of others) sums.again(lines.summed(i))
+    if (sums.isFull) this.#sums = null
   }
 }

@@ -1,5 +1,6 @@
 import { beforeEach, expect, test } from 'vitest'
 import type { LinkBatches } from './link-batches.ts'
+import type { LinkRest } from '../links/link-lines.ts'
 import { PlainLinks } from './plain-links.ts'
 
 type Added = { target: string; source: string; anchor: string; rel: number; rest: string }
@@ -16,8 +17,8 @@ const fakeBatches = (newEpoch: boolean) => {
       anchorAt: placeOf,
       findPage: (bytes: Buffer, from: number, to: number) => names.indexOf(bytes.toString('utf8', from, to)),
     },
-    addPlaced(target: number, source: number, anchor: number, rel: number, rest: Buffer) {
-      added.push({ target: names[target]!, source: names[source]!, anchor: names[anchor]!, rel, rest: String(rest) })
+    addPlaced(target: number, source: number, anchor: number, { rel, fields }: LinkRest) {
+      added.push({ target: names[target]!, source: names[source]!, anchor: names[anchor]!, rel, rest: String(fields) })
       if (added.length % 3) return undefined
       return Promise.resolve().then(() => {
         if (!newEpoch) return
@@ -48,7 +49,12 @@ const reader = (newEpoch = false): PlainLinks =>
       rest: ({ rel, kind, firstSeen, lastSeen }) =>
         firstSeen === 'never'
           ? null
-          : { rel: rel ? 1 : 0, fields: Buffer.from([rel, kind, firstSeen, lastSeen].join('|')) },
+          : {
+              rel: rel ? 1 : 0,
+              first: null,
+              last: null,
+              fields: Buffer.from([rel, kind, firstSeen, lastSeen].join('|')),
+            },
     },
   )
 const read = async (text: string, links = reader()) => {

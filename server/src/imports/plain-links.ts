@@ -1,4 +1,5 @@
 import type { LinkBatches } from './link-batches.ts'
+import type { LinkRest } from '../links/link-lines.ts'
 import { CellCodes } from './cell-codes.ts'
 
 const newline = 10
@@ -13,13 +14,7 @@ export type LinkColumns = Record<
 export type LinkMeanings = {
   address(text: string): string | null
   anchor(text: string): string
-  /** Code of the rel value, and all fields behind the anchor. */
-  rest(cells: {
-    rel: string
-    kind: string
-    firstSeen: string
-    lastSeen: string
-  }): { rel: number; fields: Buffer } | null
+  rest(cells: { rel: string; kind: string; firstSeen: string; lastSeen: string }): LinkRest | null
 }
 
 /**
@@ -100,7 +95,7 @@ export class PlainLinks {
     if (source < 0 || target < 0) return null
     const rest = this.#rest(bytes, cells)
     if (!rest) return null
-    return this.#batches.addPlaced(target, source, this.#anchor(bytes, cells), rest.rel, rest.fields)
+    return this.#batches.addPlaced(target, source, this.#anchor(bytes, cells), rest)
   }
 
   #forget(): void {

@@ -83,7 +83,7 @@ class Names {
 type Places = { from: number; to: number }
 
 /** The least ids that a `learn` gave anew: what has one of them or a higher one was in no link before. */
-export type NewIds = { site: number; page: number; anchor: number }
+type NewIds = { site: number; page: number; anchor: number }
 
 const noId = Number.POSITIVE_INFINITY
 

@@ -9,7 +9,8 @@ import { AddressBook } from './address-book.ts'
 import { askForRank } from './ask-for-rank.ts'
 import { lockGraph, upsertAddresses } from './queries.ts'
 import { sumAllLinks } from './rank-job.ts'
-import { type FoundLink, saveLinks } from './save-links.ts'
+import type { FoundLink } from './link-lines.ts'
+import { saveLinks } from './save-links.ts'
 
 const graphId = 1
 

@@ -13,6 +13,13 @@ export class GrowingInts {
     }
     this.#values[this.#count++] = value
   }
+  get(at: number): number {
+    return this.#values[at]!
+  }
+  /** Changes a number that was pushed. */
+  set(at: number, value: number): void {
+    this.#values[at] = value
+  }
   get count(): number {
     return this.#count
   }

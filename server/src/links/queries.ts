@@ -3,7 +3,8 @@ import type pg from 'pg'
 import { copyRows } from '../db/copy-rows.ts'
 import type { Db } from '../db/pool.ts'
 import { siteDomain } from '../weigh/site-domain.ts'
-import type { LinkLines } from './save-links.ts'
+import type { LinkLines } from './link-lines.ts'
+import type { SiteSums } from './site-sums.ts'
 
 /** Lets one writer at a time into the addresses of a graph, until the end of the transaction. */
 export async function lockAddresses(db: pg.PoolClient, graphId: number): Promise<void> {
@@ -22,33 +23,40 @@ export async function lockGraph(db: pg.PoolClient, graphId: number): Promise<voi
 const staged =
   'target_site_id, target_page_id, source_site_id, source_page_id, anchor_id, rel, kind, region, seen_by, density, first_seen, last_seen, gone_on, around'
 
+/** Adds links that are surely not in the graph, each once, given by their numbers: straight into the table, without a look for each. Throws PostgreSQL's 23505 when one is there after all. */
+export async function addLinks(db: pg.PoolClient, links: LinkLines, numbers: Iterable<number>): Promise<void> {
+  await copyRows(db, `link (graph_id, ${staged})`, numbers, links.write)
+}
+
 /**
- * Adds links that are surely not in the graph, each once, given by their numbers: straight into the table, without a look for
- * each. `targetSiteIds`: the linked sites among them. Throws PostgreSQL's 23505 when one is there after all.
+ * Notes that the sums of sites are old, because a load writes links to them. Those it `counts` it sums itself, unless somebody else wrote
+ * links to them before; all others, and those that another load meant to sum, are reckoned from the table.
  */
-export async function addLinks(
+export async function noteUnsummed(
   db: pg.PoolClient,
   graphId: number,
-  links: LinkLines,
-  numbers: Iterable<number>,
-  targetSiteIds: readonly number[],
+  siteIds: readonly number[],
+  load: number,
+  counts: boolean,
 ): Promise<void> {
-  await copyRows(db, `link (graph_id, ${staged})`, numbers, links.write)
-  await db.query(`insert into link_unsummed select $1, unnest($2::integer[]) order by 2 on conflict do nothing`, [
-    graphId,
-    targetSiteIds,
-  ])
+  await db.query(
+    `insert into link_unsummed (graph_id, target_site_id, load) select $1, unnest($2::integer[]), case when $4 then $3::integer end order by 2
+     on conflict (graph_id, target_site_id) do update set load = null where link_unsummed.load is distinct from $3`,
+    [graphId, siteIds, load, counts],
+  )
 }
 
 /**
  * Adds the links of these numbers. A link that is there already keeps the earliest first and the latest
- * last day; whether it is gone is told by whoever looked last; what only one of both knows is kept.
+ * last day; whether it is gone is told by whoever looked last; what only one of both knows is kept. `load`: the load that counts these links,
+ * which must have counted those that are there.
  */
 export async function mergeLinks(
   db: pg.PoolClient,
   graphId: number,
   links: LinkLines,
   numbers: Iterable<number>,
+  load: number | null = null,
 ): Promise<void> {
   await db.query(
     `create temp table if not exists link_stage (graph_id integer, target_site_id integer, target_page_id integer, source_site_id integer, source_page_id integer, anchor_id integer,
@@ -57,8 +65,9 @@ export async function mergeLinks(
   )
   await copyRows(db, `link_stage (graph_id, ${staged})`, numbers, links.write)
   await db.query(
-    `insert into link_unsummed select distinct $1::integer, target_site_id from link_stage order by 2 on conflict do nothing`,
-    [graphId],
+    `insert into link_unsummed select distinct $1::integer, target_site_id from link_stage order by 2
+     on conflict (graph_id, target_site_id) do update set load = null where link_unsummed.load is distinct from $2`,
+    [graphId, load],
   )
   // Two ways to one link within a batch are one. What is known is looked up once, so that new rows are written in the order of their key
   // and without a second look, which takes half the time of an insert that minds conflicts. The graph's lock keeps others out meanwhile.
@@ -72,6 +81,11 @@ export async function mergeLinks(
      returning known) select coalesce(bool_or(known), false) known from batch`,
     [graphId],
   )
+  if (load !== null)
+    await db.query(
+      'update link_unsummed set load = null where graph_id = $1 and load = $2 and target_site_id in (select target_site_id from link_batch where not known)',
+      [graphId, load],
+    )
   await db.query(
     `insert into link (graph_id, ${staged}) select $1, ${staged} from link_batch where not known order by target_site_id, target_page_id, source_page_id, anchor_id, rel`,
     [graphId],
@@ -112,6 +126,35 @@ export async function sumLinks(db: pg.PoolClient, graphId: number, most: number)
        group by target_site_id, source_site_id, source_page_id) pages
      group by target_site_id, source_site_id order by target_site_id, source_site_id`,
   )
+  await sumTotals(db, graphId, ids)
+  return ids.length
+}
+
+/** Writes the sums of a load, for the sites whose links nobody else wrote meanwhile. Without sums they are left to `sumLinks`. */
+export async function saveSums(db: pg.PoolClient, graphId: number, load: number, sums: SiteSums | null): Promise<void> {
+  if (!sums) {
+    await db.query('update link_unsummed set load = null where graph_id = $1 and load = $2', [graphId, load])
+    return
+  }
+  const { rows } = await db.query<{ id: number }>(
+    'delete from link_unsummed where graph_id = $1 and load = $2 returning target_site_id id',
+    [graphId, load],
+  )
+  const ids = rows.map(row => row.id)
+  await copyRows(
+    db,
+    'linking_site (graph_id, target_site_id, source_site_id, links, there, follow, pages, first_seen, last_seen)',
+    sums.of(new Set(ids)),
+    (out, at) => {
+      out.row(9)
+      out.integer(graphId)
+      sums.write(out, at)
+    },
+  )
+  await sumTotals(db, graphId, ids)
+}
+
+async function sumTotals(db: pg.PoolClient, graphId: number, ids: readonly number[]): Promise<void> {
   await db.query(
     `insert into link_total (graph_id, target_site_id, links, there, follow, linking_pages, linking_sites)
      select $1, id, coalesce(sum(links), 0), coalesce(sum(there), 0), coalesce(sum(follow), 0), coalesce(sum(pages), 0), count(source_site_id) filter (where there > 0)
@@ -119,7 +162,6 @@ export async function sumLinks(db: pg.PoolClient, graphId: number, most: number)
      on conflict (graph_id, target_site_id) do update set links = excluded.links, there = excluded.there, follow = excluded.follow, linking_pages = excluded.linking_pages, linking_sites = excluded.linking_sites, summed_at = now()`,
     [graphId, ids],
   )
-  return ids.length
 }
 
 /** How much of a graph is known. */
