@@ -26,7 +26,8 @@ const settled =
 export function pageAddress(href: string, base?: string): string | null {
   const text = href.trim()
   if (text.length > longestAddress) return null
-  if (settled.test(text)) return text
+  const whole = fromRoot(text, base)
+  if (settled.test(whole)) return whole
   let url: URL
   try {
     url = new URL(text, base)
@@ -37,6 +38,15 @@ export function pageAddress(href: string, base?: string): string | null {
     return null
   url.hash = ''
   return url.href.length > longestAddress ? null : url.href
+}
+
+/** A path from the root of its site written out with the site, any other text as it is; without a fragment. Most links of a page are such paths. */
+function fromRoot(text: string, base: string | undefined): string {
+  const mark = text.indexOf('#')
+  const bare = mark < 0 ? text : text.slice(0, mark)
+  if (base === undefined || !bare.startsWith('/') || bare.startsWith('//')) return bare
+  const root = base.indexOf('/', base.indexOf('//') + 2)
+  return root < 0 ? bare : base.slice(0, root) + bare
 }
 
 /** Readable words of an address's host-less part, for matching phrases: `/raku-kilns/small_ones.html` → "raku kilns small ones". */

@@ -21,13 +21,14 @@ describe('addresses', () => {
       expect(pageAddress(href, 'http://clay.example/')).toBeNull()
     expect(pageAddress('relative')).toBeNull()
   })
+  const pieces = "a b7 Z - . .. / // ? & = ~ + % %2e _ : @ # xn-- 1 example net \u00e4 \\ * ! ' ( ;".split(' ')
+  let seed = 3
+  const draw = (): string => {
+    seed = (seed * 48_271) % 2_147_483_647
+    return pieces[seed % pieces.length]!
+  }
   test('are what the standard makes of them, on 20,000 made-up ones', () => {
-    const pieces = "a b7 Z - . .. / // ? & = ~ + % %2e _ : @ # xn-- 1 example net \u00e4 \\ * ! ' ( ;".split(' ')
-    let seed = 3
-    const draw = (): string => {
-      seed = (seed * 48_271) % 2_147_483_647
-      return pieces[seed % pieces.length]!
-    }
+    seed = 3
     let kept = 0
     for (let i = 0; i < 20_000; i++) {
       const host = i % 3 ? 'shop.clay.example' : `${draw()}${draw()}.${draw()}`
@@ -44,6 +45,34 @@ describe('addresses', () => {
       if (expected === text) kept++
     }
     expect(kept).toBeGreaterThan(5_000)
+  })
+  test('links are what the standard makes of them on any page, on 20,000 made-up ones', () => {
+    seed = 5
+    const bases = [
+      'http://shop.clay.example/a/b.html?q#x',
+      'https://clay.example',
+      'https://clay.example?a=/b',
+      'https://Clay.example:443/a',
+      'http://u:p@clay.example/a',
+      'ftp://clay.example/a',
+      'mailto:a@clay.example',
+    ]
+    let fromRoot = 0
+    for (let i = 0; i < 20_000; i++) {
+      const base = bases[i % bases.length]!
+      const text = (i % 4 ? '/' : '') + Array.from({ length: 1 + (i % 6) }, draw).join('')
+      let expected: string | null = null
+      try {
+        const url = new URL(text, base)
+        url.hash = ''
+        if (/^https?:$/.test(url.protocol) && url.hostname && !url.username && !url.password) expected = url.href
+      } catch {
+        // No address.
+      }
+      expect(pageAddress(text, base), `${text} on ${base}`).toBe(expected)
+      if (expected?.endsWith(text)) fromRoot++
+    }
+    expect(fromRoot).toBeGreaterThan(3_000)
   })
   test('words of an address', () => {
     expect(addressWords('https://clay.example/raku-kilns/small_ones.html?sort=t%C3%B6pfe')).toBe(

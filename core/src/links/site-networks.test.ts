@@ -21,12 +21,13 @@ describe('networks of sites', () => {
     expect(network!.reasons).toEqual([
       '4 sites share the address block 10.0.0.0/24',
       '100 % of their pairs link each other or give their links to the same sites',
+      '78 % of the sites that link to them are among them',
       '90 % of their rank comes from no vetted site',
     ])
   })
   test('nothing is said of their rank when nobody is known to link to any of them', () => {
     const ring = [0, 1, 2, 3].map(i => site(`10.0.0.${i}`, [(i + 1) % 4, (i + 2) % 4], null))
-    expect(findNetworks(ring)[0]!.reasons[2]).toBe('nobody is known to link to them')
+    expect(findNetworks(ring)[0]!.reasons.at(-1)).toBe('nobody is known to link to them')
     // One that is known to be trusted speaks for the others.
     expect(findNetworks([{ ...ring[0]!, doubt: 0.3 }, ...ring.slice(1)])).toEqual([])
   })
@@ -34,6 +35,18 @@ describe('networks of sites', () => {
     const strangers = Array.from({ length: 12 }, (_, i) => site(`10.0.0.${i}`, [(i + 1) % 12]))
     expect(findNetworks(strangers)).toEqual([])
     expect(findNetworks([0, 1, 2, 3].map(i => site(`10.0.0.${i}`, [0, 1, 2, 3], 0.1)))).toEqual([])
+  })
+  test('sites that others link to as well are none, whatever they link to among themselves', () => {
+    const ring = [0, 1, 2, 3].map(i => site(`10.0.0.${i}`, [(i + 1) % 4, (i + 2) % 4]))
+    const readers = (count: number) =>
+      Array.from({ length: count }, (_, i) =>
+        site(
+          `10.0.${i + 1}.1`,
+          [0, 1, 2, 3].filter(to => (to + i) % 4),
+        ),
+      )
+    expect(findNetworks([...ring, ...readers(4)])).toHaveLength(1)
+    expect(findNetworks([...ring, ...readers(8)])).toEqual([])
   })
   test('a stranger in the block is left out', () => {
     const sites = [

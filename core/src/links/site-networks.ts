@@ -8,6 +8,8 @@ export const networkDefaults = {
   leastAlike: 0.5,
   /** Mean doubt of the members; sites whose doubt is unknown are left out of the mean. */
   leastDoubt: 0.6,
+  /** Share of the sites linking to members, counted for each, that are members; left out when nobody is known to link to any. */
+  leastInside: 0.3,
   /** Share of the pairs between two groups that must be tied for them to be one network. */
   leastAcross: 0.3,
 } as const
@@ -24,8 +26,8 @@ const blockOf = (address: string): string | null => /^(\d+\.\d+\.\d+)\.\d+$/.exe
 
 /**
  * Groups of sites that look as if they were made to give links: they share an address block (/24), each is tied to at least half of the
- * others (one links to the other, or both give most of their links to the same sites), and what rank they have comes from nobody vetted.
- * Sharing a block alone says nothing, since hosts put many strangers in one; groups of different blocks that are tied are one network.
+ * others (one links to the other, or both give most of their links to the same sites), much of what links to them are they themselves, and
+ * what rank they have comes from nobody vetted. Sharing a block alone says nothing, since hosts put many strangers in one; groups of different blocks that are tied are one network.
  * Likeness of what two sites link to is the cosine of (1 + log2 linking pages)·ln(sites / sites linking there), so that sites everybody
  * links to count for nothing. Every group comes with its reasons. Members are indexes into `sites`, largest group first.
  * O(sites + links + Σ block size² · links a site).
@@ -34,8 +36,12 @@ export function findNetworks(
   sites: readonly NetworkSite[],
   options: Partial<Record<keyof typeof networkDefaults, number>> = {},
 ): SiteNetwork[] {
-  const { leastSites, leastTied, leastAlike, leastDoubt, leastAcross } = { ...networkDefaults, ...options }
+  const { leastSites, leastTied, leastAlike, leastDoubt, leastInside, leastAcross } = { ...networkDefaults, ...options }
   const given = giftsOf(sites)
+  const linkers = new Map<number, number[]>()
+  sites.forEach((site, i) => {
+    for (const to of site.linksTo.keys()) linkers.get(to)?.push(i) ?? linkers.set(to, [i])
+  })
   const linked = (a: number, b: number): boolean =>
     sites[a]!.linksTo.has(b) || sites[b]!.linksTo.has(a) || cosine(given[a]!, given[b]!) >= leastAlike
   const blocks = new Map<string, Set<number>>()
@@ -56,6 +62,7 @@ export function findNetworks(
       leastTied,
     )
     if (members.length < leastSites || meanDoubt(sites, members) < leastDoubt) continue
+    if ((shareInside(linkers, members) ?? 1) < leastInside) continue
     for (const i of members) taken.add(i)
     groups.push({ members, blocks: [block] })
   }
@@ -76,11 +83,13 @@ export function findNetworks(
     .map(({ members, blocks: shared }) => {
       const pairs = members.flatMap((x, i) => members.slice(i + 1).map(y => linked(x, y)))
       const doubt = meanDoubt(sites, members)
+      const inside = shareInside(linkers, members)
       return {
         members: members.sort((a, b) => a - b),
         reasons: [
           `${members.length} sites share the address ${shared.length === 1 ? 'block' : 'blocks'} ${shared.map(each => `${each}.0/24`).join(' and ')}`,
           `${Math.round((100 * pairs.filter(Boolean).length) / pairs.length)} % of their pairs link each other or give their links to the same sites`,
+          ...(inside === null ? [] : [`${Math.round(100 * inside)} % of the sites that link to them are among them`]),
           members.some(i => sites[i]!.doubt !== null)
             ? `${Math.round(100 * Math.min(1, doubt))} % of their rank comes from no vetted site`
             : 'nobody is known to link to them',
@@ -122,6 +131,13 @@ function densePart(members: number[], linked: (a: number, b: number) => boolean,
     rest = rest.filter((_, i) => i !== at)
   }
   return rest
+}
+
+/** Share of the sites linking to members that are members themselves, `null` when there are none. */
+function shareInside(linkers: ReadonlyMap<number, readonly number[]>, members: readonly number[]): number | null {
+  const inside = new Set(members)
+  const all = members.flatMap(i => linkers.get(i) ?? [])
+  return all.length ? all.filter(from => inside.has(from)).length / all.length : null
 }
 
 /** Mean of the known doubts, 1 when none is known: nobody vouches for them. */

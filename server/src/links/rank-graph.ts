@@ -158,7 +158,7 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
     const bands = new Int32Array(5 * siteGraph.nodes)
     for (let i = 0; i < siteGraph.from.length; i++)
       bands[5 * siteGraph.to[i]! + Math.min(4, Math.floor(standings[siteGraph.from[i]!]! / 20))]!++
-    await copyRows(
+    await copyLines(
       client,
       'site_standing (graph_id, snapshot_id, site_id, rank, standing, trust, doubt, cluster, linking_sites, links_to_sites, network, network_reasons, linking_bands, topic_shares)',
       sites.ids.length,
@@ -173,7 +173,7 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
         return `${graph}\t${snapshotId}\t${sites.ids[i]}\t${rank}\t${scale(rank, sites.ids.length, siteFloor, siteReference)}\t${trust}\t${doubt}\t${clusters[i]}\t${linkingSites[i]}\t${linksToSites[i]}\t${network}\t{${bands.subarray(5 * i, 5 * i + 5).join(',')}}\t${sharesText(shares.subarray(i * topics.length, (i + 1) * topics.length))}\n`
       },
     )
-    await copyRows(
+    await copyLines(
       client,
       'page_standing (graph_id, snapshot_id, page_id, rank, standing, links_out)',
       pages.ids.length,
@@ -212,7 +212,7 @@ const sharesText = (shares: Float64Array): string =>
 const lastWords = (url: string): string =>
   addressWords(url.replace(/[?#].*$/, '').replace(/^(https?:\/\/[^/]+\/).*?([^/]*)\/?$/, '$1$2'))
 
-async function copyRows(client: pg.Client, into: string, count: number, line: (i: number) => string): Promise<void> {
+async function copyLines(client: pg.Client, into: string, count: number, line: (i: number) => string): Promise<void> {
   const pieces = function* (): Generator<string> {
     for (let at = 0; at < count; at += linesAtATime) {
       let piece = ''
