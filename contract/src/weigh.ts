@@ -162,6 +162,48 @@ export const learnStrengths = endpoint({
   output: z.object({ jobId: z.number() }),
 })
 
+/** Days after which a published page is looked for: engines take weeks to place what is new. */
+export const settledDays = 60
+/**
+ * What was said of the keywords of planned pages when they were published, and what came of it; chances are of the first ten places.
+ * `judged`: looked at from `settledDays` on, `place` null = not within `depth`; `waiting`: younger; `unseen`: old enough, but nobody looked.
+ */
+export const predictions = z.object({
+  rows: z.array(
+    z.object({
+      pageId: z.number(),
+      title: z.string(),
+      keywordId: z.number(),
+      phrase: z.string(),
+      marketId: z.number(),
+      publishedOn: z.iso.date(),
+      dueOn: z.iso.date(),
+      chance: z.number(),
+      likelyFrom: z.number().nullable(),
+      likelyTo: z.number().nullable(),
+      state: z.enum(['judged', 'waiting', 'unseen']),
+      seenOn: z.iso.date().nullable(),
+      place: z.number().nullable(),
+      depth: z.number().nullable(),
+    }),
+  ),
+  sum: z.object({
+    count: z.number(),
+    expected: z.number(),
+    happened: z.number(),
+    spread: z.number(),
+    verdict: z.enum(['few', 'right', 'cautious', 'hopeful']),
+  }),
+})
+export type Predictions = z.infer<typeof predictions>
+/** Predictions for the markets of an engine and device. */
+export const readPredictions = endpoint({
+  method: 'GET',
+  path: '/api/sites/:siteId/predictions',
+  input: z.object({ siteId: id, engine: z.string(), device: z.string(), today: z.iso.date() }),
+  output: predictions,
+})
+
 const fitField = z.enum(['title', 'headings', 'text', 'address', 'description'])
 /** A page put beside the results of a keyword. `places`: what a change would gain; `null` = cannot be promised. */
 export const beside = z.object({

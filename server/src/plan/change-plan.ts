@@ -4,6 +4,7 @@ import type { z } from 'zod'
 import type { Context } from '../context.ts'
 import { inTransaction } from '../db/pool.ts'
 import { lockSite, touchKeywords } from '../sites/queries.ts'
+import { keepPredictions } from '../weigh/prediction-queries.ts'
 import {
   assign,
   insertPage,
@@ -39,6 +40,7 @@ export async function editPage(
   await inTransaction(context.pool, async db => {
     await lockSite(db, siteId)
     if (!(await updatePage(db, siteId, pageId, change))) throw missing(pageId)
+    if (change.state === 'published') await keepPredictions(db, siteId, pageId)
     // Rows show the page's name.
     if (change.title !== undefined) await touchKeywords(db, siteId, await manyKeywordIdsOfPage(db, siteId, pageId))
   })

@@ -5,6 +5,7 @@ import {
   learnStrengths,
   putPageBeside,
   readFirstPages,
+  readPredictions,
   startWeighing,
 } from '@dew-trail/contract/weigh'
 import type { Router } from 'express'
@@ -17,6 +18,7 @@ import { describeStrengths } from './describe-strengths.ts'
 import { manyToWeigh } from './queries.ts'
 import { readBeside } from './read-beside.ts'
 import { readFirstPage } from './read-first-page.ts'
+import { readPredictionsOf } from './read-predictions.ts'
 
 const freshMs = freshDays * 86_400_000
 
@@ -48,6 +50,7 @@ export function mountWeigh(router: Router, context: Context): void {
     const market = await needMarket(context.pool, siteId, marketId)
     return { jobId: (await startLearning(context, siteId, market)).id }
   })
+  mount(router, readPredictions, input => readPredictionsOf(context.pool, input))
   mount(router, getFirstPage, ({ siteId, keywordId, marketId, date }) =>
     readFirstPage(context, siteId, keywordId, marketId, date ?? null),
   )

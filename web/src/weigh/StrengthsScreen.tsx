@@ -8,6 +8,7 @@ import { useSite } from '../shell/site-context.ts'
 import { setParam, useAddress } from '../shell/use-address.ts'
 import { useAct } from '../shell/use-act.ts'
 import { featureNames, featureNotes } from './feature-names.ts'
+import { PredictionsSection } from './PredictionsSection.tsx'
 import { ReliabilityChart } from './ReliabilityChart.tsx'
 import { StrengthCurve } from './StrengthCurve.tsx'
 
@@ -95,6 +96,7 @@ export default function StrengthsScreen() {
                   </section>
                 )}
               </div>
+              <PredictionsSection engine={shown.engine} device={shown.device} />
             </>
           )}
         </div>

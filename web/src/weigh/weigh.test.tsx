@@ -1,8 +1,10 @@
-import type { FirstPage } from '@dew-trail/contract/weigh'
+import type { FirstPage, Predictions } from '@dew-trail/contract/weigh'
 import { renderToStaticMarkup } from 'react-dom/server'
+import { MemoryRouter } from 'react-router'
 import { describe, expect, test } from 'vitest'
 import { likelyText } from './FirstPageFigures.tsx'
 import { PageAsSeen } from './PageAsSeen.tsx'
+import { PredictionsSaid } from './PredictionsSection.tsx'
 import { ReliabilityChart } from './ReliabilityChart.tsx'
 import { resultColumns, usualColumns } from './result-columns.tsx'
 import { ResultsTable } from './ResultsTable.tsx'
@@ -86,6 +88,57 @@ describe('the results of a first page', () => {
     expect(likelyText(3, 3)).toBe('3')
     expect(likelyText(12, null)).toBe('12 to 20+')
     expect(likelyText(null, null)).toBe('beyond 20')
+  })
+})
+
+describe('what became of published pages', () => {
+  type Row = Predictions['rows'][number]
+  const row = (keywordId: number, more: Partial<Row> & Pick<Row, 'state'>): Row => ({
+    pageId: 1,
+    title: 'Wheels',
+    keywordId,
+    phrase: `wheel ${keywordId}`,
+    marketId: 3,
+    publishedOn: '2026-06-01',
+    dueOn: '2026-07-31',
+    chance: 0.6,
+    likelyFrom: 4,
+    likelyTo: 12,
+    seenOn: null,
+    place: null,
+    depth: null,
+    ...more,
+  })
+  const sum = { count: 2, expected: 1.2, happened: 1, spread: 0.7, verdict: 'few' as const }
+  const render = (rows: Row[], of = sum): string =>
+    renderToStaticMarkup(
+      <MemoryRouter>
+        <PredictionsSaid predictions={{ rows, sum: of }} siteId={7} />
+      </MemoryRouter>,
+    )
+  test('says what was promised, what it became, and what is open', () => {
+    const markup = render([
+      row(1, { state: 'judged', seenOn: '2026-08-01', place: 4, depth: 4 }),
+      row(2, { state: 'judged', seenOn: '2026-08-02', depth: 20 }),
+      row(3, { state: 'waiting', dueOn: '2026-12-24' }),
+      row(4, { state: 'unseen' }),
+    ])
+    for (const text of [
+      'Of 2 keywords',
+      '<b>1.2</b>',
+      '<b>1</b>',
+      'Too few yet',
+      '1 keyword waits',
+      'until Dec 24, 2026',
+      '1 keyword was not looked at since',
+      'place 4 on Aug 1, 2026',
+      'not within 20 on Aug 2, 2026',
+      '/7/weigh/page/3?market=3',
+    ])
+      expect(markup).toContain(text)
+  })
+  test('without published pages it says how they come here', () => {
+    expect(render([], { ...sum, count: 0 })).toContain('60 days later')
   })
 })
 
