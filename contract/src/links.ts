@@ -64,3 +64,35 @@ export const readStandings = endpoint({
     }),
   ),
 })
+
+/** Kinds of vetted sites: schools and public bodies, directories that somebody looks after, others. */
+export const vettedKinds = ['institution', 'directory', 'other'] as const
+export type VettedKind = (typeof vettedKinds)[number]
+const domain = z
+  .string()
+  .trim()
+  .toLowerCase()
+  .regex(/^([a-z0-9-]+\.)+[a-z0-9-]{2,}$/, 'A domain looks like name.example')
+/** Sites that somebody vouches for, as trust begins with them; `linksTo`: sites known to have links from them. */
+export const listVetted = endpoint({
+  method: 'GET',
+  path: '/api/sites/:siteId/links/vetted',
+  input: z.object({ siteId: id }),
+  output: z.array(
+    z.object({ domain: z.string(), kind: z.enum(vettedKinds), why: z.string(), linksTo: z.number().nullable() }),
+  ),
+})
+/** Vouches for a site. The next computation of standing takes it in. */
+export const vetSite = endpoint({
+  method: 'PUT',
+  path: '/api/sites/:siteId/links/vetted/:domain',
+  input: z.object({ siteId: id, domain, kind: z.enum(vettedKinds), why: z.string().trim().max(200).default('') }),
+  output: z.object({ domain: z.string() }),
+})
+/** Vouches for a site no longer, whatever its name says. */
+export const refuseSite = endpoint({
+  method: 'DELETE',
+  path: '/api/sites/:siteId/links/vetted/:domain',
+  input: z.object({ siteId: id, domain }),
+  output: z.object({ domain: z.string() }),
+})

@@ -39,6 +39,9 @@ export const weighedResult = z.object({
   /** From the link graph, where it knows the site; `network`: whether it is one of a suspected link network. */
   siteTrust: z.number().nullable(),
   network: z.boolean(),
+  /** Vetted schools and public bodies, and vetted directories, that link to the site; `null` where the graph knows no links to it. */
+  institutions: z.array(z.string()).nullable(),
+  directories: z.array(z.string()).nullable(),
   /** Of the site and of this very page; `null` where pages were weighed before sites were kept with them. */
   siteReach: reach.nullable(),
   pageReach: reach.nullable(),
@@ -112,9 +115,10 @@ export const strengths = z.object({
   /** Whether the weights were learnt; else they are the documented default. */
   learnt: z.boolean(),
   fittedAt: z.string().nullable(),
-  /** Deep result pages the last learning had; `needed` of them make one possible. */
+  /** Deep result pages the last learning had; `needed` of them make one possible, up to `sample` are fetched. */
   pages: z.number(),
   needed: z.number(),
+  sample: z.number(),
   keywords: z.number(),
   weighedSince: z.number(),
   curves: z.record(z.string(), z.object({ log: z.boolean(), x: z.array(z.number()), y: z.array(z.number()) })),

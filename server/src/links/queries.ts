@@ -181,17 +181,6 @@ export async function manySiteDomains(db: Db, graphId: number): Promise<string[]
   const { rows } = await db.query<{ domain: string }>('select domain from linked_site where graph_id = $1', [graphId])
   return rows.map(row => row.domain)
 }
-export async function insertVetted(
-  db: Db,
-  graphId: number,
-  sites: ReadonlyArray<{ domain: string; why: string }>,
-): Promise<void> {
-  await db.query(
-    'insert into vetted_site (graph_id, domain, why) select $1, * from unnest($2::text[], $3::text[]) on conflict do nothing',
-    [graphId, sites.map(site => site.domain), sites.map(site => site.why)],
-  )
-}
-
 export type Standing = {
   domain: string
   standing: number

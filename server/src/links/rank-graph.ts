@@ -54,7 +54,7 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
   )) as [Int32Array, Int32Array, Int32Array]
   const vettedIds = (
     await client.query<{ id: number }>(
-      'select s.id from vetted_site v join linked_site s on s.graph_id = v.graph_id and s.domain = v.domain where v.graph_id = $1',
+      'select s.id from vetted_site v join linked_site s on s.graph_id = v.graph_id and s.domain = v.domain where v.graph_id = $1 and not v.refused',
       [graphId],
     )
   ).rows.map(row => row.id)

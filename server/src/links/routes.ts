@@ -1,4 +1,12 @@
-import { loadFeeds, rankLinks, readLinkState, readStandings } from '@dew-trail/contract/links'
+import {
+  listVetted,
+  loadFeeds,
+  rankLinks,
+  readLinkState,
+  readStandings,
+  refuseSite,
+  vetSite,
+} from '@dew-trail/contract/links'
 import { listLinks, listSharedLinkers, readLinkProfile } from '@dew-trail/contract/link-profile'
 import { siteKind } from '@dew-trail/core/links/site-kind'
 import type { Router } from 'express'
@@ -8,6 +16,7 @@ import { needSite } from '../sites/need-market.ts'
 import { readLinks, readProfile } from './read-profile.ts'
 import { readSharedLinkers } from './shared-linkers.ts'
 import { manyResultDomains, manySiteLooks, manyStandings, maybeSnapshot, oneGraphSize } from './queries.ts'
+import { manyVetted, upsertVetted } from './vetted-queries.ts'
 
 const graphId = 1
 const mostResultDomains = 500
@@ -53,6 +62,20 @@ export function mountLinks(router: Router, context: Context): void {
     await needSite(pool, siteId)
     const [size, snapshot] = await Promise.all([oneGraphSize(pool, graphId), maybeSnapshot(pool, graphId)])
     return { ...size, snapshot: snapshot ?? null }
+  })
+  mount(router, listVetted, async ({ siteId }) => {
+    await needSite(pool, siteId)
+    return manyVetted(pool, graphId)
+  })
+  mount(router, vetSite, async ({ siteId, domain, kind, why }) => {
+    await needSite(pool, siteId)
+    await upsertVetted(pool, graphId, { domain, kind, why: why || 'you vouch for it', refused: false })
+    return { domain }
+  })
+  mount(router, refuseSite, async ({ siteId, domain }) => {
+    await needSite(pool, siteId)
+    await upsertVetted(pool, graphId, { domain, kind: 'other', why: 'you decided against it', refused: true })
+    return { domain }
   })
   mount(router, readStandings, async ({ siteId, domains }) => {
     await needSite(pool, siteId)

@@ -24,7 +24,7 @@ function recordsOf(records: Record<string, number>, ownDomain: string): Strength
 }
 
 /** What is known of how each engine and device of a site puts pages in order. */
-export async function describeStrengths({ pool }: Context, siteId: number): Promise<Strengths[]> {
+export async function describeStrengths({ pool, config }: Context, siteId: number): Promise<Strengths[]> {
   const site = await needSite(pool, siteId)
   const models = await manyModels(pool, siteId)
   const firstOf = new Map(
@@ -44,6 +44,7 @@ export async function describeStrengths({ pool }: Context, siteId: number): Prom
         fittedAt: row?.fittedAt.toISOString() ?? null,
         pages: row?.pages ?? 0,
         needed: pagesToLearn,
+        sample: config.LEARN_PAGES,
         keywords: state.keywords,
         weighedSince: state.since,
         curves: model.curves,

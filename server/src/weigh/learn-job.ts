@@ -24,7 +24,6 @@ import { manyPageFacts, manySiteFacts, type PageFact, type SiteFact, upsertWeigh
 import { siteDomain } from './site-domain.ts'
 import { factsOf, weighingOf, weighPage } from './weigh-page.ts'
 
-const sampleSize = 180
 const atOnce = 6
 const judgedAtATime = 200
 
@@ -37,7 +36,7 @@ export async function learnJob(context: Context, control: JobControl): Promise<o
   const { pool } = context
   const site = await needSite(pool, siteId)
   const market = await needMarket(pool, siteId, Number(payload.marketId))
-  const sample = await manyForSample(pool, siteId, market.id, sampleSize)
+  const sample = await manyForSample(pool, siteId, market.id, context.config.LEARN_PAGES)
   const waiting = sample.filter(keyword => !keyword.fetched)
   const steps = sample.length + 2
   let done = sample.length - waiting.length

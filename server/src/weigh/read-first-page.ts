@@ -2,6 +2,7 @@ import type { FirstPage } from '@dew-trail/contract/weigh'
 import { clickShare, type Device } from '@dew-trail/core/demand/click-curve'
 import type { Context } from '../context.ts'
 import { manyStandings } from '../links/queries.ts'
+import { manyVettedLinkers } from '../links/vetted-queries.ts'
 import { needMarket, needSite } from '../sites/need-market.ts'
 import {
   countWeighedPages,
@@ -44,6 +45,7 @@ export async function readFirstPage(
     ).map(fact => [fact.url, fact]),
   )
   const graph = new Map((await manyStandings(pool, graphId, domains)).map(each => [each.domain, each]))
+  const vetted = new Map((await manyVettedLinkers(pool, graphId, domains)).map(each => [each.domain, each]))
   const judged = weighPage(page.phrase, page.organic, {
     sites,
     pages,
@@ -106,6 +108,8 @@ export async function readFirstPage(
         pageReach: weighedKeywords ? pageReach(result.url) : null,
         siteTrust: graph.get(fact.domain)?.trust ?? null,
         network: (graph.get(fact.domain)?.network ?? null) !== null,
+        institutions: vetted.get(fact.domain)?.institutions ?? null,
+        directories: vetted.get(fact.domain)?.directories ?? null,
         linkingSites: fact.linkingSites,
         links: fact.links,
         ageYears: fact.ageYears,

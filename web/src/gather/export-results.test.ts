@@ -19,6 +19,8 @@ const result = (place: number): FirstPage['results'][number] => ({
   pageReach: null,
   siteTrust: null,
   network: false,
+  institutions: null,
+  directories: null,
   linkingSites: null,
   links: null,
   ageYears: 3.5,

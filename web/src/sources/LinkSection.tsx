@@ -4,6 +4,7 @@ import { call } from '../api/call.ts'
 import { formatAge, formatDay, formatOne, formatWhole, plural } from '../format.ts'
 import { useSite } from '../shell/site-context.ts'
 import { useAct } from '../shell/use-act.ts'
+import { VettedSites } from './VettedSites.tsx'
 
 const shown = 12
 
@@ -42,8 +43,7 @@ export function LinkSection() {
               <>
                 Standing and trust were computed{' '}
                 <span title={formatDay(state.snapshot.madeAt)}>{formatAge(state.snapshot.madeAt)}</span> in{' '}
-                {formatOne(state.snapshot.seconds)} s; trust begins with {plural(state.snapshot.vetted, 'site')} named
-                like a school or public body.
+                {formatOne(state.snapshot.seconds)} s; trust began with {plural(state.snapshot.vetted, 'vetted site')}.
               </>
             ) : (
               'Standing was not computed yet.'
@@ -80,6 +80,7 @@ export function LinkSection() {
           Compute standing now
         </button>
       </div>
+      <VettedSites />
       {listed.length > 0 && (
         <table className="results" style={{ maxWidth: 760, marginTop: 8 }}>
           <caption className="hidden">Sites by standing</caption>

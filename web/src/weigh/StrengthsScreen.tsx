@@ -115,7 +115,7 @@ export default function StrengthsScreen() {
 }
 
 function Sentence({ strengths }: { strengths: Strengths }) {
-  const { report, fittedAt, learnt, keywords, needed, pages } = strengths
+  const { report, fittedAt, learnt, keywords, needed, sample, pages } = strengths
   if (report && learnt)
     return (
       <p>
@@ -132,7 +132,7 @@ function Sentence({ strengths }: { strengths: Strengths }) {
         ? `Learning takes ${formatWhole(needed)} keywords; this site has ${formatWhole(keywords)}. Gather more first.`
         : fittedAt
           ? `The last learning, on ${formatDay(fittedAt)}, had ${plural(pages, 'usable result page')}, which was too few or told nothing of standing.`
-          : 'Learning fetches up to 180 result pages 60 deep and then begins by itself once 30 keywords are weighed.'}
+          : `Learning begins by itself once 30 keywords are weighed. It fetches up to ${formatWhole(sample)} result pages 60 deep; how many is set in the server's configuration.`}
     </p>
   )
 }

@@ -114,6 +114,22 @@ export const resultColumns: ResultColumn[] = [
     hidden: true,
     render: result => figure(result.siteLinkingSites, formatWhole, noFeed),
   },
+  {
+    key: 'institutions',
+    label: 'schools, public',
+    explain: 'Vetted schools and public bodies that link to the site; Sources lists them',
+    hidden: true,
+    render: result => figure(result.institutions?.length ?? null, formatWhole, noGraph),
+    why: result => result.institutions?.join('\n') || undefined,
+  },
+  {
+    key: 'directories',
+    label: 'directories',
+    explain: 'Vetted directories that list the site; you name them in Sources',
+    hidden: true,
+    render: result => figure(result.directories?.length ?? null, formatWhole, noGraph),
+    why: result => result.directories?.join('\n') || undefined,
+  },
   ...reachColumns('site', result => result.siteReach),
   ...reachColumns('page', result => result.pageReach),
   {

@@ -26,6 +26,8 @@ const result = (place: number, more: Partial<FirstPage['results'][number]> = {})
   pageReach: null,
   siteTrust: null,
   network: false,
+  institutions: ['potters.college.example'],
+  directories: null,
   linkingSites: 12,
   links: 40,
   ageYears: null,
