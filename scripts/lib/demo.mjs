@@ -133,6 +133,14 @@ export async function loadDemo({ server, source, key, today }) {
         state: 'idea',
       },
       {
+        title: 'Starter kits compared',
+        address: '/guides/starter-kits',
+        existing: false,
+        deadline: day(-1),
+        keywordIds: about('kit', 4),
+        state: 'published',
+      },
+      {
         title: lastPage,
         address: '/shop/glaze',
         existing: true,

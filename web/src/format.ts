@@ -58,3 +58,6 @@ export function formatAge(iso: string, now = Date.now()): string {
   const hours = Math.round(minutes / 60)
   return hours < 36 ? `${hours} h ago` : `${plural(Math.round(hours / 24), 'day')} ago`
 }
+
+/** Doubt in two digits; below 0 with a minus sign. */
+export const formatDoubt = (doubt: number): string => doubt.toFixed(2).replace('-', '−')

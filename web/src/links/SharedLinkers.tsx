@@ -1,7 +1,7 @@
 import { listSharedLinkers, type SharedLinker } from '@dew-trail/contract/link-profile'
 import { useQuery } from '@tanstack/react-query'
 import { call } from '../api/call.ts'
-import { formatWhole, plural } from '../format.ts'
+import { formatDoubt, formatWhole, plural } from '../format.ts'
 import { useSite } from '../shell/site-context.ts'
 import { download } from '../sheet/download.ts'
 import { exportTable } from '../sheet/export-table.ts'
@@ -93,7 +93,7 @@ export function SharedLinkers({
                 </td>
                 <td className="n">{formatWhole(each.hub)}</td>
                 <td className="n">{each.standing === null ? <Unknown /> : formatWhole(each.standing)}</td>
-                <td className="n">{each.doubt === null ? <Unknown /> : each.doubt.toFixed(2)}</td>
+                <td className="n">{each.doubt === null ? <Unknown /> : formatDoubt(each.doubt)}</td>
                 <td className="n">{each.linksToOwn ? 'yes' : 'no'}</td>
               </tr>
             ))}

@@ -1,7 +1,7 @@
 import { loadFeeds, rankLinks, readLinkState, readStandings } from '@dew-trail/contract/links'
 import { useQuery } from '@tanstack/react-query'
 import { call } from '../api/call.ts'
-import { formatAge, formatDay, formatOne, formatWhole, plural } from '../format.ts'
+import { formatAge, formatDay, formatDoubt, formatOne, formatWhole, plural } from '../format.ts'
 import { useSite } from '../shell/site-context.ts'
 import { useAct } from '../shell/use-act.ts'
 import { VettedSites } from './VettedSites.tsx'
@@ -115,7 +115,7 @@ export function LinkSection() {
                   {each.trust === null ? <span className="unknown">unknown</span> : Math.round(each.trust)}
                 </td>
                 <td className="n">
-                  {each.doubt === null ? <span className="unknown">unknown</span> : each.doubt.toFixed(2)}
+                  {each.doubt === null ? <span className="unknown">unknown</span> : formatDoubt(each.doubt)}
                 </td>
                 <td className="n">{formatWhole(each.linkingSites)}</td>
               </tr>
