@@ -170,7 +170,7 @@ describe('difficulty', () => {
     )
   })
   test('own levels say where the chance is 0.8 and 0.4', () => {
-    const levels = ownLevels(60, 'own.example', model)
+    const levels = ownLevels(60, { domain: 'own.example' }, model)
     expect(levels.comfortable).toBeLessThan(60)
     expect(levels.stretch).toBeGreaterThan(60)
     const lead = (standing: number): number =>
@@ -178,6 +178,12 @@ describe('difficulty', () => {
       (resultStrength(newPageFacts(60), model).strength - resultStrength(newPageFacts(standing), model).strength)
     expect(1 / (1 + Math.exp(-lead(levels.comfortable)))).toBeCloseTo(0.8)
     expect(1 / (1 + Math.exp(-lead(levels.stretch)))).toBeCloseTo(0.4)
+    // What is known of the site counts, and an unknown age adds nothing.
+    const at = (site: Parameters<typeof ownLevels>[1], of = model): number => ownLevels(60, site, of).comfortable
+    expect(at({ ageYears: 25 })).toBeGreaterThan(at({ ageYears: 1 }))
+    expect(at({ ageYears: null })).toBe(at({}))
+    const known = { ...model, records: { 'own.example': 0.5 } }
+    expect(at({ domain: 'own.example' }, known)).toBeGreaterThan(at({ domain: 'other.example' }, known))
   })
 })
 
@@ -197,7 +203,11 @@ describe('terrain', () => {
     expect(readTerrain(terrain, page, 'clayharbour.example')).toMatch(/^The keyword names clayharbour\.example/)
     const strengths = page.map(each => resultStrength(each, model).strength)
     const chanceOf = (namesOther: boolean): number =>
-      placeChances(resultStrength(newPageFacts(60, 'own.example', namesOther), model).strength, strengths, model)![10]
+      placeChances(
+        resultStrength(newPageFacts(60, { domain: 'own.example' }, namesOther), model).strength,
+        strengths,
+        model,
+      )![10]
     expect(chanceOf(true)).toBeLessThan(chanceOf(false) / 2)
   })
   test('an unknown own level names nothing and says so', () => {

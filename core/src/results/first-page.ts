@@ -3,6 +3,7 @@ import { sigmoid } from './logistic.ts'
 import {
   curveAt,
   curveReaches,
+  type KnownSite,
   newPageFacts,
   type ResultFacts,
   resultStrength,
@@ -94,13 +95,17 @@ export function difficulty(strengths: readonly number[], model: StrengthModel): 
   return (low + high) / 2
 }
 
-/** Difficulties up to which a new well-fitting page of a site of this standing, with the record of its domain, has a first-page chance of at least 0.8 (comfortable) and 0.4 (stretch). */
+/**
+ * Difficulties up to which a new well-fitting page of a site of this standing, with its record and age, has a first-page chance of at
+ * least 0.8 (comfortable) and 0.4 (stretch).
+ */
 export function ownLevels(
   siteStanding: number,
-  domain: string,
+  site: KnownSite,
   model: StrengthModel,
 ): { comfortable: number; stretch: number } {
-  const own = curveAt(model.curves.siteStanding, siteStanding) + (model.records?.[domain] ?? 0)
+  const strengthOf = (known: KnownSite): number => resultStrength(newPageFacts(siteStanding, known), model).strength
+  const own = curveAt(model.curves.siteStanding, siteStanding) + strengthOf(site) - strengthOf({})
   // At a keyword of difficulty d the chance is even for standing d, so only the lead over d counts.
   const levelFor = (chance: number): number =>
     clamp(curveReaches(model.curves.siteStanding, own - Math.log(chance / (1 - chance)) / model.slope[10]!), 0, 100)

@@ -214,7 +214,7 @@ describe('measures', () => {
     expect(better).toBeGreaterThan(0.3)
     expect(better).toBeGreaterThan(Math.max(...Object.values(others)))
     if (rare !== undefined) expect(Math.abs(rare)).toBeLessThan(better!)
-    const fact = newPageFacts(50, 'better.example')
+    const fact = newPageFacts(50, { domain: 'better.example' })
     const { strength, parts } = resultStrength(fact, learnt)
     expect(strength - resultStrength(newPageFacts(50), learnt).strength).toBeCloseTo(better!)
     expect(parts.at(-1)).toEqual({ feature: 'record', value: null, adds: better })

@@ -107,27 +107,30 @@ export function resultStrength(facts: SiteResult, model: StrengthModel): Strengt
   return { strength: parts.reduce((sum, part) => sum + part.adds, 0), parts }
 }
 
+/** What is known of a site besides its standing: the domain by which its record is found, and its age in years. */
+export type KnownSite = { domain?: string; ageYears?: number | null }
+
 /**
  * A new page that fits well: fit 90, all words that the page rewards, the phrase that its results share, as like them as the first ten, two
- * linking sites, on a site of the given standing; the rest unknown. With a domain it has that site's record. For a keyword that names
- * another site (`namedSite`) words help it no more than a page about something else.
+ * linking sites, on a site of the given standing; the rest unknown but for what is known of the site. For a keyword that names another
+ * site (`namedSite`) words help it no more than a page about something else.
  */
-export function newPageFacts(siteStanding: number, domain?: string, namesOther = false): SiteResult {
+export function newPageFacts(siteStanding: number, site: KnownSite = {}, namesOther = false): SiteResult {
   return {
-    domain,
+    domain: site.domain,
     siteStanding,
     pageStanding: null,
     trust: null,
     linkingSites: 2,
-    ageYears: null,
+    ageYears: site.ageYears ?? null,
     ...(namesOther ? wordsElsewhere : { fit: 90, rewarded: 100, alike: 50, sharedPhrase: 100 }),
   }
 }
 /** What its words are worth to a page, whatever they are, where the keyword names another site: those of a page about something else. */
 export const wordsElsewhere = { fit: 40, rewarded: 0, alike: 25, sharedPhrase: 0 } as const
 
-/** From these on a page counts as written for a keyword. */
-const writtenFit = 80
+/** From these on a page counts as written for a keyword: as a new page is. */
+const writtenFit = 90
 const writtenRewarded = 90
 /** Whether a page looks as if it were written for the keyword, as a new page is. */
 export const isWrittenFor = ({ fit, rewarded }: Pick<ResultFacts, 'fit' | 'rewarded'>): boolean =>

@@ -7,7 +7,7 @@ import type { SiteRow } from './queries.ts'
 /** A site with what its linking sites say of its standing and levels. */
 export function describeSite(row: SiteRow, referenceSites: number, model: StrengthModel): Site {
   const standing = standingFromSites(row.linkingSites, referenceSites)
-  const levels = standing === null ? null : ownLevels(standing, row.domain, model)
+  const levels = standing === null ? null : ownLevels(standing, row, model)
   return {
     id: row.id,
     domain: row.domain,

@@ -6,11 +6,12 @@ export type SiteRow = {
   domain: string
   name: string
   linkingSites: number | null
+  ageYears: number | null
   refreshWeighings: boolean
   markets: Market[]
 }
 
-const siteSql = `select s.id, s.domain, s.name, f.linking_sites "linkingSites", s.refresh_weighings "refreshWeighings",
+const siteSql = `select s.id, s.domain, s.name, f.linking_sites "linkingSites", ((current_date - f.registered_on) / 365.25)::float8 "ageYears", s.refresh_weighings "refreshWeighings",
   coalesce((select json_agg(json_build_object('id', m.id, 'engine', m.engine, 'place', m.place, 'language', m.language, 'device', m.device) order by m.id) from market m where m.site_id = s.id), '[]') markets
   from site s left join site_fact f on f.domain = s.domain`
 

@@ -72,7 +72,7 @@ export function factsOf(
       rewarded: rewarded[i]!,
       alike: alike[i]!,
       sharedPhrase: shares[i]!,
-      ageYears: site?.registeredOn ? yearsBetween(site.registeredOn, known.on) : null,
+      ageYears: ageOf(site, known.on),
     }
   })
 }
@@ -86,8 +86,8 @@ export function weighPage(keyword: string, organic: readonly Organic[], known: K
   const named = namedSite(keyword, organic[0] && { url: organic[0].url, domain: facts[0]!.domain })
   const other = named === known.ownDomain ? null : named
   const namesOther = other !== null
-  const own =
-    ownLevel === null ? null : resultStrength(newPageFacts(ownLevel, known.ownDomain, namesOther), model).strength
+  const ownSite = { domain: known.ownDomain, ageYears: ageOf(known.sites.get(known.ownDomain), known.on) }
+  const own = ownLevel === null ? null : resultStrength(newPageFacts(ownLevel, ownSite, namesOther), model).strength
   const chances = own === null ? null : placeChances(own, strengths, model, !namesOther)
   const first = facts.slice(0, known.firstPage)
   const terrain = terrainOf(first, ownLevel, model, namesOther)
@@ -102,8 +102,9 @@ export function weighPage(keyword: string, organic: readonly Organic[], known: K
   }
 }
 
-const yearsBetween = (from: string, to: string): number =>
-  Math.max(0, (Date.parse(to) - Date.parse(from)) / (365.25 * 86_400_000))
+/** Age of a site on a day in years, `null` when it is not known when it was registered. */
+const ageOf = (site: SiteFact | undefined, on: string): number | null =>
+  site?.registeredOn ? Math.max(0, (Date.parse(on) - Date.parse(site.registeredOn)) / (365.25 * 86_400_000)) : null
 
 /** A judgement as it is kept. */
 export function weighingOf(
