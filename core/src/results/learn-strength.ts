@@ -37,7 +37,7 @@ export const weighedDepth = 20
 /** Every third keyword is kept for the check. */
 const checkEvery = 3
 /** Pairs at most; more tell nothing new and take time. */
-const mostPairs = 60_000
+const mostPairs = 120_000
 /** Penalty as a share of the pairs of one page: those are one ranking and not as many observations as there are pairs. */
 const penaltyShare = 0.1
 /** A model in which standing counts for less in all cannot say what standing a keyword asks for. */
@@ -54,10 +54,16 @@ const pieces: Record<Feature, number> = {
   rewarded: 5,
   alike: 5,
   sharedPhrase: 4,
+  rareWords: 3,
+  kindAlike: 4,
   ageYears: 3,
 }
-/** Only pairs whose upper result stands this high are learnt from: what orders the fiftieth place tells little of the tenth. */
-const upperPlaces = 20
+/**
+ * A pair counts as 1/(place of its upper result + this): what orders the fiftieth place tells less of the tenth, but is not nothing.
+ * Counting all alike ordered deep results better and first pages worse, leaving deep ones out the other way round.
+ */
+const placesMore = 5
+const countOfPair = (upper: number): number => (placesMore + 1) / (upper + 1 + placesMore)
 /** Each line of the curve of standing rises at least this share of the whole, so that every difficulty has one standing. */
 const leastRise = 0.02
 
@@ -76,7 +82,7 @@ export function learnStrength(pages: readonly RankedPage[], name: string): Learn
   const knots = Object.fromEntries(features.map(feature => [feature, knotsOf(training, feature)])) as Knots
   const samples = pairSamples(training, knots)
   const rises = fitLogistic(samples, {
-    penalty: (penaltyShare * samples.happened.length) / training.length,
+    penalty: (penaltyShare * samples.counts!.reduce((sum, each) => sum + each, 0)) / training.length,
     atLeastZero: new Array<boolean>(samples.features).fill(true),
   })
   const curves = curvesOf(training, knots, rises)
@@ -147,26 +153,27 @@ const meansOf = (pages: readonly RankedPage[]): Record<Feature, number> =>
 function pairSamples(pages: readonly RankedPage[], knots: Knots): Samples {
   const means = meansOf(pages)
   const below = (results: readonly ResultFacts[], i: number): number => results.length - 1 - i
-  const uppers = ({ results }: RankedPage): number => Math.min(upperPlaces, results.length)
   let all = 0
-  for (const page of pages) for (let i = 0; i < uppers(page); i++) all += below(page.results, i)
+  for (const page of pages) for (let i = 0; i < page.results.length; i++) all += below(page.results, i)
   const every = Math.max(1, Math.ceil(all / mostPairs))
   const kept = Math.floor(all / every)
   const width = features.reduce((sum, feature) => sum + knots[feature].length - 1, 0)
   const x = new Float64Array(kept * width)
   const happened = new Uint8Array(kept)
+  const counts = new Float64Array(kept)
   let [seen, row] = [0, 0]
   for (const page of pages) {
     const values = page.results.map(facts => climbed(facts, knots, means))
-    for (let i = 0; i < uppers(page); i++)
+    for (let i = 0; i < values.length; i++)
       for (let j = i + 1; j < values.length; j++) {
         if (seen++ % every || row === kept) continue
         const sign = row % 2 ? 1 : -1
         for (let f = 0; f < width; f++) x[row * width + f] = sign * (values[i]![f]! - values[j]![f]!)
+        counts[row] = countOfPair(i)
         happened[row++] = sign > 0 ? 1 : 0
       }
   }
-  return { features: width, x, happened }
+  return { features: width, x, happened, counts }
 }
 
 /** Curves from the rises of their lines, moved so that the known values add 0 on average, as an unknown one does. */
@@ -218,12 +225,13 @@ function siteRecords(pages: readonly RankedPage[], model: StrengthModel): Record
   for (let round = 0; round < recordRounds; round++) {
     const [slope, bend] = [new Float64Array(records.length), new Float64Array(records.length)]
     for (const row of rows)
-      for (let i = 0; i < Math.min(upperPlaces, row.length); i++)
+      for (let i = 0; i < row.length; i++)
         for (let j = i + 1; j < row.length; j++) {
           const [a, b] = [row[i]!, row[j]!]
           if (a.site < 0 || b.site < 0 || a.site === b.site) continue
           const chance = sigmoid(a.strength + records[a.site]! - b.strength - records[b.site]!)
-          const [rest, weight] = [1 - chance, chance * (1 - chance)]
+          const count = countOfPair(i)
+          const [rest, weight] = [count * (1 - chance), count * chance * (1 - chance)]
           slope[a.site]! += rest
           slope[b.site]! -= rest
           bend[a.site]! += weight

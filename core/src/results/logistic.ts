@@ -24,8 +24,8 @@ export function solvePositive(a: readonly number[][], b: readonly number[]): num
 
 export const sigmoid = (x: number): number => 1 / (1 + Math.exp(-x))
 
-/** Samples row by row in one array: `features` numbers each; `happened` 0 or 1. */
-export type Samples = { features: number; x: Float64Array; happened: Uint8Array }
+/** Samples row by row in one array: `features` numbers each; `happened` 0 or 1; `counts`: as how many observations each counts, 1 without. */
+export type Samples = { features: number; x: Float64Array; happened: Uint8Array; counts?: Float64Array }
 
 /**
  * Logistic regression by Newton's method with an L2 penalty (`penalty`·|w|²/2) and, where `atLeastZero` says so, weights that may not be
@@ -33,7 +33,7 @@ export type Samples = { features: number; x: Float64Array; happened: Uint8Array 
  * Bertsekas 1982). No intercept unless a column is 1 throughout. Deterministic. O(samples · features² · iterations).
  */
 export function fitLogistic(
-  { features, x, happened }: Samples,
+  { features, x, happened, counts }: Samples,
   { penalty, atLeastZero }: { penalty: number; atLeastZero: readonly boolean[] },
 ): number[] {
   const weights = new Array<number>(features).fill(0)
@@ -43,7 +43,7 @@ export function fitLogistic(
       let z = 0
       for (let f = 0; f < features; f++) z += at[f]! * x[row * features + f]!
       // log(1 + e^z) without overflow.
-      sum += Math.max(0, z) + Math.log1p(Math.exp(-Math.abs(z))) - (happened[row] ? z : 0)
+      sum += (counts?.[row] ?? 1) * (Math.max(0, z) + Math.log1p(Math.exp(-Math.abs(z))) - (happened[row] ? z : 0))
     }
     return sum
   }
@@ -56,8 +56,9 @@ export function fitLogistic(
       let z = 0
       for (let f = 0; f < features; f++) z += weights[f]! * x[start + f]!
       const p = sigmoid(z)
-      const miss = p - happened[row]!
-      const spread = p * (1 - p)
+      const count = counts?.[row] ?? 1
+      const miss = count * (p - happened[row]!)
+      const spread = count * p * (1 - p)
       for (let f = 0; f < features; f++) {
         const value = x[start + f]!
         if (value === 0) continue

@@ -13,6 +13,8 @@ const facts = (siteStanding: number, linkingSites: number): ResultFacts => ({
   rewarded: 80,
   alike: 50,
   sharedPhrase: 100,
+  rareWords: 100,
+  kindAlike: 50,
   ageYears: null,
 })
 const others = Array.from({ length: 12 }, (_, i) => ({

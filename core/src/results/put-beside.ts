@@ -13,6 +13,8 @@ import {
 import { rewardedShares, type SeenResult } from './rewarded-words.ts'
 import { familyKey } from '../words/family-key.ts'
 import { namedSite } from './named-site.ts'
+import { kindAlikeShares } from './kind-alike.ts'
+import { rareWordShares } from './rare-words.ts'
 import { sharedPhrases } from './shared-phrase.ts'
 import {
   type ResultFacts,
@@ -87,24 +89,30 @@ export function putBeside(
     text: textOf[field],
   }))
   const passage = bestPassage(keyword, page.text, language)
+  const rank = page.above ?? others.length
   const scoreOf = (text: string): number => matchPhrase(keyword, text, language).score
   const shown =
     page.snippet ?? (scoreOf(passage) > scoreOf(page.description ?? '') ? passage : (page.description ?? ''))
+  // A page without an address yet can stand where the others do.
+  const kindAlike = page.address
+    ? kindAlikeShares([...others.slice(0, rank), { url: page.address }, ...others.slice(rank)])[rank]!
+    : 50
   const judge = (changed: Partial<Record<(typeof seenFields)[number], string>>, linkingSites = known.linkingSites) => {
     const title = changed.title ?? page.title ?? ''
     const description = changed.description ?? shown
     // A page without an address yet will get one that names it.
     const address = changed.address ?? (page.address || 'https://x/')
     const own: SeenResult = { title, url: address, snippet: description }
-    const at = page.above ?? others.length
-    const all = [...others.slice(0, at), own, ...others.slice(at)]
+    const all = [...others.slice(0, rank), own, ...others.slice(rank)]
     const facts: ResultFacts = {
       ...known,
       linkingSites,
       fit: phraseFit(keyword, { title, address, description }, language).fit,
-      rewarded: rewardedShares(keyword, all, language)[at]!,
-      alike: alikeShares(all, language)[at]!,
-      sharedPhrase: sharedPhrases(keyword, all, language).shares[at]!,
+      rewarded: rewardedShares(keyword, all, language)[rank]!,
+      alike: alikeShares(all, language)[rank]!,
+      sharedPhrase: sharedPhrases(keyword, all, language).shares[rank]!,
+      rareWords: rareWordShares(keyword, all, language)[rank]!,
+      kindAlike,
       ...(namesOther ? wordsElsewhere : {}),
     }
     const { strength } = resultStrength(facts, model)

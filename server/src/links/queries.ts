@@ -113,18 +113,21 @@ export async function sumLinks(db: pg.PoolClient, graphId: number, most: number)
   )
   if (!rows.length) return 0
   const ids = rows.map(row => row.id)
+  // Two million links are sorted in memory in half the time that they take by way of the disk.
+  await db.query("set local work_mem = '256MB'")
   await db.query('delete from linking_site where graph_id = $1 and target_site_id = any($2)', [graphId, ids])
-  // By page first, then by site: counting different pages within a group would sort each of a million groups on its own. One process does
-  // it in less work than several, which would group everything twice.
-  await db.query("set local work_mem = '64MB'; set local max_parallel_workers_per_gather = 0")
+  // Into a table of its own, since the database shares the work of a query among its processes, but not that of an insert.
+  await db.query('set local parallel_tuple_cost = 0.01')
+  await db.query(
+    `create temp table linking_sum on commit drop as
+     select target_site_id, source_site_id, count(*) links, count(*) filter (where gone_on is null) there, count(*) filter (where gone_on is null and rel = 0) follow,
+       count(distinct source_page_id) filter (where gone_on is null) pages, min(first_seen) first_seen, max(last_seen) last_seen
+     from link where graph_id = ${Number(graphId)} and target_site_id in (${ids.map(Number).join(', ')}) and source_site_id <> target_site_id group by target_site_id, source_site_id`,
+  )
   await db.query(
     `insert into linking_site (graph_id, target_site_id, source_site_id, links, there, follow, pages, first_seen, last_seen)
-     select ${Number(graphId)}, target_site_id, source_site_id, sum(links), sum(there), sum(follow), count(*) filter (where there > 0), min(first_seen), max(last_seen)
-     from (select target_site_id, source_site_id, source_page_id, count(*)::integer links, (count(*) filter (where gone_on is null))::integer there,
-         (count(*) filter (where gone_on is null and rel = 0))::integer follow, min(first_seen) first_seen, max(last_seen) last_seen
-       from link where graph_id = ${Number(graphId)} and target_site_id in (${ids.map(Number).join(', ')}) and source_site_id <> target_site_id
-       group by target_site_id, source_site_id, source_page_id) pages
-     group by target_site_id, source_site_id order by target_site_id, source_site_id`,
+     select $1, target_site_id, source_site_id, links, there, follow, pages, first_seen, last_seen from linking_sum order by target_site_id, source_site_id`,
+    [graphId],
   )
   await sumTotals(db, graphId, ids)
   return ids.length

@@ -184,6 +184,21 @@ export const resultColumns: ResultColumn[] = [
       figure(ofFeature(result, 'sharedPhrase'), round, 'No two results share a phrase about the keyword'),
   },
   {
+    key: 'rareWords',
+    label: 'rare words',
+    explain: 'Of the keyword’s words that most other titles lack, the share its title has, 0–100',
+    hidden: true,
+    render: result => figure(ofFeature(result, 'rareWords'), round, 'Most results have all words of the keyword'),
+  },
+  {
+    key: 'kindAlike',
+    label: 'kind',
+    explain:
+      'How many of the others stand where it does in its site (home page, a shop, guides); 50 as the first ten do on average',
+    hidden: true,
+    render: result => figure(ofFeature(result, 'kindAlike'), round, 'Nothing of the page was seen'),
+  },
+  {
     key: 'phrase',
     label: 'phrase in',
     explain: 'Phrase in title, address, description',
