@@ -28,7 +28,6 @@ const facts = (standing: number | null, more: Partial<ResultFacts> = {}): Result
   rewarded: 95,
   alike: 50,
   sharedPhrase: 100,
-  rareWords: null,
   kindAlike: null,
   ageYears: 5,
   ...more,

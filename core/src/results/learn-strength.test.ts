@@ -109,7 +109,6 @@ function madePages(count: number, writtenAdds = 0): RankedPage[] {
         rewarded: 100 * random(),
         alike: null,
         sharedPhrase: null,
-        rareWords: null,
         kindAlike: null,
         ageYears: random() < 0.2 ? null : 20 * random(),
       }

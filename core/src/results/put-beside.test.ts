@@ -13,7 +13,6 @@ const facts = (siteStanding: number, linkingSites: number): ResultFacts => ({
   rewarded: 80,
   alike: 50,
   sharedPhrase: 100,
-  rareWords: 100,
   kindAlike: 50,
   ageYears: null,
 })

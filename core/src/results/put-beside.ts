@@ -14,7 +14,6 @@ import { rewardedShares, type SeenResult } from './rewarded-words.ts'
 import { familyKey } from '../words/family-key.ts'
 import { namedSite } from './named-site.ts'
 import { kindAlikeShares } from './kind-alike.ts'
-import { rareWordShares } from './rare-words.ts'
 import { sharedPhrases } from './shared-phrase.ts'
 import {
   type ResultFacts,
@@ -111,7 +110,6 @@ export function putBeside(
       rewarded: rewardedShares(keyword, all, language)[rank]!,
       alike: alikeShares(all, language)[rank]!,
       sharedPhrase: sharedPhrases(keyword, all, language).shares[rank]!,
-      rareWords: rareWordShares(keyword, all, language)[rank]!,
       kindAlike,
       ...(namesOther ? wordsElsewhere : {}),
     }

@@ -2,8 +2,7 @@
  * What is known of a result; `null` = unknown. Standing, trust, fit and rewarded words 0–100, linking sites a count, age in years.
  * `rewarded`: share of the keyword's words the result has, each word counted by how many results of the page have it. `alike`: how much
  * it speaks of what the other results speak of, 50 as the first ten do on average. `sharedPhrase`: how far it says the phrases about the
- * keyword that the others say, 100 as the best of the first ten. `rareWords`: share of the keyword's words that most others lack which its
- * title has. `kindAlike`: how many of the others stand where it does in its site, 50 as the first ten do on average.
+ * keyword that the others say, 100 as the best of the first ten. `kindAlike`: how many of the others stand where it does in its site, 50 as the first ten do on average.
  */
 export type ResultFacts = {
   siteStanding: number | null
@@ -14,7 +13,6 @@ export type ResultFacts = {
   rewarded: number | null
   alike: number | null
   sharedPhrase: number | null
-  rareWords: number | null
   kindAlike: number | null
   ageYears: number | null
 }
@@ -63,7 +61,6 @@ export const defaultModel: StrengthModel = {
     rewarded: straight(0.7, 65, 30, 100),
     alike: straight(0.5, 42, 20, 100),
     sharedPhrase: straight(0.5, 55, 40, 100),
-    rareWords: straight(0.2, 40, 45, 100),
     kindAlike: straight(0.2, 40, 25, 100),
     ageYears: straight(0.12, 2.1, 0.7, 4, true),
   },
@@ -128,9 +125,7 @@ export function newPageFacts(siteStanding: number, site: KnownSite = {}, namesOt
     trust: null,
     linkingSites: 2,
     ageYears: site.ageYears ?? null,
-    ...(namesOther
-      ? wordsElsewhere
-      : { fit: 90, rewarded: 100, alike: 50, sharedPhrase: 100, rareWords: 100, kindAlike: 50 }),
+    ...(namesOther ? wordsElsewhere : { fit: 90, rewarded: 100, alike: 50, sharedPhrase: 100, kindAlike: 50 }),
   }
 }
 /** What its words are worth to a page, whatever they are, where the keyword names another site: those of a page about something else. */
@@ -139,7 +134,6 @@ export const wordsElsewhere = {
   rewarded: 0,
   alike: 25,
   sharedPhrase: 0,
-  rareWords: 0,
   kindAlike: 25,
 } as const
 

@@ -12,7 +12,6 @@ import {
 } from '@dew-trail/core/results/first-page'
 import { alikeShares } from '@dew-trail/core/results/alike'
 import { kindAlikeShares } from '@dew-trail/core/results/kind-alike'
-import { rareWordShares } from '@dew-trail/core/results/rare-words'
 import { rewardedShares } from '@dew-trail/core/results/rewarded-words'
 import { sharedPhrases } from '@dew-trail/core/results/shared-phrase'
 import { namedSite } from '@dew-trail/core/results/named-site'
@@ -52,7 +51,6 @@ export function factsOf(
   const rewarded = rewardedShares(keyword, organic, known.language)
   const alike = alikeShares(organic, known.language)
   const { shares } = sharedPhrases(keyword, organic, known.language)
-  const rareWords = rareWordShares(keyword, organic, known.language)
   const kindAlike = kindAlikeShares(organic)
   return organic.map((result, i) => {
     const domain = siteDomain(result.url)
@@ -76,7 +74,6 @@ export function factsOf(
       rewarded: rewarded[i]!,
       alike: alike[i]!,
       sharedPhrase: shares[i]!,
-      rareWords: rareWords[i]!,
       kindAlike: kindAlike[i]!,
       ageYears: ageOf(site, known.on),
     }

@@ -8,7 +8,6 @@ export const featureNames: Record<string, string> = {
   rewarded: 'words the page rewards',
   alike: 'likeness to the others',
   sharedPhrase: 'phrase of the others',
-  rareWords: 'words that others lack',
   kindAlike: 'kind of page',
   ageYears: 'site age in years',
   record: 'record of the site',
@@ -22,7 +21,6 @@ export const featureNotes: Record<string, string> = {
   rewarded: '0–100: its words that other results have too',
   alike: '0–100: speaks of what the others speak of; 50 as the first ten',
   sharedPhrase: '0–100: says of the keyword what the others say',
-  rareWords: '0–100: the keyword’s rarer words in its title',
   kindAlike: '0–100: home page, shop or guide, as the others',
   ageYears: 'Years since the site was registered',
 }

@@ -184,13 +184,6 @@ export const resultColumns: ResultColumn[] = [
       figure(ofFeature(result, 'sharedPhrase'), round, 'No two results share a phrase about the keyword'),
   },
   {
-    key: 'rareWords',
-    label: 'rare words',
-    explain: 'Of the keyword’s words that most other titles lack, the share its title has, 0–100',
-    hidden: true,
-    render: result => figure(ofFeature(result, 'rareWords'), round, 'Most results have all words of the keyword'),
-  },
-  {
     key: 'kindAlike',
     label: 'kind',
     explain:
