@@ -68,9 +68,9 @@ export function PredictionsSaid({ predictions: { rows, sum }, siteId }: { predic
       <table className="results">
         <thead>
           <tr>
-            <th style={{ width: '28%' }}>Keyword</th>
-            <th style={{ width: '24%' }}>Page</th>
-            <th style={{ width: '13%' }}>Published</th>
+            <th style={{ width: '24%' }}>Keyword</th>
+            <th style={{ width: '20%' }}>Page</th>
+            <th style={{ width: '12%' }}>Published</th>
             <th className="n">Chance said</th>
             <th className="n">Place said</th>
             <th>Came true</th>
