@@ -212,3 +212,42 @@ test('an error reaches who adds, and nothing half is left', async () => {
   await expect(load([link('a.example/', 'potter.example/')], 10, broken as never)).rejects.toThrow('no connection')
   expect(await stored()).toEqual([])
 })
+
+test('a site that was linked and summed meanwhile by someone else is left to be reckoned', async () => {
+  const batches = new LinkBatches({ pool }, graphId, 1)
+  await batches.add(link('a.example/', 'kiln.example/'))
+  await expect.poll(async () => (await stored()).length).toBe(1)
+  // A crawl finds the site and its sums are made before the list comes to it.
+  await inTransaction(pool, db =>
+    saveLinks(db, graphId, new AddressBook(graphId), 'crawl', [link('b.example/', 'clay.example/')]),
+  )
+  await inTransaction(pool, db => sumLinks(db, graphId, 1_000))
+  await batches.add(link('c.example/', 'clay.example/'))
+  await batches.finish()
+  expect(await unsummed()).toEqual(['clay.example'])
+  await sumFromTable()
+  expect(await allSums()).toMatchObject({
+    totals: [
+      { domain: 'clay.example', linking_sites: 2 },
+      { domain: 'kiln.example', linking_sites: 1 },
+    ],
+  })
+})
+
+test('pages that someone else made of a site made meanwhile are found, not made again', async () => {
+  const [one, other] = [new AddressBook(graphId), new AddressBook(graphId)]
+  const learn = (book: AddressBook, ...paths: string[]) =>
+    inTransaction(pool, async db => {
+      await book.learn(
+        db,
+        paths.map(path => `https://${path}`),
+      )
+    })
+  await learn(one, 'first.example/')
+  await learn(other, 'second.example/', 'second.example/a')
+  await learn(one, 'third.example/')
+  await learn(one, 'second.example/a', 'third.example/b', 'first.example/c')
+  expect(one.page('https://second.example/a')).toBe(other.page('https://second.example/a'))
+  await learn(other, 'first.example/c', 'third.example/b')
+  expect(other.page('https://third.example/b')).toBe(one.page('https://third.example/b'))
+})

@@ -32,11 +32,10 @@ export class LinkBatches {
   #brought = nothingNew
   /** Numbers of the batch's links that came before. */
   #repeated = new Set<number>()
-  /** Name of this load, its sums, the sites that are or were noted under its name, and the least id of a site that it brought. */
+  /** Name of this load, its sums, and the sites that it noted. */
   readonly #load = randomInt(1, 2 ** 31)
   #sums: SiteSums | null = new SiteSums()
   readonly #met = new Set<number>()
-  #firstSite = Number.POSITIVE_INFINITY
   #learning: Promise<void> = Promise.resolve()
   #merging: Promise<void> = Promise.resolve()
   /** Links that are in the graph. */
@@ -64,7 +63,7 @@ export class LinkBatches {
     return number + 1 >= this.#atATime ? this.#save() : undefined
   }
 
-  /** Waits until everything is in the graph, with the sums of the sites that this list brought. */
+  /** Waits until everything is in the graph, with the sums of the sites that nobody had links to before. */
   async finish(): Promise<void> {
     if (this.#lines.count) await this.#save()
     await this.#merging
@@ -105,7 +104,6 @@ export class LinkBatches {
       const made = await this.book.learn(db)
       const { page, anchor } = this.#brought
       this.#brought = { page: Math.min(page, made.page), anchor: Math.min(anchor, made.anchor) }
-      this.#firstSite = Math.min(this.#firstSite, made.site)
     })
   }
 
@@ -135,11 +133,11 @@ export class LinkBatches {
     this.#count(lines, fresh, others)
   }
 
-  /** Notes that sums are old: those of sites that this list brought, and that it meets for the first time, it reckons itself. */
+  /** Notes that sums are old: those of sites that nobody had links to before this list it reckons itself. */
   async #note(db: pg.PoolClient, siteIds: ReadonlySet<number>): Promise<void> {
     const first: number[] = []
     const later: number[] = []
-    for (const id of siteIds) (id >= this.#firstSite && !this.#met.has(id) ? first : later).push(id)
+    for (const id of siteIds) (this.#met.has(id) ? later : first).push(id)
     for (const id of first) this.#met.add(id)
     await noteUnsummed(db, this.#graphId, first, this.#load, true)
     await noteUnsummed(db, this.#graphId, later, this.#load, false)

@@ -83,7 +83,7 @@ class Names {
 type Places = { from: number; to: number }
 
 /** The least ids that a `learn` gave anew: what has one of them or a higher one was in no link before. */
-type NewIds = { site: number; page: number; anchor: number }
+type NewIds = { page: number; anchor: number }
 
 const noId = Number.POSITIVE_INFINITY
 
@@ -102,7 +102,7 @@ export class AddressBook {
   /** Hosts of pages, and the places of their sites. */
   readonly #hosts = new CellCodes()
   #hostSites: number[] = []
-  /** The least id of a site that this book made, and the last id of a page that anybody had when it made its last. */
+  /** The least id of a site that only this book can have made pages of, and the last id of a page that anybody had when it made its last. */
   #firstSite = noId
   #lastPage = 0
 
@@ -171,16 +171,19 @@ export class AddressBook {
     // More may be met while these are learnt.
     const [newPages, newSites, newAnchors] = [this.#pages.take(), this.#sites.take(), this.#anchors.take()]
     const site = await learnNames(db, this.#graphId, sites, this.#sites, newSites)
-    // Pages of a site that is new are new. So are those of a site that this book made, as long as nobody else has made pages since.
+    // Pages of a site that is new are new. So are those of sites that were made since somebody else last made pages.
     const { rows } = await db.query<{ last: number }>('select last_value::integer last from linked_page_id')
+    if (rows[0]!.last !== this.#lastPage) this.#firstSite = noId
     this.#firstSite = Math.min(this.#firstSite, site.first)
-    const newFrom = rows[0]!.last === this.#lastPage ? this.#firstSite : site.first
     const siteIds = new Int32Array(newPages.to - newPages.from)
     for (let i = 0; i < siteIds.length; i++) siteIds[i] = this.siteId(newPages.from + i)
-    const page = await learnNames(db, this.#graphId, pages, this.#pages, newPages, { siteIds, newFrom })
+    const page = await learnNames(db, this.#graphId, pages, this.#pages, newPages, {
+      siteIds,
+      newFrom: this.#firstSite,
+    })
     this.#lastPage = page.last ?? rows[0]!.last
     const anchor = await learnNames(db, this.#graphId, anchors, this.#anchors, newAnchors)
-    return { site: site.first, page: page.first, anchor: anchor.first }
+    return { page: page.first, anchor: anchor.first }
   }
 }
 

@@ -29,8 +29,8 @@ export async function addLinks(db: pg.PoolClient, links: LinkLines, numbers: Ite
 }
 
 /**
- * Notes that the sums of sites are old, because a load writes links to them. Those it `counts` it sums itself, unless somebody else wrote
- * links to them before; all others, and those that another load meant to sum, are reckoned from the table.
+ * Notes that the sums of sites are old, because a load writes links to them. Those it `counts`, which it
+ * met for the first time, it sums itself unless somebody else wrote links to them before, which a row here or sums tell; all others, and those that another load meant to sum, are reckoned from the table.
  */
 export async function noteUnsummed(
   db: pg.PoolClient,
@@ -40,7 +40,9 @@ export async function noteUnsummed(
   counts: boolean,
 ): Promise<void> {
   await db.query(
-    `insert into link_unsummed (graph_id, target_site_id, load) select $1, unnest($2::integer[]), case when $4 then $3::integer end order by 2
+    `insert into link_unsummed (graph_id, target_site_id, load)
+     select $1, u.id, case when $4 and t.target_site_id is null then $3::integer end from unnest($2::integer[]) u (id)
+     left join link_total t on t.graph_id = $1 and t.target_site_id = u.id order by 2
      on conflict (graph_id, target_site_id) do update set load = null where link_unsummed.load is distinct from $3`,
     [graphId, siteIds, load, counts],
   )
