@@ -23,14 +23,18 @@ export async function lockGraph(db: pg.PoolClient, graphId: number): Promise<voi
 const staged =
   'target_site_id, target_page_id, source_site_id, source_page_id, anchor_id, rel, kind, region, seen_by, density, first_seen, last_seen, gone_on, around'
 
-/** Adds links that are surely not in the graph, each once, given by their numbers: straight into the table, without a look for each. Throws PostgreSQL's 23505 when one is there after all. */
+/**
+ * Adds links that are surely not in the graph, each once, given by their numbers: straight into the table, without a look for each. Throws
+ * PostgreSQL's 23505 when one is there after all.
+ */
 export async function addLinks(db: pg.PoolClient, links: LinkLines, numbers: Iterable<number>): Promise<void> {
   await copyRows(db, `link (graph_id, ${staged})`, numbers, links.write)
 }
 
 /**
- * Notes that the sums of sites are old, because a load writes links to them. Those it `counts`, which it
- * met for the first time, it sums itself unless somebody else wrote links to them before, which a row here or sums tell; all others, and those that another load meant to sum, are reckoned from the table.
+ * Notes that the sums of sites are old, because a load writes links to them. Those it `counts`, which it met for the first time, it sums
+ * itself unless somebody else wrote links to them before, which a row here or sums tell; all others, and those that another load meant to
+ * sum, are reckoned from the table.
  */
 export async function noteUnsummed(
   db: pg.PoolClient,
@@ -49,9 +53,9 @@ export async function noteUnsummed(
 }
 
 /**
- * Adds the links of these numbers. A link that is there already keeps the earliest first and the latest
- * last day; whether it is gone is told by whoever looked last; what only one of both knows is kept. `load`: the load that counts these links,
- * which must have counted those that are there.
+ * Adds the links of these numbers. A link that is there already keeps the earliest first and the latest last day; whether it is gone is
+ * told by whoever looked last; what only one of both knows is kept. `load`: the load that counts these links, which must have counted those
+ * that are there.
  */
 export async function mergeLinks(
   db: pg.PoolClient,
