@@ -1,4 +1,5 @@
--- What was said of a planned page's keywords when it was published, kept to be compared with what came of it.
+-- What was said of a planned page's keywords when it was published, kept to be compared with what came of it. It hangs on the site
+-- and the page alone: a partition of keywords whose rows are referred to cannot be replaced.
 alter table page_plan add column published_on date;
 create table prediction (
   site_id bigint not null references site on delete cascade,
@@ -9,6 +10,5 @@ create table prediction (
   chance10 real not null,
   likely_from smallint,
   likely_to smallint,
-  primary key (site_id, page_id, keyword_id, market_id),
-  foreign key (site_id, keyword_id) references keyword on delete cascade
+  primary key (site_id, page_id, keyword_id, market_id)
 );
