@@ -31,7 +31,8 @@ export class RowWriter {
 
   row(fields: number): void {
     this.#room(2)
-    this.#at = this.#bytes.writeInt16BE(fields, this.#at)
+    this.#bytes[this.#at++] = fields >>> 8
+    this.#bytes[this.#at++] = fields
   }
   null(): void {
     this.#room(4)
@@ -63,15 +64,23 @@ export class RowWriter {
     if (value === null) this.null()
     else this.bytes(Buffer.from(value))
   }
-  /** Bytes of a field of any type, such as a UUID. */
-  bytes(value: Buffer): void {
-    this.#length(value.length)
-    this.#copy(value)
+  /** Bytes of a field of any type, such as a UUID: those of a buffer from one place to before another. */
+  bytes(value: Buffer, from = 0, to = value.length): void {
+    this.#length(to - from)
+    this.#copy(value, from, to)
+  }
+  /** Integers from one place to before another, a field each. */
+  integers(values: Int32Array, from: number, to: number): void {
+    this.#room(8 * (to - from))
+    for (let i = from; i < to; i++) {
+      this.#put(4)
+      this.#put(values[i]!)
+    }
   }
   /** Fields that were written before. */
   written(fields: Buffer): void {
     this.#room(fields.length)
-    this.#copy(fields)
+    this.#copy(fields, 0, fields.length)
   }
 
   /** The length of a field that follows. */
@@ -89,12 +98,12 @@ export class RowWriter {
     bytes[at + 3] = value
     this.#at = at + 4
   }
-  #copy(value: Buffer): void {
+  #copy(value: Buffer, from: number, to: number): void {
     const bytes = this.#bytes
-    const at = this.#at
-    if (value.length > 200) value.copy(bytes, at)
-    else for (let i = 0; i < value.length; i++) bytes[at + i] = value[i]!
-    this.#at = at + value.length
+    let at = this.#at
+    if (to - from > 200) value.copy(bytes, at, from, to)
+    else for (let i = from; i < to; i++) bytes[at++] = value[i]!
+    this.#at += to - from
   }
   #room(bytes: number): void {
     if (this.#at + bytes <= this.#bytes.length) return

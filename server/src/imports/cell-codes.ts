@@ -3,10 +3,9 @@
  * text is made, which is most of the time of reading a long list.
  */
 export class CellCodes {
-  /** The code plus one, 0 = free. */
-  #slots = new Int32Array(1_024)
-  #hashes = new Int32Array(512)
-  /** All contents one after another, and where each ends. */
+  /** Pairs: the code plus one, 0 = free, and the hash, side by side since a look into memory takes longer than all else. */
+  #slots = new Int32Array(2_048)
+  /** All contents one after another, and where each ends; the first end stands before all. */
   #bytes = Buffer.allocUnsafe(16_384)
   #ends = new Int32Array(512)
   #count = 0
@@ -17,10 +16,14 @@ export class CellCodes {
 
   /** How many bytes all contents have. */
   get bytes(): number {
-    return this.#start(this.#count)
+    return this.#ends[this.#count]!
   }
-  content(code: number): Buffer {
-    return this.#bytes.subarray(this.#start(code), this.#ends[code])
+  /** The bytes of all contents, good until the next is added; that of a code is from `start(code)` to `start(code + 1)`. */
+  get contents(): Buffer {
+    return this.#bytes
+  }
+  start(code: number): number {
+    return this.#ends[code]!
   }
 
   /** The code of a content; a new one gets the count before it. O(bytes). */
@@ -43,28 +46,27 @@ export class CellCodes {
 
   /** Where a content stands, or would. */
   #slot(hash: number, bytes: Buffer, from: number, to: number): number {
-    const mask = this.#slots.length - 1
-    for (let slot = hash & mask; ; slot = (slot + 1) & mask) {
-      const code = this.#slots[slot]! - 1
-      if (code < 0 || (this.#hashes[code] === hash && this.#isAt(code, bytes, from, to))) return slot
+    const slots = this.#slots
+    const mask = slots.length - 1
+    for (let slot = (hash << 1) & mask; ; slot = (slot + 2) & mask) {
+      const code = slots[slot]! - 1
+      if (code < 0 || (slots[slot + 1] === hash && this.#isAt(code, bytes, from, to))) return slot
     }
   }
 
-  #start(code: number): number {
-    return code ? this.#ends[code - 1]! : 0
-  }
-
   #isAt(code: number, bytes: Buffer, from: number, to: number): boolean {
-    let at = this.#start(code)
-    if (this.#ends[code]! - at !== to - from) return false
-    for (let i = from; i < to; i++) if (bytes[i] !== this.#bytes[at++]) return false
+    const known = this.#bytes
+    let at = this.#ends[code]!
+    if (this.#ends[code + 1]! - at !== to - from) return false
+    for (let i = from; i < to; i++) if (bytes[i] !== known[at++]) return false
     return true
   }
 
   #add(bytes: Buffer, from: number, to: number, hash: number, slot: number): number {
     const code = this.#count++
     this.#slots[slot] = code + 1
-    const start = this.#start(code)
+    this.#slots[slot + 1] = hash
+    const start = this.#ends[code]!
     const end = start + to - from
     if (end > this.#bytes.length) {
       const larger = Buffer.allocUnsafe(Math.max(end, this.#bytes.length * 2))
@@ -72,27 +74,28 @@ export class CellCodes {
       this.#bytes = larger
     }
     for (let i = from, at = start; i < to; i++) this.#bytes[at++] = bytes[i]!
-    this.#ends[code] = end
-    this.#hashes[code] = hash
-    if (this.#count === this.#hashes.length) this.#grow()
+    if (this.#count === this.#ends.length) {
+      const larger = new Int32Array(this.#ends.length * 2)
+      larger.set(this.#ends)
+      this.#ends = larger
+    }
+    this.#ends[code + 1] = end
+    if (this.#count * 4 > this.#slots.length) this.#grow()
     return code
   }
 
   #grow(): void {
-    const larger = (from: Int32Array): Int32Array<ArrayBuffer> => {
-      const to = new Int32Array(from.length * 2)
-      to.set(from)
-      return to
+    const before = this.#slots
+    const slots = new Int32Array(before.length * 2)
+    const mask = slots.length - 1
+    for (let i = 0; i < before.length; i += 2) {
+      if (!before[i]) continue
+      let slot = (before[i + 1]! << 1) & mask
+      while (slots[slot]) slot = (slot + 2) & mask
+      slots[slot] = before[i]!
+      slots[slot + 1] = before[i + 1]!
     }
-    this.#ends = larger(this.#ends)
-    this.#hashes = larger(this.#hashes)
-    this.#slots = new Int32Array(this.#slots.length * 2)
-    const mask = this.#slots.length - 1
-    for (let code = 0; code < this.#count; code++) {
-      let slot = this.#hashes[code]! & mask
-      while (this.#slots[slot]) slot = (slot + 1) & mask
-      this.#slots[slot] = code + 1
-    }
+    this.#slots = slots
   }
 }
 

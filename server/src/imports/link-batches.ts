@@ -9,7 +9,7 @@ import { SeenKeys } from '../links/seen-keys.ts'
 import { SiteSums } from '../links/site-sums.ts'
 
 /** Links saved at a time: the more, the better the order in which the database writes them. */
-const linksAtATime = 400_000
+const linksAtATime = 250_000
 const alreadyThere = '23505'
 
 const nothingNew = { page: Number.POSITIVE_INFINITY, anchor: Number.POSITIVE_INFINITY }
@@ -108,6 +108,7 @@ export class LinkBatches {
   }
 
   async #merge(lines: LinkLines, repeated: ReadonlySet<number>): Promise<void> {
+    lines.lookUp()
     const fresh: number[] = []
     const others: number[] = []
     for (let i = 0; i < lines.count; i++) (!repeated.has(i) && lines.isNew(i, this.#brought) ? fresh : others).push(i)
@@ -146,8 +147,8 @@ export class LinkBatches {
   #count(lines: LinkLines, fresh: readonly number[], others: readonly number[]): void {
     const sums = this.#sums
     if (!sums) return
-    for (const i of fresh) sums.add(lines.summed(i))
-    for (const i of others) sums.again(lines.summed(i))
+    for (const i of fresh) lines.sum(sums, i, true)
+    for (const i of others) lines.sum(sums, i, false)
     if (sums.isFull) this.#sums = null
   }
 }

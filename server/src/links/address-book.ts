@@ -1,12 +1,18 @@
-import { hash } from 'node:crypto'
+import { createMD5 } from 'hash-wasm'
 import { getDomain } from 'tldts'
 import type pg from 'pg'
 import { copyRows } from '../db/copy-rows.ts'
 import { CellCodes } from '../imports/cell-codes.ts'
+import { GrowingInts } from './growing-ints.ts'
+
+/** Of short texts it makes three a time in which Node's own makes one. */
+const md5 = await createMD5()
+const keyBytes = 16
+const slash = 47
 
 /** Key of an address or text: its MD5 as a UUID. */
 export function textKey(text: string): string {
-  const hex = hash('md5', text)
+  const hex = md5.init().update(text).digest('hex')
   return `${hex.slice(0, 8)}-${hex.slice(8, 12)}-${hex.slice(12, 16)}-${hex.slice(16, 20)}-${hex.slice(20)}`
 }
 
@@ -40,8 +46,8 @@ const bytesOf = (text: string): Buffer =>
 /** Names of one kind, each with its place: the order in which they were first met. They are kept as bytes: a million texts are slow to keep. */
 class Names {
   readonly #codes = new CellCodes()
-  /** Ids of the names at the first places; those behind have none yet. */
-  ids: number[] = []
+  /** Ids of the names by place, 0 = none yet. */
+  #ids = new Int32Array(1_024)
   #taken = 0
 
   get size(): number {
@@ -58,9 +64,15 @@ class Names {
   find(bytes: Buffer, from: number, to: number): number {
     return this.#codes.find(bytes, from, to)
   }
-  /** UTF-8 of the name at a place. */
+  /** UTF-8 of all names, good until the next one is met: that of a place is from `start(place)` to `start(place + 1)`. */
+  get contents(): Buffer {
+    return this.#codes.contents
+  }
+  start(place: number): number {
+    return this.#codes.start(place)
+  }
   bytes(place: number): Buffer {
-    return this.#codes.content(place)
+    return this.contents.subarray(this.start(place), this.start(place + 1))
   }
   /** Places of names that nobody has taken to give them ids. */
   take(): Places {
@@ -68,14 +80,26 @@ class Names {
     this.#taken = this.size
     return { from, to: this.size }
   }
+  /** Gives ids to the names from a place on. */
+  giveIds(from: number, ids: Int32Array): void {
+    if (from + ids.length > this.#ids.length) {
+      const larger = new Int32Array(Math.max(from + ids.length, this.#ids.length * 2))
+      larger.set(this.#ids)
+      this.#ids = larger
+    }
+    this.#ids.set(ids, from)
+  }
+  id(place: number): number {
+    return this.#ids[place]!
+  }
   need(name: string): number {
-    const id = this.ids[this.at(name)]
-    if (id === undefined) throw new Error(`"${name}" was not learnt before it was used`)
+    const id = this.#ids[this.at(name)]
+    if (!id) throw new Error(`"${name}" was not learnt before it was used`)
     return id
   }
   clear(): void {
     this.#codes.clear()
-    this.ids = []
+    this.#ids.fill(0)
     this.#taken = 0
   }
 }
@@ -96,7 +120,7 @@ export class AddressBook {
   readonly #graphId: number
   readonly #pages = new Names()
   /** Places of the sites of pages, by the page's place. */
-  #pageSites: number[] = []
+  readonly #pageSites = new GrowingInts()
   readonly #sites = new Names()
   readonly #anchors = new Names()
   /** Hosts of pages, and the places of their sites. */
@@ -112,7 +136,7 @@ export class AddressBook {
 
   forget(): void {
     this.#pages.clear()
-    this.#pageSites = []
+    this.#pageSites.clear()
     this.#sites.clear()
     this.#hosts.clear()
     this.#hostSites = []
@@ -131,7 +155,7 @@ export class AddressBook {
   pageAt(url: string): number {
     const before = this.#pages.size
     const place = this.#pages.at(url)
-    if (place === before) this.#pageSites.push(this.#siteAt(url))
+    if (place === before) this.#pageSites.push(this.#siteAt(place))
     return place
   }
   /** Place of an address given as its UTF-8, -1 when it has none. */
@@ -142,13 +166,13 @@ export class AddressBook {
     return this.#anchors.at(text.slice(0, longestAnchor))
   }
   pageId(place: number): number {
-    return this.#pages.ids[place]!
+    return this.#pages.id(place)
   }
   siteId(place: number): number {
-    return this.#sites.ids[this.#pageSites[place]!]!
+    return this.#sites.id(this.#pageSites.get(place))
   }
   anchorId(place: number): number {
-    return this.#anchors.ids[place]!
+    return this.#anchors.id(place)
   }
 
   page(url: string): number {
@@ -159,10 +183,15 @@ export class AddressBook {
     return this.#sites.need(domainOf(url))
   }
 
-  #siteAt(url: string): number {
-    const host = bytesOf(hostOf(url))
-    const code = this.#hosts.at(host, 0, host.length)
-    return (this.#hostSites[code] ??= this.#sites.at(hostDomain(hostOf(url))))
+  /** Place of the site of a page. */
+  #siteAt(page: number): number {
+    const { contents } = this.#pages
+    const end = this.#pages.start(page + 1)
+    const from = contents.indexOf('//', this.#pages.start(page)) + 2
+    let to = from
+    while (to < end && contents[to] !== slash) to++
+    const code = this.#hosts.at(contents, from, to)
+    return (this.#hostSites[code] ??= this.#sites.at(hostDomain(contents.toString('utf8', from, to))))
   }
 
   /** Finds or makes the ids of these addresses and of all else that has a place by now. One `learn` at a time. */
@@ -217,28 +246,33 @@ async function learnNames(
   const count = to - from
   if (!count) return { first: noId, last: null }
   const ids = new Int32Array(count)
-  const keys: Buffer[] = []
-  for (let i = 0; i < count; i++)
-    keys.push(spec.key === 'uuid' ? hash('md5', names.bytes(from + i), 'buffer') : names.bytes(from + i))
-  await findIds(db, graphId, spec, keys, ids, of)
+  const keys = spec.key === 'uuid' ? keysOf(names, from, to) : null
+  await findIds(db, graphId, spec, names, from, keys, ids, of)
   const missing: number[] = []
   for (let i = 0; i < count; i++) if (!ids[i]) missing.push(i)
   let first = noId
   if (missing.length) {
-    const inOrder = of ? inKeyOrder(missing, keys, of.siteIds) : missing
+    const inOrder = of ? inSiteOrder(missing, of.siteIds) : missing
     first = await reserveIds(db, spec.sequence, missing.length)
     for (const [at, i] of inOrder.entries()) ids[i] = first + at
     await copyRows(db, `${spec.table} (${spec.columns})`, inOrder, (out, i) => {
-      out.row(of ? 5 : spec.key === 'uuid' ? 4 : 3)
+      out.row(of ? 5 : keys ? 4 : 3)
       out.integer(graphId)
       out.integer(ids[i]!)
       if (of) out.integer(of.siteIds[i]!)
-      if (spec.key === 'uuid') out.bytes(keys[i]!)
-      out.bytes(names.bytes(from + i))
+      if (keys) out.bytes(keys, i * keyBytes, (i + 1) * keyBytes)
+      out.bytes(names.contents, names.start(from + i), names.start(from + i + 1))
     })
   }
-  for (let i = 0; i < count; i++) names.ids[from + i] = ids[i]!
+  names.giveIds(from, ids)
   return { first, last: missing.length ? first + missing.length - 1 : null }
+}
+
+/** Keys of the names at some places, one after another. */
+function keysOf(names: Names, from: number, to: number): Buffer {
+  const keys = Buffer.allocUnsafe((to - from) * keyBytes)
+  for (let i = from; i < to; i++) keys.set(md5.init().update(names.bytes(i)).digest('binary'), (i - from) * keyBytes)
+  return keys
 }
 
 /** Looks up names by their keys, except those that are surely new: each by the index, whatever the table's statistics say of a load under way. */
@@ -246,14 +280,16 @@ async function findIds(
   db: pg.PoolClient,
   graphId: number,
   spec: Table,
-  keys: readonly Buffer[],
+  names: Names,
+  from: number,
+  keys: Buffer | null,
   ids: Int32Array,
   of: OfSites | null,
 ): Promise<void> {
   const asked: number[] = []
-  for (let i = 0; i < keys.length; i++) if (!of || of.siteIds[i]! < of.newFrom) asked.push(i)
+  for (let i = 0; i < ids.length; i++) if (!of || of.siteIds[i]! < of.newFrom) asked.push(i)
   if (!asked.length) return
-  const keyColumn = spec.key === 'text' ? 'domain' : of ? 'url_key' : 'text_key'
+  const keyColumn = keys ? (of ? 'url_key' : 'text_key') : 'domain'
   // PostgreSQL reads a UUID without its hyphens just as well, and one text of all sooner than a list of them.
   const asText = (list: string[]): string => `{${list.join(',')}}`
   const { rows } = await db.query<{ at: number; id: number }>(
@@ -261,18 +297,22 @@ async function findIds(
      cross join lateral (select id from ${spec.table} t where t.graph_id = $1 and ${of ? 't.site_id = u.site_id and ' : ''}t.${keyColumn} = u.key limit 1) t`,
     [
       graphId,
-      spec.key === 'uuid' ? asText(asked.map(i => keys[i]!.toString('hex'))) : asked.map(i => keys[i]!.toString()),
+      keys
+        ? asText(asked.map(i => keys.toString('hex', i * keyBytes, (i + 1) * keyBytes)))
+        : asked.map(i => names.bytes(from + i).toString()),
       ...(of ? [asText(asked.map(i => String(of.siteIds[i])))] : []),
     ],
   )
   for (const { at, id } of rows) ids[asked[at - 1]!] = id
 }
 
-/** New pages in the order of their index, by site and about by key, in which they are written fastest. */
-function inKeyOrder(pages: readonly number[], keys: readonly Buffer[], siteIds: Int32Array): number[] {
-  const order = new Float64Array(siteIds.length)
-  for (const i of pages) order[i] = siteIds[i]! * 2 ** 16 + keys[i]!.readUInt16BE(0)
-  return pages.toSorted((a, b) => order[a]! - order[b]!)
+/** New pages in the order of their sites, in which their index takes them fastest. */
+function inSiteOrder(pages: readonly number[], siteIds: Int32Array): number[] {
+  // Site and page in one number, since numbers are sorted much sooner without a function.
+  const order = new Float64Array(pages.length)
+  const step = siteIds.length
+  for (const [k, i] of pages.entries()) order[k] = siteIds[i]! * step + i
+  return [...order.sort()].map(both => both % step)
 }
 
 /** Takes a run of ids and gives the first of them. Nobody else takes any until the end of the transaction. */

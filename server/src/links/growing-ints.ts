@@ -23,6 +23,9 @@ export class GrowingInts {
   get count(): number {
     return this.#count
   }
+  clear(): void {
+    this.#count = 0
+  }
   /** A view of what was pushed, good until the next push. */
   view(): Int32Array {
     return this.#values.subarray(0, this.#count)

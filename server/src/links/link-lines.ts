@@ -2,7 +2,8 @@ import { linkKinds, linkRegions, type LinkKind, seenByBits, type SeenBy } from '
 import type { Region } from '@dew-trail/core/links/page-region'
 import { daySince2000, RowWriter } from '../db/copy-rows.ts'
 import type { AddressBook } from './address-book.ts'
-import type { SummedLink } from './site-sums.ts'
+import { GrowingInts } from './growing-ints.ts'
+import type { SiteSums } from './site-sums.ts'
 
 /** A link as a source tells it; `null` = the source does not say. Days are ISO dates. */
 export type FoundLink = {
@@ -41,15 +42,19 @@ export function restOf(
   return { rel, first, last, fields: out.take() }
 }
 
+/** Ids of a link in the order of its row: linked site and page, linking site and page, anchor. */
+const idsOfLink = 5
+
 /** Links kept as places in an address book until it has learnt them; then as rows for `mergeLinks` and `addLinks`. */
 export class LinkLines {
   readonly #graphId: number
   readonly #book: AddressBook
-  readonly #targets: number[] = []
-  readonly #sources: number[] = []
-  readonly #anchors: number[] = []
+  /** Target, source and anchor of each link. */
+  readonly #places = new GrowingInts()
   /** A list has few different rests, each thousands of times: whoever adds links shares them. */
   readonly #rests: LinkRest[] = []
+  /** Ids of each link, side by side since the book is far larger than what is quick to reach. */
+  #ids = new Int32Array()
 
   constructor(graphId: number, book: AddressBook) {
     this.#graphId = graphId
@@ -62,17 +67,34 @@ export class LinkLines {
 
   /** Adds a link by the places of its ends and its anchor. */
   addPlaced(target: number, source: number, anchor: number, rest: LinkRest): void {
-    this.#targets.push(target)
-    this.#sources.push(source)
-    this.#anchors.push(anchor)
+    this.#places.push(target)
+    this.#places.push(source)
+    this.#places.push(anchor)
     this.#rests.push(rest)
+  }
+
+  /** Looks up all ids, when the book has learnt. All below needs them. */
+  lookUp(): void {
+    const book = this.#book
+    const places = this.#places.view()
+    this.#ids = new Int32Array(this.count * idsOfLink)
+    for (let at = 0, from = 0; from < places.length; from += 3) {
+      const [target, source] = [places[from]!, places[from + 1]!]
+      this.#ids[at++] = book.siteId(target)
+      this.#ids[at++] = book.pageId(target)
+      this.#ids[at++] = book.siteId(source)
+      this.#ids[at++] = book.pageId(source)
+      this.#ids[at++] = book.anchorId(places[from + 2]!)
+    }
   }
 
   /** Links by number, in the order in which their key's index takes them fastest. */
   inOrder(numbers: readonly number[]): Float64Array {
     const order = new Float64Array(numbers.length)
-    for (let k = 0; k < order.length; k++)
-      order[k] = this.#book.pageId(this.#targets[numbers[k]!]!) * 2 ** 21 + numbers[k]!
+    for (let k = 0; k < order.length; k++) {
+      const i = numbers[k]!
+      order[k] = this.#ids[i * idsOfLink + 1]! * 2 ** 21 + i
+    }
     order.sort()
     for (let k = 0; k < order.length; k++) order[k] = order[k]! % 2 ** 21
     return order
@@ -83,7 +105,7 @@ export class LinkLines {
     const sites = new Set<number>()
     let before = 0
     for (const i of numbers) {
-      const site = this.#book.siteId(this.#targets[i]!)
+      const site = this.#ids[i * idsOfLink]!
       if (site !== before) sites.add(site)
       before = site
     }
@@ -92,41 +114,22 @@ export class LinkLines {
 
   /** Whether a link has an end or an anchor that the book made, with ids from these on. */
   isNew(i: number, from: { page: number; anchor: number }): boolean {
-    const book = this.#book
-    return (
-      book.pageId(this.#sources[i]!) >= from.page ||
-      book.pageId(this.#targets[i]!) >= from.page ||
-      book.anchorId(this.#anchors[i]!) >= from.anchor
-    )
+    const [ids, at] = [this.#ids, i * idsOfLink]
+    return ids[at + 3]! >= from.page || ids[at + 1]! >= from.page || ids[at + 4]! >= from.anchor
   }
 
-  /** Writes the row of a link. Call when the book has learnt. */
+  /** Writes the row of a link. */
   readonly write = (out: RowWriter, i: number): void => {
-    const book = this.#book
     out.row(15)
     out.integer(this.#graphId)
-    const target = this.#targets[i]!
-    out.integer(book.siteId(target))
-    out.integer(book.pageId(target))
-    const source = this.#sources[i]!
-    out.integer(book.siteId(source))
-    out.integer(book.pageId(source))
-    out.integer(book.anchorId(this.#anchors[i]!))
+    out.integers(this.#ids, i * idsOfLink, (i + 1) * idsOfLink)
     out.written(this.#rests[i]!.fields)
   }
 
-  /** A link as sums need it. Call when the book has learnt. */
-  summed(i: number): SummedLink {
-    const book = this.#book
-    const { rel, first, last } = this.#rests[i]!
-    return {
-      targetSite: book.siteId(this.#targets[i]!),
-      sourceSite: book.siteId(this.#sources[i]!),
-      sourcePage: book.pageId(this.#sources[i]!),
-      rel,
-      first,
-      last,
-    }
+  /** Counts a link in sums, or only takes in the days of one that was counted before. */
+  sum(sums: SiteSums, i: number, counts: boolean): void {
+    const [ids, at] = [this.#ids, i * idsOfLink]
+    sums.add(ids[at]!, ids[at + 2]!, ids[at + 3]!, this.#rests[i]!, counts)
   }
 
   /** Numbers of all links. */

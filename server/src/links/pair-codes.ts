@@ -4,17 +4,17 @@ import { GrowingInts } from './growing-ints.ts'
 export class PairCodes {
   /** The code plus one, 0 = free. */
   #slots = new Int32Array(1 << 16)
-  readonly #firsts = new GrowingInts()
-  readonly #seconds = new GrowingInts()
+  /** Both numbers of a pair, side by side. */
+  readonly #pairs = new GrowingInts()
 
   get count(): number {
-    return this.#firsts.count
+    return this.#pairs.count / 2
   }
   first(code: number): number {
-    return this.#firsts.get(code)
+    return this.#pairs.get(2 * code)
   }
   second(code: number): number {
-    return this.#seconds.get(code)
+    return this.#pairs.get(2 * code + 1)
   }
 
   /** The code of a pair; a new one gets the count before it. O(1). */
@@ -23,11 +23,11 @@ export class PairCodes {
     for (let slot = slotOf(first, second) & mask; ; slot = (slot + 1) & mask) {
       const code = this.#slots[slot]! - 1
       if (code >= 0) {
-        if (this.#firsts.get(code) === first && this.#seconds.get(code) === second) return code
+        if (this.#pairs.get(2 * code) === first && this.#pairs.get(2 * code + 1) === second) return code
         continue
       }
-      this.#firsts.push(first)
-      this.#seconds.push(second)
+      this.#pairs.push(first)
+      this.#pairs.push(second)
       this.#slots[slot] = this.count
       if (this.count * 2 > this.#slots.length) this.#grow()
       return this.count - 1

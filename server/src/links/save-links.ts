@@ -22,5 +22,6 @@ export async function saveLinks(
       restOf(link, seenBy),
     )
   await book.learn(db)
+  lines.lookUp()
   await mergeLinks(db, graphId, lines, lines.all())
 }

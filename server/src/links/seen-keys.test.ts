@@ -14,14 +14,14 @@ test('a combination is new once, whatever came between', () => {
 
 test('the order of the numbers and each of them count', () => {
   const seen = new SeenKeys()
-  for (const key of [
+  const keys: Parameters<SeenKeys['isNew']>[] = [
     [1, 2, 3, 0],
     [2, 1, 3, 0],
     [1, 2, 3, 1],
     [1, 2, 4, 0],
     [0, 0, 0, 0],
-  ])
-    expect(seen.isNew(...key)).toBe(true)
+  ]
+  for (const key of keys) expect(seen.isNew(...key)).toBe(true)
   expect(seen.isNew(2, 1, 3, 0)).toBe(false)
   seen.clear()
   expect(seen.isNew(2, 1, 3, 0)).toBe(true)

@@ -2,18 +2,18 @@
 const mostKeys = 4_000_000
 
 /**
- * Which combinations of whole numbers came before, by hashes of 53 bits in an open table: one in many millions may be taken for another,
+ * Which combinations of four whole numbers came before, by hashes of 53 bits in an open table: one in many millions may be taken for another,
  * so "new" is sure and "seen" is nearly so. When it is full everything counts as seen.
  */
 export class SeenKeys {
   #slots = new Float64Array(1 << 16)
   #count = 0
 
-  /** Whether this combination is new; it is not from then on. O(numbers). */
-  isNew(...numbers: number[]): boolean {
+  /** Whether this combination is new; it is not from then on. O(1). */
+  isNew(first: number, second: number, third: number, fourth: number): boolean {
     if (this.#count >= mostKeys) return false
     if (this.#count * 2 >= this.#slots.length) this.#grow()
-    if (!put(this.#slots, hashOf(numbers))) return false
+    if (!put(this.#slots, hashOf(first, second, third, fourth))) return false
     this.#count++
     return true
   }
@@ -43,15 +43,17 @@ function put(slots: Float64Array, key: number): boolean {
 }
 
 /** From 1 to 2^53, of two multiplicative hashes. */
-function hashOf(numbers: readonly number[]): number {
-  let a = 0x9e3779b9
-  let b = 0x85ebca6b
-  for (const number of numbers) {
-    a = Math.imul(a ^ number, 0xcc9e2d51)
-    a = (a << 15) | (a >>> 17)
-    b = Math.imul(b ^ number, 0x1b873593)
-    b = (b << 13) | (b >>> 19)
-  }
+function hashOf(first: number, second: number, third: number, fourth: number): number {
+  let a = mixedA(mixedA(mixedA(mixedA(0x9e3779b9, first), second), third), fourth)
+  const b = mixedB(mixedB(mixedB(mixedB(0x85ebca6b, first), second), third), fourth)
   a = Math.imul(a ^ (a >>> 16), 0x85ebca6b)
   return (a >>> 0) * 2 ** 21 + ((b ^ (a >>> 13)) & 0x1fffff) + 1
+}
+function mixedA(hash: number, number: number): number {
+  const mixed = Math.imul(hash ^ number, 0xcc9e2d51)
+  return (mixed << 15) | (mixed >>> 17)
+}
+function mixedB(hash: number, number: number): number {
+  const mixed = Math.imul(hash ^ number, 0x1b873593)
+  return (mixed << 13) | (mixed >>> 19)
 }

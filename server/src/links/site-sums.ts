@@ -7,15 +7,8 @@ const mostPages = 3_000_000
 /** Dates are whole days; so low that every day is later, and so high that every day is earlier. */
 const [noLast, noFirst] = [-(2 ** 31), 2 ** 31 - 1]
 
-/** A link as sums need it: ids of sites and page, code of `rel`, days since 2000, `null` = not known. */
-export type SummedLink = {
-  targetSite: number
-  sourceSite: number
-  sourcePage: number
-  rel: number
-  first: number | null
-  last: number | null
-}
+/** What a pair of sites has, one after another in one list. */
+const [linksOf, followOf, pagesOf, firstOf, lastOf, sumsOfPair] = [0, 1, 2, 3, 4, 5]
 
 /**
  * Sums of links by linked and linking site while a list is read, as `sumLinks` reckons them from the table, for links that are there.
@@ -24,44 +17,36 @@ export type SummedLink = {
 export class SiteSums {
   readonly #pairs = new PairCodes()
   readonly #pages = new PairCodes()
-  readonly #links = new GrowingInts()
-  readonly #follow = new GrowingInts()
-  readonly #pageCounts = new GrowingInts()
-  readonly #first = new GrowingInts()
-  readonly #last = new GrowingInts()
+  readonly #sums = new GrowingInts()
 
   /** Whether there was more than can be remembered: the sums are wrong then. */
   get isFull(): boolean {
     return this.#pages.count >= mostPages
   }
 
-  /** Counts a link that did not come before. */
-  add(link: SummedLink): void {
-    const at = this.#days(link)
-    if (at < 0) return
-    addOne(this.#links, at)
-    if (link.rel === 0) addOne(this.#follow, at)
+  /**
+   * Counts a link, given by ids and by what it has: code of `rel`, days since 2000, `null` = not known. Of one that was counted before
+   * (`counts` false) only the days are taken in.
+   */
+  add(
+    targetSite: number,
+    sourceSite: number,
+    sourcePage: number,
+    { rel, first, last }: { rel: number; first: number | null; last: number | null },
+    counts: boolean,
+  ): void {
+    if (targetSite === sourceSite || this.isFull) return
+    const sums = this.#sums
+    const pair = this.#pairs.at(targetSite, sourceSite)
+    const at = pair * sumsOfPair
+    if (at === sums.count) for (const value of [0, 0, 0, noFirst, noLast]) sums.push(value)
+    if (first !== null && first < sums.get(at + firstOf)) sums.set(at + firstOf, first)
+    if (last !== null && last > sums.get(at + lastOf)) sums.set(at + lastOf, last)
+    if (!counts) return
+    sums.set(at + linksOf, sums.get(at + linksOf) + 1)
+    if (rel === 0) sums.set(at + followOf, sums.get(at + followOf) + 1)
     const before = this.#pages.count
-    if (this.#pages.at(link.targetSite, link.sourcePage) === before) addOne(this.#pageCounts, at)
-  }
-  /** Takes in the days of a link that was counted before. */
-  again(link: SummedLink): void {
-    this.#days(link)
-  }
-
-  /** Takes in the days of a link and gives the number of its sum, -1 when it does not count. */
-  #days({ targetSite, sourceSite, first, last }: SummedLink): number {
-    if (targetSite === sourceSite || this.isFull) return -1
-    const before = this.#pairs.count
-    const at = this.#pairs.at(targetSite, sourceSite)
-    if (at === before) {
-      for (const counts of [this.#links, this.#follow, this.#pageCounts]) counts.push(0)
-      this.#first.push(noFirst)
-      this.#last.push(noLast)
-    }
-    if (first !== null && first < this.#first.get(at)) this.#first.set(at, first)
-    if (last !== null && last > this.#last.get(at)) this.#last.set(at, last)
-    return at
+    if (this.#pages.at(targetSite, sourcePage) === before) sums.set(at + pagesOf, sums.get(at + pagesOf) + 1)
   }
 
   /** Numbers of the sums of these linked sites, in the order of their key. */
@@ -73,18 +58,17 @@ export class SiteSums {
   }
 
   /** Writes a row of `linking_site` behind its graph. */
-  readonly write = (out: RowWriter, at: number): void => {
-    out.integer(this.#pairs.first(at))
-    out.integer(this.#pairs.second(at))
-    out.integer(this.#links.get(at))
+  readonly write = (out: RowWriter, pair: number): void => {
+    const [sums, at] = [this.#sums, pair * sumsOfPair]
+    out.integer(this.#pairs.first(pair))
+    out.integer(this.#pairs.second(pair))
+    out.integer(sums.get(at + linksOf))
     // What a list names is there.
-    out.integer(this.#links.get(at))
-    out.integer(this.#follow.get(at))
-    out.integer(this.#pageCounts.get(at))
-    const [first, last] = [this.#first.get(at), this.#last.get(at)]
+    out.integer(sums.get(at + linksOf))
+    out.integer(sums.get(at + followOf))
+    out.integer(sums.get(at + pagesOf))
+    const [first, last] = [sums.get(at + firstOf), sums.get(at + lastOf)]
     out.integer(first === noFirst ? null : first)
     out.integer(last === noLast ? null : last)
   }
 }
-
-const addOne = (counts: GrowingInts, at: number): void => counts.set(at, counts.get(at) + 1)
