@@ -31,6 +31,21 @@ describe('networks of sites', () => {
     // One that is known to be trusted speaks for the others.
     expect(findNetworks([{ ...ring[0]!, doubt: 0.3 }, ...ring.slice(1)])).toEqual([])
   })
+  test('sites nobody is known to link to are told by what they give only when nearly all of them are tied', () => {
+    const crowd = Array.from({ length: 16 }, (_, i) => site(`10.0.${i + 1}.1`, [50 + i]))
+    const givers = [0, 1, 2, 3, 4].map(i => site(`10.0.0.${i}`, [20, 21], null))
+    expect(findNetworks([...givers, ...crowd])).toHaveLength(1)
+    // Each is like its two neighbours only, and one like two more.
+    const loose = [
+      [20, 21],
+      [21, 22],
+      [22, 23],
+      [23, 24],
+      [24, 20],
+    ].map((to, i) => site(`10.0.0.${i}`, i ? to : [...to, 22], null))
+    expect(findNetworks([...loose, ...crowd], { leastAlike: 0.4 })).toEqual([])
+    expect(findNetworks([...loose, ...crowd], { leastAlike: 0.4, leastTiedUnknown: 0.5 })).toHaveLength(1)
+  })
   test('strangers at one host are none, nor are friends that are trusted', () => {
     const strangers = Array.from({ length: 12 }, (_, i) => site(`10.0.0.${i}`, [(i + 1) % 12]))
     expect(findNetworks(strangers)).toEqual([])

@@ -8,8 +8,10 @@ export const networkDefaults = {
   leastAlike: 0.5,
   /** Mean doubt of the members; sites whose doubt is unknown are left out of the mean. */
   leastDoubt: 0.6,
-  /** Share of the sites linking to members, counted for each, that are members; left out when nobody is known to link to any. */
+  /** Share of the sites linking to members, counted for each, that are members. */
   leastInside: 0.3,
+  /** Share of pairs that must be tied where nobody is known to link to any member, which leaves only what they give to judge them by. */
+  leastTiedUnknown: 0.8,
   /** Share of the pairs between two groups that must be tied for them to be one network. */
   leastAcross: 0.3,
 } as const
@@ -36,7 +38,10 @@ export function findNetworks(
   sites: readonly NetworkSite[],
   options: Partial<Record<keyof typeof networkDefaults, number>> = {},
 ): SiteNetwork[] {
-  const { leastSites, leastTied, leastAlike, leastDoubt, leastInside, leastAcross } = { ...networkDefaults, ...options }
+  const { leastSites, leastTied, leastAlike, leastDoubt, leastInside, leastTiedUnknown, leastAcross } = {
+    ...networkDefaults,
+    ...options,
+  }
   const given = giftsOf(sites)
   const linkers = new Map<number, number[]>()
   sites.forEach((site, i) => {
@@ -62,7 +67,8 @@ export function findNetworks(
       leastTied,
     )
     if (members.length < leastSites || meanDoubt(sites, members) < leastDoubt) continue
-    if ((shareInside(linkers, members) ?? 1) < leastInside) continue
+    const inside = shareInside(linkers, members)
+    if (inside === null ? shareTied(members, linked) < leastTiedUnknown : inside < leastInside) continue
     for (const i of members) taken.add(i)
     groups.push({ members, blocks: [block] })
   }
@@ -81,14 +87,13 @@ export function findNetworks(
   return groups
     .sort((a, b) => b.members.length - a.members.length || a.members[0]! - b.members[0]!)
     .map(({ members, blocks: shared }) => {
-      const pairs = members.flatMap((x, i) => members.slice(i + 1).map(y => linked(x, y)))
       const doubt = meanDoubt(sites, members)
       const inside = shareInside(linkers, members)
       return {
         members: members.sort((a, b) => a - b),
         reasons: [
           `${members.length} sites share the address ${shared.length === 1 ? 'block' : 'blocks'} ${shared.map(each => `${each}.0/24`).join(' and ')}`,
-          `${Math.round((100 * pairs.filter(Boolean).length) / pairs.length)} % of their pairs link each other or give their links to the same sites`,
+          `${Math.round(100 * shareTied(members, linked))} % of their pairs link each other or give their links to the same sites`,
           ...(inside === null ? [] : [`${Math.round(100 * inside)} % of the sites that link to them are among them`]),
           members.some(i => sites[i]!.doubt !== null)
             ? `${Math.round(100 * Math.min(1, doubt))} % of their rank comes from no vetted site`
@@ -131,6 +136,11 @@ function densePart(members: number[], linked: (a: number, b: number) => boolean,
     rest = rest.filter((_, i) => i !== at)
   }
   return rest
+}
+
+function shareTied(members: readonly number[], linked: (a: number, b: number) => boolean): number {
+  const pairs = members.flatMap((x, i) => members.slice(i + 1).map(y => linked(x, y)))
+  return pairs.filter(Boolean).length / pairs.length
 }
 
 /** Share of the sites linking to members that are members themselves, `null` when there are none. */
