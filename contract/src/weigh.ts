@@ -133,7 +133,6 @@ export const strengths = z.object({
   report: z
     .object({
       pages: z.number(),
-      checkPages: z.number(),
       pairs: z.number(),
       pairAccuracy: z.number(),
       defaultAccuracy: z.number(),

@@ -75,14 +75,16 @@ export const difficultyScore = (seed: number): Entry => ({
         standings.push(results.map(result => result.siteStanding ?? 0))
         oracle.push(results.map(result => scoreOf.get(result.url)!))
       }
-      const deepOracle = [...orders.values()].map(pages => pages.flatMap(page => page.score ?? []))
+      // Of the same keywords as the accuracy that is learnt: other ones would add their own luck.
+      const learntOrders = await ask<Order[]>('/orders', training)
+      const deepOracle = learntOrders.map(order => order.pages.flatMap(page => page.score ?? []))
       const estimates = rows.map(row => row.difficulty as number)
       // Difficulty stops at 0 and 100; ties there cost rank correlation just as they cost the user.
       return [
         {
           name: 'pairs.accuracy',
           value: strengths!.report.pairAccuracy,
-          unit: `of pairs 60 deep, keywords kept out of the fit; site standing alone ${strengths!.report.standingAccuracy.toFixed(3)}`,
+          unit: `of pairs 60 deep, by what was learnt from other keywords; site standing alone ${strengths!.report.standingAccuracy.toFixed(3)}`,
           better: 'higher',
           reference: { what: 'pairs.oracle, the rule without noise', value: share(deepOracle) },
         },

@@ -13,6 +13,7 @@ import {
 import { placeRuns, readTerrain } from './read-terrain.ts'
 import {
   defaultModel as model,
+  type Named,
   newPageFacts,
   type ResultFacts,
   resultStrength,
@@ -29,6 +30,8 @@ const facts = (standing: number | null, more: Partial<ResultFacts> = {}): Result
   alike: 50,
   sharedPhrase: 100,
   kindAlike: null,
+  asked: null,
+  named: null,
   ageYears: 5,
   ...more,
 })
@@ -203,13 +206,14 @@ describe('terrain', () => {
     expect(terrain.places.map(each => each.level)).toEqual(terrainOf(page, 60, model).places.map(each => each.level))
     expect(readTerrain(terrain, page, 'clayharbour.example')).toMatch(/^The keyword names clayharbour\.example/)
     const strengths = page.map(each => resultStrength(each, model).strength)
-    const chanceOf = (namesOther: boolean): number =>
+    const chanceOf = (names: Named): number =>
       placeChances(
-        resultStrength(newPageFacts(60, { domain: 'own.example' }, namesOther), model).strength,
+        resultStrength(newPageFacts(60, { domain: 'own.example' }, names), model).strength,
         strengths,
         model,
       )![10]
-    expect(chanceOf(true)).toBeLessThan(chanceOf(false) / 2)
+    expect(chanceOf('other')).toBeLessThan(chanceOf(null) / 2)
+    expect(chanceOf('own')).toBeGreaterThan(chanceOf(null))
   })
   test('an unknown own level names nothing and says so', () => {
     const terrain = terrainOf(page, null, model)

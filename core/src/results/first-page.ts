@@ -24,11 +24,21 @@ const clamp = (x: number, low: number, high: number): number => Math.min(high, M
  * places around the tenth alone gave a rank correlation of difficulty with the truth lower by 0.05. `null` on an empty page.
  */
 export function levelAtPlace(strengths: readonly number[], place: number): number | null {
-  if (!strengths.length) return null
+  return strengths.length ? levelOf(fallingFit(strengths), place) : null
+}
+function levelOf(falling: readonly number[], place: number): number {
   const half = Math.max(1, Math.floor(place / 2))
-  const from = clamp(place - 1 - half, 0, Math.max(0, strengths.length - 3))
-  const around = fallingFit(strengths).slice(from, place + half)
-  return around.reduce((sum, value) => sum + value, 0) / around.length
+  const from = clamp(place - 1 - half, 0, Math.max(0, falling.length - 3))
+  const to = Math.min(place + half, falling.length)
+  let sum = 0
+  for (let i = from; i < to; i++) sum += falling[i]!
+  return sum / (to - from)
+}
+/** `levelAtPlace` of every place that chances are told of. */
+export function levelsAtPlaces(strengths: readonly number[]): Record<ChancePlace, number> | null {
+  if (!strengths.length) return null
+  const falling = fallingFit(strengths)
+  return Object.fromEntries(chancePlaces.map(place => [place, levelOf(falling, place)])) as Record<ChancePlace, number>
 }
 
 /**
@@ -42,12 +52,20 @@ export function placeChances(
   model: StrengthModel,
   written = true,
 ): Chances | null {
-  if (!strengths.length) return null
+  const levels = levelsAtPlaces(strengths)
+  return levels && chancesOver(levels, own, model, written)
+}
+function chancesOver(
+  levels: Record<ChancePlace, number>,
+  own: number,
+  model: StrengthModel,
+  written: boolean,
+): Chances {
   let before = 0
   const chances = {} as Chances
   for (const place of chancePlaces) {
     const offset = model.offset[place]! + (written ? (model.written?.[place] ?? 0) : 0)
-    before = Math.max(before, sigmoid(model.slope[place]! * (own - levelAtPlace(strengths, place)!) + offset))
+    before = Math.max(before, sigmoid(model.slope[place]! * (own - levels[place]) + offset))
     chances[place] = before
   }
   return chances
@@ -80,9 +98,10 @@ export function likelyPlaces(chances: Chances): { from: number | null; to: numbe
  * names another site, is not asked. `null` on an empty page. So difficulty and standing share one scale.
  */
 export function difficulty(strengths: readonly number[], model: StrengthModel): number | null {
-  if (!strengths.length) return null
+  const levels = levelsAtPlaces(strengths)
+  if (!levels) return null
   const chanceAt = (standing: number): number =>
-    placeChances(resultStrength(newPageFacts(standing), model).strength, strengths, model)![10]
+    chancesOver(levels, resultStrength(newPageFacts(standing), model).strength, model, true)[10]
   if (chanceAt(0) >= 0.5) return 0
   if (chanceAt(100) < 0.5) return 100
   let low = 0

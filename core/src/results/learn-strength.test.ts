@@ -11,6 +11,7 @@ import { fitLogistic, sigmoid, solvePositive } from './logistic.ts'
 import { rewardedShares } from './rewarded-words.ts'
 import {
   curveAt,
+  defaultModel,
   curveReaches,
   isWrittenFor,
   newPageFacts,
@@ -110,6 +111,8 @@ function madePages(count: number, writtenAdds = 0): RankedPage[] {
         alike: null,
         sharedPhrase: null,
         kindAlike: null,
+        asked: null,
+        named: null,
         ageYears: random() < 0.2 ? null : 20 * random(),
       }
       const score =
@@ -128,7 +131,7 @@ describe('learning', () => {
   const pages = madePages(120)
   const { model, report } = learnStrength(pages, 'learnt')!
   test('orders pages that it has not seen better than the default and than standing alone', () => {
-    expect(report.checkPages).toBe(40)
+    expect(report.pages).toBe(120)
     expect(report.pairAccuracy).toBeGreaterThan(report.defaultAccuracy + 0.01)
     expect(report.pairAccuracy).toBeGreaterThan(report.standingAccuracy + 0.1)
   })
@@ -153,7 +156,7 @@ describe('learning', () => {
   })
   test('its chances happen as often as they say', () => {
     expect(report.calibrationError).toBeLessThan(0.05)
-    expect(report.reliability.reduce((sum, bin) => sum + bin.count, 0)).toBe(40 * 60)
+    expect(report.reliability.reduce((sum, bin) => sum + bin.count, 0)).toBe(120 * 60)
   })
   test('does not hang on the order of the pages', () =>
     expect(learnStrength(pages.toReversed(), 'learnt')).toEqual({ model, report }))
@@ -219,5 +222,35 @@ describe('measures', () => {
     const { strength, parts } = resultStrength(fact, learnt)
     expect(strength - resultStrength(newPageFacts(50), learnt).strength).toBeCloseTo(better!)
     expect(parts.at(-1)).toEqual({ feature: 'record', value: null, adds: better })
+  })
+
+  test('so does a page, beyond the record of its site', () => {
+    const made = madePages(120).map(
+      (each): RankedPage => ({
+        ...each,
+        results: each.results
+          .map((facts, i) => ({
+            ...facts,
+            domain: `site-${i % 12}.example`,
+            url: `https://site-${i % 12}.example/${i}`,
+          }))
+          .map((facts, i) => ({ facts, place: i === 30 ? 5.5 : i }))
+          .sort((a, b) => a.place - b.place)
+          .map(({ facts }) => facts),
+      }),
+    )
+    const { pageRecords, records } = learnStrength(made, 'learnt')!.model
+    const url = 'https://site-6.example/30'
+    expect(pageRecords![url]).toBeGreaterThan(0.3)
+    const model = { ...defaultModel, pageRecords: pageRecords!, records: records! }
+    const fact = { ...newPageFacts(50, { domain: 'site-6.example' }), url }
+    expect(
+      resultStrength(fact, model)
+        .parts.slice(-2)
+        .map(part => part.feature),
+    ).toEqual(['record', 'pageRecord'])
+    expect(
+      resultStrength(fact, model).strength - resultStrength({ ...fact, url: undefined }, model).strength,
+    ).toBeCloseTo(pageRecords![url]!)
   })
 })

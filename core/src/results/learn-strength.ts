@@ -1,5 +1,6 @@
-import { type ChancePlace, chancePlaces, levelAtPlace, placeChances } from './first-page.ts'
-import { fitLogistic, type Samples, sigmoid } from './logistic.ts'
+import { type ChancePlace, chancePlaces, levelsAtPlaces, placeChances } from './first-page.ts'
+import { fitLogistic, type Samples } from './logistic.ts'
+import { fitRecords } from './records.ts'
 import {
   defaultModel,
   type Feature,
@@ -16,13 +17,12 @@ export type RankedPage = { key: string; results: readonly SiteResult[] }
 export type ReliabilityBin = { from: number; to: number; count: number; predicted: number; happened: number }
 export type LearnReport = {
   pages: number
-  checkPages: number
   pairs: number
-  /** Share of pairs of the check part that are ordered rightly: by the learnt weights, by the default ones, by site standing alone. */
+  /** Share of pairs that are ordered rightly: by weights learnt from the other parts, by the default ones, by site standing alone. */
   pairAccuracy: number
   defaultAccuracy: number
   standingAccuracy: number
-  /** Predicted chance of the first page against what happened, of results of the check part left out one at a time. */
+  /** Predicted chance of the first page against what happened, of results left out one at a time. */
   reliability: ReliabilityBin[]
   /** Mean distance between predicted and happened, weighted by count (expected calibration error). */
   calibrationError: number
@@ -34,10 +34,10 @@ export const pagesToLearn = 100
 export const depthToLearn = 60
 /** How deep result pages are weighed: to where chances are told. */
 export const weighedDepth = 20
-/** Every third keyword is kept for the check. */
-const checkEvery = 3
+/** Parts into which the keywords are split for the check. */
+const parts = 4
 /** Pairs at most; more tell nothing new and take time. */
-const mostPairs = 120_000
+const mostPairs = 60_000
 /** Penalty as a share of the pairs of one page: those are one ranking and not as many observations as there are pairs. */
 const penaltyShare = 0.1
 /** A model in which standing counts for less in all cannot say what standing a keyword asks for. */
@@ -55,6 +55,8 @@ const pieces: Record<Feature, number> = {
   alike: 5,
   sharedPhrase: 4,
   kindAlike: 4,
+  asked: 5,
+  named: 1,
   ageYears: 3,
 }
 /**
@@ -69,22 +71,43 @@ const leastRise = 0.02
 /**
  * Learns what makes an engine put one page above another (pairwise logistic regression, Bradley & Terry 1952 with features; each feature a
  * curve of straight lines that never falls; L2), and from the same pages, each result left out in turn and asked "would it be within k?",
- * how a lead in strength becomes a chance. Keywords are split by `key` into a training and a check part; the report tells of the check
- * part alone. `null` when there are fewer than `pagesToLearn` pages, or when the pages give site standing no weight. Deterministic.
- * O(pages · depth² · lines).
+ * how a lead in strength becomes a chance. The report is of cross-validation: keywords are split by `key` into parts, and the pages of each
+ * are judged by what was learnt from the others. `null` when there are fewer than `pagesToLearn` pages, or when the pages give
+ * site standing no weight. Deterministic. O(pages · depth² · lines).
  */
 export function learnStrength(pages: readonly RankedPage[], name: string): Learnt | null {
   if (pages.length < pagesToLearn) return null
   const inOrder = [...pages].sort((a, b) => textHash(a.key) - textHash(b.key) || (a.key < b.key ? -1 : 1))
-  const training = inOrder.filter((_, i) => i % checkEvery)
-  const check = inOrder.filter((_, i) => i % checkEvery === 0)
-  const knots = Object.fromEntries(features.map(feature => [feature, knotsOf(training, feature)])) as Knots
-  const samples = pairSamples(training, knots)
+  const knots = Object.fromEntries(features.map(feature => [feature, knotsOf(inOrder, feature)])) as Knots
+  const whole = fitModel(inOrder, name, knots)
+  if (!whole) return null
+  const checks: Check[] = []
+  for (let part = 0; part < parts; part++) {
+    // There is one best fit; beginning near it only saves steps.
+    const others = inOrder.filter((_, i) => i % parts !== part)
+    const fitted = fitModel(others, name, knots, whole.rises)
+    if (!fitted) return null
+    checks.push({ model: fitted.model, pages: inOrder.filter((_, i) => i % parts === part) })
+  }
+  return { model: whole.model, report: reportOf(checks, whole.pairs) }
+}
+
+/** Pages with a model that was not learnt from them. */
+type Check = { model: StrengthModel; pages: readonly RankedPage[] }
+
+function fitModel(
+  pages: readonly RankedPage[],
+  name: string,
+  knots: Knots,
+  start?: readonly number[],
+): { model: StrengthModel; pairs: number; rises: number[] } | null {
+  const samples = pairSamples(pages, knots)
   const rises = fitLogistic(samples, {
-    penalty: (penaltyShare * samples.counts!.reduce((sum, each) => sum + each, 0)) / training.length,
+    penalty: (penaltyShare * samples.counts!.reduce((sum, each) => sum + each, 0)) / pages.length,
     atLeastZero: new Array<boolean>(samples.features).fill(true),
+    ...(start ? { start } : {}),
   })
-  const curves = curvesOf(training, knots, rises)
+  const curves = curvesOf(pages, knots, rises)
   const { y } = curves.siteStanding
   if (y.at(-1)! - y[0]! < leastStandingRise) return null
   const model = {
@@ -94,16 +117,20 @@ export function learnStrength(pages: readonly RankedPage[], name: string): Learn
     offset: { ...defaultModel.offset },
     written: {} as NonNullable<StrengthModel['written']>,
     records: {} as Record<string, number>,
+    pageRecords: {} as Record<string, number>,
   }
-  model.records = siteRecords(training, model)
+  model.records = recordsBy('site', pages, model)
+  // Thresholds are of pages that nothing is known of but their features, as a new one is: records of pages come from their own places.
+  const asked = askEach(pages, model)
   for (const place of chancePlaces) {
-    const threshold = fitThreshold(training, model, place)
+    const threshold = fitThreshold(asked, place)
     if (!threshold) continue
     model.slope[place] = threshold.slope
     model.offset[place] = threshold.offset
     model.written[place] = threshold.written
   }
-  return { model, report: reportOf(model, check, training.length, samples.happened.length) }
+  model.pageRecords = recordsBy('page', pages, model)
+  return { model, pairs: samples.happened.length, rises }
 }
 
 /** FNV-1a, so that the split does not follow the order in which keywords were made. */
@@ -126,9 +153,9 @@ const knownValues = (pages: readonly RankedPage[], feature: Feature): number[] =
 function knotsOf(pages: readonly RankedPage[], feature: Feature): number[] {
   const values = Float64Array.from(knownValues(pages, feature)).sort()
   if (!values.length) return [0]
-  const parts = pieces[feature]
+  const lines = pieces[feature]
   const [least, most] = [0, defaultModel.curves[feature].x.at(-1)!]
-  const inner = Array.from({ length: parts - 1 }, (_, i) => values[Math.floor(((i + 1) / parts) * values.length)]!)
+  const inner = Array.from({ length: lines - 1 }, (_, i) => values[Math.floor(((i + 1) / lines) * values.length)]!)
   // What nobody has tells nothing: beyond the last value the curve is level, but for shares and standing, whose scale ends at 100.
   const last = most === 100 ? most : values.at(-1)!
   return [...new Set([least, ...inner.filter(value => value > least && value < last), last])]
@@ -197,52 +224,18 @@ function curvesOf(pages: readonly RankedPage[], knots: Knots, rises: readonly nu
   ) as StrengthModel['curves']
 }
 
-/** A site with this many results in the sample keeps half of what they show of it; one with fewer keeps less. */
-const halfShown = 5
-const recordRounds = 30
+/** A site or page with this many results in the sample keeps half of what they show of it; one with fewer keeps less. */
+const halfShown = { site: 5, page: 8 }
 
-/**
- * What sites' own results show beyond the features: one number a site, fitted to the same pairs as the curves by damped Newton steps, each
- * drawn towards 0 as if `halfShown` results of no record stood beside the site's own (a random effect). Sites differ in what no feature
- * tells, such as how much of them is about the subject. O(rounds · pairs).
- */
-function siteRecords(pages: readonly RankedPage[], model: StrengthModel): Record<string, number> {
-  const number = new Map<string, number>()
-  const results: number[] = []
-  const rows = pages.map(page =>
-    page.results.map(facts => {
-      const { domain } = facts
-      if (domain === undefined) return { strength: 0, site: -1 }
-      let site = number.get(domain)
-      if (site === undefined) number.set(domain, (site = results.push(0) - 1))
-      results[site]!++
-      return { strength: resultStrength(facts, model).strength, site }
-    }),
+/** What the own results of each site or page show beyond all that the model knows. */
+function recordsBy(which: 'site' | 'page', pages: readonly RankedPage[], model: StrengthModel): Record<string, number> {
+  const rows = pages.map(({ results }) =>
+    results.map(facts => ({
+      key: which === 'site' ? facts.domain : facts.url,
+      strength: resultStrength(facts, model).strength,
+    })),
   )
-  const records = new Float64Array(results.length)
-  let pull = 0
-  for (let round = 0; round < recordRounds; round++) {
-    const [slope, bend] = [new Float64Array(records.length), new Float64Array(records.length)]
-    for (const row of rows)
-      for (let i = 0; i < row.length; i++)
-        for (let j = i + 1; j < row.length; j++) {
-          const [a, b] = [row[i]!, row[j]!]
-          if (a.site < 0 || b.site < 0 || a.site === b.site) continue
-          const chance = sigmoid(a.strength + records[a.site]! - b.strength - records[b.site]!)
-          const count = countOfPair(i)
-          const [rest, weight] = [count * (1 - chance), count * chance * (1 - chance)]
-          slope[a.site]! += rest
-          slope[b.site]! -= rest
-          bend[a.site]! += weight
-          bend[b.site]! += weight
-        }
-    // Pairs of one result are not as many observations: the pull counts what one result weighs on average.
-    if (!round)
-      pull = (halfShown * bend.reduce((sum, each) => sum + each, 0)) / results.reduce((sum, each) => sum + each, 0)
-    for (let site = 0; site < records.length; site++)
-      records[site]! += (0.6 * (slope[site]! - pull * records[site]!)) / (bend[site]! + pull || 1)
-  }
-  return Object.fromEntries([...number].map(([domain, site]) => [domain, Math.round(records[site]! * 1_000) / 1_000]))
+  return fitRecords(rows, countOfPair, halfShown[which])
 }
 
 /** Strength of each result, and of those that a weighing would see without it: as many as are weighed, not as many as were fetched. */
@@ -251,16 +244,18 @@ function leftOut(results: readonly SiteResult[], model: StrengthModel): Array<[o
   return strengths.map((own, i) => [own, [...strengths.slice(0, i), ...strengths.slice(i + 1)].slice(0, weighedDepth)])
 }
 
-type Asked = { lead: number; written: boolean; within: boolean }
+/** A result left out of its page: its strength, the levels of the others, and where it stood, from 0, among how many. */
+type Asked = { own: number; levels: Record<ChancePlace, number>; written: boolean; at: number; among: number }
 
-/** Leads of results over place k among the others, and whether they stood within k. */
-function leads(pages: readonly RankedPage[], model: StrengthModel, place: number): Asked[] {
+function askEach(pages: readonly RankedPage[], model: StrengthModel): Asked[] {
   return pages.flatMap(({ results }) => {
-    if (results.length < place + 3) return []
-    return leftOut(results, model).map(([own, others], i) => ({
-      lead: own - levelAtPlace(others, place)!,
-      written: isWrittenFor(results[i]!),
-      within: i < place,
+    if (results.length < 2) return []
+    return leftOut(results, model).map(([own, others], at) => ({
+      own,
+      levels: levelsAtPlaces(others)!,
+      written: isWrittenFor(results[at]!),
+      at,
+      among: results.length,
     }))
   })
 }
@@ -270,19 +265,18 @@ const thresholdPenalty = 1e-3
 const writtenPenalty = 1
 
 function fitThreshold(
-  pages: readonly RankedPage[],
-  model: StrengthModel,
+  all: readonly Asked[],
   place: ChancePlace,
 ): { slope: number; offset: number; written: number } | null {
-  const list = leads(pages, model, place)
-  if (!list.some(({ within }) => within) || !list.some(({ within }) => !within)) return null
+  const list = all.filter(({ among }) => among >= place + 3)
+  if (!list.some(({ at }) => at < place) || !list.some(({ at }) => at >= place)) return null
   // The scale of the last column makes the penalty that of its own weight.
   const scale = Math.sqrt(thresholdPenalty / writtenPenalty)
   const x = new Float64Array(list.length * 3)
   const happened = new Uint8Array(list.length)
-  list.forEach(({ lead, written, within }, i) => {
-    x.set([lead, 1, written ? scale : 0], 3 * i)
-    happened[i] = within ? 1 : 0
+  list.forEach(({ own, levels, written, at }, i) => {
+    x.set([own - levels[place], 1, written ? scale : 0], 3 * i)
+    happened[i] = at < place ? 1 : 0
   })
   const [slope, offset, written] = fitLogistic(
     { features: 3, x, happened },
@@ -324,24 +318,26 @@ export function calibrationError(table: readonly ReliabilityBin[]): number {
   return all ? table.reduce((sum, bin) => sum + bin.count * Math.abs(bin.predicted - bin.happened), 0) / all : 0
 }
 
-function reportOf(model: StrengthModel, check: readonly RankedPage[], pages: number, pairs: number): LearnReport {
-  const byModel = (each: StrengthModel): number =>
-    pairAccuracy(check.map(page => page.results.map(facts => resultStrength(facts, each).strength))) ?? 0
-  const asked = check.flatMap(({ results }): Array<[number, boolean]> => {
-    if (results.length < 13) return []
-    return leftOut(results, model).map(([own, others], i) => [
-      placeChances(own, others, model, isWrittenFor(results[i]!))![10],
-      i < 10,
-    ])
-  })
+function reportOf(checks: readonly Check[], pairs: number): LearnReport {
+  const strengthsBy = (model: StrengthModel, { pages }: Check): number[][] =>
+    pages.map(page => page.results.map(facts => resultStrength(facts, model).strength))
+  const asked = checks.flatMap(({ model, pages }) =>
+    pages.flatMap(({ results }): Array<[number, boolean]> => {
+      if (results.length < 13) return []
+      return leftOut(results, model).map(([own, others], i) => [
+        placeChances(own, others, model, isWrittenFor(results[i]!))![10],
+        i < 10,
+      ])
+    }),
+  )
   const reliability = reliabilityOf(asked)
+  const standings = checks.flatMap(({ pages }) => pages.map(page => page.results.map(facts => facts.siteStanding ?? 0)))
   return {
-    pages,
-    checkPages: check.length,
+    pages: standings.length,
     pairs,
-    pairAccuracy: byModel(model),
-    defaultAccuracy: byModel(defaultModel),
-    standingAccuracy: pairAccuracy(check.map(page => page.results.map(facts => facts.siteStanding ?? 0))) ?? 0,
+    pairAccuracy: pairAccuracy(checks.flatMap(check => strengthsBy(check.model, check))) ?? 0,
+    defaultAccuracy: pairAccuracy(checks.flatMap(check => strengthsBy(defaultModel, check))) ?? 0,
+    standingAccuracy: pairAccuracy(standings) ?? 0,
     reliability,
     calibrationError: calibrationError(reliability),
   }

@@ -30,13 +30,17 @@ export type Samples = { features: number; x: Float64Array; happened: Uint8Array;
 /**
  * Logistic regression by Newton's method with an L2 penalty (`penalty`·|w|²/2) and, where `atLeastZero` says so, weights that may not be
  * below 0: such a weight leaves the fit when it would fall under 0 and returns when that would raise the likelihood (projected Newton,
- * Bertsekas 1982). No intercept unless a column is 1 throughout. Deterministic. O(samples · features² · iterations).
+ * Bertsekas 1982). No intercept unless a column is 1 throughout. `start`: where to begin, which saves steps and does
+ * not change the end. Deterministic. O(samples · features² · iterations).
  */
 export function fitLogistic(
   { features, x, happened, counts }: Samples,
-  { penalty, atLeastZero }: { penalty: number; atLeastZero: readonly boolean[] },
+  { penalty, atLeastZero, start }: { penalty: number; atLeastZero: readonly boolean[]; start?: readonly number[] },
 ): number[] {
-  const weights = new Array<number>(features).fill(0)
+  const weights = start ? [...start] : new Array<number>(features).fill(0)
+  // Where a row is not 0, and what it is there; most of a row is 0.
+  const filled = new Int32Array(features)
+  const values = new Float64Array(features)
   const loss = (at: readonly number[]): number => {
     let sum = (penalty / 2) * at.reduce((total, weight) => total + weight * weight, 0)
     for (let row = 0; row < happened.length; row++) {
@@ -50,27 +54,36 @@ export function fitLogistic(
   let current = loss(weights)
   for (let iteration = 0; iteration < 50; iteration++) {
     const gradient = weights.map(weight => penalty * weight)
-    const curve = weights.map((_, f) => weights.map((__, g) => (f === g ? penalty : 0)))
+    const curve = new Float64Array(features * features)
+    for (let f = 0; f < features; f++) curve[f * features + f] = penalty
     for (let row = 0; row < happened.length; row++) {
-      const start = row * features
+      const from = row * features
       let z = 0
-      for (let f = 0; f < features; f++) z += weights[f]! * x[start + f]!
+      let many = 0
+      for (let f = 0; f < features; f++) {
+        const value = x[from + f]!
+        if (value === 0) continue
+        filled[many] = f
+        values[many++] = value
+        z += weights[f]! * value
+      }
       const p = sigmoid(z)
       const count = counts?.[row] ?? 1
       const miss = count * (p - happened[row]!)
       const spread = count * p * (1 - p)
-      for (let f = 0; f < features; f++) {
-        const value = x[start + f]!
-        if (value === 0) continue
+      for (let i = 0; i < many; i++) {
+        const f = filled[i]!
+        const value = values[i]!
         gradient[f]! += miss * value
-        for (let g = 0; g <= f; g++) curve[f]![g]! += spread * value * x[start + g]!
+        const [across, share] = [f * features, spread * value]
+        for (let j = 0; j <= i; j++) curve[across + filled[j]!]! += share * values[j]!
       }
     }
     const free = weights.map((weight, f) => !(atLeastZero[f] && weight <= 0 && gradient[f]! >= 0))
     const index = [...weights.keys()].filter(f => free[f])
     if (!index.length) break
     const step = solvePositive(
-      index.map((f, i) => index.map((g, j) => (j <= i ? curve[Math.max(f, g)]![Math.min(f, g)]! : 0))),
+      index.map((f, i) => index.map((g, j) => (j <= i ? curve[Math.max(f, g) * features + Math.min(f, g)]! : 0))),
       index.map(f => -gradient[f]!),
     )
     let share = 1

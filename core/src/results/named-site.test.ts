@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest'
-import { namedSite } from './named-site.ts'
+import { namedShares, namedSite } from './named-site.ts'
 
 const home = (domain: string, url = `https://www.${domain}/`): { url: string; domain: string } => ({ url, domain })
 
@@ -22,4 +22,15 @@ test.each([
   ['an empty page', 'clay harbour', undefined],
 ])('%s name no site', (_, keyword, first) => {
   expect(namedSite(keyword, first)).toBeNull()
+})
+
+test('all pages of the named site are told from the others, and nothing is told where none is named', () => {
+  const results = [
+    home('clayharbour.example'),
+    home('glazeworks.example'),
+    home('clayharbour.example', 'https://clayharbour.example/kilns'),
+  ]
+  expect(namedShares('clay harbour kilns', results)).toEqual([100, 0, 100])
+  expect(namedShares('kiln price', results)).toEqual([null, null, null])
+  expect(namedShares('kiln price', [])).toEqual([])
 })

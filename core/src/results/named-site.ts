@@ -22,3 +22,12 @@ export function namedSite(keyword: string, first: { url: string; domain: string 
   }
   return null
 }
+
+/** By result: 100 when it is of the site that the keyword names (`namedSite`), else 0; `null` where the keyword names none. */
+export function namedShares(
+  keyword: string,
+  results: ReadonlyArray<{ url: string; domain: string }>,
+): Array<number | null> {
+  const named = namedSite(keyword, results[0])
+  return results.map(({ domain }) => (named === null ? null : domain === named ? 100 : 0))
+}

@@ -14,6 +14,8 @@ const facts = (siteStanding: number, linkingSites: number): ResultFacts => ({
   alike: 50,
   sharedPhrase: 100,
   kindAlike: 50,
+  asked: null,
+  named: null,
   ageYears: null,
 })
 const others = Array.from({ length: 12 }, (_, i) => ({
@@ -64,6 +66,21 @@ describe('a page beside the results', () => {
     expect(beside(titled, 'kickwheel.example').place).toBeLessThan(beside({}, 'kickwheel.example').place - 1)
     const promised = beside({}, 'own.example').lacks.filter(lack => lack.places !== null && lack.what !== 'links')
     expect(promised).toEqual([])
+  })
+  test('a page that leads with what is asked is told so by the words of the model, and gains by it', () => {
+    const asked = others.map(other => ({ ...other, title: 'Kick wheel plans', snippet: 'Plans to build one.' }))
+    const words = { results: 1_000, having: { kick: 90, wheel: 200, plan: 12 } }
+    const rising = { ...model.curves.asked, y: [-0.5, 0.5] }
+    const learnt = { ...model, words, curves: { ...model.curves, asked: rising } }
+    const beside = (title: string, by = learnt) => putBeside('kick wheel', page({ title }), known, asked, by, 'en')
+    const { asked: answered } = beside('Kick wheel plans').facts
+    expect(answered).toBeGreaterThan(80)
+    expect(beside('Kick wheel history').facts.asked).toBe(0)
+    const gain = (by: typeof model): number =>
+      beside('Kick wheel plans', by as typeof learnt).strength -
+      beside('Kick wheel history', by as typeof learnt).strength
+    expect(gain(learnt)).toBeCloseTo(gain({ ...model, words }) + answered! / 100)
+    expect(putBeside('kick wheel', page({}), known, asked, model, 'en').facts.asked).toBeNull()
   })
   test('a phrase that most results say and the page does not is told, with what it would gain', () => {
     const priced = others.map(other => ({ ...other, snippet: 'The price of a kick wheel, told plainly.' }))

@@ -1,4 +1,5 @@
 import { alikeShares } from './alike.ts'
+import { askedShares } from './asked-words.ts'
 import { type Chances, likelyPlaces, placeChances } from './first-page.ts'
 import { sigmoid } from './logistic.ts'
 import {
@@ -111,6 +112,8 @@ export function putBeside(
       alike: alikeShares(all, language)[rank]!,
       sharedPhrase: sharedPhrases(keyword, all, language).shares[rank]!,
       kindAlike,
+      asked: askedShares(keyword, all, language, model.words)[rank]!,
+      named: named ? (named === known.domain ? 100 : 0) : null,
       ...(namesOther ? wordsElsewhere : {}),
     }
     const { strength } = resultStrength(facts, model)

@@ -1,8 +1,12 @@
+import type { WordCounts } from './asked-words.ts'
+
 /**
  * What is known of a result; `null` = unknown. Standing, trust, fit and rewarded words 0–100, linking sites a count, age in years.
  * `rewarded`: share of the keyword's words the result has, each word counted by how many results of the page have it. `alike`: how much
  * it speaks of what the other results speak of, 50 as the first ten do on average. `sharedPhrase`: how far it says the phrases about the
- * keyword that the others say, 100 as the best of the first ten. `kindAlike`: how many of the others stand where it does in its site, 50 as the first ten do on average.
+ * keyword that the others say, 100 as the best of the first ten. `kindAlike`: how many of the others stand where it does in its site, 50 as the first ten do on average. `asked`: how
+ * far it leads with what is asked of the keyword's subject, 100 as the best of the first ten. `named`: 100 for results of the site that the keyword
+ * names, 0 for others on that page, `null` where it names none.
  */
 export type ResultFacts = {
   siteStanding: number | null
@@ -14,11 +18,13 @@ export type ResultFacts = {
   alike: number | null
   sharedPhrase: number | null
   kindAlike: number | null
+  asked: number | null
+  named: number | null
   ageYears: number | null
 }
 export type Feature = keyof ResultFacts
-/** A result with the domain of its site, by which the site's record is found. */
-export type SiteResult = ResultFacts & { domain?: string | undefined }
+/** A result with the domain of its site and its address, by which their records are found. */
+export type SiteResult = ResultFacts & { domain?: string | undefined; url?: string | undefined }
 /**
  * What a feature adds to strength: straight lines between points (x rising, y not falling), level beyond the ends; with `log` x is
  * ln(1 + value). Lines of several pieces, because a page that holds half of the words gains less from the other half.
@@ -32,10 +38,14 @@ export type StrengthModel = {
    * strength. A site without one has 0.
    */
   records?: Record<string, number>
+  /** Record of pages, by address: the same beyond that of their site. */
+  pageRecords?: Record<string, number>
   slope: Record<number, number>
   offset: Record<number, number>
   /** Added to the offset for a page written for the keyword (`isWrittenFor`): what it is about is known, of others of its strength not. */
   written?: Record<number, number>
+  /** Words of the results it was learnt from, by which `asked` is told. */
+  words?: WordCounts
 }
 
 const straight = (weight: number, mean: number, spread: number, most: number, log = false): Curve => ({
@@ -62,6 +72,9 @@ export const defaultModel: StrengthModel = {
     alike: straight(0.5, 42, 20, 100),
     sharedPhrase: straight(0.5, 55, 40, 100),
     kindAlike: straight(0.2, 40, 25, 100),
+    // It is told by words of results that were learnt from, of which there are none yet.
+    asked: straight(0, 40, 35, 100),
+    named: straight(0.5, 10, 30, 100),
     ageYears: straight(0.12, 2.1, 0.7, 4, true),
   },
   slope: { 1: 1, 3: 1.1, 5: 1.1, 10: 1.1, 20: 1.1 },
@@ -94,10 +107,10 @@ export function curveReaches({ x, y }: Curve, height: number): number {
 
 export type Strength = {
   strength: number
-  parts: Array<{ feature: Feature | 'record'; value: number | null; adds: number }>
+  parts: Array<{ feature: Feature | 'record' | 'pageRecord'; value: number | null; adds: number }>
 }
 
-/** Strength of a result on the model's own scale, the sum of what each feature and the site's record add; unknown features add 0 and say so. */
+/** Strength of a result on the model's own scale, the sum of what each feature and the records of site and page add; unknown features add 0 and say so. */
 export function resultStrength(facts: SiteResult, model: StrengthModel): Strength {
   const parts: Strength['parts'] = (Object.keys(model.curves) as Feature[]).map(feature => ({
     feature,
@@ -106,18 +119,23 @@ export function resultStrength(facts: SiteResult, model: StrengthModel): Strengt
   }))
   const record = facts.domain === undefined ? undefined : model.records?.[facts.domain]
   if (record !== undefined) parts.push({ feature: 'record', value: null, adds: record })
+  const pageRecord = facts.url === undefined ? undefined : model.pageRecords?.[facts.url]
+  if (pageRecord !== undefined) parts.push({ feature: 'pageRecord', value: null, adds: pageRecord })
   return { strength: parts.reduce((sum, part) => sum + part.adds, 0), parts }
 }
 
 /** What is known of a site besides its standing: the domain by which its record is found, and its age in years. */
 export type KnownSite = { domain?: string; ageYears?: number | null }
 
+/** Whether a keyword names (`namedSite`) the site of a new page or another; `null` = it names none. */
+export type Named = 'own' | 'other' | null
+
 /**
- * A new page that fits well: fit 90, all words that the page rewards, the phrase that its results share, as like them as the first ten, two
- * linking sites, on a site of the given standing; the rest unknown but for what is known of the site. For a keyword that names another
- * site (`namedSite`) words help it no more than a page about something else.
+ * A new page that fits well: fit 90, all words that the page rewards, the phrase that its results share, what is asked, as like them as the
+ * first ten, two linking sites, on a site of the given standing; the rest unknown but for what is known of the site. For a keyword that
+ * names another site words help it no more than a page about something else.
  */
-export function newPageFacts(siteStanding: number, site: KnownSite = {}, namesOther = false): SiteResult {
+export function newPageFacts(siteStanding: number, site: KnownSite = {}, names: Named = null): SiteResult {
   return {
     domain: site.domain,
     siteStanding,
@@ -125,7 +143,17 @@ export function newPageFacts(siteStanding: number, site: KnownSite = {}, namesOt
     trust: null,
     linkingSites: 2,
     ageYears: site.ageYears ?? null,
-    ...(namesOther ? wordsElsewhere : { fit: 90, rewarded: 100, alike: 50, sharedPhrase: 100, kindAlike: 50 }),
+    ...(names === 'other'
+      ? wordsElsewhere
+      : {
+          fit: 90,
+          rewarded: 100,
+          alike: 50,
+          sharedPhrase: 100,
+          kindAlike: 50,
+          asked: 100,
+          named: names === 'own' ? 100 : null,
+        }),
   }
 }
 /** What its words are worth to a page, whatever they are, where the keyword names another site: those of a page about something else. */
@@ -135,6 +163,8 @@ export const wordsElsewhere = {
   alike: 25,
   sharedPhrase: 0,
   kindAlike: 25,
+  asked: 0,
+  named: 0,
 } as const
 
 /** From these on a page counts as written for a keyword: as a new page is. */

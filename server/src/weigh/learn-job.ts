@@ -1,3 +1,4 @@
+import { WordTally } from '@dew-trail/core/results/asked-words'
 import { depthToLearn, type Learnt, type RankedPage } from '@dew-trail/core/results/learn-strength'
 import type { Market } from '@dew-trail/contract/sites'
 import type { StrengthModel } from '@dew-trail/core/results/strength'
@@ -58,17 +59,18 @@ export async function learnJob(context: Context, control: JobControl): Promise<o
   await queue.onIdle()
   if (halted) throw halted
 
-  const known = await deepFacts(context, siteId, market)
+  const { ranked: known, words } = await deepFacts(context, siteId, market)
   const learnt = await learnInThread(known, control.signal)
+  const model = learnt && { ...learnt.model, words }
   await upsertModel(pool, siteId, {
     engine: market.engine,
     device: market.device,
     pages: known.length,
-    model: learnt?.model ?? null,
+    model,
     report: learnt?.report ?? null,
   })
   await control.step(steps - 1, steps)
-  const judged = learnt ? await judgeAnew(context, site, market, learnt.model, control) : 0
+  const judged = model ? await judgeAnew(context, site, market, model, control) : 0
   await control.step(steps, steps)
   context.events.publish(siteId, { type: 'keywords' })
   return {
@@ -112,7 +114,7 @@ async function learnInThread(pages: RankedPage[], signal: AbortSignal): Promise<
   }
 }
 
-/** All deep result pages of the engine and device with what is known of their results. */
+/** All deep result pages of the engine and device with what is known of their results, and the words of these. */
 async function deepFacts(context: Context, siteId: number, market: Market) {
   const pages = await manyDeepPages(context.pool, siteId, market.engine, market.device)
   const urls = [...new Set(pages.flatMap(page => page.results.map(result => result.url)))]
@@ -125,14 +127,21 @@ async function deepFacts(context: Context, siteId: number, market: Market) {
     pages: new Map(pageFacts.map((fact): [string, PageFact] => [fact.url, fact])),
     referenceSites: context.config.STANDING_REFERENCE_SITES,
   }
-  const ranked: Array<{ key: string; results: ReturnType<typeof factsOf> }> = []
-  for (const page of pages) {
+  const tally = new WordTally()
+  for (const { results, language } of pages) {
     // All of them take seconds, in which the server is to answer.
     await setImmediate()
-    const results = factsOf(page.phrase, page.results, { ...known, on: page.fetchedOn, language: page.language })
+    tally.add(results, language)
+  }
+  const words = tally.counts()
+  const ranked: Array<{ key: string; results: ReturnType<typeof factsOf> }> = []
+  for (const page of pages) {
+    await setImmediate()
+    const about = { ...known, on: page.fetchedOn, language: page.language }
+    const results = factsOf(page.phrase, page.results, about, words)
     ranked.push({ key: page.phrase, results })
   }
-  return ranked
+  return { ranked, words }
 }
 
 /** Judges the latest result pages of all weighed keywords of an engine and device by a model. Gives how many. */

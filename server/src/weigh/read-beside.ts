@@ -69,13 +69,18 @@ export async function readBeside(
   const pages = new Map(
     (await manyPageFacts(pool, [...urls, written.address])).map((fact): [string, PageFact] => [fact.url, fact]),
   )
-  const facts = factsOf(page.phrase, page.organic, {
-    sites,
-    pages,
-    referenceSites: config.STANDING_REFERENCE_SITES,
-    on: page.fetchedOn,
-    language: market.language,
-  })
+  const facts = factsOf(
+    page.phrase,
+    page.organic,
+    {
+      sites,
+      pages,
+      referenceSites: config.STANDING_REFERENCE_SITES,
+      on: page.fetchedOn,
+      language: market.language,
+    },
+    model.words,
+  )
   const own = page.organic.findIndex(result => result.url === written.address)
   const judged = putBeside(
     page.phrase,

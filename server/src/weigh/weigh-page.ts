@@ -11,10 +11,11 @@ import {
   terrainOf,
 } from '@dew-trail/core/results/first-page'
 import { alikeShares } from '@dew-trail/core/results/alike'
+import { askedShares, type WordCounts } from '@dew-trail/core/results/asked-words'
 import { kindAlikeShares } from '@dew-trail/core/results/kind-alike'
 import { rewardedShares } from '@dew-trail/core/results/rewarded-words'
 import { sharedPhrases } from '@dew-trail/core/results/shared-phrase'
-import { namedSite } from '@dew-trail/core/results/named-site'
+import { namedShares, namedSite } from '@dew-trail/core/results/named-site'
 import { readTerrain } from '@dew-trail/core/results/read-terrain'
 import { newPageFacts, type ResultFacts, resultStrength, type StrengthModel } from '@dew-trail/core/results/strength'
 import type { Organic, PageFact, PageFeatures, SiteFact, WeighingRow } from './queries.ts'
@@ -32,7 +33,13 @@ export type Known = {
 }
 export type WeighedPage = {
   facts: Array<
-    ResultFacts & { domain: string; siteLinkingSites: number | null; links: number | null; fields: PhraseFit['fields'] }
+    ResultFacts & {
+      domain: string
+      url: string
+      siteLinkingSites: number | null
+      links: number | null
+      fields: PhraseFit['fields']
+    }
   >
   terrain: Terrain
   ownLevel: number | null
@@ -47,11 +54,17 @@ export function factsOf(
   keyword: string,
   organic: ReadonlyArray<Pick<Organic, 'url' | 'title' | 'snippet'>>,
   known: Pick<Known, 'sites' | 'pages' | 'referenceSites' | 'on' | 'language'>,
+  words: WordCounts | undefined,
 ): WeighedPage['facts'] {
   const rewarded = rewardedShares(keyword, organic, known.language)
   const alike = alikeShares(organic, known.language)
   const { shares } = sharedPhrases(keyword, organic, known.language)
   const kindAlike = kindAlikeShares(organic)
+  const asked = askedShares(keyword, organic, known.language, words)
+  const named = namedShares(
+    keyword,
+    organic.map(({ url }) => ({ url, domain: siteDomain(url) })),
+  )
   return organic.map((result, i) => {
     const domain = siteDomain(result.url)
     const site = known.sites.get(domain)
@@ -63,6 +76,7 @@ export function factsOf(
     )
     return {
       domain,
+      url: result.url,
       siteStanding: standingFromSites(site?.linkingSites ?? null, known.referenceSites),
       pageStanding: null,
       trust: null,
@@ -75,6 +89,8 @@ export function factsOf(
       alike: alike[i]!,
       sharedPhrase: shares[i]!,
       kindAlike: kindAlike[i]!,
+      asked: asked[i]!,
+      named: named[i]!,
       ageYears: ageOf(site, known.on),
     }
   })
@@ -83,14 +99,14 @@ export function factsOf(
 /** The judgement of a result page from what is known: facts of each result, then difficulty, chances and terrain by `core`. Pure. */
 export function weighPage(keyword: string, organic: readonly Organic[], known: Known): WeighedPage {
   const { model } = known
-  const facts = factsOf(keyword, organic, known)
+  const facts = factsOf(keyword, organic, known, model.words)
   const strengths = facts.map(fact => resultStrength(fact, model).strength)
   const ownLevel = standingFromSites(known.sites.get(known.ownDomain)?.linkingSites ?? null, known.referenceSites)
   const named = namedSite(keyword, organic[0] && { url: organic[0].url, domain: facts[0]!.domain })
-  const other = named === known.ownDomain ? null : named
-  const namesOther = other !== null
+  const names = named === null ? null : named === known.ownDomain ? 'own' : 'other'
+  const namesOther = names === 'other'
   const ownSite = { domain: known.ownDomain, ageYears: ageOf(known.sites.get(known.ownDomain), known.on) }
-  const own = ownLevel === null ? null : resultStrength(newPageFacts(ownLevel, ownSite, namesOther), model).strength
+  const own = ownLevel === null ? null : resultStrength(newPageFacts(ownLevel, ownSite, names), model).strength
   const chances = own === null ? null : placeChances(own, strengths, model, !namesOther)
   const first = facts.slice(0, known.firstPage)
   const terrain = terrainOf(first, ownLevel, model, namesOther)
@@ -101,7 +117,7 @@ export function weighPage(keyword: string, organic: readonly Organic[], known: K
     difficulty: difficulty(strengths, model),
     chances,
     likely: chances ? likelyPlaces(chances) : { from: null, to: null },
-    sentence: readTerrain(terrain, first, other),
+    sentence: readTerrain(terrain, first, namesOther ? named : null),
   }
 }
 

@@ -50,11 +50,13 @@ export function ResultsTable({
               <td style={{ width: 90, maxWidth: 90 }}>{movedText(before.places.get(result.url), result.place)}</td>
             )}
             <td title={`${result.title}\n${result.url}\n\n${result.snippet}`}>
-              <b style={{ fontWeight: 540 }}>{result.title}</b>{' '}
-              <small className={result.own ? 'own' : 'quiet'}>{result.url.replace(/^https?:\/\//, '')}</small>
+              <span className="title-and-address">
+                <b>{result.title}</b>
+                <small className={result.own ? 'own' : 'quiet'}>{result.url.replace(/^https?:\/\//, '')}</small>
+              </span>
             </td>
             {onLinks && (
-              <td>
+              <td className="n">
                 <button
                   type="button"
                   className="link"

@@ -84,9 +84,9 @@ export default function StrengthsScreen() {
                     <h2 id="reliability-title">Chances said and what happened</h2>
                     <ReliabilityChart bins={shown.report.reliability} />
                     <p style={{ maxWidth: 300 }}>
-                      Each result of {plural(shown.report.checkPages, 'page')} that nothing was learnt from, asked
-                      “first page or not?”. The chances were off by <b>{formatShare(shown.report.calibrationError)}</b>{' '}
-                      on average.
+                      Each result of {plural(shown.report.pages, 'page')}, by what was learnt from others, asked “first
+                      page or not?”. The chances were off by <b>{formatShare(shown.report.calibrationError)}</b> on
+                      average.
                     </p>
                     <p className="quiet" style={{ maxWidth: 300, fontSize: 12 }}>
                       These are pages that stand already. The chance of a new page is that of one that has stood some
@@ -119,10 +119,10 @@ function Sentence({ strengths }: { strengths: Strengths }) {
   if (report && learnt)
     return (
       <p>
-        Learnt on {formatDay(fittedAt!)} from <b>{plural(report.pages + report.checkPages, 'result page')}</b>. Of any
-        two results it had not seen, it puts <b>{formatShare(report.pairAccuracy)}</b> in the engine’s order; the
-        default weights {formatShare(report.defaultAccuracy)}, site standing alone{' '}
-        {formatShare(report.standingAccuracy)}. No rule is sure: engines move from day to day.
+        Learnt on {formatDay(fittedAt!)} from <b>{plural(report.pages, 'result page')}</b>. Of any two results it had
+        not seen, it puts <b>{formatShare(report.pairAccuracy)}</b> in the engine’s order; the default weights{' '}
+        {formatShare(report.defaultAccuracy)}, site standing alone {formatShare(report.standingAccuracy)}. No rule is
+        sure: engines move from day to day.
       </p>
     )
   return (

@@ -9,8 +9,11 @@ export const featureNames: Record<string, string> = {
   alike: 'likeness to the others',
   sharedPhrase: 'phrase of the others',
   kindAlike: 'kind of page',
+  asked: 'what is asked',
+  named: 'site that is named',
   ageYears: 'site age in years',
   record: 'record of the site',
+  pageRecord: 'record of the page',
 }
 export const featureNotes: Record<string, string> = {
   siteStanding: '0–100, from the sites that link to the site',
@@ -22,5 +25,7 @@ export const featureNotes: Record<string, string> = {
   alike: '0–100: speaks of what the others speak of; 50 as the first ten',
   sharedPhrase: '0–100: says of the keyword what the others say',
   kindAlike: '0–100: home page, shop or guide, as the others',
+  asked: '0–100: leads with what is asked of the subject',
+  named: '100: the keyword names its site',
   ageYears: 'Years since the site was registered',
 }

@@ -192,6 +192,15 @@ export const resultColumns: ResultColumn[] = [
     render: result => figure(ofFeature(result, 'kindAlike'), round, 'Nothing of the page was seen'),
   },
   {
+    key: 'asked',
+    label: 'asked',
+    explain:
+      'How far title and beginning of the snippet answer what is asked of the subject, such as “ideas” in “ash glaze ideas”, also in other words; 100 as the best of the first ten',
+    hidden: true,
+    render: result =>
+      figure(ofFeature(result, 'asked'), round, 'Nothing is asked beyond the subject, or strengths are not learnt yet'),
+  },
+  {
     key: 'phrase',
     label: 'phrase in',
     explain: 'Phrase in title, address, description',

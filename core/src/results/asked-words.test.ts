@@ -1,0 +1,63 @@
+import { describe, expect, test } from 'vitest'
+import { askedShares, WordTally } from './asked-words.ts'
+
+const result = (title: string, snippet = '', i = 0) => ({ title, snippet, url: `https://site-${i}.example/` })
+
+/** What many other results say: glazes of all kinds, hardly ever designs or ideas. */
+const usual = (() => {
+  const tally = new WordTally()
+  tally.add(
+    Array.from({ length: 200 }, (_, i) =>
+      result(`${['Ash', 'Clear', 'Matte', 'Raku'][i % 4]} glaze ${i % 50 ? 'recipe' : 'designs'}`, 'Read on.', i),
+    ),
+    'en',
+  )
+  return tally.counts()
+})()
+
+describe('what is asked of the subject of a keyword', () => {
+  const page = [
+    ...Array.from({ length: 6 }, (_, i) =>
+      result('Ash glaze designs', 'Ash glaze designs: pictures. Also: ash glaze recipe.', i),
+    ),
+    result('Ash glaze recipe', 'Ash glaze recipe: what to mix. Also: ash glaze designs.', 6),
+    result('Clear glaze designs', 'Clear glaze designs: pictures.', 7),
+    result('Ash glaze ideas', 'Ash glaze ideas, all of them.', 8),
+    result('Ash glaze – Designs and More', 'Ash glaze: what it is.', 9),
+  ]
+  const shares = askedShares('ash glaze ideas', page, 'en', usual)
+  test('is led with by pages that say it in the words of the others, be it of another subject', () => {
+    expect(shares[0]).toBeGreaterThan(90)
+    expect(shares[7]).toBeGreaterThan(90)
+  })
+  test('the words of the keyword itself count though no other result has them', () =>
+    expect(shares[8]).toBeGreaterThan(50))
+  test('who says it last, or only in its name, leads with something else', () => {
+    expect(shares[6]).toBeLessThan(40)
+    expect(shares[9]).toBeLessThan(40)
+  })
+  test('the best of the first ten counts 100, and those behind do not count more', () => {
+    expect(Math.max(...shares.map(Number))).toBe(100)
+    const more = askedShares('ash glaze ideas', [...page, ...page], 'en', usual)
+    for (const share of more) expect(share).toBeLessThanOrEqual(100)
+  })
+  test('is unknown before words were counted, and where every word is the subject or usual', () => {
+    expect(askedShares('ash glaze ideas', page, 'en', undefined)).toEqual(page.map(() => null))
+    const plain = Array.from({ length: 5 }, (_, i) => result('Ash glaze', '', i))
+    expect(askedShares('ash glaze', plain, 'en', usual)).toEqual(plain.map(() => null))
+    expect(askedShares('ash glaze', [], 'en', usual)).toEqual([])
+  })
+})
+
+describe('words of many results', () => {
+  test('an address counts once, rare words are left out, words are stems', () => {
+    const tally = new WordTally()
+    tally.add([result('Glazes', 'one', 1), result('Glaze', 'two', 2)], 'en')
+    tally.add([result('Glazes again', 'one', 1)], 'en')
+    expect(tally.counts()).toEqual({ results: 2, having: { glaze: 2 } })
+  })
+  test('a word that every object has is a word', () => {
+    const page = ['constructor', 'constructor', 'wheel'].map((title, i) => result(title, '', i))
+    expect(askedShares('toy wheel', page, 'en', usual)[0]).toBe(100)
+  })
+})

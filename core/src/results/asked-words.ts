@@ -1,0 +1,96 @@
+import { contentStems } from '../words/coverage.ts'
+import { languageWords } from '../words/language-words.ts'
+import { splitWords } from '../words/split-words.ts'
+import { stem } from '../words/stem.ts'
+import type { SeenResult } from './rewarded-words.ts'
+
+/** How many of many different results say each word (stem, without function words) in title or snippet. */
+export type WordCounts = { results: number; having: Record<string, number> }
+
+/** Words fewer results say than this are left out: half of all words, which tell no more than those that are not known at all. */
+const leastHaving = 2
+/** The results that tell what is asked, those of which the best counts as 100, and those whose titles tell the subject. */
+const [tellingResults, usualResults, subjectResults] = [10, 10, 20]
+/** A word of the keyword that this share of the titles has is its subject; what is left of the keyword is asked of it. */
+const subjectShare = 0.3
+/** The keyword itself says its words like this many results. */
+const ownVoices = 2
+/** Shares below this tell nothing. */
+const leastShare = 0.02
+
+/** Counts words over results of many keywords, each address once. */
+export class WordTally {
+  readonly #counted = new Set<string>()
+  readonly #having = new Map<string, number>()
+
+  /** Adds a result page. O(words). */
+  add(results: readonly SeenResult[], language: string): void {
+    for (const { url, title, snippet } of results) {
+      if (this.#counted.has(url)) continue
+      this.#counted.add(url)
+      for (const word of stemsOf(`${title} ${snippet}`, language))
+        this.#having.set(word, (this.#having.get(word) ?? 0) + 1)
+    }
+  }
+
+  counts(): WordCounts {
+    const often = [...this.#having].filter(([, count]) => count >= leastHaving)
+    return { results: this.#counted.size, having: Object.fromEntries(often) }
+  }
+}
+
+/**
+ * How far each result leads with what is asked of the keyword's subject, 0–100, 100 as the best of the first ten; `null` without `counts`,
+ * or where nothing is asked beyond the subject. Of the words (stems) of its title, without the name behind a dash, and of the first clause
+ * of its snippet, but for those of the subject, the most telling counts: ln of the share of the other first ten results that say it over
+ * the share of all known results that do. So "Wax resist inspiration" answers "ash glaze ideas" better than a page of its subject that asks something
+ * else does, when others say both. O(words of the results).
+ */
+export function askedShares(
+  keyword: string,
+  results: readonly SeenResult[],
+  language: string,
+  counts: WordCounts | undefined,
+): Array<number | null> {
+  if (!counts?.results) return results.map(() => null)
+  const own = new Set(contentStems(keyword, language))
+  const titles = results.slice(0, subjectResults).map(result => stemsOf(result.title, language))
+  const subject = new Set(
+    [...own].filter(word => titles.filter(title => title.has(word)).length >= subjectShare * titles.length),
+  )
+  const said = results.map(({ title, snippet }) => stemsOf(`${title} ${snippet}`, language))
+  // One more than tell, for the place of the one that is asked about.
+  const first = said.slice(0, tellingResults + 1)
+  const having = new Map<string, number>()
+  for (const words of first) for (const word of words) having.set(word, (having.get(word) ?? 0) + 1)
+  const lifts = results.map((result, i) => {
+    const self = i < first.length ? 1 : 0
+    const voices = first.length - self + ownVoices
+    let most = 0
+    for (const word of stemsOf(leadOf(result), language)) {
+      if (subject.has(word)) continue
+      const others = (having.get(word) ?? 0) - (self && said[i]!.has(word) ? 1 : 0)
+      const share = (others + (own.has(word) ? ownVoices : 0)) / voices
+      // A word may be called like what every object has, such as "constructor".
+      const all = Object.hasOwn(counts.having, word) ? counts.having[word]! : 0
+      const usual = (all + 0.5) / (counts.results + 1)
+      most = Math.max(most, Math.log((share + leastShare) / (usual + leastShare)))
+    }
+    return most
+  })
+  const best = Math.max(0, ...lifts.slice(0, usualResults))
+  return lifts.map(lift => (best > 0 ? Math.min(100, (100 * lift) / best) : null))
+}
+
+/** What a result says first: its title without the name behind a dash or bar, and the first clause of its snippet. */
+const leadOf = ({ title, snippet }: SeenResult): string =>
+  `${title.split(/\s[–—|-]\s/)[0]!}\n${snippet.split(/[:.!?]/)[0]!}`
+
+function stemsOf(text: string, language: string): Set<string> {
+  const idle = languageWords(language).functionWords
+  return new Set(
+    splitWords(text)
+      .filter(word => !idle.has(word))
+      .map(word => stem(word, language)),
+  )
+}
