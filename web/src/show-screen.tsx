@@ -1,0 +1,89 @@
+import type { Endpoint } from '@dew-trail/contract/endpoint'
+import { ThemeProvider } from '@mui/material'
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { cleanup, render } from '@testing-library/react'
+import userEvent, { type UserEvent } from '@testing-library/user-event'
+import { SnackbarProvider } from 'notistack'
+import type { ReactNode } from 'react'
+import { MemoryRouter } from 'react-router'
+import { afterEach, vi } from 'vitest'
+import type { z } from 'zod'
+import type { WorkerSource } from './sheet/worker-source.ts'
+import { siteContext } from './shell/site-context.ts'
+import { theme } from './theme/theme.ts'
+
+type Asked = { spec: Endpoint; url: string; body: Record<string, unknown> }
+type Answer = { spec: Endpoint; give: (asked: Asked) => unknown }
+
+afterEach(() => {
+  cleanup()
+  vi.unstubAllGlobals()
+})
+
+/** What the server is to answer at an endpoint: checked against the contract, so that a test cannot show what never comes. An `Error` is a refusal. */
+export function answer<Output extends z.ZodType>(
+  spec: Endpoint<z.ZodType, Output>,
+  give: (asked: Asked) => z.input<Output> | Error,
+): Answer {
+  return {
+    spec,
+    give: asked => {
+      const given = give(asked)
+      return given instanceof Error ? given : spec.output.parse(given)
+    },
+  }
+}
+
+/** Renders a part of the program for a made-up site, with the server's answers. Gives the user and what was asked of the server. */
+export function showScreen(
+  element: ReactNode,
+  answers: readonly Answer[],
+  path = '/1/weigh',
+): { user: UserEvent; asked: Asked[] } {
+  const asked: Asked[] = []
+  vi.stubGlobal('fetch', async (url: string, init: RequestInit) => {
+    const found = answers.find(
+      ({ spec }) =>
+        spec.method === init.method &&
+        new RegExp(`^${spec.path.replace(/:[a-zA-Z]+/g, '[^/]+')}$`).test(url.split('?')[0]!),
+    )
+    if (!found) return Response.json({ error: { code: 'notFound', message: `Nothing is at ${url}` } }, { status: 404 })
+    const call = { spec: found.spec, url, body: init.body ? JSON.parse(String(init.body)) : {} }
+    asked.push(call)
+    const given = found.give(call)
+    if (given instanceof Error)
+      return Response.json({ error: { code: 'badInput', message: given.message } }, { status: 400 })
+    return Response.json(given)
+  })
+  const market = { id: 1, engine: 'lantern', place: 'tarrow', language: 'en', device: 'desktop' as const }
+  const site = {
+    id: 1,
+    domain: 'kilnandtide.example',
+    name: 'Kiln & Tide',
+    standing: 61,
+    comfortable: 55,
+    stretch: 70,
+    refreshWeighings: false,
+    markets: [market],
+  }
+  const context = {
+    site,
+    sites: [site],
+    market,
+    keywords: {} as WorkerSource,
+    setMarket: () => undefined,
+    openPalette: () => undefined,
+  }
+  render(
+    <ThemeProvider theme={theme}>
+      <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
+        <SnackbarProvider>
+          <MemoryRouter initialEntries={[path]}>
+            <siteContext.Provider value={context}>{element}</siteContext.Provider>
+          </MemoryRouter>
+        </SnackbarProvider>
+      </QueryClientProvider>
+    </ThemeProvider>,
+  )
+  return { user: userEvent.setup(), asked }
+}
