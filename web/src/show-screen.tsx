@@ -39,6 +39,7 @@ export function showScreen(
   element: ReactNode,
   answers: readonly Answer[],
   path = '/1/weigh',
+  keywords: Partial<WorkerSource> = {},
 ): { user: UserEvent; asked: Asked[] } {
   const asked: Asked[] = []
   vi.stubGlobal('fetch', async (url: string, init: RequestInit) => {
@@ -70,7 +71,7 @@ export function showScreen(
     site,
     sites: [site],
     market,
-    keywords: {} as WorkerSource,
+    keywords: keywords as WorkerSource,
     setMarket: () => undefined,
     openPalette: () => undefined,
   }
