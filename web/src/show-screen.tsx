@@ -49,7 +49,7 @@ export function showScreen(
         new RegExp(`^${spec.path.replace(/:[a-zA-Z]+/g, '[^/]+')}$`).test(url.split('?')[0]!),
     )
     if (!found) return Response.json({ error: { code: 'notFound', message: `Nothing is at ${url}` } }, { status: 404 })
-    const call = { spec: found.spec, url, body: init.body ? JSON.parse(String(init.body)) : {} }
+    const call = { spec: found.spec, url, body: typeof init.body === 'string' ? JSON.parse(init.body) : {} }
     asked.push(call)
     const given = found.give(call)
     if (given instanceof Error)

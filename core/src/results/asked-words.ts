@@ -9,7 +9,7 @@ export type WordCounts = { results: number; having: Record<string, number> }
 
 /** Words fewer results say than this are left out: half of all words, which tell no more than those that are not known at all. */
 const leastHaving = 2
-/** The results that tell what is asked, those of which the best counts as 100, and those whose titles tell the subject. */
+/** The results that tell what is asked, those whose mean counts as 50, and those whose titles tell the subject. */
 const [tellingResults, usualResults, subjectResults] = [10, 10, 20]
 /** A word of the keyword that this share of the titles has is its subject; what is left of the keyword is asked of it. */
 const subjectShare = 0.3
@@ -17,6 +17,8 @@ const subjectShare = 0.3
 const ownVoices = 2
 /** Shares below this tell nothing. */
 const leastShare = 0.02
+/** The lift of a word that all say here and nobody elsewhere. */
+const mostLift = Math.log((1 + leastShare) / leastShare)
 
 /** Counts words over results of many keywords, each address once. */
 export class WordTally {
@@ -40,7 +42,7 @@ export class WordTally {
 }
 
 /**
- * How far each result leads with what is asked of the keyword's subject, 0–100, 100 as the best of the first ten; `null` without `counts`,
+ * How far each result leads with what is asked of the keyword's subject, 0–100, 50 as the first ten do on average; `null` without `counts`,
  * or where nothing is asked beyond the subject. Of the words (stems) of its title, without the name behind a dash, and of the first clause
  * of its snippet, but for those of the subject, the most telling counts: ln of the share of the other first ten results that say it over
  * the share of all known results that do. So "Wax resist inspiration" answers "ash glaze ideas" better than a page of its subject that asks something
@@ -78,8 +80,9 @@ export function askedShares(
     }
     return most
   })
-  const best = Math.max(0, ...lifts.slice(0, usualResults))
-  return lifts.map(lift => (best > 0 ? Math.min(100, (100 * lift) / best) : null))
+  const usual = lifts.slice(0, usualResults)
+  const mean = usual.reduce((sum, lift) => sum + lift, 0) / usual.length
+  return lifts.map(lift => (mean > 0 ? 50 + (50 * (lift - mean)) / mostLift : null))
 }
 
 /** What a result says first: its title without the name behind a dash or bar, and the first clause of its snippet. */

@@ -74,12 +74,12 @@ describe('a page beside the results', () => {
     const learnt = { ...model, words, curves: { ...model.curves, asked: rising } }
     const beside = (title: string, by = learnt) => putBeside('kick wheel', page({ title }), known, asked, by, 'en')
     const { asked: answered } = beside('Kick wheel plans').facts
-    expect(answered).toBeGreaterThan(80)
-    expect(beside('Kick wheel history').facts.asked).toBe(0)
+    const { asked: missed } = beside('Kick wheel history').facts
+    expect(answered).toBeGreaterThan(missed! + 20)
     const gain = (by: typeof model): number =>
       beside('Kick wheel plans', by as typeof learnt).strength -
       beside('Kick wheel history', by as typeof learnt).strength
-    expect(gain(learnt)).toBeCloseTo(gain({ ...model, words }) + answered! / 100)
+    expect(gain(learnt)).toBeCloseTo(gain({ ...model, words }) + (answered! - missed!) / 100)
     expect(putBeside('kick wheel', page({}), known, asked, model, 'en').facts.asked).toBeNull()
   })
   test('a phrase that most results say and the page does not is told, with what it would gain', () => {

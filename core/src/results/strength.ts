@@ -5,7 +5,7 @@ import type { WordCounts } from './asked-words.ts'
  * `rewarded`: share of the keyword's words the result has, each word counted by how many results of the page have it. `alike`: how much
  * it speaks of what the other results speak of, 50 as the first ten do on average. `sharedPhrase`: how far it says the phrases about the
  * keyword that the others say, 100 as the best of the first ten. `kindAlike`: how many of the others stand where it does in its site, 50 as the first ten do on average. `asked`: how
- * far it leads with what is asked of the keyword's subject, 100 as the best of the first ten. `named`: 100 for results of the site that the keyword
+ * far it leads with what is asked of the keyword's subject, 50 as the first ten do on average. `named`: 100 for results of the site that the keyword
  * names, 0 for others on that page, `null` where it names none.
  */
 export type ResultFacts = {
@@ -151,7 +151,7 @@ export function newPageFacts(siteStanding: number, site: KnownSite = {}, names: 
           alike: 50,
           sharedPhrase: 100,
           kindAlike: 50,
-          asked: 100,
+          asked: 65,
           named: names === 'own' ? 100 : null,
         }),
   }
@@ -163,7 +163,7 @@ export const wordsElsewhere = {
   alike: 25,
   sharedPhrase: 0,
   kindAlike: 25,
-  asked: 0,
+  asked: 25,
   named: 0,
 } as const
 

@@ -25,7 +25,7 @@ export const featureNotes: Record<string, string> = {
   alike: '0–100: speaks of what the others speak of; 50 as the first ten',
   sharedPhrase: '0–100: says of the keyword what the others say',
   kindAlike: '0–100: home page, shop or guide, as the others',
-  asked: '0–100: leads with what is asked of the subject',
+  asked: '0–100: leads with what is asked; 50 as the first ten',
   named: '100: the keyword names its site',
   ageYears: 'Years since the site was registered',
 }

@@ -195,7 +195,7 @@ export const resultColumns: ResultColumn[] = [
     key: 'asked',
     label: 'asked',
     explain:
-      'How far title and beginning of the snippet answer what is asked of the subject, such as “ideas” in “ash glaze ideas”, also in other words; 100 as the best of the first ten',
+      'How far title and beginning of the snippet answer what is asked of the subject, such as “ideas” in “ash glaze ideas”, also in other words; 50 as the first ten do on average',
     hidden: true,
     render: result =>
       figure(ofFeature(result, 'asked'), round, 'Nothing is asked beyond the subject, or strengths are not learnt yet'),
