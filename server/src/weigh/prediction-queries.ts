@@ -26,55 +26,40 @@ export type PredictionRow = {
   chance: number
   likelyFrom: number | null
   likelyTo: number | null
-  slot: number | null
+  /** The first position looked at since it was due: a place, or the depth without it as a number below 0. */
+  positionOn: string | null
+  position: number | null
+  /** The first result page since then: its addresses, best first. */
+  resultsOn: string | null
+  urls: string[] | null
 }
-/** Predictions of published pages of some markets, the latest pages first; due `settled` days after they were published. */
+/**
+ * Predictions of published pages of some markets, the latest pages first, due `settled` days after they were published; with the first
+ * result page and the first position that was looked at since, of those that are due by `today`.
+ */
 export async function manyPredictions(
   db: Db,
   siteId: number,
   marketIds: readonly number[],
   settled: number,
+  today: string,
 ): Promise<PredictionRow[]> {
+  // Positions are two bytes each, as `day-vector` writes them: 0 = not looked at.
   const { rows } = await db.query<PredictionRow>(
-    `select p.id "pageId", p.title, r.keyword_id "keywordId", k.phrase, r.market_id "marketId", p.published_on "publishedOn", p.published_on + $3::integer "dueOn",
-       r.chance10 chance, r.likely_from "likelyFrom", r.likely_to "likelyTo", t.slot
+    `select p.id "pageId", p.title, r.keyword_id "keywordId", k.phrase, r.market_id "marketId", p.published_on "publishedOn", d.due "dueOn",
+       r.chance10 chance, r.likely_from "likelyFrom", r.likely_to "likelyTo", w.day "positionOn", w.position, s.day "resultsOn", s.urls
      from prediction r join page_plan p on p.id = r.page_id and p.state = 'published' and p.removed_at is null join keyword k on k.site_id = r.site_id and k.id = r.keyword_id
-     left join tracked_keyword t on t.site_id = r.site_id and t.keyword_id = r.keyword_id where r.site_id = $1 and r.market_id = any($2)
+     cross join lateral (select p.published_on + $3::integer due) d
+     left join tracked_keyword t on t.site_id = r.site_id and t.keyword_id = r.keyword_id
+     left join lateral (select day, case when raw > 32767 then raw - 65536 else raw end position
+       from (select day, get_byte(places, 2 * t.slot) + 256 * get_byte(places, 2 * t.slot + 1) raw from position_day
+         where site_id = r.site_id and market_id = r.market_id and day >= d.due and length(places) >= 2 * t.slot + 2) looked
+       where raw <> 0 order by day limit 1) w on d.due <= $4
+     left join lateral (select fetched_on "day", array(select o->>'url' from jsonb_array_elements(organic) with ordinality e (o, at) order by at) urls
+       from result_page where site_id = r.site_id and keyword_id = r.keyword_id and market_id = r.market_id and fetched_on >= d.due order by fetched_on limit 1) s on d.due <= $4
+     where r.site_id = $1 and r.market_id = any($2)
      order by p.published_on desc, p.id desc, r.chance10 desc, k.phrase`,
-    [siteId, marketIds, settled],
+    [siteId, marketIds, settled, today],
   )
   return rows
-}
-
-/** The first result page of a keyword from a day on: its addresses, best first. */
-export async function maybeResultsFrom(
-  db: Db,
-  siteId: number,
-  keywordId: number,
-  marketId: number,
-  from: string,
-): Promise<{ day: string; urls: string[] } | undefined> {
-  const { rows } = await db.query<{ day: string; urls: string[] }>(
-    `select fetched_on "day", array(select o->>'url' from jsonb_array_elements(organic) with ordinality e (o, at) order by at) urls
-     from result_page where site_id = $1 and keyword_id = $2 and market_id = $3 and fetched_on >= $4 order by fetched_on limit 1`,
-    [siteId, keywordId, marketId, from],
-  )
-  return rows[0]
-}
-
-/** The first position of a tracked keyword from a day on that was looked at, as `day-vector` writes it. */
-export async function maybePositionFrom(
-  db: Db,
-  siteId: number,
-  marketId: number,
-  slot: number,
-  from: string,
-): Promise<{ day: string; position: number } | undefined> {
-  const { rows } = await db.query<{ day: string; position: number }>(
-    `select day, position from (select day, get_byte(places, 2 * $3::integer) + 256 * get_byte(places, 2 * $3::integer + 1) position from position_day
-       where site_id = $1 and market_id = $2 and day >= $4 and length(places) >= 2 * $3::integer + 2) d where position <> 0 order by day limit 1`,
-    [siteId, marketId, slot, from],
-  )
-  const row = rows[0]
-  return row && { day: row.day, position: row.position > 32_767 ? row.position - 65_536 : row.position }
 }

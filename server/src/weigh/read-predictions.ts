@@ -3,7 +3,7 @@ import { cameTrue } from '@dew-trail/core/results/came-true'
 import type pg from 'pg'
 import type { z } from 'zod'
 import { needSite } from '../sites/need-market.ts'
-import { manyPredictions, maybePositionFrom, maybeResultsFrom, type PredictionRow } from './prediction-queries.ts'
+import { manyPredictions, type PredictionRow } from './prediction-queries.ts'
 import { siteDomain } from './site-domain.ts'
 
 const firstPage = 10
@@ -21,19 +21,18 @@ export async function readPredictionsOf(
     siteId,
     markets.map(market => market.id),
     settledDays,
+    today,
   )
-  const rows: Predictions['rows'] = []
-  for (const { slot, ...row } of kept) {
-    const due = row.dueOn <= today
-    const seen = due ? await firstLook(pool, siteId, site.domain, { slot, ...row }) : null
-    rows.push({
+  const rows = kept.map(({ positionOn, position, resultsOn, urls, ...row }): Predictions['rows'][number] => {
+    const seen = firstLook(site.domain, { positionOn, position, resultsOn, urls })
+    return {
       ...row,
-      state: seen ? 'judged' : due ? 'unseen' : 'waiting',
+      state: seen ? 'judged' : row.dueOn <= today ? 'unseen' : 'waiting',
       seenOn: seen?.seenOn ?? null,
       place: seen?.place ?? null,
       depth: seen?.depth ?? null,
-    })
-  }
+    }
+  })
   const judged = rows.filter(row => row.state === 'judged')
   const sum = cameTrue(
     judged.map(row => ({ chance: row.chance, happened: row.place !== null && row.place <= firstPage })),
@@ -42,15 +41,15 @@ export async function readPredictionsOf(
 }
 
 /** Where the site stood when somebody first looked after the page had settled: on a result page or while positions were watched. */
-async function firstLook(pool: pg.Pool, siteId: number, domain: string, row: PredictionRow): Promise<Seen | null> {
-  const position =
-    row.slot === null ? undefined : await maybePositionFrom(pool, siteId, row.marketId, row.slot, row.dueOn)
-  const page = await maybeResultsFrom(pool, siteId, row.keywordId, row.marketId, row.dueOn)
-  if (position && (!page || position.day <= page.day)) {
-    const place = position.position > 0 ? position.position : null
-    return { seenOn: position.day, place, depth: place ?? -position.position }
+function firstLook(
+  domain: string,
+  { positionOn, position, resultsOn, urls }: Pick<PredictionRow, 'positionOn' | 'position' | 'resultsOn' | 'urls'>,
+): Seen | null {
+  if (positionOn !== null && position !== null && (resultsOn === null || positionOn <= resultsOn)) {
+    const place = position > 0 ? position : null
+    return { seenOn: positionOn, place, depth: place ?? -position }
   }
-  if (!page) return null
-  const at = page.urls.findIndex(url => siteDomain(url) === domain)
-  return { seenOn: page.day, place: at < 0 ? null : at + 1, depth: page.urls.length }
+  if (resultsOn === null || !urls) return null
+  const at = urls.findIndex(url => siteDomain(url) === domain)
+  return { seenOn: resultsOn, place: at < 0 ? null : at + 1, depth: urls.length }
 }
