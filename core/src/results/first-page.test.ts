@@ -215,6 +215,15 @@ describe('terrain', () => {
     expect(chanceOf('other')).toBeLessThan(chanceOf(null) / 2)
     expect(chanceOf('own')).toBeGreaterThan(chanceOf(null))
   })
+  test('a place of the own site is no opening and no precedent for a page of it', () => {
+    const { openings, precedents, places } = terrainOf(page, 60, model)
+    const at = precedents[0]! - 1
+    const own = page.map((each, i) => (i === at ? { ...each, domain: 'own.example' } : each))
+    const terrain = terrainOf(own, 60, model, false, 'own.example')
+    expect(terrain.openings).toEqual(openings.filter(place => place !== at + 1))
+    expect(terrain.precedents).toEqual(precedents.slice(1))
+    expect(terrain.places.map(each => each.level)).toEqual(places.map(each => each.level))
+  })
   test('an unknown own level names nothing and says so', () => {
     const terrain = terrainOf(page, null, model)
     expect(terrain).toMatchObject({ lockedTop: 0, openings: [], precedents: [] })

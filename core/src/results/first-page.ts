@@ -5,7 +5,7 @@ import {
   curveReaches,
   type KnownSite,
   newPageFacts,
-  type ResultFacts,
+  type SiteResult,
   resultStrength,
   standingForStrength,
   type Strength,
@@ -149,24 +149,26 @@ export const precedentFit = 80
  * The first page as ground: each result's strength as the site standing (clamped to 0–100) a new well-fitting page would need to
  * match it. Opening: below the own level. Locked top: the first k all at least 10 above it. Precedent: fit ≥ 80 although its site's
  * standing is known and below the own level. An unknown own level gives no openings, locks or precedents, and
- * a keyword that names another site no openings or precedents: there a new page does not fit.
+ * a keyword that names another site no openings or precedents: there a new page does not fit. Nor is a place of the own site (`ownDomain`) one.
  */
 export function terrainOf(
-  results: readonly ResultFacts[],
+  results: readonly SiteResult[],
   ownLevel: number | null,
   model: StrengthModel,
   namesOther = false,
+  ownDomain?: string,
 ): Terrain {
   const places = results.map((facts, i) => {
+    const open = !namesOther && (ownDomain === undefined || facts.domain !== ownDomain)
     const strength = resultStrength(facts, model)
     const level = clamp(standingForStrength(strength.strength, model), 0, 100)
     return {
       place: i + 1,
       level,
       strength,
-      opening: !namesOther && ownLevel !== null && level < ownLevel,
+      opening: open && ownLevel !== null && level < ownLevel,
       precedent:
-        !namesOther &&
+        open &&
         ownLevel !== null &&
         facts.siteStanding !== null &&
         facts.siteStanding < ownLevel &&

@@ -109,7 +109,7 @@ export function weighPage(keyword: string, organic: readonly Organic[], known: K
   const own = ownLevel === null ? null : resultStrength(newPageFacts(ownLevel, ownSite, names), model).strength
   const chances = own === null ? null : placeChances(own, strengths, model, !namesOther)
   const first = facts.slice(0, known.firstPage)
-  const terrain = terrainOf(first, ownLevel, model, namesOther)
+  const terrain = terrainOf(first, ownLevel, model, namesOther, known.ownDomain)
   return {
     facts,
     terrain,
