@@ -223,6 +223,18 @@ describe('terrain', () => {
     expect(terrain.openings).toEqual(openings.filter(place => place !== at + 1))
     expect(terrain.precedents).toEqual(precedents.slice(1))
     expect(terrain.places.map(each => each.level)).toEqual(places.map(each => each.level))
+    expect(terrain.own).toEqual([at + 1])
+  })
+  test('the sentence counts the own places neither as above nor as below', () => {
+    const said = (levels: Array<number | 'own'>): string => {
+      const results = levels.map(level => (level === 'own' ? { ...facts(40), domain: 'own.example' } : facts(level)))
+      return readTerrain(terrainOf(results, 60, model, false, 'own.example'), results)
+    }
+    expect(said([95, 'own', 90])).toMatch(/^All places but your own, 2, stand above your level/)
+    expect(said([95, 'own', 94, 20, 90])).toMatch(/^Places 1 and 3 stand above your level.*An opening at place 4/)
+    expect(said(['own', 20, 10])).toMatch(/^The whole page lies below your level/)
+    expect(said(['own', 20, 95])).toMatch(/^An opening at place 2/)
+    expect(said(['own', 'own'])).toBe('All places are yours.')
   })
   test('an unknown own level names nothing and says so', () => {
     const terrain = terrainOf(page, null, model)

@@ -131,13 +131,22 @@ export function ownLevels(
   return { comfortable: levelFor(0.8), stretch: levelFor(0.4) }
 }
 
-export type TerrainPlace = { place: number; level: number; opening: boolean; precedent: boolean; strength: Strength }
+export type TerrainPlace = {
+  place: number
+  level: number
+  own: boolean
+  opening: boolean
+  precedent: boolean
+  strength: Strength
+}
 export type Terrain = {
   places: TerrainPlace[]
   ownLevel: number | null
   lockedTop: number
   openings: number[]
   precedents: number[]
+  /** Places of the own site. */
+  own: number[]
 }
 
 /** How far above the own level a place must stand to count as locked, in points of standing. */
@@ -159,13 +168,15 @@ export function terrainOf(
   ownDomain?: string,
 ): Terrain {
   const places = results.map((facts, i) => {
-    const open = !namesOther && (ownDomain === undefined || facts.domain !== ownDomain)
+    const own = ownDomain !== undefined && facts.domain === ownDomain
+    const open = !namesOther && !own
     const strength = resultStrength(facts, model)
     const level = clamp(standingForStrength(strength.strength, model), 0, 100)
     return {
       place: i + 1,
       level,
       strength,
+      own,
       opening: open && ownLevel !== null && level < ownLevel,
       precedent:
         open &&
@@ -185,5 +196,6 @@ export function terrainOf(
     lockedTop,
     openings: places.filter(each => each.opening).map(each => each.place),
     precedents: places.filter(each => each.precedent).map(each => each.place),
+    own: places.filter(each => each.own).map(each => each.place),
   }
 }

@@ -26,7 +26,9 @@ function readGround(terrain: Terrain, results: readonly ResultFacts[]): string {
   if (!terrain.places.length) return 'The engine showed no results, so there is no ground to read.'
   if (terrain.ownLevel === null)
     return 'The standing of your site is unknown, so no level can be drawn. Ask the link feed again from the row.'
+  const { own } = terrain
   const count = terrain.places.length
+  if (own.length === count) return 'All places are yours.'
   const few = results.filter(
     (facts, i) => terrain.openings.includes(i + 1) && facts.linkingSites !== null && facts.linkingSites < 3,
   ).length
@@ -47,14 +49,15 @@ function readGround(terrain: Terrain, results: readonly ResultFacts[]): string {
       : ` Places ${listed(terrain.precedents)} belong to sites below your level whose words fit: it can be done.`
     : ''
   if (!terrain.openings.length)
-    return `All ${count} places stand above your level${terrain.lockedTop ? `; ${terrain.lockedTop === count ? 'all are' : terrain.lockedTop === 1 ? 'the first is' : `the first ${terrain.lockedTop} are`} far above it` : ''}.${precedent}`
-  if (terrain.openings.length === count)
+    return `${own.length ? `All places but your own, ${placeRuns(own)},` : `All ${count} places`} stand above your level${terrain.lockedTop ? `; ${terrain.lockedTop === count ? 'all are' : terrain.lockedTop === 1 ? 'the first is' : `the first ${terrain.lockedTop} are`} far above it` : ''}.${precedent}`
+  if (terrain.openings.length + own.length === count)
     return `The whole page lies below your level${why ? `: ${why}` : ''}.${precedent}`
   const first = terrain.openings[0]!
   const drop = terrain.openings.length === count - first + 1
+  const above = terrain.places.map(({ place }) => place).filter(place => place < first && !own.includes(place))
   const head =
-    first > 1
-      ? `Place${first > 2 ? `s 1–${first - 1} stand` : ' 1 stands'} above your level${terrain.lockedTop > 1 ? `, the first ${terrain.lockedTop} far above` : ''}. `
+    above.length > 0
+      ? `Place${above.length > 1 ? `s ${placeRuns(above)} stand` : ` ${above[0]} stands`} above your level${terrain.lockedTop > 1 ? `, the first ${terrain.lockedTop} far above` : ''}. `
       : ''
   const tail = drop
     ? `From ${first} on the ground drops`
