@@ -1,6 +1,4 @@
-import { languageWords } from '../words/language-words.ts'
-import { splitWords } from '../words/split-words.ts'
-import { stem } from '../words/stem.ts'
+import { textStems } from '../words/coverage.ts'
 import type { SeenResult } from './rewarded-words.ts'
 
 /** The results that tell what a page is about, and those whose mean counts as 50. */
@@ -14,14 +12,7 @@ const usualResults = 10
  * query, whatever its words are. O(words of the results).
  */
 export function alikeShares(results: readonly SeenResult[], language: string): number[] {
-  const idle = languageWords(language).functionWords
-  const words = results.map(({ title, snippet }) => [
-    ...new Set(
-      splitWords(`${title} ${snippet}`)
-        .filter(word => !idle.has(word))
-        .map(word => stem(word, language)),
-    ),
-  ])
+  const words = results.map(({ title, snippet }) => [...textStems(`${title} ${snippet}`, language)])
   const telling = Math.min(tellingResults, results.length)
   const having = new Map<string, number>()
   for (const list of words.slice(0, telling)) for (const word of list) having.set(word, (having.get(word) ?? 0) + 1)

@@ -1,7 +1,4 @@
-import { contentStems } from '../words/coverage.ts'
-import { languageWords } from '../words/language-words.ts'
-import { splitWords } from '../words/split-words.ts'
-import { stem } from '../words/stem.ts'
+import { contentStems, textStems } from '../words/coverage.ts'
 import type { SeenResult } from './rewarded-words.ts'
 
 /** How many of many different results say each word (stem, without function words) in title or snippet. */
@@ -30,7 +27,7 @@ export class WordTally {
     for (const { url, title, snippet } of results) {
       if (this.#counted.has(url)) continue
       this.#counted.add(url)
-      for (const word of stemsOf(`${title} ${snippet}`, language))
+      for (const word of textStems(`${title} ${snippet}`, language))
         this.#having.set(word, (this.#having.get(word) ?? 0) + 1)
     }
   }
@@ -56,11 +53,11 @@ export function askedShares(
 ): Array<number | null> {
   if (!counts?.results) return results.map(() => null)
   const own = new Set(contentStems(keyword, language))
-  const titles = results.slice(0, subjectResults).map(result => stemsOf(result.title, language))
+  const titles = results.slice(0, subjectResults).map(result => textStems(result.title, language))
   const subject = new Set(
     [...own].filter(word => titles.filter(title => title.has(word)).length >= subjectShare * titles.length),
   )
-  const said = results.map(({ title, snippet }) => stemsOf(`${title} ${snippet}`, language))
+  const said = results.map(({ title, snippet }) => textStems(`${title} ${snippet}`, language))
   // One more than tell, for the place of the one that is asked about.
   const first = said.slice(0, tellingResults + 1)
   const having = new Map<string, number>()
@@ -69,7 +66,7 @@ export function askedShares(
     const self = i < first.length ? 1 : 0
     const voices = first.length - self + ownVoices
     let most = 0
-    for (const word of stemsOf(leadOf(result), language)) {
+    for (const word of textStems(leadOf(result), language)) {
       if (subject.has(word)) continue
       const others = (having.get(word) ?? 0) - (self && said[i]!.has(word) ? 1 : 0)
       const share = (others + (own.has(word) ? ownVoices : 0)) / voices
@@ -88,12 +85,3 @@ export function askedShares(
 /** What a result says first: its title without the name behind a dash or bar, and the first clause of its snippet. */
 const leadOf = ({ title, snippet }: SeenResult): string =>
   `${title.split(/\s[–—|-]\s/)[0]!}\n${snippet.split(/[:.!?]/)[0]!}`
-
-function stemsOf(text: string, language: string): Set<string> {
-  const idle = languageWords(language).functionWords
-  return new Set(
-    splitWords(text)
-      .filter(word => !idle.has(word))
-      .map(word => stem(word, language)),
-  )
-}

@@ -4,7 +4,7 @@ import {
   type Chances,
   chancePlaces,
   difficulty,
-  levelAtPlace,
+  levelsAtPlaces,
   likelyPlaces,
   ownLevels,
   placeChances,
@@ -133,9 +133,9 @@ describe('chances', () => {
   test('an empty page tells nothing', () => {
     expect(placeChances(0, [], model)).toBeNull()
     expect(difficulty([], model)).toBeNull()
-    expect(levelAtPlace([], 10)).toBeNull()
+    expect(levelsAtPlaces([])).toBeNull()
   })
-  test('a short page is judged by its last places', () => expect(levelAtPlace([3, 2], 10)).toBeCloseTo(2.5))
+  test('a short page is judged by its last places', () => expect(levelsAtPlaces([3, 2])![10]).toBeCloseTo(2.5))
   test('likely places enclose six chances in ten', () => {
     const chances: Chances = { 1: 0.05, 3: 0.2, 5: 0.5, 10: 0.8, 20: 0.95 }
     expect(likelyPlaces(chances)).toEqual({ from: 3, to: 10 })

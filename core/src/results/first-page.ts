@@ -18,14 +18,6 @@ export type Chances = Record<ChancePlace, number>
 
 const clamp = (x: number, low: number, high: number): number => Math.min(high, Math.max(low, x))
 
-/**
- * Strength to be reached for place k: mean over the places from k − h to k + h, h = k/2 but at least 1 (at the end of what is known, the
- * last three), after `fallingFit`. Single strengths are estimated with much noise and an engine's own cannot rise with the place; three
- * places around the tenth alone gave a rank correlation of difficulty with the truth lower by 0.05. `null` on an empty page.
- */
-export function levelAtPlace(strengths: readonly number[], place: number): number | null {
-  return strengths.length ? levelOf(fallingFit(strengths), place) : null
-}
 function levelOf(falling: readonly number[], place: number): number {
   const half = Math.max(1, Math.floor(place / 2))
   const from = clamp(place - 1 - half, 0, Math.max(0, falling.length - 3))
@@ -34,7 +26,11 @@ function levelOf(falling: readonly number[], place: number): number {
   for (let i = from; i < to; i++) sum += falling[i]!
   return sum / (to - from)
 }
-/** `levelAtPlace` of every place that chances are told of. */
+/**
+ * Strengths to be reached for each place k that chances are told of: mean over the places from k − h to k + h, h = k/2 but at least 1 (at the end of what is known, the
+ * last three), after `fallingFit`. Single strengths are estimated with much noise and an engine's own cannot rise with the place; three
+ * places around the tenth alone gave a rank correlation of difficulty with the truth lower by 0.05. `null` on an empty page.
+ */
 export function levelsAtPlaces(strengths: readonly number[]): Record<ChancePlace, number> | null {
   if (!strengths.length) return null
   const falling = fallingFit(strengths)

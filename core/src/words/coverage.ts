@@ -19,6 +19,16 @@ export function contentStems(phrase: string | readonly string[], language: strin
   return stems
 }
 
+/** Stems of a text without function words; none of one that has nothing else. O(words). */
+export function textStems(text: string, language: string): Set<string> {
+  const idle = languageWords(language).functionWords
+  return new Set(
+    splitWords(text)
+      .filter(word => !idle.has(word))
+      .map(word => stem(word, language)),
+  )
+}
+
 /** A reader of one text that tells how it covers phrases. Reading is O(words of the text), each question O(words of the phrase) but for a search of the text. */
 export function coverageOf(text: string, language: string): (phrase: string) => Cover {
   const words = splitWords(text)
