@@ -4,8 +4,9 @@ import { calibrationError, reliabilityOf } from '@dew-trail/core/results/learn-s
 import { callServer, finishJob, importPhrases, keywordRows } from '../lib/client.ts'
 import type { Entry } from '../lib/measures.ts'
 import { startStack } from '../lib/stack.ts'
+import { splitKeywords } from './split-keywords.ts'
 
-const learntFrom = 200
+const learntFrom = 400
 /** Pages each site publishes, a few at a time, so that they do not stand in each other's way. Few pages would look ill calibrated by chance alone. */
 const published = 150
 const atATime = 12
@@ -51,12 +52,7 @@ export const chancesScore = (seed: number): Entry => ({
         ...[0.35, 0.75].map(share => others[Math.floor(share * others.length)]!.domain),
       ]
       const phrases = await ask<string[]>('/keywords?language=en&every=1')
-      const step = Math.floor(phrases.length / (learntFrom + published))
-      const sample = phrases.filter((_, i) => i % step === 0)
-      /** Spread evenly over the sample, whatever its order. */
-      const isHeldOut = (i: number): boolean => (i * published) % (learntFrom + published) < published
-      const training = sample.filter((_, i) => !isHeldOut(i)).slice(0, learntFrom)
-      const held = sample.filter((_, i) => isHeldOut(i)).slice(0, published)
+      const { training, held } = splitKeywords(phrases, learntFrom, published)
       const gone = new Set((await ask<TruePage[]>('/pages')).flatMap(page => (page.gone ? [page.url] : [])))
       const links = (await ask<TrueLink[]>('/links')).filter(
         link => link.rel === 0 && !link.died && !gone.has(link.source) && Date.parse(link.born) < Date.now() - 90 * day,

@@ -4,9 +4,10 @@ import { pairAccuracy } from '@dew-trail/core/results/learn-strength'
 import { callServer, finishJob, importPhrases, keywordRows } from '../lib/client.ts'
 import { type Entry, spearman } from '../lib/measures.ts'
 import { startStack } from '../lib/stack.ts'
+import { splitKeywords } from './split-keywords.ts'
 
 /** Keywords that strengths are learnt from, and others that they are judged by. */
-const learntFrom = 240
+const learntFrom = 600
 const judgedBy = 240
 
 type Order = { phrase: string; pages: Array<{ url: string; score: number | null }> }
@@ -28,10 +29,7 @@ export const difficultyScore = (seed: number): Entry => ({
       const site = await callServer(server, createSite, { domain: 'kilnandtide.example', name: 'Kiln & Tide' })
       const marketId = site.markets[0]!.id
       const phrases = await ask<string[]>('/keywords?language=en&every=1')
-      const step = Math.floor(phrases.length / (learntFrom + judgedBy))
-      const sample = phrases.filter((_, i) => i % step === 0).slice(0, learntFrom + judgedBy)
-      const training = sample.filter((_, i) => i % 2 === 0)
-      const held = sample.filter((_, i) => i % 2 === 1)
+      const { training, held } = splitKeywords(phrases, learntFrom, judgedBy)
       await importPhrases(server, site.id, marketId, training, true)
       const { jobId } = await callServer(server, learnStrengths, { siteId: site.id, marketId })
       await finishJob(server, jobId)

@@ -1,15 +1,14 @@
 import { contentStems, textStems } from '../words/coverage.ts'
 import type { SeenResult } from './rewarded-words.ts'
+import { subjectWords } from './subject.ts'
 
 /** How many of many different results say each word (stem, without function words) in title or snippet. */
 export type WordCounts = { results: number; having: Record<string, number> }
 
 /** Words fewer results say than this are left out: half of all words, which tell no more than those that are not known at all. */
 const leastHaving = 2
-/** The results that tell what is asked, those whose mean counts as 50, and those whose titles tell the subject. */
-const [tellingResults, usualResults, subjectResults] = [10, 10, 20]
-/** A word of the keyword that this share of the titles has is its subject; what is left of the keyword is asked of it. */
-const subjectShare = 0.3
+/** The results that tell what is asked, and those whose mean counts as 50. */
+const [tellingResults, usualResults] = [10, 10]
 /** The keyword itself says its words like this many results. */
 const ownVoices = 2
 /** Shares below this tell nothing. */
@@ -53,10 +52,7 @@ export function askedShares(
 ): Array<number | null> {
   if (!counts?.results) return results.map(() => null)
   const own = new Set(contentStems(keyword, language))
-  const titles = results.slice(0, subjectResults).map(result => textStems(result.title, language))
-  const subject = new Set(
-    [...own].filter(word => titles.filter(title => title.has(word)).length >= subjectShare * titles.length),
-  )
+  const subject = subjectWords(keyword, results, language)
   const said = results.map(({ title, snippet }) => textStems(`${title} ${snippet}`, language))
   // One more than tell, for the place of the one that is asked about.
   const first = said.slice(0, tellingResults + 1)

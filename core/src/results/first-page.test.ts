@@ -30,6 +30,7 @@ const facts = (standing: number | null, more: Partial<ResultFacts> = {}): Result
   alike: 50,
   sharedPhrase: 100,
   kindAlike: null,
+  subject: null,
   asked: null,
   named: null,
   ageYears: 5,

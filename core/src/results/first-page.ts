@@ -4,6 +4,7 @@ import {
   curveAt,
   curveReaches,
   type KnownSite,
+  type Named,
   newPageFacts,
   type SiteResult,
   resultStrength,
@@ -90,14 +91,14 @@ export function likelyPlaces(chances: Chances): { from: number | null; to: numbe
 
 /**
  * Difficulty 0–100: the site standing at which a new, well-fitting page has an even chance of the first page; by bisection to
- * 0.01, ends of the scale where even those do not reach. Whether a page can fit, where the keyword
- * names another site, is not asked. `null` on an empty page. So difficulty and standing share one scale.
+ * 0.01, ends of the scale where even those do not reach. Whether a page can fit is not asked: where the
+ * keyword names a site (`names` 'own'), a page that fits is one of that site. `null` on an empty page. So difficulty and standing share one scale.
  */
-export function difficulty(strengths: readonly number[], model: StrengthModel): number | null {
+export function difficulty(strengths: readonly number[], model: StrengthModel, names: Named = null): number | null {
   const levels = levelsAtPlaces(strengths)
   if (!levels) return null
   const chanceAt = (standing: number): number =>
-    chancesOver(levels, resultStrength(newPageFacts(standing), model).strength, model, true)[10]
+    chancesOver(levels, resultStrength(newPageFacts(standing, {}, names), model).strength, model, true)[10]
   if (chanceAt(0) >= 0.5) return 0
   if (chanceAt(100) < 0.5) return 100
   let low = 0

@@ -1,3 +1,4 @@
+import { nearRecordsOf } from './near-records.ts'
 import { describe, expect, test } from 'vitest'
 import {
   calibrationError,
@@ -111,6 +112,7 @@ function madePages(count: number, writtenAdds = 0): RankedPage[] {
         alike: null,
         sharedPhrase: null,
         kindAlike: null,
+        subject: null,
         asked: null,
         named: null,
         ageYears: random() < 0.2 ? null : 20 * random(),
@@ -224,7 +226,7 @@ describe('measures', () => {
     expect(parts.at(-1)).toEqual({ feature: 'record', value: null, adds: better })
   })
 
-  test('so does a page, beyond the record of its site', () => {
+  test('keeps its pages, by which a page is known that stands higher than its strength tells at near keywords', () => {
     const made = madePages(120).map(
       (each): RankedPage => ({
         ...each,
@@ -239,18 +241,15 @@ describe('measures', () => {
           .map(({ facts }) => facts),
       }),
     )
-    const { pageRecords, records } = learnStrength(made, 'learnt')!.model
-    const url = 'https://site-6.example/30'
-    expect(pageRecords![url]).toBeGreaterThan(0.3)
-    const model = { ...defaultModel, pageRecords: pageRecords!, records: records! }
-    const fact = { ...newPageFacts(50, { domain: 'site-6.example' }), url }
-    expect(
-      resultStrength(fact, model)
-        .parts.slice(-2)
-        .map(part => part.feature),
-    ).toEqual(['record', 'pageRecord'])
-    expect(
-      resultStrength(fact, model).strength - resultStrength({ ...fact, url: undefined }, model).strength,
-    ).toBeCloseTo(pageRecords![url]!)
+    const { known } = learnStrength(made, 'learnt')!.model
+    const urls = made[0]!.results.map(result => result.url!)
+    const near = nearRecordsOf(known!).of('another keyword', urls)
+    const moved = near[urls.indexOf('https://site-6.example/30')]!
+    expect(moved).toBeGreaterThan(0.3)
+    expect(moved).toBeGreaterThan(near[20]!)
+    const fact = newPageFacts(50)
+    const { parts, strength } = resultStrength({ ...fact, near: moved }, defaultModel)
+    expect(parts.at(-1)).toEqual({ feature: 'near', value: null, adds: moved })
+    expect(strength - resultStrength(fact, defaultModel).strength).toBeCloseTo(moved)
   })
 })

@@ -1,5 +1,6 @@
 import { type ChancePlace, chancePlaces, levelsAtPlaces, placeChances } from './first-page.ts'
 import { fitLogistic, type Samples } from './logistic.ts'
+import { knownPages, nearRecordsOf } from './near-records.ts'
 import { fitRecords } from './records.ts'
 import {
   defaultModel,
@@ -13,7 +14,7 @@ import {
 } from './strength.ts'
 
 /** A result page as an engine showed it, best first; `key` names the keyword, by which pages are kept apart. */
-export type RankedPage = { key: string; results: readonly SiteResult[] }
+export type RankedPage = { key: string; results: ReadonlyArray<SiteResult & { url?: string | undefined }> }
 export type ReliabilityBin = { from: number; to: number; count: number; predicted: number; happened: number }
 export type LearnReport = {
   pages: number
@@ -55,6 +56,7 @@ const pieces: Record<Feature, number> = {
   alike: 5,
   sharedPhrase: 4,
   kindAlike: 4,
+  subject: 3,
   asked: 5,
   named: 1,
   ageYears: 3,
@@ -110,26 +112,28 @@ function fitModel(
   const curves = curvesOf(pages, knots, rises)
   const { y } = curves.siteStanding
   if (y.at(-1)! - y[0]! < leastStandingRise) return null
-  const model = {
+  const model: StrengthModel = {
     name,
     curves,
     slope: { ...defaultModel.slope },
     offset: { ...defaultModel.offset },
-    written: {} as NonNullable<StrengthModel['written']>,
-    records: {} as Record<string, number>,
-    pageRecords: {} as Record<string, number>,
+    written: {},
   }
-  model.records = recordsBy('site', pages, model)
-  // Thresholds are of pages that nothing is known of but their features, as a new one is: records of pages come from their own places.
+  model.records = recordsOf(pages, model)
+  model.known = knownPages(
+    pages.map(({ key, results }) => ({
+      key,
+      results: results.map(facts => ({ url: facts.url, strength: resultStrength(facts, model).strength })),
+    })),
+  )
   const asked = askEach(pages, model)
   for (const place of chancePlaces) {
     const threshold = fitThreshold(asked, place)
     if (!threshold) continue
     model.slope[place] = threshold.slope
     model.offset[place] = threshold.offset
-    model.written[place] = threshold.written
+    model.written![place] = threshold.written
   }
-  model.pageRecords = recordsBy('page', pages, model)
   return { model, pairs: samples.happened.length, rises }
 }
 
@@ -224,33 +228,45 @@ function curvesOf(pages: readonly RankedPage[], knots: Knots, rises: readonly nu
   ) as StrengthModel['curves']
 }
 
-/** A site or page with this many results in the sample keeps half of what they show of it; one with fewer keeps less. */
-const halfShown = { site: 5, page: 8 }
+/** A site with this many results in the sample keeps half of what they show of it; one with fewer keeps less. */
+const halfShown = 5
 
-/** What the own results of each site or page show beyond all that the model knows. */
-function recordsBy(which: 'site' | 'page', pages: readonly RankedPage[], model: StrengthModel): Record<string, number> {
-  const rows = pages.map(({ results }) =>
-    results.map(facts => ({
-      key: which === 'site' ? facts.domain : facts.url,
-      strength: resultStrength(facts, model).strength,
-    })),
+/** What the results of each site show beyond all that the model knows. */
+const recordsOf = (pages: readonly RankedPage[], model: StrengthModel): Record<string, number> =>
+  fitRecords(
+    pages.map(({ results }) =>
+      results.map(facts => ({ key: facts.domain, strength: resultStrength(facts, model).strength })),
+    ),
+    countOfPair,
+    halfShown,
   )
-  return fitRecords(rows, countOfPair, halfShown[which])
+
+/** Strengths of a page's results, with what they showed at near keywords and without. */
+function strengthsOf({ key, results }: RankedPage, model: StrengthModel): { plain: number[]; whole: number[] } {
+  const plain = results.map(facts => resultStrength(facts, model).strength)
+  const urls = results.map(({ url }) => url)
+  const known = urls.filter(url => url !== undefined)
+  const near = model.known && known.length ? nearRecordsOf(model.known).of(key, known, urls) : []
+  return { plain, whole: plain.map((strength, i) => strength + (near[i] ?? 0)) }
 }
 
-/** Strength of each result, and of those that a weighing would see without it: as many as are weighed, not as many as were fetched. */
-function leftOut(results: readonly SiteResult[], model: StrengthModel): Array<[own: number, others: number[]]> {
-  const strengths = results.map(facts => resultStrength(facts, model).strength)
-  return strengths.map((own, i) => [own, [...strengths.slice(0, i), ...strengths.slice(i + 1)].slice(0, weighedDepth)])
+/**
+ * Strength of each result, and of those that a weighing would see without it: as many as are weighed, not as many as were fetched. The result
+ * itself is taken as a new page, of which no keyword has shown anything yet; of the others that is known.
+ */
+function leftOut(page: RankedPage, model: StrengthModel): Array<[own: number, others: number[]]> {
+  const { plain, whole } = strengthsOf(page, model)
+  return plain.map((own, i) => [own, [...whole.slice(0, i), ...whole.slice(i + 1)].slice(0, weighedDepth)])
 }
 
 /** A result left out of its page: its strength, the levels of the others, and where it stood, from 0, among how many. */
 type Asked = { own: number; levels: Record<ChancePlace, number>; written: boolean; at: number; among: number }
 
 function askEach(pages: readonly RankedPage[], model: StrengthModel): Asked[] {
-  return pages.flatMap(({ results }) => {
+  return pages.flatMap(page => {
+    const { results } = page
     if (results.length < 2) return []
-    return leftOut(results, model).map(([own, others], at) => ({
+    return leftOut(page, model).map(([own, others], at) => ({
       own,
       levels: levelsAtPlaces(others)!,
       written: isWrittenFor(results[at]!),
@@ -320,11 +336,12 @@ export function calibrationError(table: readonly ReliabilityBin[]): number {
 
 function reportOf(checks: readonly Check[], pairs: number): LearnReport {
   const strengthsBy = (model: StrengthModel, { pages }: Check): number[][] =>
-    pages.map(page => page.results.map(facts => resultStrength(facts, model).strength))
+    pages.map(page => strengthsOf(page, model).whole)
   const asked = checks.flatMap(({ model, pages }) =>
-    pages.flatMap(({ results }): Array<[number, boolean]> => {
+    pages.flatMap((page): Array<[number, boolean]> => {
+      const { results } = page
       if (results.length < 13) return []
-      return leftOut(results, model).map(([own, others], i) => [
+      return leftOut(page, model).map(([own, others], i) => [
         placeChances(own, others, model, isWrittenFor(results[i]!))![10],
         i < 10,
       ])

@@ -14,6 +14,7 @@ const facts = (siteStanding: number, linkingSites: number): ResultFacts => ({
   alike: 50,
   sharedPhrase: 100,
   kindAlike: 50,
+  subject: 100,
   asked: null,
   named: null,
   ageYears: null,

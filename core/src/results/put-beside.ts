@@ -16,6 +16,7 @@ import { familyKey } from '../words/family-key.ts'
 import { namedSite } from './named-site.ts'
 import { kindAlikeShares } from './kind-alike.ts'
 import { sharedPhrases } from './shared-phrase.ts'
+import { subjectShares } from './subject.ts'
 import {
   type ResultFacts,
   isWrittenFor,
@@ -67,7 +68,7 @@ export const expectedPlace = (own: number, strengths: readonly number[]): number
 export function putBeside(
   keyword: string,
   page: WrittenPage,
-  known: Pick<SiteResult, 'domain' | 'siteStanding' | 'trust' | 'pageStanding' | 'linkingSites' | 'ageYears'>,
+  known: Pick<SiteResult, 'domain' | 'siteStanding' | 'trust' | 'pageStanding' | 'linkingSites' | 'ageYears' | 'near'>,
   others: ReadonlyArray<SeenResult & { facts: SiteResult }>,
   model: StrengthModel,
   language: string,
@@ -104,7 +105,7 @@ export function putBeside(
     const address = changed.address ?? (page.address || 'https://x/')
     const own: SeenResult = { title, url: address, snippet: description }
     const all = [...others.slice(0, rank), own, ...others.slice(rank)]
-    const facts: ResultFacts = {
+    const facts: SiteResult = {
       ...known,
       linkingSites,
       fit: phraseFit(keyword, { title, address, description }, language).fit,
@@ -112,6 +113,7 @@ export function putBeside(
       alike: alikeShares(all, language)[rank]!,
       sharedPhrase: sharedPhrases(keyword, all, language).shares[rank]!,
       kindAlike,
+      subject: subjectShares(keyword, all, language)[rank]!,
       asked: askedShares(keyword, all, language, model.words)[rank]!,
       named: named ? (named === known.domain ? 100 : 0) : null,
       ...(namesOther ? wordsElsewhere : {}),

@@ -3,11 +3,12 @@ import { contentStems } from '../words/coverage.ts'
 import { splitWords } from '../words/split-words.ts'
 import { stem } from '../words/stem.ts'
 import type { SeenResult } from './rewarded-words.ts'
+import { subjectWords } from './subject.ts'
 
 /** The results that tell what is said of a keyword, and those of which the best counts as 100. */
 const tellingResults = 20
 const usualResults = 10
-/** Phrases have as many words as the keyword has content words, within these. */
+/** Words of a phrase, at the least and the most. */
 const [fewestWords, mostWords] = [2, 3]
 /** What a result that says the keyword itself has at least: the engine may know it under another name. */
 const ownShare = 0.5
@@ -20,13 +21,18 @@ export type SharedPhrases = {
 }
 
 /**
- * How far each result says what the other results say of a keyword's subject: phrases of its title and snippet that have all content words
- * (stems) of the keyword but one, in any order, such as "kiln price" for "kiln cost"; each counts the share of the other first 20 results
- * with it, and a result has its best. A page about the subject alone, or about what is asked of another subject, has none. O(words).
+ * How far each result says what the other results say of a keyword's subject: phrases of its title and snippet that have the subject
+ * (`subjectWords`) and one word more, in any order, such as "kiln price" for "kiln cost"; each counts the share of the other first 20
+ * results with it, and a result has its best. Where the whole keyword is the subject, or none of it, phrases have as many words as the
+ * keyword, all but one of its. A page about the subject alone, or about what is asked of another subject, has none. O(words).
  */
 export function sharedPhrases(keyword: string, results: readonly SeenResult[], language: string): SharedPhrases {
   const wanted = new Set(contentStems(keyword, language))
-  const size = Math.max(fewestWords, Math.min(mostWords, wanted.size))
+  const subject = subjectWords(keyword, results, language)
+  const isPart = subject.size > 0 && subject.size < wanted.size
+  const about = isPart ? subject : wanted
+  const size = Math.max(fewestWords, Math.min(mostWords, isPart ? subject.size + 1 : wanted.size))
+  const least = Math.min(about.size, size - 1)
   const idle = languageWords(language).functionWords
   const phrasesOf = ({ title, snippet }: SeenResult): Map<string, string> => {
     const found = new Map<string, string>()
@@ -36,7 +42,7 @@ export function sharedPhrases(keyword: string, results: readonly SeenResult[], l
       for (let i = 0; i + size <= content.length; i++) {
         const part = content.slice(i, i + size)
         const stems = new Set(part.map(each => each.stem))
-        if (stems.size < size || [...stems].filter(each => wanted.has(each)).length < size - 1) continue
+        if (stems.size < size || [...stems].filter(each => about.has(each)).length < least) continue
         const key = [...stems].sort().join(' ')
         if (!found.has(key)) found.set(key, words.slice(part[0]!.at, part.at(-1)!.at + 1).join(' '))
       }

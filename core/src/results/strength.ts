@@ -1,10 +1,11 @@
 import type { WordCounts } from './asked-words.ts'
+import type { KnownPages } from './near-records.ts'
 
 /**
  * What is known of a result; `null` = unknown. Standing, trust, fit and rewarded words 0–100, linking sites a count, age in years.
  * `rewarded`: share of the keyword's words the result has, each word counted by how many results of the page have it. `alike`: how much
  * it speaks of what the other results speak of, 50 as the first ten do on average. `sharedPhrase`: how far it says the phrases about the
- * keyword that the others say, 100 as the best of the first ten. `kindAlike`: how many of the others stand where it does in its site, 50 as the first ten do on average. `asked`: how
+ * keyword that the others say, 100 as the best of the first ten. `kindAlike`: how many of the others stand where it does in its site, 50 as the first ten do on average. `subject`: how much of the keyword's subject it names. `asked`: how
  * far it leads with what is asked of the keyword's subject, 50 as the first ten do on average. `named`: 100 for results of the site that the keyword
  * names, 0 for others on that page, `null` where it names none.
  */
@@ -18,13 +19,14 @@ export type ResultFacts = {
   alike: number | null
   sharedPhrase: number | null
   kindAlike: number | null
+  subject: number | null
   asked: number | null
   named: number | null
   ageYears: number | null
 }
 export type Feature = keyof ResultFacts
-/** A result with the domain of its site and its address, by which their records are found. */
-export type SiteResult = ResultFacts & { domain?: string | undefined; url?: string | undefined }
+/** A result with the domain of its site, by which its record is found, and what it has shown at near keywords (`NearRecords`), on the scale of strength. */
+export type SiteResult = ResultFacts & { domain?: string | undefined; near?: number | null | undefined }
 /**
  * What a feature adds to strength: straight lines between points (x rising, y not falling), level beyond the ends; with `log` x is
  * ln(1 + value). Lines of several pieces, because a page that holds half of the words gains less from the other half.
@@ -38,8 +40,8 @@ export type StrengthModel = {
    * strength. A site without one has 0.
    */
   records?: Record<string, number>
-  /** Record of pages, by address: the same beyond that of their site. */
-  pageRecords?: Record<string, number>
+  /** The pages it was learnt from, by which records at near keywords are told. */
+  known?: KnownPages
   slope: Record<number, number>
   offset: Record<number, number>
   /** Added to the offset for a page written for the keyword (`isWrittenFor`): what it is about is known, of others of its strength not. */
@@ -72,6 +74,7 @@ export const defaultModel: StrengthModel = {
     alike: straight(0.5, 42, 20, 100),
     sharedPhrase: straight(0.5, 55, 40, 100),
     kindAlike: straight(0.2, 40, 25, 100),
+    subject: straight(0.3, 75, 35, 100),
     // It is told by words of results that were learnt from, of which there are none yet.
     asked: straight(0, 40, 35, 100),
     named: straight(0.5, 10, 30, 100),
@@ -107,10 +110,10 @@ export function curveReaches({ x, y }: Curve, height: number): number {
 
 export type Strength = {
   strength: number
-  parts: Array<{ feature: Feature | 'record' | 'pageRecord'; value: number | null; adds: number }>
+  parts: Array<{ feature: Feature | 'record' | 'near'; value: number | null; adds: number }>
 }
 
-/** Strength of a result on the model's own scale, the sum of what each feature and the records of site and page add; unknown features add 0 and say so. */
+/** Strength of a result on the model's own scale, the sum of what each feature, the record of the site and that at near keywords add; unknown features add 0 and say so. */
 export function resultStrength(facts: SiteResult, model: StrengthModel): Strength {
   const parts: Strength['parts'] = (Object.keys(model.curves) as Feature[]).map(feature => ({
     feature,
@@ -119,8 +122,7 @@ export function resultStrength(facts: SiteResult, model: StrengthModel): Strengt
   }))
   const record = facts.domain === undefined ? undefined : model.records?.[facts.domain]
   if (record !== undefined) parts.push({ feature: 'record', value: null, adds: record })
-  const pageRecord = facts.url === undefined ? undefined : model.pageRecords?.[facts.url]
-  if (pageRecord !== undefined) parts.push({ feature: 'pageRecord', value: null, adds: pageRecord })
+  if (facts.near != null) parts.push({ feature: 'near', value: null, adds: facts.near })
   return { strength: parts.reduce((sum, part) => sum + part.adds, 0), parts }
 }
 
@@ -131,7 +133,7 @@ export type KnownSite = { domain?: string; ageYears?: number | null }
 export type Named = 'own' | 'other' | null
 
 /**
- * A new page that fits well: fit 90, all words that the page rewards, the phrase that its results share, what is asked, as like them as the
+ * A new page that fits well: fit 90, all words that the page rewards, the subject, the phrase that its results share, what is asked, as like them as the
  * first ten, two linking sites, on a site of the given standing; the rest unknown but for what is known of the site. For a keyword that
  * names another site words help it no more than a page about something else.
  */
@@ -151,6 +153,7 @@ export function newPageFacts(siteStanding: number, site: KnownSite = {}, names: 
           alike: 50,
           sharedPhrase: 100,
           kindAlike: 50,
+          subject: 100,
           asked: 65,
           named: names === 'own' ? 100 : null,
         }),
@@ -163,6 +166,7 @@ export const wordsElsewhere = {
   alike: 25,
   sharedPhrase: 0,
   kindAlike: 25,
+  subject: 0,
   asked: 25,
   named: 0,
 } as const

@@ -138,7 +138,7 @@ async function deepFacts(context: Context, siteId: number, market: Market) {
   for (const page of pages) {
     await setImmediate()
     const about = { ...known, on: page.fetchedOn, language: page.language }
-    const results = factsOf(page.phrase, page.results, about, words)
+    const results = factsOf(page.phrase, page.results, about, { words })
     ranked.push({ key: page.phrase, results })
   }
   return { ranked, words }

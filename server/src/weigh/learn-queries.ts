@@ -60,6 +60,22 @@ export async function manyModels(db: Db, siteId: number): Promise<ModelRow[]> {
   )
   return rows
 }
+type ModelKey = { engine: string; device: string }
+/** When the strengths of an engine and device were learnt, to the microsecond; `null` = not yet. */
+export async function maybeModelDate(db: Db, siteId: number, { engine, device }: ModelKey): Promise<string | null> {
+  const { rows } = await db.query<{ date: string }>(
+    'select fitted_at::text date from strength_model where site_id = $1 and engine = $2 and device = $3 and model is not null',
+    [siteId, engine, device],
+  )
+  return rows[0]?.date ?? null
+}
+export async function maybeModel(db: Db, siteId: number, { engine, device }: ModelKey): Promise<StrengthModel | null> {
+  const { rows } = await db.query<{ model: StrengthModel | null }>(
+    'select model from strength_model where site_id = $1 and engine = $2 and device = $3',
+    [siteId, engine, device],
+  )
+  return rows[0]?.model ?? null
+}
 /** Keeps what was learnt; `model` null = the pages were too few or told nothing: then what was learnt before stays, with its date, else the default weights. */
 export async function upsertModel(db: Db, siteId: number, row: Omit<ModelRow, 'fittedAt'>): Promise<void> {
   await db.query(

@@ -3,6 +3,7 @@ import type { Beside, putPageBeside } from '@dew-trail/contract/weigh'
 import { extractPage } from '@dew-trail/core/links/extract-page'
 import { pageAddress } from '@dew-trail/core/links/page-address'
 import { standingFromSites } from '@dew-trail/core/links/standing-from-sites'
+import { nearRecordsOf } from '@dew-trail/core/results/near-records'
 import { matchPhrase } from '@dew-trail/core/results/phrase-fit'
 import { putBeside, type WrittenPage } from '@dew-trail/core/results/put-beside'
 import { standingForStrength } from '@dew-trail/core/results/strength'
@@ -79,7 +80,7 @@ export async function readBeside(
       on: page.fetchedOn,
       language: market.language,
     },
-    model.words,
+    model,
   )
   const own = page.organic.findIndex(result => result.url === written.address)
   const judged = putBeside(
@@ -92,6 +93,7 @@ export async function readBeside(
       pageStanding: null,
       linkingSites: written.address ? (pages.get(written.address)?.linkingSites ?? null) : linksOfDraft,
       ageYears: own >= 0 ? facts[own]!.ageYears : null,
+      near: (model.known && nearRecordsOf(model.known).of(page.phrase, urls, [written.address])[0]) ?? null,
     },
     page.organic.map((result, i) => ({ ...result, facts: facts[i]! })).filter((_, i) => i !== own),
     model,

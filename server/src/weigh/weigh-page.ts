@@ -11,13 +11,15 @@ import {
   terrainOf,
 } from '@dew-trail/core/results/first-page'
 import { alikeShares } from '@dew-trail/core/results/alike'
-import { askedShares, type WordCounts } from '@dew-trail/core/results/asked-words'
+import { askedShares } from '@dew-trail/core/results/asked-words'
 import { kindAlikeShares } from '@dew-trail/core/results/kind-alike'
+import { nearRecordsOf } from '@dew-trail/core/results/near-records'
 import { rewardedShares } from '@dew-trail/core/results/rewarded-words'
 import { sharedPhrases } from '@dew-trail/core/results/shared-phrase'
+import { subjectShares } from '@dew-trail/core/results/subject'
 import { namedShares, namedSite } from '@dew-trail/core/results/named-site'
 import { readTerrain } from '@dew-trail/core/results/read-terrain'
-import { newPageFacts, type ResultFacts, resultStrength, type StrengthModel } from '@dew-trail/core/results/strength'
+import { newPageFacts, resultStrength, type SiteResult, type StrengthModel } from '@dew-trail/core/results/strength'
 import type { Organic, PageFact, PageFeatures, SiteFact, WeighingRow } from './queries.ts'
 import { siteDomain } from './site-domain.ts'
 
@@ -33,7 +35,7 @@ export type Known = {
 }
 export type WeighedPage = {
   facts: Array<
-    ResultFacts & {
+    SiteResult & {
       domain: string
       url: string
       siteLinkingSites: number | null
@@ -49,22 +51,29 @@ export type WeighedPage = {
   sentence: string
 }
 
-/** What is known of each result, as far as strength goes. Pure. */
+/** What is known of each result, as far as strength goes; by a model without words and pages that it was learnt from less. Pure. */
 export function factsOf(
   keyword: string,
   organic: ReadonlyArray<Pick<Organic, 'url' | 'title' | 'snippet'>>,
   known: Pick<Known, 'sites' | 'pages' | 'referenceSites' | 'on' | 'language'>,
-  words: WordCounts | undefined,
+  model: Pick<StrengthModel, 'words' | 'known'>,
 ): WeighedPage['facts'] {
   const rewarded = rewardedShares(keyword, organic, known.language)
   const alike = alikeShares(organic, known.language)
   const { shares } = sharedPhrases(keyword, organic, known.language)
   const kindAlike = kindAlikeShares(organic)
-  const asked = askedShares(keyword, organic, known.language, words)
+  const subject = subjectShares(keyword, organic, known.language)
+  const asked = askedShares(keyword, organic, known.language, model.words)
   const named = namedShares(
     keyword,
     organic.map(({ url }) => ({ url, domain: siteDomain(url) })),
   )
+  const near =
+    model.known &&
+    nearRecordsOf(model.known).of(
+      keyword,
+      organic.map(({ url }) => url),
+    )
   return organic.map((result, i) => {
     const domain = siteDomain(result.url)
     const site = known.sites.get(domain)
@@ -89,8 +98,10 @@ export function factsOf(
       alike: alike[i]!,
       sharedPhrase: shares[i]!,
       kindAlike: kindAlike[i]!,
+      subject: subject[i]!,
       asked: asked[i]!,
       named: named[i]!,
+      near: near?.[i] ?? null,
       ageYears: ageOf(site, known.on),
     }
   })
@@ -99,7 +110,7 @@ export function factsOf(
 /** The judgement of a result page from what is known: facts of each result, then difficulty, chances and terrain by `core`. Pure. */
 export function weighPage(keyword: string, organic: readonly Organic[], known: Known): WeighedPage {
   const { model } = known
-  const facts = factsOf(keyword, organic, known, model.words)
+  const facts = factsOf(keyword, organic, known, model)
   const strengths = facts.map(fact => resultStrength(fact, model).strength)
   const ownLevel = standingFromSites(known.sites.get(known.ownDomain)?.linkingSites ?? null, known.referenceSites)
   const named = namedSite(keyword, organic[0] && { url: organic[0].url, domain: facts[0]!.domain })
@@ -114,7 +125,7 @@ export function weighPage(keyword: string, organic: readonly Organic[], known: K
     facts,
     terrain,
     ownLevel,
-    difficulty: difficulty(strengths, model),
+    difficulty: difficulty(strengths, model, named === null ? null : 'own'),
     chances,
     likely: chances ? likelyPlaces(chances) : { from: null, to: null },
     sentence: readTerrain(terrain, first, namesOther ? named : null),

@@ -9,11 +9,12 @@ export const featureNames: Record<string, string> = {
   alike: 'likeness to the others',
   sharedPhrase: 'phrase of the others',
   kindAlike: 'kind of page',
+  subject: 'subject of the keyword',
   asked: 'what is asked',
   named: 'site that is named',
   ageYears: 'site age in years',
   record: 'record of the site',
-  pageRecord: 'record of the page',
+  near: 'places at near keywords',
 }
 export const featureNotes: Record<string, string> = {
   siteStanding: '0–100, from the sites that link to the site',
@@ -25,6 +26,7 @@ export const featureNotes: Record<string, string> = {
   alike: '0–100: speaks of what the others speak of; 50 as the first ten',
   sharedPhrase: '0–100: says of the keyword what the others say',
   kindAlike: '0–100: home page, shop or guide, as the others',
+  subject: '0–100: its words that a quarter of the titles have',
   asked: '0–100: leads with what is asked; 50 as the first ten',
   named: '100: the keyword names its site',
   ageYears: 'Years since the site was registered',

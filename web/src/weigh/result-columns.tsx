@@ -24,6 +24,9 @@ const figure = (value: number | null, format: (value: number) => string, why: st
 const round = (value: number): string => String(Math.round(value))
 const ofFeature = (result: WeighedResult, feature: string): number | null =>
   result.parts.find(part => part.feature === feature)?.value ?? null
+const addsOf = (result: WeighedResult, feature: string): number | null =>
+  result.parts.find(part => part.feature === feature)?.adds ?? null
+const formatLead = (value: number): string => `${value < 0 ? '−' : '+'}${Math.abs(value).toFixed(2)}`
 const notKept = 'Weigh again: sites were not kept with these pages'
 const noFeed = 'The link feed has nothing about it'
 const noGraph = 'The link graph does not know the site yet: Sources loads links'
@@ -64,6 +67,10 @@ const reachColumns = (
   },
 ]
 
+/** The value that a part of strength comes from; records are what they add, and come from none. */
+const partValue = ({ feature, value }: WeighedResult['parts'][number]): string =>
+  feature === 'record' || feature === 'near' ? '' : value === null ? ' unknown' : ` ${formatOne(value)}`
+
 /** All figures of a result, in the order of the table. */
 export const resultColumns: ResultColumn[] = [
   {
@@ -77,10 +84,7 @@ export const resultColumns: ResultColumn[] = [
     ),
     why: (result, page) =>
       `Level ${formatOne(result.level)} =\n${result.parts
-        .map(
-          part =>
-            `${featureNames[part.feature] ?? part.feature} ${part.value === null ? 'unknown' : formatOne(part.value)}: ${part.adds >= 0 ? '+' : ''}${part.adds.toFixed(2)}`,
-        )
+        .map(part => `${featureNames[part.feature] ?? part.feature}${partValue(part)}: ${formatLead(part.adds)}`)
         .join('\n')}\n(${page.model})`,
   },
   {
@@ -190,6 +194,24 @@ export const resultColumns: ResultColumn[] = [
       'How many of the others stand where it does in its site (home page, a shop, guides); 50 as the first ten do on average',
     hidden: true,
     render: result => figure(ofFeature(result, 'kindAlike'), round, 'Nothing of the page was seen'),
+  },
+  {
+    key: 'subject',
+    label: 'subject',
+    explain:
+      'How much of the keyword’s subject title and snippet name, 0–100: those of its words that a quarter of the first twenty titles have',
+    hidden: true,
+    render: result =>
+      figure(ofFeature(result, 'subject'), round, 'No word of the keyword is in a quarter of the first twenty titles'),
+  },
+  {
+    key: 'near',
+    label: 'near',
+    explain:
+      'What it showed at near keywords, those whose first results are much the same: by how much it stood stronger (+) or weaker (−) there than its figures tell, on the scale of strength',
+    hidden: true,
+    render: result =>
+      figure(addsOf(result, 'near'), formatLead, 'Not seen at a near keyword, or strengths are not learnt yet'),
   },
   {
     key: 'asked',
