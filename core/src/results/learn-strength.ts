@@ -65,7 +65,7 @@ const pieces: Record<Feature, number> = {
  * A pair counts as 1/(place of its upper result + this): what orders the fiftieth place tells less of the tenth, but is not nothing.
  * Counting all alike ordered deep results better and first pages worse, leaving deep ones out the other way round.
  */
-const placesMore = 1
+const placesMore = 3
 const countOfPair = (upper: number): number => (placesMore + 1) / (upper + 1 + placesMore)
 /** Each line of the curve of standing rises at least this share of the whole, so that every difficulty has one standing. */
 const leastRise = 0.02

@@ -4,8 +4,9 @@
  */
 export type KnownPages = { addresses: string[]; pages: Array<{ key: string; at: number[]; beyond: number[] }> }
 
-/** Results by which two result pages are found alike; a result counts 1/√place. */
+/** Results by which two result pages are found alike; a result counts 1/place^0.25: what stands first tells a little more. */
 const likeResults = 20
+const likeFall = 0.25
 /** What is alike by half tells less than half: a likeness counts to this power. */
 const likePower = 2
 /** A record is drawn towards 0 as if this much of a page exactly alike, that shows nothing, stood beside those known. */
@@ -97,9 +98,9 @@ export class NearRecords {
   }
 }
 
-const weightOf = (i: number): number => 1 / Math.sqrt(i + 1)
+const weightOf = (i: number): number => (i + 1) ** -likeFall
 const lengthOf = (results: number): number =>
-  Math.sqrt(Array.from({ length: Math.min(results, likeResults) }, (_, i) => 1 / (i + 1)).reduce((a, b) => a + b, 0))
+  Math.hypot(...Array.from({ length: Math.min(results, likeResults) }, (_, i) => weightOf(i)))
 
 const indexOf = new WeakMap<KnownPages, NearRecords>()
 /** The index of known pages, made once for each. */
