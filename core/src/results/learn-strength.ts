@@ -36,7 +36,7 @@ export const depthToLearn = 60
 /** How deep result pages are weighed: to where chances are told. */
 export const weighedDepth = 20
 /** Parts into which the keywords are split for the check. */
-const parts = 4
+const parts = 5
 /** Pairs at most; more tell nothing new and take time. */
 const mostPairs = 60_000
 /** Penalty as a share of the pairs of one page: those are one ranking and not as many observations as there are pairs. */
