@@ -80,7 +80,7 @@ export function HistoryDetails({ keywordId }: { keywordId: number }) {
                 y2="3"
                 stroke={`var(--mui-palette-dew-${line.main ? 'own' : `rival${(i % 5) + 1}`})`}
                 strokeWidth={line.main ? 2.2 : 1.5}
-                strokeDasharray={line.main ? undefined : ['6 3', '2 3', '8 3 2 3', '1 4'][(i + 0) % 4]}
+                strokeDasharray={line.main ? undefined : ['6 3', '2 3', '8 3 2 3', '1 4'][i % 4]}
               />
             </svg>
             <span className={line.main ? 'own' : 'quiet'}>{line.label}</span>

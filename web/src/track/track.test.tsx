@@ -1,0 +1,111 @@
+// @vitest-environment jsdom
+import { keywordHistory, listVisibility, type TrackedRow } from '@dew-trail/contract/track'
+import { screen } from '@testing-library/react'
+import { describe, expect, test, vi } from 'vitest'
+import { answer, showScreen } from '../show-screen.tsx'
+import { HistoryDetails } from './HistoryDetails.tsx'
+import { TrackHead } from './TrackHead.tsx'
+
+// Pictures are tested on their own; here a canvas would only be missing.
+vi.mock('../charts/VisibilityChart.tsx', () => ({ default: () => null }))
+vi.mock('../charts/HistoryChart.tsx', () => ({
+  default: ({ lines }: { lines: Array<{ label: string; main: boolean }> }) => (
+    <div data-testid="chart">{lines.map(line => `${line.label}${line.main ? ' (this)' : ''}`).join('; ')}</div>
+  ),
+}))
+
+const row = (now: number, before: number): TrackedRow => ({
+  id: now * 1_000 + before,
+  phrase: `keyword ${now} ${before}`,
+  searches: null,
+  now,
+  before,
+  best: null,
+  recent: [],
+  other: {},
+  visits: null,
+  page: null,
+  pageBefore: null,
+})
+const day = (date: string, visibility: number | null) => ({
+  day: date,
+  visibility,
+  top3: 1,
+  top10: 2,
+  top30: 3,
+  beyond: 1,
+  notFound: 0,
+})
+const summary = async (): Promise<string> => (await screen.findByLabelText('Summary')).textContent ?? ''
+
+describe('the head of positions', () => {
+  test('counts what rose, fell, entered and left; a keyword not checked that day is neither', async () => {
+    // Places: risen; fallen; entered the ten; left them; found anew below; lost; not checked now, not checked then.
+    const rows = [row(2, 5), row(9, 4), row(10, 11), row(12, 8), row(40, -30), row(-30, 7), row(0, 3), row(3, 0)]
+    showScreen(<TrackHead rows={rows} days={90} beforeDay="2026-11-20" />, [
+      answer(listVisibility, () => [day('2026-11-20', 12.5), day('2026-11-27', 14.04)]),
+    ])
+    const said = await summary()
+    expect(said).toContain('14visibility, up 1.5')
+    expect(said).toContain('3 rose, 3 fell')
+    expect(said).toContain('1 entered the top 10')
+    expect(said).toContain('2 left it')
+  })
+  test('a visibility that is unknown is said to be, and is compared with nothing', async () => {
+    showScreen(<TrackHead rows={[]} days={90} beforeDay="2026-11-20" />, [
+      answer(listVisibility, () => [day('2026-11-20', 12.5), day('2026-11-27', null)]),
+    ])
+    const said = await summary()
+    expect(said).toContain('unknown')
+    expect(said).not.toMatch(/up|down|as before/)
+  })
+  test('what hardly moved is as before', async () => {
+    showScreen(<TrackHead rows={[]} days={90} beforeDay="2026-11-20" />, [
+      answer(listVisibility, () => [day('2026-11-20', 12.5), day('2026-11-27', 12.52)]),
+    ])
+    expect(await summary()).toContain('visibility, as before')
+  })
+})
+
+describe('the history of a keyword', () => {
+  const history = {
+    keywordId: 7,
+    phrase: 'kick wheel',
+    from: '2026-11-01',
+    to: '2026-11-27',
+    markets: [
+      { marketId: 9, places: [4] },
+      { marketId: 1, places: [5, 4] },
+    ],
+    pages: [
+      { marketId: 1, day: '2026-11-01', url: 'https://kilnandtide.example/shop/wheels' },
+      { marketId: 1, day: '2026-11-12', url: null },
+      { marketId: 2, day: '2026-11-13', url: 'https://kilnandtide.example/other' },
+    ],
+  }
+  test('shows the markets that are there, this one first, and its pages, the newest first', async () => {
+    showScreen(<HistoryDetails keywordId={7} />, [answer(keywordHistory, () => history)])
+    // Market 9 was taken away since.
+    expect((await screen.findByTestId('chart')).textContent).toMatch(/^[^;]+ \(this\)$/)
+    const pages = screen.getAllByTitle(/.*/).map(each => each.textContent)
+    expect(pages).toEqual([expect.stringContaining('none found'), expect.stringContaining('/shop/wheels')])
+    expect(screen.queryByText(/\/other/)).toBeNull()
+  })
+  test('another range is asked of the server', async () => {
+    const { user, asked } = showScreen(<HistoryDetails keywordId={7} />, [answer(keywordHistory, () => history)])
+    await user.click(await screen.findByRole('button', { name: '30 days' }))
+    expect((await screen.findByRole('button', { name: '30 days' })).getAttribute('aria-pressed')).toBe('true')
+    await screen.findByTestId('chart')
+    expect(asked.map(each => each.url.split('days=')[1])).toEqual(['400', '30'])
+  })
+  test('a keyword that was never checked says how it would be', async () => {
+    showScreen(<HistoryDetails keywordId={7} />, [
+      answer(keywordHistory, () => ({ ...history, from: null, to: null, markets: [], pages: [] })),
+    ])
+    expect(await screen.findByText(/Not checked yet/)).toBeTruthy()
+  })
+  test('a refusal is said', async () => {
+    showScreen(<HistoryDetails keywordId={7} />, [answer(keywordHistory, () => new Error('No such keyword'))])
+    expect((await screen.findByRole('alert')).textContent).toBe('No such keyword')
+  })
+})
