@@ -95,11 +95,11 @@ export function DomainNamesDialog({ ids, onClose }: { ids: number[]; onClose(): 
         </IconButton>
       </DialogTitle>
       <DialogContent>
-        <p style={{ display: 'flex', gap: 10, alignItems: 'center', margin: '0 0 12px' }}>
+        <div style={{ display: 'flex', gap: 10, alignItems: 'center', margin: '0 0 12px' }}>
           Endings {field}
           {isFetching && <span className="quiet">Asking the registry</span>}
           {error && <span className="fall">{error.message}</span>}
-        </p>
+        </div>
         <table className="results" style={{ width: '100%' }}>
           <thead>
             <tr>
