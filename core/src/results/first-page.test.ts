@@ -13,6 +13,7 @@ import {
 import { placeRuns, readTerrain } from './read-terrain.ts'
 import {
   defaultModel as model,
+  isWrittenFor,
   type Named,
   newPageFacts,
   type ResultFacts,
@@ -43,6 +44,14 @@ let seed = 3
 const random = (): number => (seed = (seed * 48271) % 2147483647) / 2147483647
 
 describe('strength', () => {
+  test('a page is written for a keyword when it says it and leads with what is asked; where nothing is asked, when it says it', () => {
+    const said = { fit: 92, rewarded: 100, asked: 60 }
+    expect(isWrittenFor(said)).toBe(true)
+    expect(isWrittenFor({ ...said, asked: null })).toBe(true)
+    expect(isWrittenFor({ ...said, asked: 40 })).toBe(false)
+    expect(isWrittenFor({ ...said, fit: 60 })).toBe(false)
+    expect(isWrittenFor({ ...said, rewarded: null })).toBe(false)
+  })
   test('is the sum of its parts; unknown parts add nothing', () => {
     const { strength, parts } = resultStrength(facts(null), model)
     expect(strength).toBeCloseTo(parts.reduce((sum, part) => sum + part.adds, 0))

@@ -5,7 +5,7 @@ import {
   curveReaches,
   type KnownSite,
   type Named,
-  newPageFacts,
+  newPageStrength,
   type SiteResult,
   resultStrength,
   standingForStrength,
@@ -39,7 +39,7 @@ export function levelsAtPlaces(strengths: readonly number[]): Record<ChancePlace
 }
 
 /**
- * Chance (0–1) that a page of strength `own` stands at place ≤ k: σ(a_k·(own − L_k) + b_k), made monotone in k; b_k is another for a page
+ * Chance (0–1) that a page of strength `own` stands at place ≤ k: σ(a_k·(own − L_k) + b_k), made monotone in k; a_k and b_k are others for a page
  * `written` for the keyword, as a new one is. On a page with fewer results than k, L_k is that of the last known place. `null` on an
  * empty result page: nothing is known of it.
  */
@@ -52,6 +52,11 @@ export function placeChances(
   const levels = levelsAtPlaces(strengths)
   return levels && chancesOver(levels, own, model, written)
 }
+/** How a lead over a place becomes a chance, for a page written for the keyword or any other. */
+const lineOf = (model: StrengthModel, place: number, written: boolean): { slope: number; offset: number } => ({
+  slope: model.slope[place]! + (written ? (model.writtenSlope?.[place] ?? 0) : 0),
+  offset: model.offset[place]! + (written ? (model.written?.[place] ?? 0) : 0),
+})
 function chancesOver(
   levels: Record<ChancePlace, number>,
   own: number,
@@ -61,8 +66,8 @@ function chancesOver(
   let before = 0
   const chances = {} as Chances
   for (const place of chancePlaces) {
-    const offset = model.offset[place]! + (written ? (model.written?.[place] ?? 0) : 0)
-    before = Math.max(before, sigmoid(model.slope[place]! * (own - levels[place]) + offset))
+    const { slope, offset } = lineOf(model, place, written)
+    before = Math.max(before, sigmoid(slope * (own - levels[place]) + offset))
     chances[place] = before
   }
   return chances
@@ -98,7 +103,7 @@ export function difficulty(strengths: readonly number[], model: StrengthModel, n
   const levels = levelsAtPlaces(strengths)
   if (!levels) return null
   const chanceAt = (standing: number): number =>
-    chancesOver(levels, resultStrength(newPageFacts(standing, {}, names), model).strength, model, true)[10]
+    chancesOver(levels, newPageStrength(standing, model, {}, names), model, true)[10]
   if (chanceAt(0) >= 0.5) return 0
   if (chanceAt(100) < 0.5) return 100
   let low = 0
@@ -120,11 +125,15 @@ export function ownLevels(
   site: KnownSite,
   model: StrengthModel,
 ): { comfortable: number; stretch: number } {
-  const strengthOf = (known: KnownSite): number => resultStrength(newPageFacts(siteStanding, known), model).strength
+  const strengthOf = (known: KnownSite): number => newPageStrength(siteStanding, model, known)
   const own = curveAt(model.curves.siteStanding, siteStanding) + strengthOf(site) - strengthOf({})
   // At a keyword of difficulty d the chance is even for standing d, so only the lead over d counts.
   const levelFor = (chance: number): number =>
-    clamp(curveReaches(model.curves.siteStanding, own - Math.log(chance / (1 - chance)) / model.slope[10]!), 0, 100)
+    clamp(
+      curveReaches(model.curves.siteStanding, own - Math.log(chance / (1 - chance)) / lineOf(model, 10, true).slope),
+      0,
+      100,
+    )
   return { comfortable: levelFor(0.8), stretch: levelFor(0.4) }
 }
 

@@ -16,8 +16,10 @@ import {
   curveReaches,
   isWrittenFor,
   newPageFacts,
+  newPageStrength,
   type ResultFacts,
   resultStrength,
+  usualNewPage,
   standingForStrength,
 } from './strength.ts'
 
@@ -224,6 +226,28 @@ describe('measures', () => {
     const { strength, parts } = resultStrength(fact, learnt)
     expect(strength - resultStrength(newPageFacts(50), learnt).strength).toBeCloseTo(better!)
     expect(parts.at(-1)).toEqual({ feature: 'record', value: null, adds: better })
+  })
+
+  test('a new page is taken to be as those written for their keyword are on average, of which there must be enough', () => {
+    const withPhrase = (least: number): RankedPage[] =>
+      madePages(120).map(
+        (each): RankedPage => ({
+          ...each,
+          results: each.results.map(facts => {
+            const written = facts.fit! >= least && facts.rewarded! >= least
+            return {
+              ...facts,
+              fit: written ? 95 : 40,
+              rewarded: written ? 95 : facts.rewarded,
+              sharedPhrase: written ? 70 : 10,
+            }
+          }),
+        }),
+      )
+    expect(learnStrength(withPhrase(80), 'learnt')!.model.newPage).toEqual({ ...usualNewPage, sharedPhrase: 70 })
+    expect(learnStrength(withPhrase(101), 'learnt')!.model.newPage).toEqual(usualNewPage)
+    const model = { ...defaultModel, newPage: { ...usualNewPage, sharedPhrase: 40 } }
+    expect(newPageStrength(50, model)).toBeLessThan(newPageStrength(50, defaultModel))
   })
 
   test('keeps its pages, by which a page is known that stands higher than its strength tells at near keywords', () => {

@@ -6,11 +6,13 @@ import {
   defaultModel,
   type Feature,
   isWrittenFor,
+  type NewPage,
   type ResultFacts,
   type SiteResult,
   resultStrength,
   curveAt,
   type StrengthModel,
+  usualNewPage,
 } from './strength.ts'
 
 /** A result page as an engine showed it, best first; `key` names the keyword, by which pages are kept apart. */
@@ -118,6 +120,8 @@ function fitModel(
     slope: { ...defaultModel.slope },
     offset: { ...defaultModel.offset },
     written: {},
+    writtenSlope: {},
+    newPage: newPageOf(pages),
   }
   model.records = recordsOf(pages, model)
   model.known = knownPages(
@@ -133,8 +137,25 @@ function fitModel(
     model.slope[place] = threshold.slope
     model.offset[place] = threshold.offset
     model.written![place] = threshold.written
+    model.writtenSlope![place] = threshold.writtenSlope
   }
   return { model, pairs: samples.happened.length, rises }
+}
+
+/** Fewer pages written for their keyword tell nothing of them on average. */
+const fewestWritten = 30
+/** What pages written for their keyword have on average of what a new page cannot know of itself. */
+function newPageOf(pages: readonly RankedPage[]): NewPage {
+  const written = pages.flatMap(page => page.results.filter(isWrittenFor))
+  const usual = (feature: keyof NewPage): number => {
+    const known = written.flatMap(facts => facts[feature] ?? [])
+    return known.length < fewestWritten ? usualNewPage[feature] : mean(known)
+  }
+  return {
+    alike: usual('alike'),
+    sharedPhrase: usual('sharedPhrase'),
+    kindAlike: usual('kindAlike'),
+  }
 }
 
 /** FNV-1a, so that the split does not follow the order in which keywords were made. */
@@ -277,29 +298,31 @@ function askEach(pages: readonly RankedPage[], model: StrengthModel): Asked[] {
 }
 
 const thresholdPenalty = 1e-3
-/** Penalty on what being written for the keyword adds, so that a handful of such pages moves it little. */
+/** Penalty on what being written for the keyword adds to offset and slope, so that a handful of such pages moves them little. */
 const writtenPenalty = 1
 
 function fitThreshold(
   all: readonly Asked[],
   place: ChancePlace,
-): { slope: number; offset: number; written: number } | null {
+): { slope: number; offset: number; written: number; writtenSlope: number } | null {
   const list = all.filter(({ among }) => among >= place + 3)
   if (!list.some(({ at }) => at < place) || !list.some(({ at }) => at >= place)) return null
-  // The scale of the last column makes the penalty that of its own weight.
+  // The scale of the last columns makes the penalty that of their own weights.
   const scale = Math.sqrt(thresholdPenalty / writtenPenalty)
-  const x = new Float64Array(list.length * 3)
+  const x = new Float64Array(list.length * 4)
   const happened = new Uint8Array(list.length)
   list.forEach(({ own, levels, written, at }, i) => {
-    x.set([own - levels[place], 1, written ? scale : 0], 3 * i)
+    const lead = own - levels[place]
+    x.set([lead, 1, written ? scale : 0, written ? scale * lead : 0], 4 * i)
     happened[i] = at < place ? 1 : 0
   })
-  const [slope, offset, written] = fitLogistic(
-    { features: 3, x, happened },
-    { penalty: thresholdPenalty, atLeastZero: [true, false, false] },
-  ) as [number, number, number]
+  const [slope, offset, written, steeper] = fitLogistic(
+    { features: 4, x, happened },
+    { penalty: thresholdPenalty, atLeastZero: [true, false, false, false] },
+  ) as [number, number, number, number]
   // Without a slope no standing would ever be enough.
-  return slope > 1e-3 ? { slope, offset, written: written * scale } : null
+  if (slope <= 1e-3) return null
+  return { slope, offset, written: written * scale, writtenSlope: Math.max(steeper * scale, -slope / 2) }
 }
 
 /** Share of pairs of results that a measure orders as the engine did; equal ones count half. `null` without pairs. */

@@ -46,6 +46,10 @@ export type StrengthModel = {
   offset: Record<number, number>
   /** Added to the offset for a page written for the keyword (`isWrittenFor`): what it is about is known, of others of its strength not. */
   written?: Record<number, number>
+  /** Added to the slope for such a page. */
+  writtenSlope?: Record<number, number>
+  /** What pages written for a keyword have on average, which a new page is taken to have. */
+  newPage?: NewPage
   /** Words of the results it was learnt from, by which `asked` is told. */
   words?: WordCounts
 }
@@ -129,15 +133,24 @@ export function resultStrength(facts: SiteResult, model: StrengthModel): Strengt
 /** What is known of a site besides its standing: the domain by which its record is found, and its age in years. */
 export type KnownSite = { domain?: string; ageYears?: number | null }
 
+/** What a new page cannot know of itself before it stands; `usualNewPage` until it is learnt. */
+export type NewPage = Record<'alike' | 'sharedPhrase' | 'kindAlike', number>
+export const usualNewPage: NewPage = { alike: 50, sharedPhrase: 95, kindAlike: 50 }
+
 /** Whether a keyword names (`namedSite`) the site of a new page or another; `null` = it names none. */
 export type Named = 'own' | 'other' | null
 
 /**
- * A new page that fits well: fit 90, all words that the page rewards, the subject, the phrase that its results share, what is asked, as like them as the
- * first ten, two linking sites, on a site of the given standing; the rest unknown but for what is known of the site. For a keyword that
- * names another site words help it no more than a page about something else.
+ * A new page that fits well: fit 90, all words that the page rewards, the subject, what is asked, two linking sites, on a site of the given
+ * standing; as like the other results, and as far in saying what they say, as pages written for a keyword are on average (`usual`); the rest unknown but for what is known of
+ * the site. For a keyword that names another site words help it no more than a page about something else.
  */
-export function newPageFacts(siteStanding: number, site: KnownSite = {}, names: Named = null): SiteResult {
+export function newPageFacts(
+  siteStanding: number,
+  site: KnownSite = {},
+  names: Named = null,
+  usual: NewPage = usualNewPage,
+): SiteResult {
   return {
     domain: site.domain,
     siteStanding,
@@ -150,15 +163,20 @@ export function newPageFacts(siteStanding: number, site: KnownSite = {}, names: 
       : {
           fit: 90,
           rewarded: 100,
-          alike: 50,
-          sharedPhrase: 100,
-          kindAlike: 50,
           subject: 100,
           asked: 65,
+          ...usual,
           named: names === 'own' ? 100 : null,
         }),
   }
 }
+/** Strength of a new page that fits well (`newPageFacts`), by what the model knows of such pages. */
+export const newPageStrength = (
+  siteStanding: number,
+  model: StrengthModel,
+  site: KnownSite = {},
+  names: Named = null,
+): number => resultStrength(newPageFacts(siteStanding, site, names, model.newPage), model).strength
 /** What its words are worth to a page, whatever they are, where the keyword names another site: those of a page about something else. */
 export const wordsElsewhere = {
   fit: 40,
@@ -174,12 +192,20 @@ export const wordsElsewhere = {
 /** From these on a page counts as written for a keyword: as a new page is. */
 const writtenFit = 90
 const writtenRewarded = 90
-/** Whether a page looks as if it were written for the keyword, as a new page is. */
-export const isWrittenFor = ({ fit, rewarded }: Pick<ResultFacts, 'fit' | 'rewarded'>): boolean =>
-  fit !== null && fit >= writtenFit && rewarded !== null && rewarded >= writtenRewarded
+const writtenAsked = 50
+/**
+ * Whether a page looks as if it were written for the keyword, as a new page is: it says it, and leads with what is asked as far as the first
+ * ten do. "Pot trimming temperature" says "pot trimming", but asks something else.
+ */
+export const isWrittenFor = ({ fit, rewarded, asked }: Pick<ResultFacts, 'fit' | 'rewarded' | 'asked'>): boolean =>
+  fit !== null &&
+  fit >= writtenFit &&
+  rewarded !== null &&
+  rewarded >= writtenRewarded &&
+  (asked === null || asked >= writtenAsked)
 
 /** The site standing at which a new well-fitting page is as strong as `strength`; may lie outside 0–100. */
 export function standingForStrength(strength: number, model: StrengthModel): number {
-  const rest = resultStrength(newPageFacts(0), model).strength - curveAt(model.curves.siteStanding, 0)
+  const rest = newPageStrength(0, model) - curveAt(model.curves.siteStanding, 0)
   return curveReaches(model.curves.siteStanding, strength - rest)
 }

@@ -53,9 +53,10 @@ export type ModelRow = {
   model: StrengthModel | null
   report: LearnReport | null
 }
+/** All models of a site, without what only judging needs and is large: the words and pages they were learnt from. */
 export async function manyModels(db: Db, siteId: number): Promise<ModelRow[]> {
   const { rows } = await db.query<ModelRow>(
-    'select engine, device, fitted_at "fittedAt", pages, model, report from strength_model where site_id = $1 order by engine, device',
+    `select engine, device, fitted_at "fittedAt", pages, model - 'words' - 'known' model, report from strength_model where site_id = $1 order by engine, device`,
     [siteId],
   )
   return rows

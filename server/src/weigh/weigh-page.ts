@@ -19,7 +19,7 @@ import { sharedPhrases } from '@dew-trail/core/results/shared-phrase'
 import { subjectShares } from '@dew-trail/core/results/subject'
 import { namedShares, namedSite } from '@dew-trail/core/results/named-site'
 import { readTerrain } from '@dew-trail/core/results/read-terrain'
-import { newPageFacts, resultStrength, type SiteResult, type StrengthModel } from '@dew-trail/core/results/strength'
+import { newPageStrength, resultStrength, type SiteResult, type StrengthModel } from '@dew-trail/core/results/strength'
 import type { Organic, PageFact, PageFeatures, SiteFact, WeighingRow } from './queries.ts'
 import { siteDomain } from './site-domain.ts'
 
@@ -117,7 +117,7 @@ export function weighPage(keyword: string, organic: readonly Organic[], known: K
   const names = named === null ? null : named === known.ownDomain ? 'own' : 'other'
   const namesOther = names === 'other'
   const ownSite = { domain: known.ownDomain, ageYears: ageOf(known.sites.get(known.ownDomain), known.on) }
-  const own = ownLevel === null ? null : resultStrength(newPageFacts(ownLevel, ownSite, names), model).strength
+  const own = ownLevel === null ? null : newPageStrength(ownLevel, model, ownSite, names)
   const chances = own === null ? null : placeChances(own, strengths, model, !namesOther)
   const first = facts.slice(0, known.firstPage)
   const terrain = terrainOf(first, ownLevel, model, namesOther, known.ownDomain)
