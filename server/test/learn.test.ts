@@ -62,6 +62,13 @@ test('enough result pages give strengths, by which what was weighed is judged an
 
   const after = (await server.call(getFirstPage, { siteId: site.id, keywordId: ids[0]!, marketId }))!
   expect(after.model).toBe('learnt strengths')
+  // What results showed at near keywords is known of some, and of none by the default weights.
+  const near = (page: typeof after): number[] =>
+    page.results.flatMap(result => result.parts.filter(part => part.feature === 'near').map(part => part.adds))
+  expect(near(before)).toEqual([])
+  expect(near(after).some(adds => adds !== 0)).toBe(true)
+  for (const { strength, parts } of after.results)
+    expect(strength).toBeCloseTo(parts.reduce((sum, part) => sum + part.adds, 0))
   const row = (await server.rows(site.id, marketId)).rows.find(each => each.id === ids[0])!
   expect(Math.abs(row.difficulty - after.difficulty!)).toBeLessThan(0.06)
   expect(row.chance).toBeCloseTo(after.chances!['10']!, 3)

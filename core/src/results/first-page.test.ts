@@ -140,6 +140,18 @@ describe('chances', () => {
     expect(logit(more[10]) - logit(usual[10])).toBeCloseTo(0.5)
     expect(more[3]).toBe(usual[3])
   })
+  test('where the keyword names a site, a page that fits is one of that site, for which less standing is enough', () => {
+    const strengths = strengthsOf([80, 75, 70, 60, 60, 55, 50, 50, 45, 45, 40, 40])
+    expect(difficulty(strengths, model, 'own')!).toBeLessThan(difficulty(strengths, model)! - 5)
+  })
+  test('a page written for the keyword has its own slope', () => {
+    const learnt = { ...model, writtenSlope: { 10: 1 } }
+    const strengths = strengthsOf(new Array(10).fill(50))
+    const lead = strengths[0]! + 2
+    expect(placeChances(lead, strengths, learnt)![10]).toBeGreaterThan(placeChances(lead, strengths, model)![10])
+    expect(placeChances(lead, strengths, learnt, false)).toEqual(placeChances(lead, strengths, model, false))
+    expect(ownLevels(50, {}, learnt).comfortable).toBeGreaterThan(ownLevels(50, {}, model).comfortable)
+  })
   test('an empty page tells nothing', () => {
     expect(placeChances(0, [], model)).toBeNull()
     expect(difficulty([], model)).toBeNull()
