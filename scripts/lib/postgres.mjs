@@ -1,5 +1,5 @@
 import { spawn, spawnSync } from 'node:child_process'
-import { createHash, randomBytes } from 'node:crypto'
+import { createHash, randomBytes, randomInt } from 'node:crypto'
 import {
   chmodSync,
   chownSync,
@@ -66,17 +66,25 @@ function account() {
   return { uid: Number(line[2]), gid: Number(line[3]) }
 }
 
-/** A free port of the loopback address. @returns {Promise<number>} */
-export function freePort() {
-  return new Promise((resolve, reject) => {
-    const server = createServer()
-    server.on('error', reject)
-    server.listen(0, '127.0.0.1', () => {
-      const address = server.address()
-      server.close(() => resolve(typeof address === 'object' && address ? address.port : 0))
-    })
-  })
+/** Ports below those that systems lend to outgoing connections: one of these could be lent before the program that is to have it begins. */
+const [firstPort, ports] = [20_000, 12_000]
+
+/** A free port of the loopback address, another each time. @returns {Promise<number>} */
+export async function freePort() {
+  for (let tries = 0; tries < 200; tries++) {
+    const port = firstPort + randomInt(ports)
+    if (await isFree(port)) return port
+  }
+  throw new ClearError(`No free port was found from ${firstPort} to ${firstPort + ports - 1}.`)
 }
+
+/** @param {number} port @returns {Promise<boolean>} */
+const isFree = port =>
+  new Promise(resolve => {
+    const server = createServer()
+    server.on('error', () => resolve(false))
+    server.listen(port, '127.0.0.1', () => server.close(() => resolve(true)))
+  })
 
 /** Whether a process still runs. @param {number} pid */
 export function isAlive(pid) {
