@@ -2,18 +2,33 @@ import { runImport, type Uploaded } from '@dew-trail/contract/imports'
 import { listJobs } from '@dew-trail/contract/jobs'
 import { listSites, type Site } from '@dew-trail/contract/sites'
 import { checkNow, keywordHistory, listPositions, listVisibility, trackKeywords } from '@dew-trail/contract/track'
-import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest'
+import { afterEach, beforeEach, describe, expect, inject, test } from 'vitest'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
 
 let server: TestServer
 let site: Site
 let marketId: number
-beforeAll(async () => {
+let history: Awaited<ReturnType<typeof importPositions>>
+// A new one for each test: a check or an import moves the last day for all.
+beforeEach(async () => {
   server = await testServer()
   site = await demoSite(server)
   marketId = site.markets[0]!.id
+  history = await importPositions(
+    header +
+      line('2026-01-01', 'banding wheel', 12, `${own}/a`) +
+      line('2026-01-02', 'banding wheel', '>100') +
+      line('2026-01-08', 'banding wheel', 4, `${own}/b`) +
+      line('2026-01-08', 'banding wheel', 9, `${own}/b`, 'mobile') +
+      line('2026-01-08', 'coil pot', '', ''),
+  )
 })
-afterAll(() => server.close())
+afterEach(() => server.close())
+/** Positions of another keyword over a change of year. */
+const importPinchPot = () =>
+  importPositions(
+    header + line('2025-12-31', 'pinch pot', 5, `${own}/p`) + line('2026-01-01', 'pinch pot', 6, `${own}/p`),
+  )
 
 const importPositions = async (text: string) => {
   const file = (await server.upload(site.id, 'positions', text)) as Uploaded
@@ -37,15 +52,7 @@ const positions = (compareDays = 7, market = marketId) =>
 
 describe('positions', () => {
   test('a file of history becomes now, change, best, page and a history by day', async () => {
-    const { job } = await importPositions(
-      header +
-        line('2026-01-01', 'banding wheel', 12, `${own}/a`) +
-        line('2026-01-02', 'banding wheel', '>100') +
-        line('2026-01-08', 'banding wheel', 4, `${own}/b`) +
-        line('2026-01-08', 'banding wheel', 9, `${own}/b`, 'mobile') +
-        line('2026-01-08', 'coil pot', '', ''),
-    )
-    expect(job.result).toMatchObject({ lines: 5, wrong: 0, saved: 4 })
+    expect(history.job.result).toMatchObject({ lines: 5, wrong: 0, saved: 4 })
     const { rows, lastDay, beforeDay } = await positions(7)
     expect({ lastDay, beforeDay }).toEqual({ lastDay: '2026-01-08', beforeDay: '2026-01-01' })
     const row = rows.find(each => each.phrase === 'banding wheel')!
@@ -58,10 +65,10 @@ describe('positions', () => {
       other: { [String(site.markets[1]!.id)]: 9 },
     })
     expect(row.recent.slice(-8)).toEqual([12, -100, 0, 0, 0, 0, 0, 4])
-    const history = await server.call(keywordHistory, { siteId: site.id, keywordId: row.id, days: 8 })
-    expect(history).toMatchObject({ from: '2026-01-01', to: '2026-01-08' })
-    expect(history.markets.find(each => each.marketId === marketId)!.places).toEqual([12, -100, 0, 0, 0, 0, 0, 4])
-    expect(history.pages.filter(each => each.marketId === marketId)).toEqual([
+    const days = await server.call(keywordHistory, { siteId: site.id, keywordId: row.id, days: 8 })
+    expect(days).toMatchObject({ from: '2026-01-01', to: '2026-01-08' })
+    expect(days.markets.find(each => each.marketId === marketId)!.places).toEqual([12, -100, 0, 0, 0, 0, 0, 4])
+    expect(days.pages.filter(each => each.marketId === marketId)).toEqual([
       { marketId, day: '2026-01-01', url: `${own}/a` },
       { marketId, day: '2026-01-02', url: null },
       { marketId, day: '2026-01-08', url: `${own}/b` },
@@ -69,13 +76,11 @@ describe('positions', () => {
   })
 
   test('history over a change of year is whole, and importing a day again replaces only what it names', async () => {
-    await importPositions(
-      header + line('2025-12-31', 'pinch pot', 5, `${own}/p`) + line('2026-01-01', 'pinch pot', 6, `${own}/p`),
-    )
+    await importPinchPot()
     await importPositions(header + line('2026-01-01', 'pinch pot', 3, `${own}/p`))
     const row = (await positions()).rows.find(each => each.phrase === 'pinch pot')!
-    const history = await server.call(keywordHistory, { siteId: site.id, keywordId: row.id, days: 9 })
-    expect(history.markets[0]!.places).toEqual([5, 3, 0, 0, 0, 0, 0, 0, 0])
+    const days = await server.call(keywordHistory, { siteId: site.id, keywordId: row.id, days: 9 })
+    expect(days.markets[0]!.places).toEqual([5, 3, 0, 0, 0, 0, 0, 0, 0])
     expect((await positions()).rows.find(each => each.phrase === 'banding wheel')!.before).toBe(12)
   })
 
@@ -89,6 +94,7 @@ describe('positions', () => {
   })
 
   test('a check asks both engines on both devices, agrees with what the engine shows, and is never "not found" for want of an answer', async () => {
+    await importPinchPot()
     const row = (await positions()).rows.find(each => each.phrase === 'banding wheel')!
     const { jobId, requests } = await server.call(checkNow, { siteId: site.id, keywordIds: [row.id] })
     expect(requests).toBeGreaterThanOrEqual(4)
@@ -120,6 +126,7 @@ describe('positions', () => {
   })
 
   test('tracking can be stopped and taken up again with its history', async () => {
+    await importPinchPot()
     const row = (await positions()).rows.find(each => each.phrase === 'pinch pot')!
     expect(await server.call(trackKeywords, { siteId: site.id, keywordIds: [row.id], tracked: false })).toEqual({
       changed: 1,

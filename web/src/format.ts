@@ -29,6 +29,9 @@ export const formatMoney = (value: number): string => money.format(value)
 export const formatOne = (value: number): string => oneDigit.format(value)
 /** A number as somebody typed it, with its digits. */
 export const formatLimit = (value: number): string => plain.format(value)
+/** "+0.40", "−1.20", "0.00": how much something adds or takes. */
+export const formatSigned = (value: number): string =>
+  `${value > 0 ? '+' : value < 0 ? '−' : ''}${Math.abs(value).toFixed(2)}`
 export const formatShare = (value: number): string => `${Math.round(value * 100)}%`
 export const formatDay = remembered(iso => dayFormat.format(new Date(`${iso.slice(0, 10)}T00:00:00Z`)))
 export const formatShortDay = remembered(iso => shortDay.format(new Date(`${iso.slice(0, 10)}T00:00:00Z`)))

@@ -1,10 +1,10 @@
-import type { PlannedPage } from '@dew-trail/contract/plan'
 import type { TrackedRow } from '@dew-trail/contract/track'
 import { ColumnStore } from '@dew-trail/core/tables/column-store'
 import { describe, expect, test } from 'vitest'
 import { monthsBefore } from './charts/MonthBars.tsx'
 import { formatMarket, formatTimeLeft, plural } from './format.ts'
 import { gatherColumns, weighColumns } from './gather/keyword-columns.tsx'
+import { madePage } from './plan/made-page.ts'
 import { planBatch, planColumns, planSpecs } from './plan/plan-columns.tsx'
 import { nextSort } from './sheet/SheetHead.tsx'
 import { trackBatch, trackColumns, trackSpecs } from './track/track-columns.tsx'
@@ -96,24 +96,7 @@ describe('rows of Track', () => {
 })
 
 test('rows of Plan fit their columns', () => {
-  const page: PlannedPage = {
-    id: 3,
-    title: 'Kilns',
-    address: null,
-    existing: false,
-    deadline: null,
-    state: 'idea',
-    remarks: '',
-    late: false,
-    searches: null,
-    searchesUnknown: 1,
-    visits: null,
-    visitsUnknown: 1,
-    difficultyFrom: null,
-    difficultyTo: null,
-    cpc: null,
-    keywords: [],
-  }
+  const page = madePage({ id: 3, title: 'Kilns', searchesUnknown: 1, visitsUnknown: 1 })
   const store = new ColumnStore(planSpecs)
   store.upsert(planBatch([page]))
   expect(store.row(0)).toMatchObject({ id: 3, title: 'Kilns', searches: null, lead: null, keywords: 0 })

@@ -49,10 +49,10 @@ export function askedShares(
   results: readonly SeenResult[],
   language: string,
   counts: WordCounts | undefined,
+  subject: ReadonlySet<string> = subjectWords(keyword, results, language),
 ): Array<number | null> {
   if (!counts?.results) return results.map(() => null)
   const own = new Set(contentStems(keyword, language))
-  const subject = subjectWords(keyword, results, language)
   const said = results.map(({ title, snippet }) => textStems(`${title} ${snippet}`, language))
   // One more than tell, for the place of the one that is asked about.
   const first = said.slice(0, tellingResults + 1)

@@ -16,7 +16,7 @@ import { familyKey } from '../words/family-key.ts'
 import { namedSite } from './named-site.ts'
 import { kindAlikeShares } from './kind-alike.ts'
 import { sharedPhrases } from './shared-phrase.ts'
-import { subjectShares } from './subject.ts'
+import { subjectShares, subjectWords } from './subject.ts'
 import {
   type ResultFacts,
   isWrittenFor,
@@ -105,16 +105,17 @@ export function putBeside(
     const address = changed.address ?? (page.address || 'https://x/')
     const own: SeenResult = { title, url: address, snippet: description }
     const all = [...others.slice(0, rank), own, ...others.slice(rank)]
+    const words = subjectWords(keyword, all, language)
     const facts: SiteResult = {
       ...known,
       linkingSites,
       fit: phraseFit(keyword, { title, address, description }, language).fit,
       rewarded: rewardedShares(keyword, all, language)[rank]!,
       alike: alikeShares(all, language)[rank]!,
-      sharedPhrase: sharedPhrases(keyword, all, language).shares[rank]!,
+      sharedPhrase: sharedPhrases(keyword, all, language, words).shares[rank]!,
       kindAlike,
-      subject: subjectShares(keyword, all, language)[rank]!,
-      asked: askedShares(keyword, all, language, model.words)[rank]!,
+      subject: subjectShares(keyword, all, language, words)[rank]!,
+      asked: askedShares(keyword, all, language, model.words, words)[rank]!,
       named: named ? (named === known.domain ? 100 : 0) : null,
       ...(namesOther ? wordsElsewhere : {}),
     }

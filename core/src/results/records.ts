@@ -4,13 +4,13 @@ import { sigmoid } from './logistic.ts'
 export type RecordedResult = { strength: number; key: string | undefined }
 
 const rounds = 30
-/** Newton steps are taken in part, since sites and pages of one result page move against each other. */
+/** Newton steps are taken in part, since sites of one result page move against each other. */
 const damping = 0.6
 
 /**
- * What results of one site, or of one page, show of it beyond their strengths: one number each, fitted to the pairs of the same result pages
+ * What results of one site show of it beyond their strengths: one number each, fitted to the pairs of the same result pages
  * by damped Newton steps and drawn towards 0 as if `halfShown` results of no record stood beside its own (a random effect). Sites differ in
- * what no feature tells, such as how much of them is about the subject; pages in how good they are. `countOfPair`: what a pair
+ * what no feature tells, such as how much of them is about the subject. `countOfPair`: what a pair
  * counts by the index of its upper result. Rounded to 0.001. O(rounds · pairs).
  */
 export function fitRecords(

@@ -26,9 +26,13 @@ export type SharedPhrases = {
  * results with it, and a result has its best. Where the whole keyword is the subject, or none of it, phrases have as many words as the
  * keyword, all but one of its. A page about the subject alone, or about what is asked of another subject, has none. O(words).
  */
-export function sharedPhrases(keyword: string, results: readonly SeenResult[], language: string): SharedPhrases {
+export function sharedPhrases(
+  keyword: string,
+  results: readonly SeenResult[],
+  language: string,
+  subject: ReadonlySet<string> = subjectWords(keyword, results, language),
+): SharedPhrases {
   const wanted = new Set(contentStems(keyword, language))
-  const subject = subjectWords(keyword, results, language)
   const isPart = subject.size > 0 && subject.size < wanted.size
   const about = isPart ? subject : wanted
   const size = Math.max(fewestWords, Math.min(mostWords, isPart ? subject.size + 1 : wanted.size))

@@ -17,10 +17,16 @@ export function subjectWords(keyword: string, results: readonly SeenResult[], la
 
 /**
  * How much of the keyword's subject each result names in title or snippet, 0–100; `null` where the keyword has none. So results of a
- * keyword whose subject is one word and of one whose subject is three are told by the same measure. O(words of the results).
+ * keyword whose subject is one word and of one whose subject is three are told by the same measure. `words`: the subject, where the caller
+ * has it. O(words of the results).
  */
-export function subjectShares(keyword: string, results: readonly SeenResult[], language: string): Array<number | null> {
-  const subject = [...subjectWords(keyword, results, language)]
+export function subjectShares(
+  keyword: string,
+  results: readonly SeenResult[],
+  language: string,
+  words: ReadonlySet<string> = subjectWords(keyword, results, language),
+): Array<number | null> {
+  const subject = [...words]
   return results.map(({ title, snippet }) => {
     const said = textStems(`${title} ${snippet}`, language)
     return subject.length ? (100 * subject.filter(word => said.has(word)).length) / subject.length : null

@@ -16,7 +16,7 @@ import { kindAlikeShares } from '@dew-trail/core/results/kind-alike'
 import { nearRecordsOf } from '@dew-trail/core/results/near-records'
 import { rewardedShares } from '@dew-trail/core/results/rewarded-words'
 import { sharedPhrases } from '@dew-trail/core/results/shared-phrase'
-import { subjectShares } from '@dew-trail/core/results/subject'
+import { subjectShares, subjectWords } from '@dew-trail/core/results/subject'
 import { namedShares, namedSite } from '@dew-trail/core/results/named-site'
 import { readTerrain } from '@dew-trail/core/results/read-terrain'
 import { newPageStrength, resultStrength, type SiteResult, type StrengthModel } from '@dew-trail/core/results/strength'
@@ -60,10 +60,11 @@ export function factsOf(
 ): WeighedPage['facts'] {
   const rewarded = rewardedShares(keyword, organic, known.language)
   const alike = alikeShares(organic, known.language)
-  const { shares } = sharedPhrases(keyword, organic, known.language)
+  const words = subjectWords(keyword, organic, known.language)
+  const { shares } = sharedPhrases(keyword, organic, known.language, words)
   const kindAlike = kindAlikeShares(organic)
-  const subject = subjectShares(keyword, organic, known.language)
-  const asked = askedShares(keyword, organic, known.language, model.words)
+  const subject = subjectShares(keyword, organic, known.language, words)
+  const asked = askedShares(keyword, organic, known.language, model.words, words)
   const named = namedShares(
     keyword,
     organic.map(({ url }) => ({ url, domain: siteDomain(url) })),

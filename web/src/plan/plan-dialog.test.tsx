@@ -1,32 +1,14 @@
 // @vitest-environment jsdom
-import { assignKeywords, createPage, listPages, type PlannedPage, removePage } from '@dew-trail/contract/plan'
+import { assignKeywords, createPage, listPages, removePage } from '@dew-trail/contract/plan'
 import { screen, waitFor } from '@testing-library/react'
 import { describe, expect, test, vi } from 'vitest'
 import { answer, showScreen } from '../show-screen.tsx'
+import { madePage } from './made-page.ts'
 import { PlanDialog } from './PlanDialog.tsx'
 
-const planned = (more: Partial<PlannedPage> = {}): PlannedPage => ({
-  id: 4,
-  title: 'Choosing a kiln',
-  address: '/guides/kilns',
-  existing: false,
-  deadline: null,
-  state: 'idea',
-  remarks: '',
-  late: false,
-  searches: null,
-  searchesUnknown: 0,
-  visits: null,
-  visitsUnknown: 0,
-  difficultyFrom: null,
-  difficultyTo: null,
-  cpc: null,
-  keywords: [],
-  ...more,
-})
 const rows = async (ids: number[]) =>
   ids.map(id => ({ id, phrase: id === 12 ? 'kiln price' : 'kiln cost', searches: id === 12 ? 900 : null }))
-const show = (props: Partial<Parameters<typeof PlanDialog>[0]> = {}, pages = [planned()]) => {
+const show = (props: Partial<Parameters<typeof PlanDialog>[0]> = {}, pages = [madePage()]) => {
   const onClose = vi.fn()
   const shown = showScreen(
     <PlanDialog keywordIds={[11, 12]} onClose={onClose} {...props} />,

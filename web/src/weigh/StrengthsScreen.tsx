@@ -2,7 +2,7 @@ import { getStrengths, learnStrengths, type Strengths } from '@dew-trail/contrac
 import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { call } from '../api/call.ts'
-import { formatDay, formatOne, formatShare, formatWhole, plural } from '../format.ts'
+import { formatDay, formatOne, formatShare, formatSigned, formatWhole, plural } from '../format.ts'
 import { JobLine } from '../shell/JobLine.tsx'
 import { useSite } from '../shell/site-context.ts'
 import { setParam, useAddress } from '../shell/use-address.ts'
@@ -137,8 +137,6 @@ function Sentence({ strengths }: { strengths: Strengths }) {
   )
 }
 
-const signed = (value: number): string => `${value > 0 ? '+' : value < 0 ? '−' : ''}${Math.abs(value).toFixed(2)}`
-
 /** Sites whose results stand higher or lower than their features tell. */
 function Records({ strengths: { records } }: { strengths: Strengths }) {
   return (
@@ -154,13 +152,13 @@ function Records({ strengths: { records } }: { strengths: Strengths }) {
           {records.own !== null && (
             <tr className="own-result">
               <td>your site</td>
-              <td className="n">{signed(records.own)}</td>
+              <td className="n">{formatSigned(records.own)}</td>
             </tr>
           )}
           {[...records.highest, ...records.lowest.toReversed()].map(({ domain, adds }) => (
             <tr key={domain}>
               <td>{domain}</td>
-              <td className="n">{signed(adds)}</td>
+              <td className="n">{formatSigned(adds)}</td>
             </tr>
           ))}
         </tbody>

@@ -1,7 +1,7 @@
 import type { FirstPage, WeighedResult } from '@dew-trail/contract/weigh'
 import type { ReactNode } from 'react'
 import { PhraseStrip } from '../charts/PhraseStrip.tsx'
-import { formatOne, formatWhole, plural } from '../format.ts'
+import { formatOne, formatSigned, formatWhole, plural } from '../format.ts'
 import { featureNames } from './feature-names.ts'
 
 /** A figure of a result: `why` is said where the pointer rests. */
@@ -26,7 +26,6 @@ const ofFeature = (result: WeighedResult, feature: string): number | null =>
   result.parts.find(part => part.feature === feature)?.value ?? null
 const addsOf = (result: WeighedResult, feature: string): number | null =>
   result.parts.find(part => part.feature === feature)?.adds ?? null
-const formatLead = (value: number): string => `${value < 0 ? '−' : '+'}${Math.abs(value).toFixed(2)}`
 const notKept = 'Weigh again: sites were not kept with these pages'
 const noFeed = 'The link feed has nothing about it'
 const noGraph = 'The link graph does not know the site yet: Sources loads links'
@@ -84,7 +83,7 @@ export const resultColumns: ResultColumn[] = [
     ),
     why: (result, page) =>
       `Level ${formatOne(result.level)} =\n${result.parts
-        .map(part => `${featureNames[part.feature] ?? part.feature}${partValue(part)}: ${formatLead(part.adds)}`)
+        .map(part => `${featureNames[part.feature] ?? part.feature}${partValue(part)}: ${formatSigned(part.adds)}`)
         .join('\n')}\n(${page.model})`,
   },
   {
@@ -211,7 +210,7 @@ export const resultColumns: ResultColumn[] = [
       'What it showed at near keywords, those whose first results are much the same: by how much it stood stronger (+) or weaker (−) there than its figures tell, on the scale of strength',
     hidden: true,
     render: result =>
-      figure(addsOf(result, 'near'), formatLead, 'Not seen at a near keyword, or strengths are not learnt yet'),
+      figure(addsOf(result, 'near'), formatSigned, 'Not seen at a near keyword, or strengths are not learnt yet'),
   },
   {
     key: 'asked',
