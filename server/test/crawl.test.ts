@@ -1,4 +1,3 @@
-import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
 import { brotliCompressSync, gzipSync } from 'node:zlib'
 import { archivePath, listCrawls, listCrawlTroubles, readPage, startCrawl } from '@dew-trail/contract/crawl'
 import { actOnJob } from '@dew-trail/contract/jobs'
@@ -6,38 +5,21 @@ import type { Site } from '@dew-trail/contract/sites'
 import pg from 'pg'
 import { afterAll, afterEach, beforeAll, describe, expect, test } from 'vitest'
 import { WebClient, type WebTrouble } from '../src/crawl/web-client.ts'
+import { html, smallWeb, type WebPages } from './small-web.ts'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
 
-type Answer = { status?: number; headers?: Record<string, string>; body?: string | Buffer; wait?: boolean }
-/** A web of our own: host and path → what is answered. Asked as a proxy in absolute form. */
-let pages: Record<string, Answer | ((request: IncomingMessage, times: number) => Answer)> = {}
-const asked: string[] = []
-let web: Server
+let pages: WebPages = {}
+let asked: string[]
+let web: Awaited<ReturnType<typeof smallWeb>>
 let server: TestServer
 let site: Site
 let db: pg.Client
 
-const html = (body: string, head = ''): Answer => ({
-  headers: { 'content-type': 'text/html; charset=utf-8' },
-  body: `<!doctype html><head>${head}</head><body>${body}</body>`,
-})
-function answer(request: IncomingMessage, response: ServerResponse): void {
-  const url = request.url!.replace(/^https?:\/\//, '')
-  asked.push(url)
-  const known = pages[url]
-  const found =
-    typeof known === 'function' ? known(request, asked.filter(each => each === url).length) : (known ?? { status: 404 })
-  if (found.wait) return
-  response.writeHead(found.status ?? 200, { 'content-type': 'text/html', ...found.headers })
-  response.end(found.body ?? '')
-}
-
 beforeAll(async () => {
-  web = createServer(answer)
-  await new Promise<void>(resolve => web.listen(0, '127.0.0.1', () => resolve()))
-  const { port } = web.address() as { port: number }
+  web = await smallWeb(() => pages)
+  asked = web.asked
   server = await testServer({
-    CRAWL_PROXY: `http://127.0.0.1:${port}`,
+    CRAWL_PROXY: web.address,
     CRAWL_TIMEOUT_MS: '400',
     CRAWL_MAX_BYTES: '20000',
   })
@@ -52,7 +34,6 @@ afterEach(() => {
 afterAll(async () => {
   await db.end()
   await server.close()
-  web.closeAllConnections()
   web.close()
 })
 
@@ -366,7 +347,7 @@ describe('work that is interrupted', () => {
 
 describe('safe by design', () => {
   test('without a proxy, loopback is refused by literal, by name and after a redirect, unless allowed', async () => {
-    const { port } = web.address() as { port: number }
+    const { port } = new URL(web.address)
     const settings = { agent: 'x', proxy: null, proxyTunnel: false, timeoutMs: 1_000, maxBytes: 1_000 }
     const strict = new WebClient({ ...settings, allowPrivate: '' })
     const open = new WebClient({ ...settings, allowPrivate: '127.0.0.0/8, ::1/128' })
