@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { endpoint } from './endpoint.ts'
-import { id } from './sites.ts'
+import { changedKeywords, id } from './sites.ts'
 
 /** Ways from a phrase: completions, related. From a site or page: `page` its words, `rival` what it is found for and advertises on. From both: ads. */
 export const phraseWays = ['completions', 'related'] as const
@@ -113,7 +113,7 @@ export const keepKeywords = endpoint({
   method: 'POST',
   path: '/api/sites/:siteId/keep',
   input: z.object({ siteId: id, keywordIds: z.array(id).min(1).max(600_000), kept: z.boolean() }),
-  output: z.object({ changed: z.number() }),
+  output: changedKeywords,
 })
 
 /**

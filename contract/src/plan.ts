@@ -50,6 +50,9 @@ export const listPages = endpoint({
   input: z.object({ ...site, marketId: id, today: z.iso.date() }),
   output: z.array(plannedPage),
 })
+/** Where keywords stood before they were put on a page: what undo puts back. */
+const placesBefore = z.array(z.object({ keywordId: z.number(), pageId: z.number().nullable() }))
+export type PlacesBefore = z.infer<typeof placesBefore>
 export const createPage = endpoint({
   method: 'POST',
   path: '/api/sites/:siteId/pages',
@@ -61,7 +64,7 @@ export const createPage = endpoint({
     deadline: deadline.default(null),
     keywordIds: z.array(id).max(5_000).default([]),
   }),
-  output: z.object({ id: z.number() }),
+  output: z.object({ id: z.number(), before: placesBefore }),
 })
 export const changePage = endpoint({
   method: 'PATCH',
@@ -95,5 +98,5 @@ export const assignKeywords = endpoint({
   method: 'POST',
   path: '/api/sites/:siteId/page-keywords',
   input: z.object({ ...site, pageId: id.nullable(), keywordIds: z.array(id).min(1).max(5_000) }),
-  output: z.object({ before: z.array(z.object({ keywordId: z.number(), pageId: z.number().nullable() })) }),
+  output: z.object({ before: placesBefore }),
 })

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { endpoint } from './endpoint.ts'
-import { id } from './sites.ts'
+import { changedKeywords, id } from './sites.ts'
 
 export const shortlist = z.object({ id: z.number(), name: z.string(), keywords: z.number() })
 export type Shortlist = z.infer<typeof shortlist>
@@ -28,5 +28,5 @@ export const changeShortlist = endpoint({
   method: 'POST',
   path: '/api/sites/:siteId/shortlists/:shortlistId/keywords',
   input: z.object({ siteId: id, shortlistId: id, keywordIds: z.array(id).min(1).max(600_000), on: z.boolean() }),
-  output: z.object({ changed: z.number() }),
+  output: changedKeywords,
 })

@@ -1,13 +1,13 @@
 import { z } from 'zod'
 import { endpoint } from './endpoint.ts'
-import { id } from './sites.ts'
+import { changedKeywords, id } from './sites.ts'
 
 const site = { siteId: id }
 export const trackKeywords = endpoint({
   method: 'POST',
   path: '/api/sites/:siteId/tracked',
   input: z.object({ ...site, keywordIds: z.array(id).min(1).max(100_000), tracked: z.boolean() }),
-  output: z.object({ changed: z.number() }),
+  output: changedKeywords,
 })
 export const checkNow = endpoint({
   method: 'POST',

@@ -152,15 +152,15 @@ describe('views and shortlists', () => {
     const ids = (await rows()).slice(0, 3).map(row => row.id)
     const change = (on: boolean, keywordIds = ids) =>
       server.call(changeShortlist, { siteId: site.id, shortlistId: list.id, keywordIds, on })
-    expect(await change(true)).toEqual({ changed: 3 })
-    expect(await change(true)).toEqual({ changed: 0 })
+    expect(await change(true)).toEqual({ changed: ids })
+    expect(await change(true)).toEqual({ changed: [] })
     expect(
       (await rows())
         .filter(row => row.lists === String(list.id))
         .map(row => row.id)
         .sort(),
     ).toEqual([...ids].sort())
-    expect(await change(false, [ids[0]!])).toEqual({ changed: 1 })
+    expect(await change(false, [ids[0]!])).toEqual({ changed: [ids[0]] })
     expect((await server.call(listShortlists, { siteId: site.id }))[0]).toMatchObject({ name: 'Spring', keywords: 2 })
     await server.call(removeShortlist, { siteId: site.id, shortlistId: list.id })
     expect((await rows()).filter(row => row.lists !== null)).toEqual([])

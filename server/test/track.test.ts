@@ -129,11 +129,11 @@ describe('positions', () => {
     await importPinchPot()
     const row = (await positions()).rows.find(each => each.phrase === 'pinch pot')!
     expect(await server.call(trackKeywords, { siteId: site.id, keywordIds: [row.id], tracked: false })).toEqual({
-      changed: 1,
+      changed: [row.id],
     })
     expect((await positions()).rows.some(each => each.id === row.id)).toBe(false)
     expect(await server.call(trackKeywords, { siteId: site.id, keywordIds: [row.id], tracked: true })).toEqual({
-      changed: 1,
+      changed: [row.id],
     })
     expect(
       (await server.call(keywordHistory, { siteId: site.id, keywordId: row.id, days: 2_000 })).markets.some(each =>

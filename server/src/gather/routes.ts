@@ -49,7 +49,7 @@ export function mountGather(router: Router, context: Context): void {
       return setKept(db, siteId, keywordIds, kept)
     })
     context.events.publish(siteId, { type: 'keywords' })
-    return { changed: changed.length }
+    return { changed }
   })
   mount(router, askFigures, async ({ siteId, marketId, keywordIds }) => {
     await needMarket(context.pool, siteId, marketId)

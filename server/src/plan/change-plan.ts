@@ -1,5 +1,5 @@
 import { AppError } from '@dew-trail/contract/errors'
-import type { createPage } from '@dew-trail/contract/plan'
+import type { createPage, PlacesBefore } from '@dew-trail/contract/plan'
 import type { z } from 'zod'
 import type { Context } from '../context.ts'
 import { inTransaction } from '../db/pool.ts'
@@ -19,16 +19,20 @@ type Changed = { id: number }
 const missing = (pageId: number): AppError =>
   new AppError('notFound', `The plan has no page ${pageId}; it may have been removed meanwhile`)
 
-export async function addPage(context: Context, input: z.output<(typeof createPage)['input']>): Promise<Changed> {
-  const id = await inTransaction(context.pool, async db => {
+export async function addPage(
+  context: Context,
+  input: z.output<(typeof createPage)['input']>,
+): Promise<Changed & { before: PlacesBefore }> {
+  const added = await inTransaction(context.pool, async db => {
     await lockSite(db, input.siteId)
     const pageId = await insertPage(db, input.siteId, input)
+    const before = await manyAssignments(db, input.siteId, input.keywordIds)
     await assign(db, input.siteId, pageId, input.keywordIds)
     await touchKeywords(db, input.siteId, input.keywordIds)
-    return pageId
+    return { id: pageId, before }
   })
   tell(context, input.siteId)
-  return { id }
+  return added
 }
 
 export async function editPage(
@@ -68,7 +72,7 @@ export async function assignToPage(
   siteId: number,
   pageId: number | null,
   keywordIds: number[],
-): Promise<{ before: Array<{ keywordId: number; pageId: number | null }> }> {
+): Promise<{ before: PlacesBefore }> {
   const before = await inTransaction(context.pool, async db => {
     await lockSite(db, siteId)
     if (pageId !== null && !(await pageExists(db, siteId, pageId))) throw missing(pageId)

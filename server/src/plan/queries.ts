@@ -1,4 +1,4 @@
-import type { PageState } from '@dew-trail/contract/plan'
+import type { PageState, PlacesBefore } from '@dew-trail/contract/plan'
 import type { Db } from '../db/pool.ts'
 
 export type PageRow = {
@@ -81,12 +81,8 @@ export async function manyKeywordIdsOfPage(db: Db, siteId: number, pageId: numbe
     ])
   ).rows.map(row => row.id)
 }
-export async function manyAssignments(
-  db: Db,
-  siteId: number,
-  keywordIds: number[],
-): Promise<Array<{ keywordId: number; pageId: number | null }>> {
-  const { rows } = await db.query<{ keywordId: number; pageId: number | null }>(
+export async function manyAssignments(db: Db, siteId: number, keywordIds: number[]): Promise<PlacesBefore> {
+  const { rows } = await db.query<PlacesBefore[number]>(
     'select k.id "keywordId", p.id "pageId" from keyword k left join page_plan_keyword pk on pk.site_id = k.site_id and pk.keyword_id = k.id left join page_plan p on p.id = pk.page_id and p.removed_at is null where k.site_id = $1 and k.id = any($2)',
     [siteId, keywordIds],
   )

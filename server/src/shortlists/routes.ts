@@ -29,7 +29,7 @@ export function mountShortlists(router: Router, context: Context): void {
       const ids = await setOnShortlist(db, siteId, shortlistId, keywordIds, on)
       if (!ids) throw missing(shortlistId)
       await touchKeywords(db, siteId, ids)
-      return ids.length
+      return ids
     })
     context.events.publish(siteId, { type: 'keywords' })
     return { changed }

@@ -22,7 +22,7 @@ export function mountTrack(router: Router, context: Context): void {
     context.events.publish(siteId, { type: 'keywords' })
     // What is watched is weighed by its searches, so those nobody has asked about are asked for now.
     if (tracked && changed.length) await askForPlaces(context, siteId, changed)
-    return { changed: changed.length }
+    return { changed }
   })
   mount(router, checkNow, async ({ siteId, keywordIds }) => {
     const site = await needSite(context.pool, siteId)

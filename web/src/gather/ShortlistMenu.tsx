@@ -22,12 +22,13 @@ export function ShortlistMenu({ ids }: { ids: number[] }) {
   const client = useQueryClient()
   const put = (shortlistId: number, title: string) =>
     act(async () => {
-      const change = (on: boolean) => call(changeShortlist, { siteId: site.id, shortlistId, keywordIds: ids, on })
-      const { changed } = await change(true)
+      const change = (keywordIds: number[], on: boolean) =>
+        call(changeShortlist, { siteId: site.id, shortlistId, keywordIds, on })
+      const { changed } = await change(ids, true)
       await client.invalidateQueries({ queryKey: ['shortlists'] })
       setAnchor(null)
-      return changed
-        ? { say: `${plural(changed, 'keyword')} put on "${title}"`, undo: () => change(false) }
+      return changed.length
+        ? { say: `${plural(changed.length, 'keyword')} put on "${title}"`, undo: () => change(changed, false) }
         : { say: `Already on "${title}"` }
     })
   const make = async (event: FormEvent) => {

@@ -163,7 +163,7 @@ function Panels({ first }: { first: Condition[] }) {
 const showPanels = (first: Condition[] = []) => ({
   ...showScreen(<Panels first={first} />, [
     answer(listShortlists, () => [{ id: 5, name: 'Winter', keywords: 30 }]),
-    answer(changeShortlist, () => ({ changed: 0 })),
+    answer(changeShortlist, () => ({ changed: [] })),
   ]),
   where: () => JSON.parse(screen.getByRole('status').textContent!) as Condition[],
 })

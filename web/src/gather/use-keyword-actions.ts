@@ -16,10 +16,10 @@ export function useKeywordActions() {
     const keep = (ids: number[], kept: boolean) =>
       act(async () => {
         const { changed } = await call(keepKeywords, { siteId, keywordIds: ids, kept })
-        if (!changed || (ids.length === 1 && kept)) return
+        if (!changed.length || (ids.length === 1 && kept)) return
         return {
-          say: `${plural(changed, 'keyword')} ${kept ? 'kept' : 'let go'}`,
-          undo: () => call(keepKeywords, { siteId, keywordIds: ids, kept: !kept }),
+          say: `${plural(changed.length, 'keyword')} ${kept ? 'kept' : 'let go'}`,
+          undo: () => call(keepKeywords, { siteId, keywordIds: changed, kept: !kept }),
         }
       })
     const weigh = (ids: number[] | undefined, again = false) =>
@@ -41,10 +41,10 @@ export function useKeywordActions() {
     const track = (ids: number[], tracked = true) =>
       act(async () => {
         const { changed } = await call(trackKeywords, { siteId, keywordIds: ids, tracked })
-        return changed
+        return changed.length
           ? {
-              say: `${plural(changed, 'keyword')} ${tracked ? 'sent to tracking' : 'no longer tracked'}`,
-              undo: () => call(trackKeywords, { siteId, keywordIds: ids, tracked: !tracked }),
+              say: `${plural(changed.length, 'keyword')} ${tracked ? 'sent to tracking' : 'no longer tracked'}`,
+              undo: () => call(trackKeywords, { siteId, keywordIds: changed, tracked: !tracked }),
             }
           : { say: tracked ? 'Already tracked' : 'Not tracked' }
       })

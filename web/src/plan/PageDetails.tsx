@@ -150,8 +150,8 @@ export function PageDetails({ page }: { page: PlannedPage }) {
               act(async () => {
                 const { changed } = await call(trackKeywords, { siteId: site.id, keywordIds: untracked, tracked: true })
                 return {
-                  say: `${plural(changed, 'keyword')} sent to tracking`,
-                  undo: () => call(trackKeywords, { siteId: site.id, keywordIds: untracked, tracked: false }),
+                  say: `${plural(changed.length, 'keyword')} sent to tracking`,
+                  undo: () => call(trackKeywords, { siteId: site.id, keywordIds: changed, tracked: false }),
                 }
               })
             }

@@ -1,4 +1,4 @@
-import { assignKeywords, createPage, removePage } from '@dew-trail/contract/plan'
+import { assignKeywords, createPage, type PlacesBefore, removePage } from '@dew-trail/contract/plan'
 import {
   Autocomplete,
   Button,
@@ -60,6 +60,12 @@ export function PlanDialog({ keywordIds, page, onClose }: Props) {
       () => undefined,
     )
   }, [keywords, keywordIds])
+  const putBack = async (before: PlacesBefore) => {
+    for (const pageId of new Set(before.map(each => each.pageId))) {
+      const there = before.filter(each => each.pageId === pageId).map(each => each.keywordId)
+      await call(assignKeywords, { siteId: site.id, pageId, keywordIds: there })
+    }
+  }
   const save = async (event: FormEvent) => {
     event.preventDefault()
     if (where === 'planned' && pageId === null) {
@@ -74,16 +80,12 @@ export function PlanDialog({ keywordIds, page, onClose }: Props) {
     await act(async () => {
       if (where === 'planned') {
         const { before } = await call(assignKeywords, { siteId: site.id, pageId, keywordIds })
-        const back = async () => {
-          for (const each of before)
-            await call(assignKeywords, { siteId: site.id, pageId: each.pageId, keywordIds: [each.keywordId] })
-        }
         return {
           say: `${plural(keywordIds.length, 'keyword')} put on "${pages?.find(each => each.id === pageId)?.title ?? ''}"`,
-          undo: back,
+          undo: () => putBack(before),
         }
       }
-      const { id } = await call(createPage, {
+      const { id, before } = await call(createPage, {
         siteId: site.id,
         title,
         address: address || null,
@@ -93,7 +95,10 @@ export function PlanDialog({ keywordIds, page, onClose }: Props) {
       })
       return {
         say: `"${title}" is planned with ${plural(keywordIds.length, 'keyword')}`,
-        undo: () => call(removePage, { siteId: site.id, pageId: id }),
+        undo: async () => {
+          await call(removePage, { siteId: site.id, pageId: id })
+          await putBack(before)
+        },
       }
     })
   }

@@ -8,20 +8,19 @@ import { PlanDialog } from './PlanDialog.tsx'
 
 const rows = async (ids: number[]) =>
   ids.map(id => ({ id, phrase: id === 12 ? 'kiln price' : 'kiln cost', searches: id === 12 ? 900 : null }))
+const before = [
+  { keywordId: 11, pageId: null },
+  { keywordId: 12, pageId: 2 },
+]
 const show = (props: Partial<Parameters<typeof PlanDialog>[0]> = {}, pages = [madePage()]) => {
   const onClose = vi.fn()
   const shown = showScreen(
     <PlanDialog keywordIds={[11, 12]} onClose={onClose} {...props} />,
     [
       answer(listPages, () => pages),
-      answer(createPage, () => ({ id: 9 })),
+      answer(createPage, () => ({ id: 9, before })),
       answer(removePage, () => ({ id: 9 })),
-      answer(assignKeywords, () => ({
-        before: [
-          { keywordId: 11, pageId: null },
-          { keywordId: 12, pageId: 2 },
-        ],
-      })),
+      answer(assignKeywords, () => ({ before })),
     ],
     '/1/plan',
     { rows } as never,
@@ -29,10 +28,14 @@ const show = (props: Partial<Parameters<typeof PlanDialog>[0]> = {}, pages = [ma
   const bodies = (spec: object) => shown.asked.filter(each => each.spec === spec).map(each => each.body)
   return { ...shown, onClose, bodies }
 }
+const putBack = [
+  { pageId: null, keywordIds: [11] },
+  { pageId: 2, keywordIds: [12] },
+]
 const put = () => screen.getByRole('button', { name: 'Put on page' })
 
 describe('putting keywords on a page', () => {
-  test('a new page is named after the keyword that is searched most, and can be taken back', async () => {
+  test('a new page is named after the keyword that is searched most; taken back, keywords stand where they stood', async () => {
     const { user, bodies, onClose } = show()
     await waitFor(() => expect(screen.getByRole('textbox', { name: /Name/ })).toHaveProperty('value', 'Kiln price'))
     await user.click(put())
@@ -41,7 +44,8 @@ describe('putting keywords on a page', () => {
     ])
     expect(onClose).toHaveBeenCalledOnce()
     await user.click(await screen.findByText('Undo'))
-    await waitFor(() => expect(bodies(removePage)).toHaveLength(1))
+    await waitFor(() => expect(bodies(assignKeywords)).toEqual(putBack))
+    expect(bodies(removePage)).toHaveLength(1)
   })
   test('a name that was typed is not overwritten, and one without a name is not sent', async () => {
     const { user, bodies } = show()
@@ -74,12 +78,7 @@ describe('putting keywords on a page', () => {
     await user.click(put())
     expect(bodies(assignKeywords)).toEqual([{ pageId: 4, keywordIds: [11, 12] }])
     await user.click(await screen.findByText('Undo'))
-    await waitFor(() =>
-      expect(bodies(assignKeywords).slice(1)).toEqual([
-        { pageId: null, keywordIds: [11] },
-        { pageId: 2, keywordIds: [12] },
-      ]),
-    )
+    await waitFor(() => expect(bodies(assignKeywords).slice(1)).toEqual(putBack))
   })
   test('without a plan no planned page can be chosen; with one it must be', async () => {
     const { user, bodies } = show()

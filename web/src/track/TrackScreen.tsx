@@ -123,11 +123,11 @@ function TrackTable({ source, rows, lastDay, beforeDay, checkedAt, days, lead, o
     })
   const stop = () =>
     act(async () => {
-      await call(trackKeywords, { siteId: site.id, keywordIds: ids, tracked: false })
+      const { changed } = await call(trackKeywords, { siteId: site.id, keywordIds: ids, tracked: false })
       setSelected(new Set())
       return {
-        say: `${plural(ids.length, 'keyword')} no longer tracked; the history stays`,
-        undo: () => call(trackKeywords, { siteId: site.id, keywordIds: ids, tracked: true }),
+        say: `${plural(changed.length, 'keyword')} no longer tracked; the history stays`,
+        undo: () => call(trackKeywords, { siteId: site.id, keywordIds: changed, tracked: true }),
       }
     })
   // A place that was not found is an empty cell; the movement in words tells it from one that was not checked.

@@ -132,7 +132,7 @@ describe('longer keywords of a page', () => {
   const show = async () => {
     const shown = showScreen(<BesidePanel page={page('https://kilnandtide.example/kilns')} />, [
       answer(putPageBeside, () => found()),
-      answer(keepKeywords, () => ({ changed: 1 })),
+      answer(keepKeywords, () => ({ changed: [1] })),
     ])
     await shown.user.click(screen.getByRole('button', judge))
     await screen.findByText('about 12')
