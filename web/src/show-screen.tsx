@@ -8,6 +8,8 @@ import type { ReactNode } from 'react'
 import { MemoryRouter } from 'react-router'
 import { afterEach, vi } from 'vitest'
 import type { z } from 'zod'
+import { layOut } from './sheet/lay-out.ts'
+import { OwnThreadWorker } from './sheet/own-thread-worker.ts'
 import type { WorkerSource } from './sheet/worker-source.ts'
 import { siteContext } from './shell/site-context.ts'
 import { theme } from './theme/theme.ts'
@@ -34,7 +36,10 @@ export function answer<Output extends z.ZodType>(
   }
 }
 
-/** Renders a part of the program for a made-up site, with the server's answers. Gives the user and what was asked of the server. */
+/**
+ * Renders a part of the program for a made-up site, with the server's answers; tables show what 634 pixels hold. Gives the user and
+ * what was asked of the server.
+ */
 export function showScreen(
   element: ReactNode,
   answers: readonly Answer[],
@@ -42,6 +47,8 @@ export function showScreen(
   keywords: Partial<WorkerSource> = {},
 ): { user: UserEvent; asked: Asked[] } {
   const asked: Asked[] = []
+  layOut(634)
+  vi.stubGlobal('Worker', OwnThreadWorker)
   vi.stubGlobal('fetch', async (url: string, init: RequestInit) => {
     const found = answers.find(
       ({ spec }) =>

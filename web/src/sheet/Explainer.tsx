@@ -83,7 +83,7 @@ export function useExplainer(specs: readonly SheetColumn[], rowAt: (index: numbe
     )
   const card = shown && (
     <Popper open anchorEl={shown.anchor} placement="bottom-start" sx={{ zIndex: 1300 }} className="explainer">
-      <div role="tooltip" aria-live="polite">
+      <div aria-live="polite">
         {shown.explanations.map(each => (
           <ExplanationText key={each.figure} explanation={each} />
         ))}

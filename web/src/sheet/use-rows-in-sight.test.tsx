@@ -2,6 +2,7 @@
 import { act } from 'react'
 import { createRoot, type Root } from 'react-dom/client'
 import { afterEach, beforeEach, expect, test, vi } from 'vitest'
+import { layOut } from './lay-out.ts'
 import { RowPlaces } from './row-places.ts'
 import { useRowsInSight } from './use-rows-in-sight.ts'
 
@@ -9,25 +10,11 @@ let root: Root
 let scroll: (top: number) => void
 let seen: ReturnType<typeof useRowsInSight>
 let draws = 0
-const tops = new WeakMap<Element, number>()
 
-/** jsdom lays nothing out: the window is 334 px high, of which the head covers 34. */
+/** The window is 334 px high, of which the head covers 34. */
 beforeEach(() => {
   vi.stubGlobal('IS_REACT_ACT_ENVIRONMENT', true)
-  vi.stubGlobal(
-    'ResizeObserver',
-    class {
-      observe() {}
-      disconnect() {}
-    },
-  )
-  vi.spyOn(HTMLElement.prototype, 'clientHeight', 'get').mockReturnValue(334)
-  vi.spyOn(Element.prototype, 'scrollTop', 'get').mockImplementation(function (this: Element) {
-    return tops.get(this) ?? 0
-  })
-  Element.prototype.scrollTo = function (this: Element, to?: ScrollToOptions | number) {
-    scroll(Number((to as ScrollToOptions).top))
-  } as Element['scrollTo']
+  layOut(334)
   draws = 0
 })
 afterEach(async () => {
@@ -46,12 +33,7 @@ const show = async (places: RowPlaces): Promise<void> => {
   root = createRoot(box)
   await act(async () => root.render(<List places={places} />))
   const element = box.firstElementChild!
-  scroll = top => {
-    tops.set(element, top)
-    act(() => {
-      element.dispatchEvent(new Event('scroll'))
-    })
-  }
+  scroll = top => act(() => element.scrollTo({ top }))
 }
 
 test('rows in the window are drawn, and five beside them', async () => {
