@@ -20,6 +20,7 @@ import { importPositionsJob } from './imports/import-positions-job.ts'
 import { Jobs } from './jobs/jobs.ts'
 import { feedsJob } from './links/feeds-job.ts'
 import { askForRank } from './links/ask-for-rank.ts'
+import { judgeAllAnew } from './weigh/judge-anew.ts'
 import { refreshOldWeighings } from './weigh/refresh-old.ts'
 import { learnJob } from './weigh/learn-job.ts'
 import { rankJob } from './links/rank-job.ts'
@@ -75,7 +76,10 @@ export async function startServer(
     const [first] = await manySites(pool)
     if (first) await askForRank(context, first.id)
   })
-  await jobs.everyNight('nightly-weighings', async () => void (await refreshOldWeighings(context)))
+  await jobs.everyNight('nightly-weighings', async () => {
+    await judgeAllAnew(context)
+    await refreshOldWeighings(context)
+  })
   await new Promise<void>((resolve, reject) => {
     server.once('error', reject)
     server.listen(config.PORT, config.HOST, () => resolve())

@@ -1,85 +1,131 @@
 import { startGathering } from '@dew-trail/contract/gather'
+import type { Job } from '@dew-trail/contract/jobs'
 import { listSites, type Site } from '@dew-trail/contract/sites'
-import { getFirstPage, getStrengths, learnStrengths, startWeighing } from '@dew-trail/contract/weigh'
+import { type FirstPage, getFirstPage, getStrengths, learnStrengths, startWeighing } from '@dew-trail/contract/weigh'
 import { pagesToLearn } from '@dew-trail/core/results/learn-strength'
-import { afterAll, beforeAll, expect, test } from 'vitest'
+import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { judgeAllAnew } from '../src/weigh/judge-anew.ts'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
 
-let server: TestServer
-let site: Site
-let marketId: number
-beforeAll(async () => {
-  server = await testServer()
-  site = await demoSite(server)
-  marketId = site.markets[0]!.id
-})
-afterAll(() => server.close())
-
-const gather = async (seeds: string[], mostIdeas = 100): Promise<void> => {
-  const { jobs } = await server.call(startGathering, {
-    siteId: site.id,
+const openSite = async () => {
+  // Fewer pages than by default: what is learnt from them need not be good.
+  const server = await testServer({ LEARN_PAGES: String(pagesToLearn + 30) })
+  const site = await demoSite(server)
+  const marketId = site.markets[0]!.id
+  return {
+    server,
+    site,
     marketId,
-    seeds,
-    mostIdeas,
-    ways: ['ads'],
-  })
-  for (const { jobId } of jobs) expect((await server.finish(jobId)).state).toBe('done')
+    gather: async (seeds: string[], mostIdeas: number): Promise<void> => {
+      const asked = { siteId: site.id, marketId, seeds, mostIdeas, ways: ['ads' as const] }
+      const { jobs } = await server.call(startGathering, asked)
+      for (const { jobId } of jobs) expect((await server.finish(jobId)).state).toBe('done')
+    },
+    learn: async (): Promise<Job> =>
+      server.finish((await server.call(learnStrengths, { siteId: site.id, marketId })).jobId),
+    ofMarket: async () =>
+      (await server.call(getStrengths, { siteId: site.id })).find(each => each.marketId === marketId)!,
+  }
 }
-const learn = async () => {
-  const { jobId } = await server.call(learnStrengths, { siteId: site.id, marketId })
-  return server.finish(jobId)
-}
-const ofMarket = async () =>
-  (await server.call(getStrengths, { siteId: site.id })).find(each => each.marketId === marketId)!
 
 test('with too few keywords the default weights stay, and the answer says what was there', async () => {
-  await gather(['raku kiln'], 40)
-  const { rows } = await server.rows(site.id, marketId)
-  expect(rows.length).toBeLessThan(pagesToLearn)
-  const job = await learn()
-  expect(job).toMatchObject({ state: 'done', result: { learnt: false, pages: rows.length, judged: 0 } })
-  expect(await ofMarket()).toMatchObject({ learnt: false, pages: rows.length, needed: pagesToLearn, report: null })
+  const { server, site, marketId, gather, learn, ofMarket } = await openSite()
+  try {
+    await gather(['raku kiln'], 40)
+    const { rows } = await server.rows(site.id, marketId)
+    expect(rows.length).toBeLessThan(pagesToLearn)
+    const job = await learn()
+    expect(job).toMatchObject({ state: 'done', result: { learnt: false, pages: rows.length, judged: 0 } })
+    expect(await ofMarket()).toMatchObject({ learnt: false, pages: rows.length, needed: pagesToLearn, report: null })
+  } finally {
+    await server.close()
+  }
 })
 
-test('enough result pages give strengths, by which what was weighed is judged anew', async () => {
-  await gather(['pottery wheel', 'glaze', 'clay'])
-  const { rows } = await server.rows(site.id, marketId)
-  const ids = rows.slice(0, 5).map(row => row.id)
-  const weighing = await server.call(startWeighing, { siteId: site.id, marketId, keywordIds: ids })
-  await server.finish(weighing.jobId!)
-  const before = (await server.call(getFirstPage, { siteId: site.id, keywordId: ids[0]!, marketId }))!
-  expect(before.model).toBe('default weights')
+describe('enough result pages', () => {
+  let opened: Awaited<ReturnType<typeof openSite>>
+  let server: TestServer
+  let site: Site
+  let marketId: number
+  let ids: number[]
+  let before: FirstPage
+  let job: Job
+  beforeAll(async () => {
+    opened = await openSite()
+    ;({ server, site, marketId } = opened)
+    await opened.gather(['pottery wheel', 'glaze', 'clay'], 100)
+    ids = (await server.rows(site.id, marketId)).rows.slice(0, 5).map(row => row.id)
+    const weighing = await server.call(startWeighing, { siteId: site.id, marketId, keywordIds: ids })
+    await server.finish(weighing.jobId!)
+    before = (await server.call(getFirstPage, { siteId: site.id, keywordId: ids[0]!, marketId }))!
+    job = await opened.learn()
+  })
+  afterAll(() => server.close())
 
-  const job = await learn()
-  expect(job).toMatchObject({ state: 'done', result: { learnt: true, judged: 5 } })
-  const known = await ofMarket()
-  expect(known).toMatchObject({ learnt: true, weighedSince: 5 })
-  expect(known.pages).toBeGreaterThanOrEqual(pagesToLearn)
-  expect(known.report!.pairAccuracy).toBeGreaterThan(0.6)
-  expect(known.report!.pairAccuracy).toBeLessThanOrEqual(1)
-  for (const { y } of Object.values(known.curves))
-    for (let i = 1; i < y.length; i++) expect(y[i]).toBeGreaterThanOrEqual(y[i - 1]!)
+  test('give strengths, by which what was weighed is judged anew', async () => {
+    expect(before.model).toBe('default weights')
+    expect(job).toMatchObject({ state: 'done', result: { learnt: true, judged: 5 } })
+    const known = await opened.ofMarket()
+    expect(known).toMatchObject({ learnt: true, weighedSince: 0 })
+    expect(known.pages).toBeGreaterThanOrEqual(pagesToLearn)
+    expect(known.report!.pairAccuracy).toBeGreaterThan(0.6)
+    expect(known.report!.pairAccuracy).toBeLessThanOrEqual(1)
+    for (const { y } of Object.values(known.curves))
+      for (let i = 1; i < y.length; i++) expect(y[i]).toBeGreaterThanOrEqual(y[i - 1]!)
 
-  const after = (await server.call(getFirstPage, { siteId: site.id, keywordId: ids[0]!, marketId }))!
-  expect(after.model).toBe('learnt strengths')
-  // What results showed at near keywords is known of some, and of none by the default weights.
-  const near = (page: typeof after): number[] =>
-    page.results.flatMap(result => result.parts.filter(part => part.feature === 'near').map(part => part.adds))
-  expect(near(before)).toEqual([])
-  expect(near(after).some(adds => adds !== 0)).toBe(true)
-  for (const { strength, parts } of after.results)
-    expect(strength).toBeCloseTo(parts.reduce((sum, part) => sum + part.adds, 0))
-  const row = (await server.rows(site.id, marketId)).rows.find(each => each.id === ids[0])!
-  expect(Math.abs(row.difficulty - after.difficulty!)).toBeLessThan(0.06)
-  expect(row.chance).toBeCloseTo(after.chances!['10']!, 3)
-  // Levels of the site are told by the same strengths.
-  const [own] = await server.call(listSites, {})
-  expect(own!.comfortable).not.toBe(site.comfortable)
-})
+    const after = (await server.call(getFirstPage, { siteId: site.id, keywordId: ids[0]!, marketId }))!
+    expect(after.model).toBe('learnt strengths')
+    // What results showed at near keywords is known of some, and of none by the default weights.
+    const near = (page: typeof after): number[] =>
+      page.results.flatMap(result => result.parts.filter(part => part.feature === 'near').map(part => part.adds))
+    expect(near(before)).toEqual([])
+    expect(near(after).some(adds => adds !== 0)).toBe(true)
+    for (const { strength, parts } of after.results)
+      expect(strength).toBeCloseTo(parts.reduce((sum, part) => sum + part.adds, 0))
+    const row = (await server.rows(site.id, marketId)).rows.find(each => each.id === ids[0])!
+    expect(Math.abs(row.difficulty - after.difficulty!)).toBeLessThan(0.06)
+    expect(row.chance).toBeCloseTo(after.chances!['10']!, 3)
+    // Levels of the site are told by the same strengths.
+    const [own] = await server.call(listSites, {})
+    expect(own!.comfortable).not.toBe(site.comfortable)
+  })
 
-test('other engines and devices keep their own; a market that is not there is refused', async () => {
-  const all = await server.call(getStrengths, { siteId: site.id })
-  expect(all).toHaveLength(4)
-  expect(all.filter(each => each.learnt).map(each => each.marketId)).toEqual([marketId])
-  await expect(server.call(learnStrengths, { siteId: site.id, marketId: 99_999 })).rejects.toThrow('no market')
+  test('what becomes known later is told by the page and by the row alike; the weighing stays as old as it was', async () => {
+    const { pool } = server.context
+    const weighed = (await server.rows(site.id, marketId)).rows.filter(row => row.difficulty !== null)
+    const { id } = weighed[0]!
+    const pageOf = async () => (await server.call(getFirstPage, { siteId: site.id, keywordId: id, marketId }))!
+    const told = async (since: number) => (await server.rows(site.id, marketId, since)).rows
+    const weighedAt = async (): Promise<string[]> =>
+      (await pool.query<{ at: string }>('select weighed_at::text at from weighing order by keyword_id')).rows.map(
+        row => row.at,
+      )
+    const [seen, times, { revision }] = [await pageOf(), await weighedAt(), await server.rows(site.id, marketId)]
+    await pool.query('update page_fact set linking_sites = coalesce(linking_sites, 0) + 400 where url = any($1)', [
+      seen.results.map(result => result.url),
+    ])
+    const page = await pageOf()
+    expect(page.difficulty).toBeGreaterThan(seen.difficulty!)
+    const [row, ...others] = await told(revision)
+    expect([row!.id, others]).toEqual([id, []])
+    expect(Math.abs(row!.difficulty - page.difficulty!)).toBeLessThan(0.06)
+
+    // At night all of them are looked at, also those that nobody opens: they share results with the one that was opened.
+    const between = (await server.rows(site.id, marketId)).revision
+    await judgeAllAnew(server.context)
+    expect((await told(between)).map(each => each.id)).not.toContain(id)
+    expect((await told(between)).length).toBeGreaterThan(0)
+    const last = (await server.rows(site.id, marketId)).revision
+    await judgeAllAnew(server.context)
+    await pageOf()
+    expect(await told(last)).toEqual([])
+    expect(await weighedAt()).toEqual(times)
+  })
+
+  test('other engines and devices keep their own; a market that is not there is refused', async () => {
+    const all = await server.call(getStrengths, { siteId: site.id })
+    expect(all).toHaveLength(4)
+    expect(all.filter(each => each.learnt).map(each => each.marketId)).toEqual([marketId])
+    await expect(server.call(learnStrengths, { siteId: site.id, marketId: 99_999 })).rejects.toThrow('no market')
+  })
 })

@@ -1,32 +1,22 @@
 import { WordTally } from '@dew-trail/core/results/asked-words'
 import { depthToLearn, type Learnt, type RankedPage } from '@dew-trail/core/results/learn-strength'
 import type { Market } from '@dew-trail/contract/sites'
-import type { StrengthModel } from '@dew-trail/core/results/strength'
 import { once } from 'node:events'
 import { setImmediate } from 'node:timers/promises'
 import PQueue from 'p-queue'
 import type { Context } from '../context.ts'
-import { inTransaction } from '../db/pool.ts'
 import type { JobControl } from '../jobs/job-control.ts'
 import { openThread } from '../jobs/open-thread.ts'
 import { needMarket, needSite } from '../sites/need-market.ts'
-import { lockSite, type SiteRow, touchKeywords } from '../sites/queries.ts'
 import { SourceError } from '../sources/source-error.ts'
 import { fetchPageFacts, siteFactsOnce } from './fetch-facts.ts'
-import {
-  manyDeepPages,
-  manyForSample,
-  manyStoredPages,
-  type StoredPage,
-  upsertDeepPage,
-  upsertModel,
-} from './learn-queries.ts'
-import { manyPageFacts, manySiteFacts, type PageFact, type SiteFact, upsertWeighing } from './queries.ts'
+import { judgeAnew } from './judge-anew.ts'
+import { manyDeepPages, manyForSample, upsertDeepPage, upsertModel } from './learn-queries.ts'
+import { manyPageFacts, manySiteFacts, type PageFact, type SiteFact } from './queries.ts'
 import { siteDomain } from './site-domain.ts'
-import { factsOf, weighingOf, weighPage } from './weigh-page.ts'
+import { factsOf } from './weigh-page.ts'
 
 const atOnce = 6
-const judgedAtATime = 200
 
 /**
  * Fetches result pages far below the first for a sample of keywords, learns from them what makes the engine put one page above another,
@@ -70,7 +60,7 @@ export async function learnJob(context: Context, control: JobControl): Promise<o
     report: learnt?.report ?? null,
   })
   await control.step(steps - 1, steps)
-  const judged = model ? await judgeAnew(context, site, market, model, control) : 0
+  const judged = model ? await judgeAnew(context, site, market, model, control.signal) : 0
   await control.step(steps, steps)
   context.events.publish(siteId, { type: 'keywords' })
   return {
@@ -142,54 +132,4 @@ async function deepFacts(context: Context, siteId: number, market: Market) {
     ranked.push({ key: page.phrase, results })
   }
   return { ranked, words }
-}
-
-/** Judges the latest result pages of all weighed keywords of an engine and device by a model. Gives how many. */
-async function judgeAnew(
-  context: Context,
-  site: SiteRow,
-  market: Market,
-  model: StrengthModel,
-  control: JobControl,
-): Promise<number> {
-  const { pool, config } = context
-  const markets = site.markets.filter(each => each.engine === market.engine && each.device === market.device)
-  const languageOf = new Map(markets.map(each => [each.id, each.language]))
-  let judged = 0
-  let after = { keywordId: 0, marketId: 0 }
-  for (;;) {
-    control.signal.throwIfAborted()
-    const pages = await manyStoredPages(pool, site.id, [...languageOf.keys()], after, judgedAtATime)
-    if (!pages.length) return judged
-    after = pages.at(-1)!
-    const urls = [...new Set(pages.flatMap(page => page.organic.map(result => result.url)))]
-    const [siteFacts, pageFacts] = await Promise.all([
-      manySiteFacts(pool, [...new Set([site.domain, ...urls.map(siteDomain)])]),
-      manyPageFacts(pool, urls),
-    ])
-    const sites = new Map(siteFacts.map((fact): [string, SiteFact] => [fact.domain, fact]))
-    const facts = new Map(pageFacts.map((fact): [string, PageFact] => [fact.url, fact]))
-    const judge = (page: StoredPage) =>
-      weighPage(page.phrase, page.organic, {
-        sites,
-        pages: facts,
-        ownDomain: site.domain,
-        referenceSites: config.STANDING_REFERENCE_SITES,
-        on: page.fetchedOn,
-        language: languageOf.get(page.marketId)!,
-        firstPage: page.features.firstPage,
-        model,
-      })
-    await inTransaction(pool, async db => {
-      await lockSite(db, site.id)
-      for (const page of pages)
-        await upsertWeighing(
-          db,
-          { siteId: site.id, keywordId: page.keywordId, marketId: page.marketId },
-          weighingOf(judge(page), page, market.device),
-        )
-      await touchKeywords(db, site.id, [...new Set(pages.map(page => page.keywordId))])
-    })
-    judged += pages.length
-  }
 }

@@ -1,7 +1,7 @@
 import type { LearnReport } from '@dew-trail/core/results/learn-strength'
 import type { StrengthModel } from '@dew-trail/core/results/strength'
 import type { Db } from '../db/pool.ts'
-import type { Organic, PageFeatures } from './queries.ts'
+import type { Organic } from './queries.ts'
 
 /** Deep result pages older than this tell of another time. */
 const oldDays = 90
@@ -101,30 +101,4 @@ export async function oneLearnState(
     [siteId, market.id, market.engine, market.device, market.language],
   )
   return rows[0]!
-}
-
-export type StoredPage = {
-  keywordId: number
-  marketId: number
-  phrase: string
-  fetchedOn: string
-  organic: Organic[]
-  features: PageFeatures
-}
-/** The latest result pages of weighed keywords of an engine and device, some at a time in order of keyword and market. */
-export async function manyStoredPages(
-  db: Db,
-  siteId: number,
-  marketIds: number[],
-  after: { keywordId: number; marketId: number },
-  most: number,
-): Promise<StoredPage[]> {
-  const { rows } = await db.query<StoredPage>(
-    `select w.keyword_id "keywordId", w.market_id "marketId", k.phrase, r.fetched_on "fetchedOn", r.organic, r.features
-     from weighing w join keyword k on k.site_id = w.site_id and k.id = w.keyword_id
-     join lateral (select fetched_on, organic, features from result_page r where r.site_id = $1 and r.keyword_id = w.keyword_id and r.market_id = w.market_id order by fetched_on desc limit 1) r on true
-     where w.site_id = $1 and w.market_id = any($2) and w.state = 'known' and (w.keyword_id, w.market_id) > ($3, $4) order by 1, 2 limit $5`,
-    [siteId, marketIds, after.keywordId, after.marketId, most],
-  )
-  return rows
 }

@@ -14,9 +14,10 @@ import {
   maybeResultPage,
   type Places,
 } from './queries.ts'
+import { keepJudgements } from './judge-anew.ts'
 import { modelFor } from './model-for.ts'
 import { siteDomain } from './site-domain.ts'
-import { weighPage } from './weigh-page.ts'
+import { weighingOf, weighPage } from './weigh-page.ts'
 
 const graphId = 1
 
@@ -56,6 +57,9 @@ export async function readFirstPage(
     firstPage: page.features.firstPage,
     model,
   })
+  // More may be known by now than when it was weighed: then the row in the tables is to say the same as the page.
+  if (date === null)
+    await keepJudgements(context, siteId, [{ keywordId, marketId, ...weighingOf(judged, page, market.device) }])
   const urls = page.organic.map(result => result.url)
   const siteReach = reachOf(await manySitePlaces(pool, siteId, market, domains), market.device)
   const pageReach = reachOf(await manyPagePlaces(pool, siteId, market, urls, domains), market.device)

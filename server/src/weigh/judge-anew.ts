@@ -1,0 +1,90 @@
+import type { Market } from '@dew-trail/contract/sites'
+import type { StrengthModel } from '@dew-trail/core/results/strength'
+import type { Context } from '../context.ts'
+import { inTransaction } from '../db/pool.ts'
+import { lockSite, manySites, type SiteRow, touchKeywords } from '../sites/queries.ts'
+import {
+  type Judgement,
+  manyJudgedOtherwise,
+  manyStoredPages,
+  type StoredPage,
+  updateJudgements,
+} from './judge-queries.ts'
+import { modelFor } from './model-for.ts'
+import { manyPageFacts, manySiteFacts, type PageFact, type SiteFact } from './queries.ts'
+import { siteDomain } from './site-domain.ts'
+import { weighingOf, weighPage } from './weigh-page.ts'
+
+const judgedAtATime = 200
+
+/**
+ * Judges the latest result pages of all weighed keywords of an engine and device by a model and by what is known now, and keeps what
+ * came out otherwise than before. They stay as old as they were. Gives how many were judged.
+ */
+export async function judgeAnew(
+  context: Context,
+  site: SiteRow,
+  market: Pick<Market, 'engine' | 'device'>,
+  model: StrengthModel,
+  signal?: AbortSignal,
+): Promise<number> {
+  const { pool, config } = context
+  const markets = site.markets.filter(each => each.engine === market.engine && each.device === market.device)
+  const languageOf = new Map(markets.map(each => [each.id, each.language]))
+  let judged = 0
+  let after = { keywordId: 0, marketId: 0 }
+  for (;;) {
+    signal?.throwIfAborted()
+    const pages = await manyStoredPages(pool, site.id, [...languageOf.keys()], after, judgedAtATime)
+    if (!pages.length) return judged
+    after = pages.at(-1)!
+    const urls = [...new Set(pages.flatMap(page => page.organic.map(result => result.url)))]
+    const [siteFacts, pageFacts] = await Promise.all([
+      manySiteFacts(pool, [...new Set([site.domain, ...urls.map(siteDomain)])]),
+      manyPageFacts(pool, urls),
+    ])
+    const sites = new Map(siteFacts.map((fact): [string, SiteFact] => [fact.domain, fact]))
+    const facts = new Map(pageFacts.map((fact): [string, PageFact] => [fact.url, fact]))
+    const judge = (page: StoredPage) =>
+      weighPage(page.phrase, page.organic, {
+        sites,
+        pages: facts,
+        ownDomain: site.domain,
+        referenceSites: config.STANDING_REFERENCE_SITES,
+        on: page.fetchedOn,
+        language: languageOf.get(page.marketId)!,
+        firstPage: page.features.firstPage,
+        model,
+      })
+    await keepJudgements(
+      context,
+      site.id,
+      pages.map(page => ({
+        keywordId: page.keywordId,
+        marketId: page.marketId,
+        ...weighingOf(judge(page), page, market.device),
+      })),
+    )
+    judged += pages.length
+  }
+}
+
+/** Keeps judgements that differ from those that are kept; rows of the tables follow. */
+export async function keepJudgements(context: Context, siteId: number, judgements: Judgement[]): Promise<void> {
+  // Looked at first: the site's lock may be held by an import, and mostly nothing differs.
+  if (!(await manyJudgedOtherwise(context.pool, siteId, judgements)).length) return
+  await inTransaction(context.pool, async db => {
+    await lockSite(db, siteId)
+    await touchKeywords(db, siteId, await updateJudgements(db, siteId, judgements))
+  })
+  context.events.publish(siteId, { type: 'keywords' })
+}
+
+/** Judges everything anew, site by site: what is known of links and sites changed since, and the program may judge otherwise than it did. */
+export async function judgeAllAnew(context: Context): Promise<void> {
+  for (const site of await manySites(context.pool)) {
+    const ways = new Map(site.markets.map(market => [`${market.engine} ${market.device}`, market]))
+    for (const market of ways.values())
+      await judgeAnew(context, site, market, await modelFor(context.pool, site.id, market))
+  }
+}
