@@ -87,6 +87,8 @@ export const firstPage = z.object({
   /** Weighed keywords of the market whose results are known. */
   weighedKeywords: z.number(),
   results: z.array(weighedResult),
+  /** The site's own best result, also below the first page; without a place where only tracking found it, deeper or on another day. */
+  ownPage: z.object({ url: z.string(), place: z.number().nullable() }).nullable(),
   unknown: z.array(z.string()),
 })
 export type FirstPage = z.infer<typeof firstPage>

@@ -93,6 +93,8 @@ describe('weighing', () => {
       const own = page.results.find(result => result.domain === site.domain)?.place
       if (own) expect([row.position, row.positionState]).toEqual([own, 'weighed'])
       else expect(row.position === null || row.position > page.results.length).toBe(true)
+      expect(page.ownPage?.place ?? null).toBe(row.position)
+      expect(new URL(page.ownPage?.url ?? `https://${site.domain}`).hostname).toContain(site.domain)
     }
     expect((await rowOf(pages[0]!.keywordId)).rival).toBe(rival)
     // How far a site reaches over the weighed keywords: within 20, so at least as far as the first pages show.

@@ -186,6 +186,19 @@ export async function manyPagesOn(
     )
   ).rows
 }
+/** The own page that tracking last found for a keyword; null where it last found none or the keyword was never tracked. */
+export async function maybeLastPageFound(
+  db: Db,
+  siteId: number,
+  keywordId: number,
+  marketId: number,
+): Promise<string | null> {
+  const { rows } = await db.query<{ url: string | null }>(
+    'select url from page_found p join tracked_keyword t on t.site_id = p.site_id and t.slot = p.slot where p.site_id = $1 and t.keyword_id = $2 and p.market_id = $3 order by day desc limit 1',
+    [siteId, keywordId, marketId],
+  )
+  return rows[0]?.url ?? null
+}
 export async function upsertPagesFound(
   db: Db,
   siteId: number,

@@ -4,6 +4,7 @@ import type { Context } from '../context.ts'
 import { manyStandings } from '../links/queries.ts'
 import { manyVettedLinkers } from '../links/vetted-queries.ts'
 import { needMarket, needSite } from '../sites/need-market.ts'
+import { maybeLastPageFound } from '../track/queries.ts'
 import {
   countWeighedPages,
   manyPageFacts,
@@ -63,6 +64,8 @@ export async function readFirstPage(
   const urls = page.organic.map(result => result.url)
   const siteReach = reachOf(await manySitePlaces(pool, siteId, market, domains), market.device)
   const pageReach = reachOf(await manyPagePlaces(pool, siteId, market, urls, domains), market.device)
+  const own = page.organic.find(result => siteDomain(result.url) === site.domain)
+  const found = own ? null : await maybeLastPageFound(pool, siteId, keywordId, marketId)
   const weighedKeywords = await countWeighedPages(pool, siteId, marketId)
   const shown = judged.facts.slice(0, page.features.firstPage)
   const lacking = (what: string, count: number): string[] =>
@@ -88,6 +91,7 @@ export async function readFirstPage(
     features: page.features,
     related: page.related,
     weighedKeywords,
+    ownPage: own ? { url: own.url, place: own.place } : found ? { url: found, place: null } : null,
     unknown: [
       ...lacking('standing', shown.filter(fact => fact.siteStanding === null).length),
       ...lacking('linking sites', shown.filter(fact => fact.linkingSites === null).length),

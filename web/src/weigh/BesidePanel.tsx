@@ -24,9 +24,8 @@ const wants: Record<string, string> = {
 /** Puts a page, by address or as a draft, beside the results: where it would stand, and what it lacks. */
 export function BesidePanel({ page }: { page: FirstPage }) {
   const { site, market } = useSite()
-  const ranking = page.results.find(result => result.own)
   const [way, setWay] = useState<'address' | 'draft'>('address')
-  const [url, setUrl] = useState(ranking?.url ?? '')
+  const [url, setUrl] = useState(page.ownPage?.url ?? '')
   const [draft, setDraft] = useState('')
   const [state, setState] = useState<{ busy: boolean; error: string | null; found: Beside | null }>({
     busy: false,

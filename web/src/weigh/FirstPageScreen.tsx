@@ -132,6 +132,7 @@ export default function FirstPageScreen() {
                       onLinks={each => change(setParam('links', each))}
                     />
                   )}
+                  <OwnBelow page={data} />
                   {before && earlier && <Left now={data} earlier={earlier} />}
                   <p className="quiet" style={{ margin: '8px 0 0', fontSize: 12 }}>
                     First page of {formatDay(data.fetchedOn)}
@@ -220,6 +221,18 @@ function DayChoice({
         ))}
       </select>
     </label>
+  )
+}
+
+/** Where the own page stands that the first page does not show. */
+function OwnBelow({ page }: { page: FirstPage }) {
+  const { ownPage } = page
+  if (!ownPage || page.results.some(result => result.own)) return null
+  return (
+    <p style={{ marginTop: 8 }}>
+      {ownPage.place === null ? 'Tracking last found your page' : `Your page stands at ${ownPage.place}`}:{' '}
+      <span className="own">{ownPage.url.replace('https://', '')}</span>
+    </p>
   )
 }
 

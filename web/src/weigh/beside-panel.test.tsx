@@ -8,7 +8,7 @@ import { answer, showScreen } from '../show-screen.tsx'
 import { BesidePanel } from './BesidePanel.tsx'
 
 const page = (own: string | null): FirstPage =>
-  ({ keywordId: 7, results: own ? [{ own: true, url: own }] : [] }) as unknown as FirstPage
+  ({ keywordId: 7, results: [], ownPage: own ? { url: own, place: 14 } : null }) as unknown as FirstPage
 const found = (more: Partial<Beside> = {}): Beside => ({
   address: 'https://kilnandtide.example/kilns',
   title: 'Kilns',

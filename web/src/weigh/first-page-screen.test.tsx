@@ -1,7 +1,7 @@
 // @vitest-environment jsdom
 import { listJobs } from '@dew-trail/contract/jobs'
 import { type FirstPage, getFirstPage, startWeighing, type WeighedResult } from '@dew-trail/contract/weigh'
-import { screen, within } from '@testing-library/react'
+import { cleanup, screen, within } from '@testing-library/react'
 import { Route, Routes } from 'react-router'
 import { describe, expect, test } from 'vitest'
 import { answer, showScreen } from '../show-screen.tsx'
@@ -59,6 +59,7 @@ const page = (more: Partial<FirstPage> = {}): FirstPage => ({
   related: ['kiln kit'],
   weighedKeywords: 20,
   results: [1, 2, 3, 4, 5].map(place => result(place)),
+  ownPage: null,
   unknown: [],
   ...more,
 })
@@ -157,6 +158,21 @@ describe('the first page of a keyword', () => {
       marketId: 1,
       again: true,
     })
+  })
+  test('the own page below the first page is named, and proposed to be put beside it', async () => {
+    const url = 'https://kilnandtide.example/kilns'
+    show(() => page({ ownPage: { url, place: 14 } }))
+    expect((await screen.findByText(/Your page stands at 14/)).textContent).toContain('kilnandtide.example/kilns')
+    expect(screen.getByLabelText('Address of the page')).toHaveProperty('value', url)
+  })
+  test('on the first page it is not named twice; where only tracking knows it, that is said', async () => {
+    const url = 'https://kilnandtide.example/kilns'
+    show(() => page({ results: [result(1), result(2, { url, own: true })], ownPage: { url, place: 2 } }))
+    await screen.findByRole('heading', { name: 'kiln' })
+    expect(screen.queryByText(/Your page stands/)).toBeNull()
+    cleanup()
+    show(() => page({ ownPage: { url, place: null } }))
+    expect(await screen.findByText(/Tracking last found your page/)).toBeTruthy()
   })
   test('an error of the server is said', async () => {
     show(() => new Error('The keyword is gone'))
