@@ -1,5 +1,6 @@
 import type { Market } from '@dew-trail/contract/sites'
 import type { StrengthModel } from '@dew-trail/core/results/strength'
+import { setImmediate } from 'node:timers/promises'
 import type { Context } from '../context.ts'
 import { inTransaction } from '../db/pool.ts'
 import { lockSite, manySites, type SiteRow, touchKeywords } from '../sites/queries.ts'
@@ -56,15 +57,14 @@ export async function judgeAnew(
         firstPage: page.features.firstPage,
         model,
       })
-    await keepJudgements(
-      context,
-      site.id,
-      pages.map(page => ({
-        keywordId: page.keywordId,
-        marketId: page.marketId,
-        ...weighingOf(judge(page), page, market.device),
-      })),
-    )
+    const judgements: Judgement[] = []
+    for (const page of pages) {
+      // All of them take seconds, in which the server is to answer.
+      await setImmediate()
+      const { keywordId, marketId } = page
+      judgements.push({ keywordId, marketId, ...weighingOf(judge(page), page, market.device) })
+    }
+    await keepJudgements(context, site.id, judgements)
     judged += pages.length
   }
 }
