@@ -1,7 +1,7 @@
 import { type Gathering, listGatherings } from '@dew-trail/contract/gather'
 import { useQuery } from '@tanstack/react-query'
 import { lazy, Suspense, useCallback, useDeferredValue, useMemo, useState, useRef } from 'react'
-import { formatMoney, formatWhole } from '../format.ts'
+import { formatMoney, formatWhole, plural } from '../format.ts'
 import { ImportDialog } from '../imports/ImportDialog.tsx'
 import { call } from '../api/call.ts'
 import { useSite } from '../shell/site-context.ts'
@@ -137,7 +137,7 @@ export default function GatherScreen() {
                   className="quiet"
                   title="The source gave one number for a whole family of forms; it is counted once"
                 >
-                  , {formatWhole(sums.searches!.repeats)} forms counted once
+                  , {plural(sums.searches!.repeats, 'form')} counted once
                 </span>
               ) : null}
             </span>
