@@ -6,6 +6,7 @@ import { ImportDialog } from '../imports/ImportDialog.tsx'
 import { call } from '../api/call.ts'
 import { useSite } from '../shell/site-context.ts'
 import { setParam, useAddress } from '../shell/use-address.ts'
+import { SumText } from '../sheet/SumText.tsx'
 import { useSheetState } from '../sheet/use-sheet-state.ts'
 import { gatherColumns } from './keyword-columns.tsx'
 import { KeywordSheet } from './KeywordSheet.tsx'
@@ -121,17 +122,8 @@ export default function GatherScreen() {
             <span>
               <b>{formatWhole(rows)}</b> shown of {formatWhole(keywords.total)}
             </span>
-            <span
-              title={
-                sums.searches!.unknown
-                  ? `${formatWhole(sums.searches!.unknown)} with unknown searches are not in the sum`
-                  : ''
-              }
-            >
-              <b>{formatWhole(sums.searches!.sum)}</b> searches/mo
-              {sums.searches!.unknown ? (
-                <span className="unknown">, {formatWhole(sums.searches!.unknown)} unknown</span>
-              ) : null}
+            <span>
+              <SumText sum={sums.searches!} of="searches/mo" />
               {sums.searches!.repeats ? (
                 <span
                   className="quiet"

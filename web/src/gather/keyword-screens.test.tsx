@@ -221,7 +221,7 @@ describe('keywords that were kept', () => {
     await inOrder(['cheap pottery wheel', 'pottery wheels', 'what is slip'])
     await waitFor(() => expect(foot()).toContain('3 keywords'))
     expect(foot()).toContain('difficulty, median 41')
-    expect(foot()).toContain('about 12 visits, worth 9/mo, 2 unknown')
+    expect(foot()).toContain('about 12 visits/mo, 2 unknownworth about 9 a month, 2 unknown')
     expect(screen.getByText(/comfortable to/).textContent).toBe('Standing 61, comfortable to 55, stretch to 70')
   })
   test('are weighed all at once, and refreshed at night where that is wanted', async () => {

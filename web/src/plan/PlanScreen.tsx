@@ -1,8 +1,8 @@
 import { createPage } from '@dew-trail/contract/plan'
-import { useCallback, useEffect, useMemo, useState } from 'react'
+import { useCallback, useMemo, useState } from 'react'
 import { Link } from 'react-router'
 import { call } from '../api/call.ts'
-import { formatWhole, plural } from '../format.ts'
+import { plural } from '../format.ts'
 import { useSums } from '../gather/use-source-facts.ts'
 import { JobLine } from '../shell/JobLine.tsx'
 import { useSite } from '../shell/site-context.ts'
@@ -13,6 +13,7 @@ import { exportShown } from '../sheet/export-shown.ts'
 import type { Row } from '../sheet/row-source.ts'
 import { Sheet } from '../sheet/Sheet.tsx'
 import { useColumnTable } from '../sheet/use-column-table.ts'
+import { SumText } from '../sheet/SumText.tsx'
 import { useSheetState } from '../sheet/use-sheet-state.ts'
 import { useRowsInWorker } from '../sheet/use-rows-in-worker.ts'
 import { PageDetails } from './PageDetails.tsx'
@@ -68,9 +69,6 @@ function PlanTable({ source, state, pages }: Props) {
       const { id } = await call(createPage, { siteId: site.id, title: 'New page' })
       state.toggleOpen(id)
     })
-  useEffect(() => {
-    setSelected(none)
-  }, [])
   return (
     <main className="screen whole">
       <div className="main">
@@ -140,10 +138,10 @@ function PlanTable({ source, state, pages }: Props) {
           {sums && (
             <>
               <span>
-                <b>{formatWhole(sums.sums.searches!.sum)}</b> searches/mo
+                <SumText sum={sums.sums.searches!} of="searches/mo" />
               </span>
               <span>
-                about <b>{formatWhole(sums.sums.visits!.sum)}</b> visits/mo expected
+                <SumText sum={sums.sums.visits!} of="visits/mo expected" about />
               </span>
             </>
           )}

@@ -18,6 +18,7 @@ import type { Row } from '../sheet/row-source.ts'
 import { Sheet } from '../sheet/Sheet.tsx'
 import { useColumnTable } from '../sheet/use-column-table.ts'
 import { useRowsInWorker } from '../sheet/use-rows-in-worker.ts'
+import { SumText } from '../sheet/SumText.tsx'
 import { useSheetState } from '../sheet/use-sheet-state.ts'
 import { HistoryDetails } from './HistoryDetails.tsx'
 import { trackBatch, trackColumns, trackSpecs } from './track-columns.tsx'
@@ -216,12 +217,18 @@ function TrackTable({ source, rows, lastDay, beforeDay, checkedAt, days, lead, o
             </span>
             <span>
               mean place <b>{sums.sums.now!.mean === null ? 'unknown' : sums.sums.now!.mean.toFixed(1)}</b>
+              {sums.sums.now!.mean !== null && sums.sums.now!.unknown > 0 && (
+                <span
+                  className="quiet"
+                  title="Not found within the checked depth, or not checked: they have no place to be in the mean"
+                >
+                  {' '}
+                  of {formatWhole(sums.sums.now!.known)} found
+                </span>
+              )}
             </span>
             <span>
-              about <b>{formatWhole(sums.sums.visits!.sum)}</b> visits/mo
-              {sums.sums.visits!.unknown ? (
-                <span className="unknown">, {formatWhole(sums.sums.visits!.unknown)} unknown</span>
-              ) : null}
+              <SumText sum={sums.sums.visits!} of="visits/mo" about />
             </span>
           </>
         )}

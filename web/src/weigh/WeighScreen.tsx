@@ -4,11 +4,12 @@ import { useQueryClient } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { call } from '../api/call.ts'
 import { useAct } from '../shell/use-act.ts'
-import { formatWhole, plural } from '../format.ts'
+import { plural } from '../format.ts'
 import { weighColumns } from '../gather/keyword-columns.tsx'
 import { KeywordSheet } from '../gather/KeywordSheet.tsx'
 import { useKeywordActions } from '../gather/use-keyword-actions.ts'
 import { useSite } from '../shell/site-context.ts'
+import { SumText } from '../sheet/SumText.tsx'
 import { useSheetState } from '../sheet/use-sheet-state.ts'
 import { Link } from 'react-router'
 
@@ -91,20 +92,17 @@ export default function WeighScreen() {
               <b>{plural(rows, 'keyword')}</b>
             </span>
             <span>
-              <b>{formatWhole(sums.searches!.sum)}</b> searches/mo
-              {sums.searches!.unknown ? (
-                <span className="unknown">, {formatWhole(sums.searches!.unknown)} unknown</span>
-              ) : null}
+              <SumText sum={sums.searches!} of="searches/mo" />
             </span>
             <span>
               difficulty, median{' '}
               <b>{sums.difficulty!.median === null ? 'unknown' : Math.round(sums.difficulty!.median)}</b>
             </span>
             <span>
-              about <b>{formatWhole(sums.visits!.sum)}</b> visits, worth <b>{formatWhole(sums.worth!.sum)}</b>/mo
-              {sums.visits!.unknown ? (
-                <span className="unknown">, {formatWhole(sums.visits!.unknown)} unknown</span>
-              ) : null}
+              <SumText sum={sums.visits!} of="visits/mo" about />
+            </span>
+            <span title="What the visits would cost as advertisements">
+              worth <SumText sum={sums.worth!} of="a month" about />
             </span>
           </>
         )}

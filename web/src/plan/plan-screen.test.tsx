@@ -1,0 +1,187 @@
+// @vitest-environment jsdom
+import {
+  assignKeywords,
+  changePage,
+  createPage,
+  listPages,
+  type PlannedPage,
+  removePage,
+  restorePage,
+} from '@dew-trail/contract/plan'
+import { listJobs } from '@dew-trail/contract/jobs'
+import { trackKeywords } from '@dew-trail/contract/track'
+import { screen, waitFor, within } from '@testing-library/react'
+import { beforeEach, describe, expect, test, vi } from 'vitest'
+import { answer, showScreen } from '../show-screen.tsx'
+import { madePage } from './made-page.ts'
+import PlanScreen from './PlanScreen.tsx'
+
+const saved = vi.hoisted(() => ({ files: [] as Array<{ name: string; blob: Blob }> }))
+vi.mock('../sheet/download.ts', () => ({
+  download: (blob: Blob, name: string) => saved.files.push({ name, blob }),
+}))
+beforeEach(() => {
+  saved.files = []
+  localStorage.clear()
+})
+
+const keyword = (id: number, phrase: string, more: Partial<PlannedPage['keywords'][number]> = {}) => ({
+  id,
+  phrase,
+  searches: null,
+  difficulty: null,
+  chance: null,
+  visits: null,
+  tracked: false,
+  ...more,
+})
+const kilns = madePage({
+  deadline: '2026-12-01',
+  state: 'writing',
+  searches: 1_200,
+  searchesUnknown: 1,
+  visits: 80,
+  difficultyFrom: 31.2,
+  difficultyTo: 55,
+  keywords: [keyword(11, 'kiln price', { searches: 1_200, tracked: true }), keyword(12, 'what is a kiln')],
+})
+const late = madePage({ id: 5, title: 'Glazes', deadline: '2026-10-01', late: true })
+const idea = madePage({ id: 6, title: 'Clay bodies' })
+const show = (pages: PlannedPage[] | Error = [kilns, late, idea]) => {
+  const shown = showScreen(
+    <PlanScreen />,
+    [
+      answer(listPages, () => pages),
+      answer(listJobs, () => []),
+      answer(createPage, () => ({ id: 6, before: [] })),
+      answer(changePage, ({ body }) =>
+        body.address === 'kilns' ? new Error('An address starts with / or http') : { id: 4 },
+      ),
+      answer(removePage, () => ({ id: 4 })),
+      answer(restorePage, () => ({ id: 4 })),
+      answer(assignKeywords, () => ({ before: [] })),
+      answer(trackKeywords, () => ({ changed: [12] })),
+    ],
+    '/1/plan',
+  )
+  const bodies = (spec: object) => shown.asked.filter(each => each.spec === spec).map(each => each.body)
+  return { ...shown, bodies }
+}
+const rows = (): HTMLElement[] => [...document.querySelectorAll<HTMLElement>('.sheet-row')]
+const row = async (title: string): Promise<HTMLElement> => (await screen.findByTitle(title)).closest('.sheet-row')!
+const foot = (): string => document.querySelector('.foot')!.textContent!
+
+describe('planned pages', () => {
+  test('stand by deadline, those without one last; late ones are said to be', async () => {
+    show()
+    await row('Clay bodies')
+    expect(rows().map(each => each.querySelector('.keyword-name')!.textContent)).toEqual([
+      'Glazes',
+      'Choosing a kiln',
+      'Clay bodies',
+    ])
+    expect((await row('Glazes')).textContent).toContain('Idea, late')
+    const text = (await row('Choosing a kiln')).textContent!
+    expect(text).toContain('kiln price')
+    expect(text).toContain('31–55')
+    // One keyword's searches are unknown, so the sum is not all.
+    expect(text).toContain('1,200+?')
+    await waitFor(() => expect(foot()).toContain('3 pages'))
+    expect(foot()).toContain('1 late')
+    expect(foot()).toContain('1,200 searches/mo, 2 unknown')
+  })
+  test('of which nothing is known have unknown sums, not zero', async () => {
+    show([idea])
+    await row('Clay bodies')
+    await waitFor(() => expect(foot()).toContain('unknown searches/mo'))
+    expect(foot()).toContain('unknown visits/mo expected')
+    expect(foot()).not.toMatch(/\b0 (searches|visits)/)
+  })
+  test('a new one unfolds at once', async () => {
+    const { user, bodies } = show()
+    await user.click(await screen.findByRole('button', { name: 'Add a page' }))
+    expect(await screen.findByDisplayValue('Clay bodies')).toBeTruthy()
+    expect(bodies(createPage)).toMatchObject([{ title: 'New page' }])
+  })
+  test('none yet says how they come', async () => {
+    show([])
+    expect(await screen.findByText('No page is planned yet')).toBeTruthy()
+    expect(screen.getByRole('link', { name: 'Go to Weigh' })).toBeTruthy()
+  })
+  test('that cannot be read say why', async () => {
+    show(new Error('The database is away'))
+    expect((await screen.findByRole('alert')).textContent).toContain('The database is away')
+  })
+  test('are saved as a file as they are shown', async () => {
+    const { user } = show()
+    await row('Clay bodies')
+    await user.type(screen.getByRole('textbox', { name: 'Contains' }), 'kiln')
+    await waitFor(() => expect(rows()).toHaveLength(1))
+    await user.click(screen.getByRole('button', { name: 'Export CSV' }))
+    await waitFor(() => expect(saved.files).toHaveLength(1))
+    expect(saved.files[0]!.name).toBe('kilnandtide.example-plan.csv')
+    const lines = (await saved.files[0]!.blob.text()).replace('\ufeff', '').trim().split(/\r?\n/)
+    expect(lines).toHaveLength(2)
+    expect(lines[1]).toContain('Choosing a kiln')
+  })
+})
+
+describe('an unfolded page', () => {
+  const open = async () => {
+    const shown = show()
+    await shown.user.click(await screen.findByTitle('Choosing a kiln'))
+    await screen.findByDisplayValue('Choosing a kiln')
+    return shown
+  }
+  test('a field is saved when it is left, and only when it changed', async () => {
+    const { user, bodies } = await open()
+    await user.click(screen.getByRole('textbox', { name: 'Name' }))
+    await user.tab()
+    expect(bodies(changePage)).toEqual([])
+    await user.type(screen.getByRole('textbox', { name: 'Name' }), ' for the studio')
+    await user.tab()
+    await user.clear(screen.getByRole('textbox', { name: 'Address' }))
+    await user.tab()
+    await waitFor(() =>
+      expect(bodies(changePage)).toEqual([{ title: 'Choosing a kiln for the studio' }, { address: null }]),
+    )
+  })
+  test('what is refused is said, and stays to be mended', async () => {
+    const { user } = await open()
+    const address = screen.getByRole('textbox', { name: 'Address' })
+    await user.clear(address)
+    await user.type(address, 'kilns')
+    await user.tab()
+    expect(await screen.findByText('An address starts with / or http')).toBeTruthy()
+    expect(address).toHaveProperty('value', 'kilns')
+  })
+  test('its state is chosen', async () => {
+    const { user, bodies } = await open()
+    await user.click(screen.getByRole('combobox', { name: 'State' }))
+    await user.click(await screen.findByRole('option', { name: 'Published' }))
+    expect(bodies(changePage)).toEqual([{ state: 'published' }])
+  })
+  test('keywords are taken off and put back; those that are not tracked are sent there', async () => {
+    const { user, bodies } = await open()
+    const line = screen.getByTitle('what is a kiln').closest('tr')!
+    expect(within(line).getByText('unknown')).toBeTruthy()
+    await user.click(screen.getByRole('button', { name: 'Take what is a kiln off the page' }))
+    await user.click(await screen.findByRole('button', { name: 'Undo' }))
+    await waitFor(() =>
+      expect(bodies(assignKeywords)).toEqual([
+        { pageId: null, keywordIds: [12] },
+        { pageId: 4, keywordIds: [12] },
+      ]),
+    )
+    await user.click(screen.getByRole('button', { name: 'Send 1 keyword to tracking' }))
+    expect(await screen.findByText('1 keyword sent to tracking')).toBeTruthy()
+    expect(bodies(trackKeywords)).toEqual([{ keywordIds: [12], tracked: true }])
+  })
+  test('a page that is removed comes back by undo', async () => {
+    const { user, asked } = await open()
+    await user.click(screen.getByRole('button', { name: 'Remove page' }))
+    await user.click(await screen.findByRole('button', { name: 'Undo' }))
+    await waitFor(() => expect(asked.some(({ spec }) => spec === restorePage)).toBe(true))
+    expect(asked.find(({ spec }) => spec === removePage)!.url).toContain('/pages/4')
+  })
+})

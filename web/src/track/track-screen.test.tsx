@@ -1,0 +1,166 @@
+// @vitest-environment jsdom
+import { listJobs } from '@dew-trail/contract/jobs'
+import {
+  checkNow,
+  keywordHistory,
+  listPositions,
+  listVisibility,
+  trackKeywords,
+  type TrackedRow,
+} from '@dew-trail/contract/track'
+import { screen, waitFor } from '@testing-library/react'
+import { beforeEach, describe, expect, test, vi } from 'vitest'
+import { answer, showScreen } from '../show-screen.tsx'
+import TrackScreen from './TrackScreen.tsx'
+
+vi.mock('../charts/VisibilityChart.tsx', () => ({ default: () => null }))
+vi.mock('../charts/HistoryChart.tsx', () => ({ default: () => <div data-testid="history" /> }))
+const saved = vi.hoisted(() => ({ files: [] as Array<{ name: string; blob: Blob }> }))
+vi.mock('../sheet/download.ts', () => ({
+  download: (blob: Blob, name: string) => saved.files.push({ name, blob }),
+}))
+beforeEach(() => {
+  saved.files = []
+  localStorage.clear()
+})
+
+const row = (id: number, phrase: string, more: Partial<TrackedRow>): TrackedRow => ({
+  id,
+  phrase,
+  searches: null,
+  now: 0,
+  before: 0,
+  best: null,
+  recent: [],
+  other: {},
+  visits: null,
+  page: null,
+  pageBefore: null,
+  ...more,
+})
+const four = [
+  row(1, 'raku kiln', { now: 3, before: 8, searches: 900, visits: 90, page: '/a', pageBefore: '/b' }),
+  row(2, 'kick wheel', { now: 12, before: 9, searches: 100, visits: 2 }),
+  row(3, 'slip', { now: -30, before: 25 }),
+  row(4, 'new one', { now: 0, before: 0, searches: 40 }),
+]
+const show = (rows: TrackedRow[] | Error = four, path = '/1/track') => {
+  const shown = showScreen(
+    <TrackScreen />,
+    [
+      answer(listPositions, () =>
+        rows instanceof Error ? rows : { lastDay: '2026-11-27', beforeDay: '2026-11-20', checkedAt: null, rows },
+      ),
+      answer(listVisibility, () => []),
+      answer(listJobs, () => []),
+      answer(keywordHistory, () => ({
+        keywordId: 1,
+        phrase: 'raku kiln',
+        from: '2026-11-01',
+        to: '2026-11-27',
+        markets: [],
+        pages: [],
+      })),
+      answer(checkNow, () => ({ jobId: 2, requests: 8 })),
+      // One of them was no longer tracked.
+      answer(trackKeywords, () => ({ changed: [2] })),
+    ],
+    path,
+  )
+  const bodies = (spec: object) => shown.asked.filter(each => each.spec === spec).map(each => each.body)
+  return { ...shown, bodies }
+}
+const rows = (): HTMLElement[] => [...document.querySelectorAll<HTMLElement>('.sheet-row')]
+const line = async (phrase: string): Promise<string> =>
+  (await screen.findByText(phrase)).closest('.sheet-row')!.textContent!
+const foot = (): string => document.querySelector('.foot')!.textContent!
+
+describe('tracked keywords', () => {
+  test('stand by place, with their change in words; not found is not the same as not checked', async () => {
+    show()
+    expect(await line('raku kiln')).toMatch(/up 5.*page changed/i)
+    expect(await line('kick wheel')).toMatch(/down 3.*left top 10/i)
+    expect(await line('slip')).toMatch(/>30.*out.*left top 30/i)
+    expect(await line('new one')).not.toMatch(/>|out|up|down/)
+    expect(rows()[0]!.textContent).toContain('raku kiln')
+  })
+  test('are summed: the mean is of places that are known, and what is unknown is no zero', async () => {
+    show()
+    await line('slip')
+    await waitFor(() => expect(foot()).toContain('4 shown of 4'))
+    expect(foot()).toContain('mean place 7.5 of 2 found')
+    expect(foot()).toContain('about 92 visits/mo, 2 unknown')
+    expect(foot()).toContain('last day Nov 27, 2026')
+  })
+  test('none found anywhere has no mean place', async () => {
+    show([four[2]!])
+    await line('slip')
+    await waitFor(() => expect(foot()).toContain('mean place unknown'))
+    expect(foot()).toContain('unknown visits/mo')
+  })
+  test('are compared with another day, which the address tells', async () => {
+    const { user, asked } = show()
+    await line('slip')
+    await user.click(screen.getByRole('combobox', { name: 'Compare with' }))
+    await user.click(await screen.findByRole('option', { name: 'Compare with 30 days before' }))
+    await waitFor(() =>
+      expect(asked.filter(({ spec }) => spec === listPositions).map(each => each.url.split('compareDays=')[1])).toEqual(
+        ['7', '30'],
+      ),
+    )
+  })
+  test('the range of the pictures is asked of the server', async () => {
+    const { asked } = show(four, '/1/track?days=180')
+    await waitFor(() => expect(asked.find(({ spec }) => spec === listVisibility)?.url).toContain('days=180'))
+  })
+  test('unfold to their history', async () => {
+    const { user } = show()
+    await user.click(await screen.findByText('raku kiln'))
+    expect(await screen.findByTestId('history')).toBeTruthy()
+  })
+  test('are checked now, all or the selected ones', async () => {
+    const { user, bodies } = show()
+    await line('slip')
+    await user.click(screen.getByRole('button', { name: 'Check now' }))
+    expect(await screen.findByText('Asking the engines 8 times')).toBeTruthy()
+    rows()[1]!.focus()
+    await user.keyboard('x')
+    await user.click(screen.getByRole('button', { name: 'Check these now' }))
+    await waitFor(() => expect(bodies(checkNow)).toEqual([{}, { keywordIds: [2] }]))
+  })
+  test('are no longer tracked, and again by undo: those that were', async () => {
+    const { user, bodies } = show()
+    await line('slip')
+    rows()[1]!.focus()
+    await user.keyboard('x{ArrowDown}x')
+    await user.click(screen.getByRole('button', { name: 'Stop tracking' }))
+    expect(await screen.findByText('1 keyword no longer tracked; the history stays')).toBeTruthy()
+    await user.click(screen.getByRole('button', { name: 'Undo' }))
+    await waitFor(() =>
+      expect(bodies(trackKeywords)).toEqual([
+        { keywordIds: [2, 3], tracked: false },
+        { keywordIds: [2], tracked: true },
+      ]),
+    )
+  })
+  test('are saved with their change in words, and places as numbers', async () => {
+    const { user } = show()
+    await line('slip')
+    await user.click(screen.getByRole('button', { name: 'Export CSV' }))
+    await waitFor(() => expect(saved.files).toHaveLength(1))
+    const text = (await saved.files[0]!.blob.text()).replace('\ufeff', '')
+    expect(saved.files[0]!.name).toBe('kilnandtide.example-positions.csv')
+    expect(text).toMatch(/raku kiln,.*up/)
+    expect(text).toMatch(/slip,.*out/)
+    expect(text).not.toContain('-30')
+  })
+  test('none yet says how they come', async () => {
+    show([])
+    expect(await screen.findByText('Nothing is watched yet')).toBeTruthy()
+    expect(screen.getByRole('button', { name: 'Check now' })).toHaveProperty('disabled', true)
+  })
+  test('that cannot be read say why', async () => {
+    show(new Error('The database is away'))
+    expect((await screen.findByRole('alert')).textContent).toContain('The database is away')
+  })
+})
