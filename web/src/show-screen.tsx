@@ -15,6 +15,8 @@ import { siteContext } from './shell/site-context.ts'
 import { theme } from './theme/theme.ts'
 
 type Asked = { spec: Endpoint; url: string; body: Record<string, unknown> }
+/** A file that the program handed to the browser to save. */
+export type SavedFile = { name: string; blob: Blob }
 type Answer = { spec: Endpoint; give: (asked: Asked) => unknown }
 
 afterEach(() => {
@@ -36,6 +38,24 @@ export function answer<Output extends z.ZodType>(
   }
 }
 
+function watchDownloads(): SavedFile[] {
+  const saved: SavedFile[] = []
+  const blobs: Blob[] = []
+  URL.createObjectURL = blob => `blob:${blobs.push(blob as Blob) - 1}`
+  URL.revokeObjectURL = () => undefined
+  vi.spyOn(HTMLAnchorElement.prototype, 'click').mockImplementation(function (this: HTMLAnchorElement) {
+    saved.push({ name: this.download, blob: blobs[Number(this.href.slice('blob:'.length))]! })
+  })
+  return saved
+}
+/** Lines of a CSV file that was saved. */
+export const linesOf = async ({ blob }: SavedFile): Promise<string[]> =>
+  (await blob.text()).replace('\ufeff', '').trim().split(/\r?\n/)
+
+/** Rows of the sheet that are drawn, also while a menu is open, which hides the rest from roles. */
+export const sheetRows = (): HTMLElement[] => [...document.querySelectorAll<HTMLElement>('.sheet-row')]
+export const footText = (): string => document.querySelector('.foot')!.textContent!
+
 /**
  * Renders a part of the program for a made-up site, with the server's answers; tables show what 634 pixels hold. Gives the user and
  * what was asked of the server.
@@ -45,8 +65,15 @@ export function showScreen(
   answers: readonly Answer[],
   path = '/1/weigh',
   keywords: Partial<WorkerSource> = {},
-): { user: UserEvent; asked: Asked[] } {
+): {
+  user: UserEvent
+  asked: Asked[]
+  /** What was sent to an endpoint, call by call. */
+  bodies(spec: object): Array<Record<string, unknown>>
+  saved: SavedFile[]
+} {
   const asked: Asked[] = []
+  const saved = watchDownloads()
   layOut(634)
   vi.stubGlobal('Worker', OwnThreadWorker)
   vi.stubGlobal('fetch', async (url: string, init: RequestInit) => {
@@ -93,5 +120,6 @@ export function showScreen(
       </QueryClientProvider>
     </ThemeProvider>,
   )
-  return { user: userEvent.setup(), asked }
+  const bodies = (spec: object) => asked.filter(each => each.spec === spec).map(each => each.body)
+  return { user: userEvent.setup(), asked, bodies, saved }
 }

@@ -8,20 +8,13 @@ import { trackKeywords } from '@dew-trail/contract/track'
 import { listViews, saveView } from '@dew-trail/contract/views'
 import { getFirstPage, startWeighing } from '@dew-trail/contract/weigh'
 import { screen, waitFor, within } from '@testing-library/react'
-import { beforeEach, describe, expect, test, vi } from 'vitest'
-import { answer, showScreen } from '../show-screen.tsx'
+import { beforeEach, describe, expect, test } from 'vitest'
+import { answer, footText, linesOf, sheetRows, showScreen } from '../show-screen.tsx'
 import WeighScreen from '../weigh/WeighScreen.tsx'
 import GatherScreen from './GatherScreen.tsx'
 import { type MadeKeyword, madeKeywords } from './made-keywords.ts'
 
-const saved = vi.hoisted(() => ({ files: [] as Array<{ name: string; blob: Blob }> }))
-vi.mock('../sheet/download.ts', () => ({
-  download: (blob: Blob, name: string) => saved.files.push({ name, blob }),
-}))
-beforeEach(() => {
-  saved.files = []
-  localStorage.clear()
-})
+beforeEach(() => localStorage.clear())
 
 const wheel: Gathering = {
   id: 4,
@@ -79,28 +72,25 @@ type Options = { keywords?: MadeKeyword[]; path?: string; more?: ReturnType<type
 const show = async (element: React.ReactNode, { keywords = five, path = '/1/gather', more = [] }: Options = {}) => {
   const source = madeKeywords(keywords)
   const shown = showScreen(element, answers(more), path, source)
-  const bodies = (spec: object) => shown.asked.filter(each => each.spec === spec).map(each => each.body)
-  return { ...shown, source, bodies }
+  return { ...shown, source }
 }
-const rows = (): HTMLElement[] => [...document.querySelectorAll<HTMLElement>('.sheet-row')]
-const phrases = (): string[] => rows().map(row => row.querySelector('.keyword-name')!.textContent!)
+const phrases = (): string[] => sheetRows().map(row => row.querySelector('.keyword-name')!.textContent!)
 const inOrder = (wanted: string[]) => waitFor(() => expect(phrases()).toEqual(wanted))
-const foot = (): string => document.querySelector('.foot')!.textContent!
 const all = ['pottery wheel', 'pottery wheels', 'cheap pottery wheel', 'what is slip']
 
 describe('keywords that were found', () => {
   test('are listed without what was pruned; sums leave out what is unknown and count one figure of a family once', async () => {
     await show(<GatherScreen />)
     await inOrder(all)
-    await waitFor(() => expect(foot()).toContain('4 shown of 4'))
-    expect(foot()).toContain('1,100 searches/mo, 1 unknown, 1 form counted once')
-    expect(foot()).toContain('CPC, median 1.30')
-    expect(within(rows()[3]!).getAllByText('unknown').length).toBeGreaterThan(0)
+    await waitFor(() => expect(footText()).toContain('4 shown of 4'))
+    expect(footText()).toContain('1,100 searches/mo, 1 unknown, 1 form counted once')
+    expect(footText()).toContain('CPC, median 1.30')
+    expect(within(sheetRows()[3]!).getAllByText('unknown').length).toBeGreaterThan(0)
   })
   test('Y keeps the selected ones; undo lets go only those that were not kept before', async () => {
     const { user, bodies } = await show(<GatherScreen />)
     await inOrder(all)
-    rows()[0]!.focus()
+    sheetRows()[0]!.focus()
     await user.keyboard('x{ArrowDown}xy')
     expect(await screen.findByText('1 keyword kept')).toBeTruthy()
     await user.click(screen.getByRole('button', { name: 'Undo' }))
@@ -114,7 +104,7 @@ describe('keywords that were found', () => {
   test('letters do what the controls say: weigh, track, gather, ask for figures, put on a page', async () => {
     const { user, bodies } = await show(<GatherScreen />)
     await inOrder(all)
-    rows()[2]!.focus()
+    sheetRows()[2]!.focus()
     await user.keyboard('wtgf')
     expect(bodies(startWeighing)).toMatchObject([{ keywordIds: [3], marketId: 1, again: true }])
     expect(bodies(trackKeywords)).toEqual([{ keywordIds: [3], tracked: true }])
@@ -128,8 +118,8 @@ describe('keywords that were found', () => {
     await inOrder(all)
     await user.click(screen.getByRole('button', { name: 'Fold forms' }))
     await inOrder(['pottery wheel', 'cheap pottery wheel', 'what is slip'])
-    expect(rows()[0]!.textContent).toContain('+1')
-    rows()[0]!.focus()
+    expect(sheetRows()[0]!.textContent).toContain('+1')
+    sheetRows()[0]!.focus()
     await user.keyboard('v')
     await inOrder(all)
     await user.keyboard('v')
@@ -137,7 +127,7 @@ describe('keywords that were found', () => {
     expect(localStorage.getItem('fold:gather')).toBe('yes')
   })
   test('a seed shows what it found, as a list or as a tree of words', async () => {
-    const { user, bodies } = await show(<GatherScreen />)
+    const { user, bodies, saved } = await show(<GatherScreen />)
     await user.click(await screen.findByRole('button', { name: /^pottery wheel/ }))
     await inOrder(all.slice(0, 3))
     await user.click(screen.getByRole('button', { name: 'As a tree' }))
@@ -149,8 +139,8 @@ describe('keywords that were found', () => {
     await user.keyboard('{Enter}')
     await waitFor(() => expect(bodies(keepKeywords)).toEqual([{ keywordIds: [3], kept: true }]))
     await user.click(screen.getByRole('button', { name: 'CSV' }))
-    expect(saved.files[0]!.name).toBe('kilnandtide.example-pottery-wheel.csv')
-    expect(await saved.files[0]!.blob.text()).toContain('cheap pottery wheel,200')
+    expect(saved[0]!.name).toBe('kilnandtide.example-pottery-wheel.csv')
+    expect(await linesOf(saved[0]!)).toContain('cheap pottery wheel,200')
     await user.click(screen.getByRole('button', { name: 'As a list' }))
     await inOrder(all.slice(0, 3))
   })
@@ -166,20 +156,20 @@ describe('keywords that were found', () => {
 
 describe('what is on screen', () => {
   test('is saved with its columns, conditions and order, the selected rows where there are any', async () => {
-    const { user } = await show(<GatherScreen />)
+    const { user, saved } = await show(<GatherScreen />)
     await inOrder(all)
     await user.type(screen.getByRole('textbox', { name: 'Contains' }), 'wheel')
     await inOrder(all.slice(0, 3))
     const save = async (): Promise<string[]> => {
       await user.click(screen.getByRole('button', { name: 'Export' }))
       await user.click(screen.getAllByRole('menuitem', { name: 'CSV' })[0]!)
-      return (await saved.files.at(-1)!.blob.text()).replace('\ufeff', '').trim().split(/\r?\n/)
+      return linesOf(saved.at(-1)!)
     }
     const lines = await save()
-    expect(saved.files[0]!.name).toBe('kilnandtide.example-keywords.csv')
+    expect(saved[0]!.name).toBe('kilnandtide.example-keywords.csv')
     expect(lines[0]).toMatch(/^Keyword,Searches,/)
     expect(lines.slice(1).map(line => line.split(',')[0])).toEqual(all.slice(0, 3))
-    rows()[1]!.focus()
+    sheetRows()[1]!.focus()
     await user.keyboard('x')
     expect((await save()).slice(1).map(line => line.split(',')[0])).toEqual(['pottery wheels'])
   })
@@ -219,9 +209,9 @@ describe('keywords that were kept', () => {
   test('stand by worth, with the sums of what could be won and what is unknown', async () => {
     await weigh()
     await inOrder(['cheap pottery wheel', 'pottery wheels', 'what is slip'])
-    await waitFor(() => expect(foot()).toContain('3 keywords'))
-    expect(foot()).toContain('difficulty, median 41')
-    expect(foot()).toContain('about 12 visits/mo, 2 unknownworth about 9 a month, 2 unknown')
+    await waitFor(() => expect(footText()).toContain('3 keywords'))
+    expect(footText()).toContain('difficulty, median 41')
+    expect(footText()).toContain('about 12 visits/mo, 2 unknownworth about 9 a month, 2 unknown')
     expect(screen.getByText(/comfortable to/).textContent).toBe('Standing 61, comfortable to 55, stretch to 70')
   })
   test('are weighed all at once, and refreshed at night where that is wanted', async () => {
@@ -248,12 +238,12 @@ describe('keywords that were kept', () => {
   test('two to five are compared side by side', async () => {
     const { user } = await weigh()
     await inOrder(['cheap pottery wheel', 'pottery wheels', 'what is slip'])
-    rows()[0]!.focus()
+    sheetRows()[0]!.focus()
     await user.keyboard('x')
     await user.click(screen.getByRole('button', { name: 'More' }))
     expect(screen.getByRole('menuitem', { name: /Compare side by side/ }).getAttribute('aria-disabled')).toBe('true')
     await user.keyboard('{Escape}')
-    rows()[1]!.focus()
+    sheetRows()[1]!.focus()
     await user.keyboard('x')
     await user.click(screen.getByRole('button', { name: 'More' }))
     await user.click(screen.getByRole('menuitem', { name: /Compare side by side/ }))

@@ -11,19 +11,12 @@ import {
 import { listJobs } from '@dew-trail/contract/jobs'
 import { trackKeywords } from '@dew-trail/contract/track'
 import { screen, waitFor, within } from '@testing-library/react'
-import { beforeEach, describe, expect, test, vi } from 'vitest'
-import { answer, showScreen } from '../show-screen.tsx'
+import { beforeEach, describe, expect, test } from 'vitest'
+import { answer, footText, linesOf, sheetRows, showScreen } from '../show-screen.tsx'
 import { madePage } from './made-page.ts'
 import PlanScreen from './PlanScreen.tsx'
 
-const saved = vi.hoisted(() => ({ files: [] as Array<{ name: string; blob: Blob }> }))
-vi.mock('../sheet/download.ts', () => ({
-  download: (blob: Blob, name: string) => saved.files.push({ name, blob }),
-}))
-beforeEach(() => {
-  saved.files = []
-  localStorage.clear()
-})
+beforeEach(() => localStorage.clear())
 
 const keyword = (id: number, phrase: string, more: Partial<PlannedPage['keywords'][number]> = {}) => ({
   id,
@@ -64,18 +57,15 @@ const show = (pages: PlannedPage[] | Error = [kilns, late, idea]) => {
     ],
     '/1/plan',
   )
-  const bodies = (spec: object) => shown.asked.filter(each => each.spec === spec).map(each => each.body)
-  return { ...shown, bodies }
+  return shown
 }
-const rows = (): HTMLElement[] => [...document.querySelectorAll<HTMLElement>('.sheet-row')]
 const row = async (title: string): Promise<HTMLElement> => (await screen.findByTitle(title)).closest('.sheet-row')!
-const foot = (): string => document.querySelector('.foot')!.textContent!
 
 describe('planned pages', () => {
   test('stand by deadline, those without one last; late ones are said to be', async () => {
     show()
     await row('Clay bodies')
-    expect(rows().map(each => each.querySelector('.keyword-name')!.textContent)).toEqual([
+    expect(sheetRows().map(each => each.querySelector('.keyword-name')!.textContent)).toEqual([
       'Glazes',
       'Choosing a kiln',
       'Clay bodies',
@@ -86,16 +76,16 @@ describe('planned pages', () => {
     expect(text).toContain('31–55')
     // One keyword's searches are unknown, so the sum is not all.
     expect(text).toContain('1,200+?')
-    await waitFor(() => expect(foot()).toContain('3 pages'))
-    expect(foot()).toContain('1 late')
-    expect(foot()).toContain('1,200 searches/mo, 2 unknown')
+    await waitFor(() => expect(footText()).toContain('3 pages'))
+    expect(footText()).toContain('1 late')
+    expect(footText()).toContain('1,200 searches/mo, 2 unknown')
   })
   test('of which nothing is known have unknown sums, not zero', async () => {
     show([idea])
     await row('Clay bodies')
-    await waitFor(() => expect(foot()).toContain('unknown searches/mo'))
-    expect(foot()).toContain('unknown visits/mo expected')
-    expect(foot()).not.toMatch(/\b0 (searches|visits)/)
+    await waitFor(() => expect(footText()).toContain('unknown searches/mo'))
+    expect(footText()).toContain('unknown visits/mo expected')
+    expect(footText()).not.toMatch(/\b0 (searches|visits)/)
   })
   test('a new one unfolds at once', async () => {
     const { user, bodies } = show()
@@ -113,14 +103,14 @@ describe('planned pages', () => {
     expect((await screen.findByRole('alert')).textContent).toContain('The database is away')
   })
   test('are saved as a file as they are shown', async () => {
-    const { user } = show()
+    const { user, saved } = show()
     await row('Clay bodies')
     await user.type(screen.getByRole('textbox', { name: 'Contains' }), 'kiln')
-    await waitFor(() => expect(rows()).toHaveLength(1))
+    await waitFor(() => expect(sheetRows()).toHaveLength(1))
     await user.click(screen.getByRole('button', { name: 'Export CSV' }))
-    await waitFor(() => expect(saved.files).toHaveLength(1))
-    expect(saved.files[0]!.name).toBe('kilnandtide.example-plan.csv')
-    const lines = (await saved.files[0]!.blob.text()).replace('\ufeff', '').trim().split(/\r?\n/)
+    await waitFor(() => expect(saved).toHaveLength(1))
+    expect(saved[0]!.name).toBe('kilnandtide.example-plan.csv')
+    const lines = await linesOf(saved[0]!)
     expect(lines).toHaveLength(2)
     expect(lines[1]).toContain('Choosing a kiln')
   })

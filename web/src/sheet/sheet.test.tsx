@@ -3,7 +3,7 @@ import type { Batch, ColumnSpec } from '@dew-trail/core/tables/column-spec'
 import { fireEvent, screen, waitFor } from '@testing-library/react'
 import { useEffect, useMemo, useState } from 'react'
 import { describe, expect, test, vi } from 'vitest'
-import { showScreen } from '../show-screen.tsx'
+import { sheetRows, showScreen } from '../show-screen.tsx'
 import { ColumnMenu } from './ColumnMenu.tsx'
 import type { SheetColumn } from './columns.ts'
 import { ConditionsBar } from './ConditionsBar.tsx'
@@ -113,9 +113,7 @@ const show = async (props: Partial<BedProps> = {}) => {
   await screen.findAllByText(/kick wheel|phrase 1$/)
   return shown
 }
-// Also while a menu is open, which hides the rest from roles.
-const drawn = (): HTMLElement[] => [...document.querySelectorAll<HTMLElement>('.sheet-row')]
-const phrases = (): string[] => drawn().map(row => row.children[1]!.textContent!)
+const phrases = (): string[] => sheetRows().map(row => row.children[1]!.textContent!)
 const picked = (): string => screen.getByRole('status').textContent!
 const inOrder = (wanted: string[]) => waitFor(() => expect(phrases()).toEqual(wanted))
 const heads = (): string[] =>
@@ -151,7 +149,7 @@ describe('order', () => {
 })
 
 describe('keys', () => {
-  const focusFirst = () => drawn()[0]!.focus()
+  const focusFirst = () => sheetRows()[0]!.focus()
   test('move, select one, a range, all, none; a letter acts on the row or on what is selected', async () => {
     const act = vi.fn()
     const { user } = await show({ act })
@@ -212,18 +210,18 @@ describe('many rows', () => {
   }
   test('only those in sight are drawn; the end of the list is a key away', async () => {
     const { user } = await show({ batch: many })
-    expect(drawn().length).toBeLessThan(40)
+    expect(sheetRows().length).toBeLessThan(40)
     expect(screen.getByRole('treegrid').getAttribute('aria-rowcount')).toBe('20001')
-    drawn()[0]!.focus()
+    sheetRows()[0]!.focus()
     await user.keyboard('{End}')
     await waitFor(() => expect(document.activeElement?.textContent).toContain('phrase 20000'))
-    expect(drawn().length).toBeLessThan(40)
+    expect(sheetRows().length).toBeLessThan(40)
     await user.keyboard('{PageUp}')
     await waitFor(() => expect(Number(document.activeElement?.getAttribute('aria-rowindex'))).toBeLessThan(19_995))
   })
   test('a row that arrives above leaves the focus on the row that has it', async () => {
     await show()
-    drawn()[1]!.focus()
+    sheetRows()[1]!.focus()
     expect(document.activeElement?.textContent).toContain('kick wheel')
     source.put({ ids: [9], columns: { phrase: ['pug mill'], searches: [5_000] } }, false)
     await inOrder(['pug mill', ...bySearches])
@@ -288,7 +286,7 @@ describe('conditions', () => {
   })
   test('/ goes to the text box from anywhere, Escape empties it', async () => {
     const { user } = await show()
-    drawn()[0]!.focus()
+    sheetRows()[0]!.focus()
     await user.keyboard('/raku')
     await inOrder(['raku kiln'])
     await user.keyboard('{Escape}')

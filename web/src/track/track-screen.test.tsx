@@ -10,19 +10,12 @@ import {
 } from '@dew-trail/contract/track'
 import { screen, waitFor } from '@testing-library/react'
 import { beforeEach, describe, expect, test, vi } from 'vitest'
-import { answer, showScreen } from '../show-screen.tsx'
+import { answer, footText, linesOf, sheetRows, showScreen } from '../show-screen.tsx'
 import TrackScreen from './TrackScreen.tsx'
 
 vi.mock('../charts/VisibilityChart.tsx', () => ({ default: () => null }))
 vi.mock('../charts/HistoryChart.tsx', () => ({ default: () => <div data-testid="history" /> }))
-const saved = vi.hoisted(() => ({ files: [] as Array<{ name: string; blob: Blob }> }))
-vi.mock('../sheet/download.ts', () => ({
-  download: (blob: Blob, name: string) => saved.files.push({ name, blob }),
-}))
-beforeEach(() => {
-  saved.files = []
-  localStorage.clear()
-})
+beforeEach(() => localStorage.clear())
 
 const row = (id: number, phrase: string, more: Partial<TrackedRow>): TrackedRow => ({
   id,
@@ -67,13 +60,10 @@ const show = (rows: TrackedRow[] | Error = four, path = '/1/track') => {
     ],
     path,
   )
-  const bodies = (spec: object) => shown.asked.filter(each => each.spec === spec).map(each => each.body)
-  return { ...shown, bodies }
+  return shown
 }
-const rows = (): HTMLElement[] => [...document.querySelectorAll<HTMLElement>('.sheet-row')]
 const line = async (phrase: string): Promise<string> =>
   (await screen.findByText(phrase)).closest('.sheet-row')!.textContent!
-const foot = (): string => document.querySelector('.foot')!.textContent!
 
 describe('tracked keywords', () => {
   test('stand by place, with their change in words; not found is not the same as not checked', async () => {
@@ -82,21 +72,21 @@ describe('tracked keywords', () => {
     expect(await line('kick wheel')).toMatch(/down 3.*left top 10/i)
     expect(await line('slip')).toMatch(/>30.*out.*left top 30/i)
     expect(await line('new one')).not.toMatch(/>|out|up|down/)
-    expect(rows()[0]!.textContent).toContain('raku kiln')
+    expect(sheetRows()[0]!.textContent).toContain('raku kiln')
   })
   test('are summed: the mean is of places that are known, and what is unknown is no zero', async () => {
     show()
     await line('slip')
-    await waitFor(() => expect(foot()).toContain('4 shown of 4'))
-    expect(foot()).toContain('mean place 7.5 of 2 found')
-    expect(foot()).toContain('about 92 visits/mo, 2 unknown')
-    expect(foot()).toContain('last day Nov 27, 2026')
+    await waitFor(() => expect(footText()).toContain('4 shown of 4'))
+    expect(footText()).toContain('mean place 7.5 of 2 found')
+    expect(footText()).toContain('about 92 visits/mo, 2 unknown')
+    expect(footText()).toContain('last day Nov 27, 2026')
   })
   test('none found anywhere has no mean place', async () => {
     show([four[2]!])
     await line('slip')
-    await waitFor(() => expect(foot()).toContain('mean place unknown'))
-    expect(foot()).toContain('unknown visits/mo')
+    await waitFor(() => expect(footText()).toContain('mean place unknown'))
+    expect(footText()).toContain('unknown visits/mo')
   })
   test('are compared with another day, which the address tells', async () => {
     const { user, asked } = show()
@@ -123,7 +113,7 @@ describe('tracked keywords', () => {
     await line('slip')
     await user.click(screen.getByRole('button', { name: 'Check now' }))
     expect(await screen.findByText('Asking the engines 8 times')).toBeTruthy()
-    rows()[1]!.focus()
+    sheetRows()[1]!.focus()
     await user.keyboard('x')
     await user.click(screen.getByRole('button', { name: 'Check these now' }))
     await waitFor(() => expect(bodies(checkNow)).toEqual([{}, { keywordIds: [2] }]))
@@ -131,7 +121,7 @@ describe('tracked keywords', () => {
   test('are no longer tracked, and again by undo: those that were', async () => {
     const { user, bodies } = show()
     await line('slip')
-    rows()[1]!.focus()
+    sheetRows()[1]!.focus()
     await user.keyboard('x{ArrowDown}x')
     await user.click(screen.getByRole('button', { name: 'Stop tracking' }))
     expect(await screen.findByText('1 keyword no longer tracked; the history stays')).toBeTruthy()
@@ -144,12 +134,12 @@ describe('tracked keywords', () => {
     )
   })
   test('are saved with their change in words, and places as numbers', async () => {
-    const { user } = show()
+    const { user, saved } = show()
     await line('slip')
     await user.click(screen.getByRole('button', { name: 'Export CSV' }))
-    await waitFor(() => expect(saved.files).toHaveLength(1))
-    const text = (await saved.files[0]!.blob.text()).replace('\ufeff', '')
-    expect(saved.files[0]!.name).toBe('kilnandtide.example-positions.csv')
+    await waitFor(() => expect(saved).toHaveLength(1))
+    const text = (await linesOf(saved[0]!)).join('\n')
+    expect(saved[0]!.name).toBe('kilnandtide.example-positions.csv')
     expect(text).toMatch(/raku kiln,.*up/)
     expect(text).toMatch(/slip,.*out/)
     expect(text).not.toContain('-30')
