@@ -131,26 +131,21 @@ describe('chances', () => {
       before = chance
     }
   })
-  test('what is learnt of pages written for the keyword counts for them alone', () => {
-    const learnt = { ...model, written: { 10: 0.5 } }
+  test('a new page is made as pages are on average, so its chance is told with less doubt; what is even stays even', () => {
+    const learnt = { ...model, pageShare: 0.36 }
     const strong = strengthsOf([90, 85, 80, 80, 75, 70, 70, 65, 60, 60])
     const logit = (chance: number): number => Math.log(chance / (1 - chance))
-    expect(placeChances(1, strong, learnt, false)).toEqual(placeChances(1, strong, model))
-    const [more, usual] = [placeChances(1, strong, learnt)!, placeChances(1, strong, model)!]
-    expect(logit(more[10]) - logit(usual[10])).toBeCloseTo(0.5)
-    expect(more[3]).toBe(usual[3])
+    const [surer, usual] = [placeChances(1, strong, learnt)!, placeChances(1, strong, model)!]
+    for (const place of chancePlaces) expect(logit(surer[place])).toBeCloseTo(logit(usual[place]) / 0.8)
+    expect(placeChances(1, strong, learnt, false)).toEqual(usual)
+    expect(difficulty(strong, learnt)).toBe(difficulty(strong, model))
+    const [own, before] = [ownLevels(50, {}, learnt), ownLevels(50, {}, model)]
+    expect(own.comfortable).toBeGreaterThan(before.comfortable)
+    expect(own.stretch).toBeLessThan(before.stretch)
   })
   test('where the keyword names a site, a page that fits is one of that site, for which less standing is enough', () => {
     const strengths = strengthsOf([80, 75, 70, 60, 60, 55, 50, 50, 45, 45, 40, 40])
     expect(difficulty(strengths, model, 'own')!).toBeLessThan(difficulty(strengths, model)! - 5)
-  })
-  test('a page written for the keyword has its own slope', () => {
-    const learnt = { ...model, writtenSlope: { 10: 1 } }
-    const strengths = strengthsOf(new Array(10).fill(50))
-    const lead = strengths[0]! + 2
-    expect(placeChances(lead, strengths, learnt)![10]).toBeGreaterThan(placeChances(lead, strengths, model)![10])
-    expect(placeChances(lead, strengths, learnt, false)).toEqual(placeChances(lead, strengths, model, false))
-    expect(ownLevels(50, {}, learnt).comfortable).toBeGreaterThan(ownLevels(50, {}, model).comfortable)
   })
   test('an empty page tells nothing', () => {
     expect(placeChances(0, [], model)).toBeNull()

@@ -39,35 +39,29 @@ export function levelsAtPlaces(strengths: readonly number[]): Record<ChancePlace
 }
 
 /**
- * Chance (0–1) that a page of strength `own` stands at place ≤ k: σ(a_k·(own − L_k) + b_k), made monotone in k; a_k and b_k are others for a page
- * `written` for the keyword, as a new one is. On a page with fewer results than k, L_k is that of the last known place. `null` on an
+ * Chance (0–1) that a page of strength `own` stands at place ≤ k: σ(c·(a_k·(own − L_k) + b_k)), made monotone in k. a_k and b_k are learnt from pages of which
+ * it is not known how well they are made; for a known page c = 1. A new one (`isNew`) is taken to be made as pages are on average, so that this
+ * part of the doubt falls away: c = 1/√(1 − `pageShare`). On a page with fewer results than k, L_k is that of the last known place. `null` on an
  * empty result page: nothing is known of it.
  */
 export function placeChances(
   own: number,
   strengths: readonly number[],
   model: StrengthModel,
-  written = true,
+  isNew = true,
 ): Chances | null {
   const levels = levelsAtPlaces(strengths)
-  return levels && chancesOver(levels, own, model, written)
+  return levels && chancesOver(levels, own, model, isNew)
 }
-/** How a lead over a place becomes a chance, for a page written for the keyword or any other. */
-const lineOf = (model: StrengthModel, place: number, written: boolean): { slope: number; offset: number } => ({
-  slope: model.slope[place]! + (written ? (model.writtenSlope?.[place] ?? 0) : 0),
-  offset: model.offset[place]! + (written ? (model.written?.[place] ?? 0) : 0),
-})
-function chancesOver(
-  levels: Record<ChancePlace, number>,
-  own: number,
-  model: StrengthModel,
-  written: boolean,
-): Chances {
+/** How much surer a chance is told of a new page than of one of which it is not known how well it is made. */
+const surenessOf = (model: StrengthModel, isNew: boolean): number => (isNew ? (1 - (model.pageShare ?? 0)) ** -0.5 : 1)
+function chancesOver(levels: Record<ChancePlace, number>, own: number, model: StrengthModel, isNew: boolean): Chances {
+  const sureness = surenessOf(model, isNew)
   let before = 0
   const chances = {} as Chances
   for (const place of chancePlaces) {
-    const { slope, offset } = lineOf(model, place, written)
-    before = Math.max(before, sigmoid(slope * (own - levels[place]) + offset))
+    const lead = model.slope[place]! * (own - levels[place]) + model.offset[place]!
+    before = Math.max(before, sigmoid(sureness * lead))
     chances[place] = before
   }
   return chances
@@ -130,7 +124,10 @@ export function ownLevels(
   // At a keyword of difficulty d the chance is even for standing d, so only the lead over d counts.
   const levelFor = (chance: number): number =>
     clamp(
-      curveReaches(model.curves.siteStanding, own - Math.log(chance / (1 - chance)) / lineOf(model, 10, true).slope),
+      curveReaches(
+        model.curves.siteStanding,
+        own - Math.log(chance / (1 - chance)) / (surenessOf(model, true) * model.slope[10]!),
+      ),
       0,
       100,
     )

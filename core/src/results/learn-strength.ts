@@ -1,6 +1,7 @@
 import { type ChancePlace, chancePlaces, levelsAtPlaces, placeChances } from './first-page.ts'
 import { fitLogistic, type Samples } from './logistic.ts'
 import { knownPages, nearRecordsOf } from './near-records.ts'
+import { pageShare } from './page-share.ts'
 import { fitRecords } from './records.ts'
 import {
   defaultModel,
@@ -119,8 +120,6 @@ function fitModel(
     curves,
     slope: { ...defaultModel.slope },
     offset: { ...defaultModel.offset },
-    written: {},
-    writtenSlope: {},
     newPage: newPageOf(pages),
   }
   model.records = recordsOf(pages, model)
@@ -130,14 +129,13 @@ function fitModel(
       results: results.map(facts => ({ url: facts.url, strength: resultStrength(facts, model).strength })),
     })),
   )
+  model.pageShare = pageShare(model.known)
   const asked = askEach(pages, model)
   for (const place of chancePlaces) {
     const threshold = fitThreshold(asked, place)
     if (!threshold) continue
     model.slope[place] = threshold.slope
     model.offset[place] = threshold.offset
-    model.written![place] = threshold.written
-    model.writtenSlope![place] = threshold.writtenSlope
   }
   return { model, pairs: samples.happened.length, rises }
 }
@@ -281,7 +279,7 @@ function leftOut(page: RankedPage, model: StrengthModel): Array<[own: number, ot
 }
 
 /** A result left out of its page: its strength, the levels of the others, and where it stood, from 0, among how many. */
-type Asked = { own: number; levels: Record<ChancePlace, number>; written: boolean; at: number; among: number }
+type Asked = { own: number; levels: Record<ChancePlace, number>; at: number; among: number }
 
 function askEach(pages: readonly RankedPage[], model: StrengthModel): Asked[] {
   return pages.flatMap(page => {
@@ -290,7 +288,6 @@ function askEach(pages: readonly RankedPage[], model: StrengthModel): Asked[] {
     return leftOut(page, model).map(([own, others], at) => ({
       own,
       levels: levelsAtPlaces(others)!,
-      written: isWrittenFor(results[at]!),
       at,
       among: results.length,
     }))
@@ -298,31 +295,23 @@ function askEach(pages: readonly RankedPage[], model: StrengthModel): Asked[] {
 }
 
 const thresholdPenalty = 1e-3
-/** Penalty on what being written for the keyword adds to offset and slope, so that a handful of such pages moves them little. */
-const writtenPenalty = 1
 
-function fitThreshold(
-  all: readonly Asked[],
-  place: ChancePlace,
-): { slope: number; offset: number; written: number; writtenSlope: number } | null {
+/** Lines of their own for pages written for the keyword followed the noise: of 400 keywords only some 150 results look so. */
+function fitThreshold(all: readonly Asked[], place: ChancePlace): { slope: number; offset: number } | null {
   const list = all.filter(({ among }) => among >= place + 3)
   if (!list.some(({ at }) => at < place) || !list.some(({ at }) => at >= place)) return null
-  // The scale of the last columns makes the penalty that of their own weights.
-  const scale = Math.sqrt(thresholdPenalty / writtenPenalty)
-  const x = new Float64Array(list.length * 4)
+  const x = new Float64Array(list.length * 2)
   const happened = new Uint8Array(list.length)
-  list.forEach(({ own, levels, written, at }, i) => {
-    const lead = own - levels[place]
-    x.set([lead, 1, written ? scale : 0, written ? scale * lead : 0], 4 * i)
+  list.forEach(({ own, levels, at }, i) => {
+    x.set([own - levels[place], 1], 2 * i)
     happened[i] = at < place ? 1 : 0
   })
-  const [slope, offset, written, steeper] = fitLogistic(
-    { features: 4, x, happened },
-    { penalty: thresholdPenalty, atLeastZero: [true, false, false, false] },
-  ) as [number, number, number, number]
+  const [slope, offset] = fitLogistic(
+    { features: 2, x, happened },
+    { penalty: thresholdPenalty, atLeastZero: [true, false] },
+  ) as [number, number]
   // Without a slope no standing would ever be enough.
-  if (slope <= 1e-3) return null
-  return { slope, offset, written: written * scale, writtenSlope: Math.max(steeper * scale, -slope / 2) }
+  return slope > 1e-3 ? { slope, offset } : null
 }
 
 /** Share of pairs of results that a measure orders as the engine did; equal ones count half. `null` without pairs. */
@@ -364,10 +353,7 @@ function reportOf(checks: readonly Check[], pairs: number): LearnReport {
     pages.flatMap((page): Array<[number, boolean]> => {
       const { results } = page
       if (results.length < 13) return []
-      return leftOut(page, model).map(([own, others], i) => [
-        placeChances(own, others, model, isWrittenFor(results[i]!))![10],
-        i < 10,
-      ])
+      return leftOut(page, model).map(([own, others], i) => [placeChances(own, others, model, false)![10], i < 10])
     }),
   )
   const reliability = reliabilityOf(asked)

@@ -17,14 +17,7 @@ import { namedSite } from './named-site.ts'
 import { kindAlikeShares } from './kind-alike.ts'
 import { sharedPhrases } from './shared-phrase.ts'
 import { subjectShares, subjectWords } from './subject.ts'
-import {
-  type ResultFacts,
-  isWrittenFor,
-  resultStrength,
-  wordsElsewhere,
-  type SiteResult,
-  type StrengthModel,
-} from './strength.ts'
+import { type ResultFacts, resultStrength, wordsElsewhere, type SiteResult, type StrengthModel } from './strength.ts'
 
 /** A page as its writer has it; `null` = it has none, an empty address = not published yet. */
 export type WrittenPage = {
@@ -152,7 +145,7 @@ export function putBeside(
     if (places >= leastGain) lacks.push({ what: 'links', now: String(known.linkingSites), want: String(usual), places })
   }
   lacks.sort((a, b) => (b.places ?? -1) - (a.places ?? -1))
-  const chances = placeChances(now.strength, strengths, model, isWrittenFor(now.facts))
+  const chances = placeChances(now.strength, strengths, model, !page.address)
   return {
     fields,
     facts: now.facts,

@@ -44,10 +44,8 @@ export type StrengthModel = {
   known?: KnownPages
   slope: Record<number, number>
   offset: Record<number, number>
-  /** Added to the offset for a page written for the keyword (`isWrittenFor`): what it is about is known, of others of its strength not. */
-  written?: Record<number, number>
-  /** Added to the slope for such a page. */
-  writtenSlope?: Record<number, number>
+  /** Share of what strengths do not tell that stays with a page whatever the keyword (`pageShare`). */
+  pageShare?: number
   /** What pages written for a keyword have on average, which a new page is taken to have. */
   newPage?: NewPage
   /** Words of the results it was learnt from, by which `asked` is told. */

@@ -119,7 +119,7 @@ export function weighPage(keyword: string, organic: readonly Organic[], known: K
   const namesOther = names === 'other'
   const ownSite = { domain: known.ownDomain, ageYears: ageOf(known.sites.get(known.ownDomain), known.on) }
   const own = ownLevel === null ? null : newPageStrength(ownLevel, model, ownSite, names)
-  const chances = own === null ? null : placeChances(own, strengths, model, !namesOther)
+  const chances = own === null ? null : placeChances(own, strengths, model)
   const first = facts.slice(0, known.firstPage)
   const terrain = terrainOf(first, ownLevel, model, namesOther, known.ownDomain)
   return {
