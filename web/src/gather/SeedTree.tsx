@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query'
 import { Undo2, X } from 'lucide-react'
 import { memo, useState, useSyncExternalStore } from 'react'
 import { call } from '../api/call.ts'
+import { Waiting } from '../api/Waiting.tsx'
 import { formatDay, formatWhole } from '../format.ts'
 import { useSite } from '../shell/site-context.ts'
 import { useAct } from '../shell/use-act.ts'
@@ -15,11 +16,12 @@ export const SeedTree = memo(function SeedTree({ chosen, onChoose }: Props) {
   const total = useSyncExternalStore(keywords.subscribe, () => keywords.total)
   const act = useAct()
   const [showPruned, setShowPruned] = useState(false)
-  const { data } = useQuery({
+  const { data, error } = useQuery({
     queryKey: ['gatherings', site.id],
     queryFn: () => call(listGatherings, { siteId: site.id }),
   })
-  if (!data?.length)
+  if (!data) return <Waiting error={error} />
+  if (!data.length)
     return (
       <p className="quiet" style={{ margin: 0 }}>
         No seed yet. Type one above.

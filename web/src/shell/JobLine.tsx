@@ -8,9 +8,14 @@ import { formatTimeLeft, formatWhole } from '../format.ts'
 import { useSite } from './site-context.ts'
 import { useAct } from './use-act.ts'
 
-export function useJobs(): Job[] {
+/** Work of the site, newest first; none while it is not known. */
+export function useJobs(): { jobs: Job[]; known: boolean; error: Error | null } {
   const { site } = useSite()
-  return useQuery({ queryKey: ['jobs', site.id], queryFn: () => call(listJobs, { siteId: site.id }) }).data ?? []
+  const { data, error } = useQuery({
+    queryKey: ['jobs', site.id],
+    queryFn: () => call(listJobs, { siteId: site.id }),
+  })
+  return { jobs: data ?? [], known: data !== undefined, error }
 }
 
 const isImport = (job: Job): boolean => job.kind.startsWith('import')
@@ -32,7 +37,7 @@ const stateWords: Record<Job['state'], string> = {
 
 /** Work in progress, at the end of the foot: count, share, time left, pause and cancel; a list of all when there is more. */
 export function JobLine() {
-  const jobs = useJobs()
+  const { jobs } = useJobs()
   const [anchor, setAnchor] = useState<HTMLElement | null>(null)
   const current = jobs.find(job => job.state === 'running') ?? jobs.find(open)
   const troubled = jobs.find(job => !open(job) && (job.state === 'failed' || job.trouble.length > 0))

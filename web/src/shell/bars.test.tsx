@@ -36,7 +36,8 @@ const text = (): string => document.body.textContent!
 
 describe('work in the background', () => {
   test('tells how far it is and how long it takes, and can be paused and cancelled', async () => {
-    const { user, asked, bodies } = showJobs([job(), ended({ id: 4 })])
+    const later = job({ id: 6, state: 'waiting', title: 'Crawling clayharbour.example' })
+    const { user, asked, bodies } = showJobs([later, job(), ended({ id: 4 })])
     const bar = await screen.findByRole('progressbar', { name: 'Weighing 400 keywords' })
     expect([bar.getAttribute('aria-valuenow'), bar.getAttribute('aria-valuemax')]).toEqual(['100', '400'])
     expect(text()).toContain('100 of 400, 75 s left')
@@ -76,6 +77,15 @@ describe('work in the background', () => {
     expect(await screen.findByText('The quota of the day is used up')).toBeTruthy()
     const link = screen.getByRole('link', { name: '1,200 lines not imported: list' })
     expect(link.getAttribute('href')).toContain('/imports/3/')
+  })
+  test('that ended well is in the list only', async () => {
+    const { user } = showJobs([ended({ done: 400 })])
+    expect(await screen.findByRole('button', { name: 'Work' })).toBeTruthy()
+    expect(text()).not.toContain('Weighing')
+    await user.click(screen.getByRole('button', { name: 'Work' }))
+    const list = screen.getByText('Work in the background').parentElement!
+    expect(within(list).getByText('400 of 400, done')).toBeTruthy()
+    expect(within(list).queryByRole('button')).toBeNull()
   })
   test('none at all leaves the foot empty', async () => {
     showJobs([])

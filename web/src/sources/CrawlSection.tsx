@@ -4,6 +4,7 @@ import { Button, TextField } from '@mui/material'
 import { useQuery } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { call } from '../api/call.ts'
+import { Waiting } from '../api/Waiting.tsx'
 import { formatDay, formatWhole, plural } from '../format.ts'
 import { JobActions, useJobs } from '../shell/JobLine.tsx'
 import { useSite } from '../shell/site-context.ts'
@@ -33,7 +34,7 @@ export function CrawlSection() {
     queryKey: ['crawlSuggestions', site.id],
     queryFn: () => call(suggestCrawls, { siteId: site.id }),
   })
-  const jobs = useJobs()
+  const { jobs } = useJobs()
   const named = text.split(/[\s,]+/).filter(Boolean)
   const toggle = (domain: string): void =>
     setText((named.includes(domain) ? named.filter(each => each !== domain) : [...named, domain]).join(' '))
@@ -92,6 +93,7 @@ export function CrawlSection() {
           ))}
         </div>
       )}
+      {!crawls.data && <Waiting error={crawls.error} />}
       {crawls.data?.length === 0 && (
         <p className="quiet">
           No site was crawled yet. Choose your own and a few rivals: their pages, links and words become known.

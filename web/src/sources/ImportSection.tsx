@@ -4,6 +4,7 @@ import { listImports } from '@dew-trail/contract/sources'
 import { useQuery } from '@tanstack/react-query'
 import { useRef } from 'react'
 import { call, send } from '../api/call.ts'
+import { Waiting } from '../api/Waiting.tsx'
 import { formatDay, formatWhole } from '../format.ts'
 import { useSite } from '../shell/site-context.ts'
 import { useAct } from '../shell/use-act.ts'
@@ -19,7 +20,7 @@ const kinds: Record<AnyImportKind, string> = {
 /** Files: what may be imported, and what was. */
 export function ImportSection({ onImport }: { onImport(kind: AnyImportKind): void }) {
   const { site } = useSite()
-  const { data } = useQuery({
+  const { data, error } = useQuery({
     queryKey: ['imports', site.id],
     queryFn: () => call(listImports, { siteId: site.id }),
   })
@@ -69,6 +70,7 @@ export function ImportSection({ onImport }: { onImport(kind: AnyImportKind): voi
           }}
         />
       </div>
+      {!data && <Waiting error={error} />}
       {ran.length > 0 && (
         <table className="results" style={{ maxWidth: 760 }}>
           <tbody>

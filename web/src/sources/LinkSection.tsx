@@ -1,6 +1,7 @@
 import { loadFeeds, rankLinks, readLinkState, readStandings } from '@dew-trail/contract/links'
 import { useQuery } from '@tanstack/react-query'
 import { call } from '../api/call.ts'
+import { Waiting } from '../api/Waiting.tsx'
 import { formatAge, formatDay, formatDoubt, formatOne, formatWhole, plural } from '../format.ts'
 import { useSite } from '../shell/site-context.ts'
 import { useAct } from '../shell/use-act.ts'
@@ -12,7 +13,7 @@ const shown = 12
 export function LinkSection() {
   const { site } = useSite()
   const act = useAct()
-  const { data: state } = useQuery({
+  const { data: state, error } = useQuery({
     queryKey: ['linkState', site.id],
     queryFn: () => call(readLinkState, { siteId: site.id }),
   })
@@ -33,26 +34,23 @@ export function LinkSection() {
   return (
     <section aria-labelledby="links-title">
       <h2 id="links-title">Link graph</h2>
-      <p>
-        {state ? (
-          <>
-            <b>{formatWhole(state.links)}</b> links between <b>{formatWhole(state.pages)}</b> pages of{' '}
-            <b>{formatWhole(state.sites)}</b> sites are known; <b>{formatWhole(state.fetched)}</b> of the pages were
-            read by our crawler.{' '}
-            {state.snapshot ? (
-              <>
-                Standing and trust were computed{' '}
-                <span title={formatDay(state.snapshot.madeAt)}>{formatAge(state.snapshot.madeAt)}</span> in{' '}
-                {formatOne(state.snapshot.seconds)} s; trust began with {plural(state.snapshot.vetted, 'vetted site')}.
-              </>
-            ) : (
-              'Standing was not computed yet.'
-            )}
-          </>
-        ) : (
-          <span className="quiet">Loading</span>
-        )}
-      </p>
+      {!state && <Waiting error={error} />}
+      {state && (
+        <p>
+          <b>{formatWhole(state.links)}</b> links between <b>{formatWhole(state.pages)}</b> pages of{' '}
+          <b>{formatWhole(state.sites)}</b> sites are known; <b>{formatWhole(state.fetched)}</b> of the pages were read
+          by our crawler.{' '}
+          {state.snapshot ? (
+            <>
+              Standing and trust were computed{' '}
+              <span title={formatDay(state.snapshot.madeAt)}>{formatAge(state.snapshot.madeAt)}</span> in{' '}
+              {formatOne(state.snapshot.seconds)} s; trust began with {plural(state.snapshot.vetted, 'vetted site')}.
+            </>
+          ) : (
+            'Standing was not computed yet.'
+          )}
+        </p>
+      )}
       <div style={{ display: 'flex', gap: 16 }}>
         <button
           type="button"

@@ -1,13 +1,15 @@
+import { Waiting } from '../api/Waiting.tsx'
 import { formatDay, formatWhole } from '../format.ts'
 import { JobActions, useJobs } from '../shell/JobLine.tsx'
 
 /** The last pieces of work with how they ended and what went wrong on the way. */
 export function WorkLog() {
-  const jobs = useJobs()
+  const { jobs, known, error } = useJobs()
   return (
     <section aria-labelledby="work-title">
       <h2 id="work-title">Work</h2>
-      {!jobs.length && <p className="quiet">Nothing was done in the background yet.</p>}
+      {!known && <Waiting error={error} />}
+      {known && !jobs.length && <p className="quiet">Nothing was done in the background yet.</p>}
       {jobs.length > 0 && (
         <table className="results">
           <thead>

@@ -2,9 +2,8 @@
 import { type Crawl, listCrawls, listCrawlTroubles, startCrawl } from '@dew-trail/contract/crawl'
 import { actOnJob, type Job, listJobs } from '@dew-trail/contract/jobs'
 import { suggestCrawls } from '@dew-trail/contract/sources'
-import { screen, within } from '@testing-library/react'
+import { screen } from '@testing-library/react'
 import { describe, expect, test } from 'vitest'
-import { JobLine } from '../shell/JobLine.tsx'
 import { answer, showScreen } from '../show-screen.tsx'
 import { CrawlSection } from './CrawlSection.tsx'
 
@@ -112,47 +111,5 @@ describe('crawls', () => {
       ['/api/jobs/5/action', 'pause'],
       ['/api/jobs/5/action', 'cancel'],
     ])
-  })
-})
-
-describe('work at the foot', () => {
-  const line = (jobs: Job[]) => showScreen(<JobLine />, [answer(listJobs, () => jobs), answer(actOnJob, () => job())])
-  test('what runs is shown before what waits, with the time left', async () => {
-    line([job({ id: 6, state: 'waiting', title: 'Weighing 40 keywords' }), job()])
-    expect(await screen.findByText('Crawling clayharbour.example')).toBeTruthy()
-    expect(screen.getByText('40 of 120').parentElement!.textContent).toContain('left')
-    const bar = screen.getByRole('progressbar')
-    expect([bar.getAttribute('aria-valuenow'), bar.getAttribute('aria-valuemax')]).toEqual(['40', '120'])
-    expect(await button('Work, 1 more')).toBeTruthy()
-  })
-  test('what failed last is said and can be tried again; what failed before something else ended well is not', async () => {
-    const failed = job({ state: 'failed', endedAt: '2026-11-28T09:00:00Z', error: 'The source said no' })
-    const { user, asked } = line([failed])
-    expect(await screen.findByText('failed')).toBeTruthy()
-    await user.click(await button('Try again'))
-    expect(asked.at(-1)!.body).toEqual({ action: 'retry' })
-    await user.click(await button('Work'))
-    expect(await screen.findByText('The source said no')).toBeTruthy()
-  })
-  test('nothing is shown of work that ended well, but in the list', async () => {
-    const { user } = line([job({ state: 'done', endedAt: '2026-11-28T09:00:00Z' })])
-    await user.click(await button('Work'))
-    const list = screen.getByText('Work in the background').parentElement!
-    expect(within(list).getByText('40 of 120, done')).toBeTruthy()
-    expect(within(list).queryByRole('button')).toBeNull()
-  })
-  test('lines that were not imported can be had as a list, and an import cannot be paused', async () => {
-    const { user } = line([
-      job({ id: 8, kind: 'importLinks', title: 'Importing links.csv' }),
-      job({ kind: 'importLinks', state: 'done', endedAt: '2026-11-28T09:00:00Z', result: { importId: 3, wrong: 12 } }),
-    ])
-    expect(await screen.findByText('Importing links.csv')).toBeTruthy()
-    expect(screen.queryByRole('button', { name: 'Pause' })).toBeNull()
-    expect(screen.getByText('33%')).toBeTruthy()
-    await user.click(await button('Work'))
-    expect(await screen.findByText('12 lines not imported: list')).toHaveProperty(
-      'href',
-      expect.stringContaining('/imports/3/'),
-    )
   })
 })
