@@ -1,6 +1,7 @@
 import { runImport, type Uploaded } from '@dew-trail/contract/imports'
 import { listJobs } from '@dew-trail/contract/jobs'
 import { listSites, type Site } from '@dew-trail/contract/sites'
+import { getFirstPage, startWeighing } from '@dew-trail/contract/weigh'
 import { checkNow, keywordHistory, listPositions, listVisibility, trackKeywords } from '@dew-trail/contract/track'
 import { afterEach, beforeEach, describe, expect, inject, test } from 'vitest'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
@@ -123,6 +124,22 @@ describe('positions', () => {
       expect(each.visibility).toBeLessThanOrEqual(100)
     }
     expect(days.find(each => each.day === '2026-01-02')).toMatchObject({ visibility: 0, notFound: 1 })
+  })
+
+  test('where no weighed result is the site’s own, the page that tracking last found is', async () => {
+    await importPinchPot()
+    const { id } = (await positions()).rows.find(each => each.phrase === 'pinch pot')!
+    const weighing = await server.call(startWeighing, { siteId: site.id, marketId, keywordIds: [id] })
+    await server.finish(weighing.jobId!)
+    // As if the site stood nowhere among them.
+    await server.context.pool.query(
+      `update result_page set organic = (select jsonb_agg(o) from jsonb_array_elements(organic) o where o->>'url' not like '%kilnandtide%')`,
+    )
+    const ownPage = async () => (await server.call(getFirstPage, { siteId: site.id, keywordId: id, marketId }))!.ownPage
+    expect(await ownPage()).toEqual({ url: `${own}/p`, place: null })
+    // Found no longer on the day after.
+    await importPositions(header + line('2026-01-02', 'pinch pot', '>100'))
+    expect(await ownPage()).toBeNull()
   })
 
   test('tracking can be stopped and taken up again with its history', async () => {

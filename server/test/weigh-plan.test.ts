@@ -226,6 +226,23 @@ describe('planning', () => {
     expect((await rowOf(ids[6]!)).page).toBeNull()
   })
 
+  test('a new page takes keywords from where they stood, tells where, and they can go back', async () => {
+    const first = await server.call(createPage, { siteId: site.id, title: 'Before', keywordIds: [ids[9]!] })
+    const keywordIds = [ids[9]!, ids[10]!]
+    const { id, before } = await server.call(createPage, { siteId: site.id, title: 'After', keywordIds })
+    expect(before.sort((a, b) => a.keywordId - b.keywordId)).toEqual(
+      [
+        { keywordId: ids[9], pageId: first.id },
+        { keywordId: ids[10], pageId: null },
+      ].sort((a, b) => a.keywordId! - b.keywordId!),
+    )
+    await server.call(removePage, { siteId: site.id, pageId: id })
+    for (const { keywordId, pageId } of before)
+      await server.call(assignKeywords, { siteId: site.id, pageId, keywordIds: [keywordId] })
+    expect((await rowOf(ids[9]!)).page).toBe('Before')
+    expect((await rowOf(ids[10]!)).page).toBeNull()
+  })
+
   test('late is worked out from deadline and state', async () => {
     const { id } = await server.call(createPage, { siteId: site.id, title: 'Overdue', deadline: '2026-11-19' })
     expect((await pages()).find(page => page.id === id)!.late).toBe(true)
