@@ -7,7 +7,7 @@ import { startStack } from '../lib/stack.ts'
 import { splitKeywords } from './split-keywords.ts'
 
 /** Keywords that strengths are learnt from, and others that they are judged by. */
-const learntFrom = 750
+const learntFrom = 1_000
 const judgedBy = 240
 
 type Order = { phrase: string; pages: Array<{ url: string; score: number | null }> }

@@ -45,7 +45,7 @@ const schema = z.object({
   STANDING_REFERENCE_SITES: positive.default(50_000),
   STANDING_REFERENCE_PAGE_RANK: positive.default(20_000),
   STANDING_REFERENCE_SITE_RANK: positive.default(20_000),
-  LEARN_PAGES: z.coerce.number().int().min(100).max(2_000).default(750),
+  LEARN_PAGES: z.coerce.number().int().min(100).max(2_000).default(1_000),
   CHECK_DEPTH: z.coerce.number().int().min(10).max(100).default(100),
   CRAWL_CONTACT: z.string().default(''),
   CRAWL_PROXY: z.union([z.literal(''), z.url()]).default(''),
