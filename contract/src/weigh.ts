@@ -36,8 +36,14 @@ export const weighedResult = z.object({
   strength: z.number(),
   siteStanding: z.number().nullable(),
   siteLinkingSites: z.number().nullable(),
+  siteLinks: z.number().nullable(),
   /** From the link graph, where it knows the site; `network`: whether it is one of a suspected link network. */
   siteTrust: z.number().nullable(),
+  /** Of this very page, where the graph knows it. */
+  pageStanding: z.number().nullable(),
+  pageTrust: z.number().nullable(),
+  /** The day on which our crawler last read it; headings and text are matched only then. */
+  readOn: z.string().nullable(),
   network: z.boolean(),
   /** Vetted schools and public bodies, and vetted directories, that link to the site; `null` where the graph knows no links to it. */
   institutions: z.array(z.string()).nullable(),
@@ -49,7 +55,13 @@ export const weighedResult = z.object({
   links: z.number().nullable(),
   ageYears: z.number().nullable(),
   fit: z.number().nullable(),
-  matches: z.object({ title: match.optional(), address: match.optional(), description: match.optional() }),
+  matches: z.object({
+    title: match.optional(),
+    headings: match.optional(),
+    text: match.optional(),
+    address: match.optional(),
+    description: match.optional(),
+  }),
   opening: z.boolean(),
   precedent: z.boolean(),
   parts: z.array(z.object({ feature: z.string(), value: z.number().nullable(), adds: z.number() })),

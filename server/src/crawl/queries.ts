@@ -97,7 +97,7 @@ export async function oneCrawlCount(db: Db, crawlId: number): Promise<{ done: nu
 }
 
 /** Known pages `p` of addresses given as $2 and $3 (`addressKeys`) in the graph $1. */
-const pagesOf = `unnest($2::text[], $3::uuid[]) u (domain, key) join linked_site s on s.graph_id = $1 and s.domain = u.domain
+export const pagesOf = `unnest($2::text[], $3::uuid[]) u (domain, key) join linked_site s on s.graph_id = $1 and s.domain = u.domain
   join linked_page p on p.graph_id = $1 and p.site_id = s.id and p.url_key = u.key`
 
 export type KnownPage = { url: string; etag: string | null; lastModified: string | null }

@@ -3,6 +3,7 @@ import { pipeline } from 'node:stream/promises'
 import { buildLinkGraph } from '@dew-trail/core/links/link-graph'
 import { addressWords } from '@dew-trail/core/links/page-address'
 import { pageRank } from '@dew-trail/core/links/page-rank'
+import { pageTrust } from '@dew-trail/core/links/page-trust'
 import { findNetworks } from '@dew-trail/core/links/site-networks'
 import { siteClusters } from '@dew-trail/core/links/site-clusters'
 import { findTopics, topicShares } from '@dew-trail/core/links/site-topics'
@@ -64,6 +65,12 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
       [graphId],
     )
   ).rows
+  const vettedPages = (
+    await client.query<{ pages: number[] }>(
+      'select array_agg(id) pages from linked_page where graph_id = $1 and site_id = any($2) group by site_id',
+      [graphId, vettedIds],
+    )
+  ).rows
   const allSites = (await client.query<{ id: number }>('select id from linked_site where graph_id = $1', [graphId]))
     .rows
   const said = (
@@ -85,6 +92,10 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
   }
   const pageGraph = buildLinkGraph(pages.ids.length, sourcePages, targetPages)
   const pageRanks = pageRank(pageGraph).rank
+  const trustOfPages = pageTrust(
+    pageGraph,
+    vettedPages.map(row => row.pages.map(id => pages.index[id] ?? -1).filter(page => page >= 0)),
+  )
   const sites = denseIndex(Int32Array.from(allSites, row => row.id))
   const siteGraph: WeightedGraph = {
     nodes: sites.ids.length,
@@ -175,10 +186,13 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
     )
     await copyLines(
       client,
-      'page_standing (graph_id, snapshot_id, page_id, rank, standing, links_out)',
+      'page_standing (graph_id, snapshot_id, page_id, rank, standing, links_out, trust)',
       pages.ids.length,
-      i =>
-        `${graph}\t${snapshotId}\t${pages.ids[i]}\t${pageRanks[i]!.toPrecision(7)}\t${scale(pageRanks[i]!, pages.ids.length, pageFloor, pageReference)}\t${pageGraph.outDegree[i]}\n`,
+      i => {
+        const scaled = (rank: number): string => scale(rank, pages.ids.length, pageFloor, pageReference)
+        const trust = trustOfPages ? scaled(trustOfPages[i]!) : '\\N'
+        return `${graph}\t${snapshotId}\t${pages.ids[i]}\t${pageRanks[i]!.toPrecision(7)}\t${scaled(pageRanks[i]!)}\t${pageGraph.outDegree[i]}\t${trust}\n`
+      },
     )
     await client.query(
       'delete from page_standing where graph_id = $1 and snapshot_id not in (select id from graph_snapshot where graph_id = $1 order by id desc limit $2)',

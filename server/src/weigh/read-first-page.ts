@@ -1,6 +1,8 @@
 import type { FirstPage } from '@dew-trail/contract/weigh'
+import { phraseFit } from '@dew-trail/core/results/phrase-fit'
 import { clickShare, type Device } from '@dew-trail/core/demand/click-curve'
 import type { Context } from '../context.ts'
+import { manyPageLooks } from '../links/page-queries.ts'
 import { manyStandings } from '../links/queries.ts'
 import { manyVettedLinkers } from '../links/vetted-queries.ts'
 import { needMarket, needSite } from '../sites/need-market.ts'
@@ -68,6 +70,15 @@ export async function readFirstPage(
   const found = own ? null : await maybeLastPageFound(pool, siteId, keywordId, marketId)
   const weighedKeywords = await countWeighedPages(pool, siteId, marketId)
   const shown = judged.facts.slice(0, page.features.firstPage)
+  const looks = new Map(
+    (
+      await manyPageLooks(
+        pool,
+        graphId,
+        shown.map(fact => fact.url),
+      )
+    ).map(look => [look.url, look]),
+  )
   const lacking = (what: string, count: number): string[] =>
     count ? [`${what} of ${count} ${count === 1 ? 'result' : 'results'}`] : []
   return {
@@ -100,6 +111,12 @@ export async function readFirstPage(
     results: shown.map((fact, i) => {
       const place = judged.terrain.places[i]!
       const result = page.organic[i]!
+      const look = looks.get(result.url)
+      const { fields: read } = phraseFit(
+        page.phrase,
+        { headings: look?.headings?.map(each => each.text).join('\n'), text: look?.text ?? undefined },
+        market.language,
+      )
       return {
         place: result.place,
         url: result.url,
@@ -112,8 +129,12 @@ export async function readFirstPage(
         strength: place.strength.strength,
         siteStanding: fact.siteStanding,
         siteLinkingSites: fact.siteLinkingSites,
+        siteLinks: sites.get(fact.domain)?.links ?? null,
         siteReach: weighedKeywords ? siteReach(fact.domain) : null,
         pageReach: weighedKeywords ? pageReach(result.url) : null,
+        pageStanding: look?.standing ?? null,
+        pageTrust: look?.trust ?? null,
+        readOn: look?.readAt?.toISOString().slice(0, 10) ?? null,
         siteTrust: graph.get(fact.domain)?.trust ?? null,
         network: (graph.get(fact.domain)?.network ?? null) !== null,
         institutions: vetted.get(fact.domain)?.institutions ?? null,
@@ -124,6 +145,8 @@ export async function readFirstPage(
         fit: fact.fit,
         matches: {
           title: fact.fields.title?.match,
+          headings: read.headings?.match,
+          text: read.text?.match,
           address: fact.fields.address?.match,
           description: fact.fields.description?.match,
         },

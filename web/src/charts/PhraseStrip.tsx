@@ -8,18 +8,15 @@ const words: Record<Match, string> = {
   none: 'no word',
 }
 
-/** Where the phrase stands in a result: title, address, description; darker is fuller. */
-export function PhraseStrip({
-  matches,
-}: {
-  matches: { title?: Match | undefined; address?: Match | undefined; description?: Match | undefined }
-}) {
-  const parts = (['title', 'address', 'description'] as const).map(field => ({ field, match: matches[field] }))
+const fields = ['title', 'headings', 'text', 'address', 'description'] as const
+/** Where the phrase stands in a result, field by field; darker is fuller, a line at the bottom is not known. */
+export function PhraseStrip({ matches }: { matches: Partial<Record<(typeof fields)[number], Match | undefined>> }) {
+  const parts = fields.map(field => ({ field, match: matches[field] }))
   const label = parts.map(({ field, match }) => `${field}: ${match ? words[match] : 'unknown'}`).join('\n')
   return (
     <span className="phrase-strip" role="img" aria-label={label} title={label}>
       {parts.map(({ field, match }) => (
-        <i key={field} className={match ? shade[match] : ''} />
+        <i key={field} className={match ? shade[match] : 'unseen'} />
       ))}
     </span>
   )

@@ -81,6 +81,8 @@ test('where the phrase stands is said in words, unseen fields as unknown', () =>
   expect(markup).toContain('title: whole phrase')
   expect(markup).toContain('address: some words')
   expect(markup).toContain('description: unknown')
+  expect(markup.match(/class="unseen"/g)).toHaveLength(3)
+  expect(renderToStaticMarkup(<PhraseStrip matches={{ title: 'none' }} />).match(/class="unseen"/g)).toHaveLength(4)
 })
 
 test('the spread takes one day a week, the last one among them', () => {

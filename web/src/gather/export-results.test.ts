@@ -1,35 +1,19 @@
 import type { FirstPage } from '@dew-trail/contract/weigh'
 import { describe, expect, test } from 'vitest'
 import type { Row } from '../sheet/row-source.ts'
+import { madeResult } from '../weigh/made-result.ts'
 import { resultLines } from './export-results.ts'
 
-const result = (place: number): FirstPage['results'][number] => ({
-  place,
-  url: `https://rival-${place}.example/kiln`,
-  domain: `rival-${place}.example`,
-  title: `Kilns ${place}`,
-  snippet: '',
-  marked: [],
-  own: false,
-  level: 40 + place,
-  strength: 1,
-  siteStanding: place === 2 ? null : 50,
-  siteLinkingSites: 12,
-  siteReach: { keywords: 3, visits: null, unknown: 3 },
-  pageReach: null,
-  siteTrust: null,
-  network: false,
-  institutions: null,
-  directories: null,
-  linkingSites: null,
-  links: null,
-  ageYears: 3.5,
-  fit: 0.75,
-  matches: { title: 'phrase' },
-  opening: place === 2,
-  precedent: false,
-  parts: [],
-})
+const result = (place: number) =>
+  madeResult(place, {
+    level: 40 + place,
+    siteStanding: place === 2 ? null : 50,
+    siteLinkingSites: 12,
+    siteReach: { keywords: 3, visits: null, unknown: 3 },
+    ageYears: 3.5,
+    fit: 0.75,
+    opening: place === 2,
+  })
 const page = { keywordId: 1, fetchedOn: '2026-11-20', results: [result(1), result(2)] } as unknown as FirstPage
 const columns = [
   { key: 'phrase', label: 'Keyword' },

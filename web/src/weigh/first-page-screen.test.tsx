@@ -5,38 +5,25 @@ import { cleanup, screen, within } from '@testing-library/react'
 import { Route, Routes } from 'react-router'
 import { describe, expect, test } from 'vitest'
 import { answer, showScreen } from '../show-screen.tsx'
+import { madeResult } from './made-result.ts'
 import FirstPageScreen from './FirstPageScreen.tsx'
 
 const longTitle = 'A title of ninety characters, which tells everything that there is to say of kilns for home'
 const longUrl = `https://long.example/${'guides-and-more/'.repeat(18)}kilns`
-const result = (place: number, more: Partial<WeighedResult> = {}): WeighedResult => ({
-  place,
-  url: `https://rival-${place}.example/kiln`,
-  domain: `rival-${place}.example`,
-  title: `Kilns ${place}`,
-  snippet: 'A kiln.',
-  marked: ['kiln'],
-  own: false,
-  level: 40 + place,
-  strength: 1,
-  siteStanding: 50,
-  siteLinkingSites: 30,
-  siteTrust: null,
-  network: false,
-  institutions: null,
-  directories: null,
-  siteReach: null,
-  pageReach: null,
-  linkingSites: 2,
-  links: 4,
-  ageYears: 8,
-  fit: 75,
-  matches: { title: 'phrase' },
-  opening: place > 3,
-  precedent: false,
-  parts: [{ feature: 'fit', value: 75, adds: 0.5 }],
-  ...more,
-})
+const result = (place: number, more: Partial<WeighedResult> = {}) =>
+  madeResult(place, {
+    snippet: 'A kiln.',
+    marked: ['kiln'],
+    level: 40 + place,
+    siteStanding: 50,
+    siteLinkingSites: 30,
+    linkingSites: 2,
+    links: 4,
+    ageYears: 8,
+    opening: place > 3,
+    parts: [{ feature: 'fit', value: 75, adds: 0.5 }],
+    ...more,
+  })
 const page = (more: Partial<FirstPage> = {}): FirstPage => ({
   keywordId: 7,
   phrase: 'kiln',

@@ -1,7 +1,7 @@
 import type { FirstPage, WeighedResult } from '@dew-trail/contract/weigh'
 import type { ReactNode } from 'react'
 import { PhraseStrip } from '../charts/PhraseStrip.tsx'
-import { formatOne, formatSigned, formatWhole, plural } from '../format.ts'
+import { formatDay, formatOne, formatSigned, formatWhole, plural } from '../format.ts'
 import { featureNames } from './feature-names.ts'
 
 /** A figure of a result: `why` is said where the pointer rests. */
@@ -19,7 +19,7 @@ const unknown = (why: string) => (
     unknown
   </span>
 )
-const figure = (value: number | null, format: (value: number) => string, why: string): ReactNode =>
+const figure = <T,>(value: T | null, format: (value: T) => string, why: string): ReactNode =>
   value === null ? unknown(why) : format(value)
 const round = (value: number): string => String(Math.round(value))
 const ofFeature = (result: WeighedResult, feature: string): number | null =>
@@ -28,6 +28,8 @@ const addsOf = (result: WeighedResult, feature: string): number | null =>
   result.parts.find(part => part.feature === feature)?.adds ?? null
 const notKept = 'Weigh again: sites were not kept with these pages'
 const noFeed = 'The link feed has nothing about it'
+const noPage = 'The link graph does not know the page yet: Sources loads links'
+const notRead = 'Our crawler has not read it: Sources crawls sites'
 const noGraph = 'The link graph does not know the site yet: Sources loads links'
 
 /** Keywords and visits of a result's site or of its page. */
@@ -112,10 +114,17 @@ export const resultColumns: ResultColumn[] = [
   },
   {
     key: 'siteLinks',
-    label: 'to site',
+    label: 'sites to site',
     explain: 'Sites linking to the site',
     hidden: true,
     render: result => figure(result.siteLinkingSites, formatWhole, noFeed),
+  },
+  {
+    key: 'allLinks',
+    label: 'links to site',
+    explain: 'Links to all pages of the site, several of a site counted each',
+    hidden: true,
+    render: result => figure(result.siteLinks, formatWhole, noFeed),
   },
   {
     key: 'institutions',
@@ -136,6 +145,20 @@ export const resultColumns: ResultColumn[] = [
   ...reachColumns('site', result => result.siteReach),
   ...reachColumns('page', result => result.pageReach),
   {
+    key: 'pageStanding',
+    label: 'page',
+    explain: 'Standing of this very page, 0–100, from the link graph',
+    hidden: true,
+    render: result => figure(result.pageStanding, round, noPage),
+  },
+  {
+    key: 'pageTrust',
+    label: 'page trust',
+    explain: 'Trust of this very page, 0–100: standing that comes from pages of vetted sites',
+    hidden: true,
+    render: result => figure(result.pageTrust, round, noPage),
+  },
+  {
     key: 'linkingSites',
     label: 'sites linking',
     explain: 'Sites linking to this page',
@@ -154,6 +177,13 @@ export const resultColumns: ResultColumn[] = [
     label: 'age',
     explain: 'Years since the site was registered',
     render: result => figure(result.ageYears, formatOne, 'The registry did not say'),
+  },
+  {
+    key: 'read',
+    label: 'read',
+    explain: 'When our crawler last read the page',
+    hidden: true,
+    render: result => figure(result.readOn, formatDay, notRead),
   },
   {
     key: 'fit',
@@ -224,7 +254,7 @@ export const resultColumns: ResultColumn[] = [
   {
     key: 'phrase',
     label: 'phrase in',
-    explain: 'Phrase in title, address, description',
+    explain: `Phrase in title, headings, text, address and description; headings and text of pages that our crawler read`,
     render: result => <PhraseStrip matches={result.matches} />,
   },
 ]

@@ -1,8 +1,9 @@
-import type { FirstPage, Predictions } from '@dew-trail/contract/weigh'
+import type { FirstPage, Predictions, WeighedResult } from '@dew-trail/contract/weigh'
 import { renderToStaticMarkup } from 'react-dom/server'
 import { MemoryRouter } from 'react-router'
 import { describe, expect, test } from 'vitest'
 import { likelyText } from './FirstPageFigures.tsx'
+import { madeResult } from './made-result.ts'
 import { PageAsSeen } from './PageAsSeen.tsx'
 import { PredictionsSaid } from './PredictionsSection.tsx'
 import { ReliabilityChart } from './ReliabilityChart.tsx'
@@ -10,34 +11,17 @@ import { resultColumns, usualColumns } from './result-columns.tsx'
 import { ResultsTable } from './ResultsTable.tsx'
 import { StrengthCurve } from './StrengthCurve.tsx'
 
-const result = (place: number, more: Partial<FirstPage['results'][number]> = {}): FirstPage['results'][number] => ({
-  place,
-  url: `https://rival-${place}.example/kiln`,
-  domain: `rival-${place}.example`,
-  title: `Kilns ${place}`,
-  snippet: 'A kiln (electric) for $5. Kilns last.',
-  marked: ['kiln', 'kilns'],
-  own: false,
-  level: 40,
-  strength: 1,
-  siteStanding: null,
-  siteLinkingSites: null,
-  siteReach: { keywords: 3, visits: null, unknown: 3 },
-  pageReach: null,
-  siteTrust: null,
-  network: false,
-  institutions: ['potters.college.example'],
-  directories: null,
-  linkingSites: 12,
-  links: 40,
-  ageYears: null,
-  fit: 75,
-  matches: { title: 'phrase' },
-  opening: false,
-  precedent: false,
-  parts: [{ feature: 'rewarded', value: 66, adds: 0.5 }],
-  ...more,
-})
+const result = (place: number, more: Partial<WeighedResult> = {}) =>
+  madeResult(place, {
+    snippet: 'A kiln (electric) for $5. Kilns last.',
+    marked: ['kiln', 'kilns'],
+    siteReach: { keywords: 3, visits: null, unknown: 3 },
+    institutions: ['potters.college.example'],
+    linkingSites: 12,
+    links: 40,
+    parts: [{ feature: 'rewarded', value: 66, adds: 0.5 }],
+    ...more,
+  })
 const page = (more: Partial<FirstPage> = {}): FirstPage =>
   ({
     keywordId: 1,
@@ -76,6 +60,31 @@ describe('the results of a first page', () => {
       <ResultsTable page={page({ results: [result(1, { network: true, siteTrust: 40 })] })} columns={['trust']} />,
     )
     expect(network).toContain('suspected link network')
+  })
+  test('a page that was read says when, and where the phrase stands in it; one that was not says how that comes', () => {
+    const keys = ['pageStanding', 'pageTrust', 'read', 'allLinks', 'phrase']
+    const of = (more: Partial<WeighedResult>): string =>
+      renderToStaticMarkup(<ResultsTable page={page({ results: [result(1, more)] })} columns={keys} />)
+    const known = of({
+      pageStanding: 41.6,
+      pageTrust: 0,
+      readOn: '2026-11-18',
+      siteLinks: 1_204,
+      matches: { title: 'phrase', headings: 'near', text: 'all' },
+    })
+    for (const said of [
+      '>42<',
+      '>0<',
+      'Nov 18, 2026',
+      '1,204',
+      'headings: all words close together',
+      'text: all words',
+    ])
+      expect(known).toContain(said)
+    const unknown = of({})
+    expect(unknown.match(/>unknown</g)).toHaveLength(4)
+    for (const said of ['Sources crawls sites', 'Sources loads links', 'headings: unknown'])
+      expect(unknown).toContain(said)
   })
   test('as seen: marked words in bold, longest first, features around them', () => {
     const markup = renderToStaticMarkup(<PageAsSeen page={page()} />)
