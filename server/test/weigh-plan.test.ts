@@ -6,6 +6,7 @@ import { getFirstPage, readFirstPages, startWeighing } from '@dew-trail/contract
 import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import type { Context } from '../src/context.ts'
+import { manyToWeigh } from '../src/weigh/queries.ts'
 import { refreshOldWeighings } from '../src/weigh/refresh-old.ts'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
 
@@ -147,6 +148,33 @@ describe('weighing', () => {
     const pages = await server.call(readFirstPages, { siteId: site.id, marketId, keywordIds: [ids[1]!, bare, ids[0]!] })
     expect(pages.map(page => page.keywordId)).toEqual([ids[1], ids[0]])
     expect(pages[1]).toEqual(await server.call(getFirstPage, { siteId: site.id, keywordId: ids[0]!, marketId }))
+  })
+
+  test('those of most value are weighed first, an unknown CPC counting as the mean; unknown searches come last', async () => {
+    const { pool } = server.context
+    const { place } = site.markets[0]!
+    const db = await pool.connect()
+    try {
+      // Undone below: the other tests know these figures.
+      await db.query('begin')
+      await db.query('update demand set average = null where keyword_id = $1', [ids[0]])
+      await db.query('update demand set cpc = null where keyword_id = any($1)', [ids.slice(3, 6)])
+      const asked = await manyToWeigh(db, site.id, marketId, place, ids, new Date())
+      const { rows } = await db.query<{ id: number; average: number | null; cpc: number | null }>(
+        'select keyword_id id, average, cpc from demand where place = $1 and keyword_id = any($2)',
+        [place, ids],
+      )
+      const known = rows.flatMap(row => row.cpc ?? [])
+      const mean = known.reduce((sum, cpc) => sum + cpc, 0) / known.length
+      const worth = new Map(rows.map(row => [row.id, row.average === null ? -1 : row.average * (row.cpc ?? mean)]))
+      const values = asked.map(keyword => worth.get(keyword.id)!)
+      expect(values).toEqual([...values].sort((a, b) => b - a))
+      expect(asked.at(-1)!.id).toBe(ids[0])
+      expect(new Set(values).size).toBeGreaterThan(6)
+    } finally {
+      await db.query('rollback')
+      db.release()
+    }
   })
 
   test('a keyword not weighed in a market has no first page there', async () => {

@@ -10,7 +10,7 @@ import { weighKeyword } from './weigh-keyword.ts'
 
 const atOnce = 8
 
-/** Weighs keywords, most searched first. What was weighed since the job was made is done, so a job that was stopped goes on where it was. */
+/** Weighs keywords, those of most value first. What was weighed since the job was made is done, so a job that was stopped goes on where it was. */
 export async function weighJob(context: Context, control: JobControl): Promise<object> {
   const { siteId, payload, createdAt } = control.job
   const site = await needSite(context.pool, siteId)

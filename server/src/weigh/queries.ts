@@ -40,7 +40,10 @@ export type WeighingRow = {
   fetchedOn: string | null
 }
 
-/** Keywords to weigh, most searched first: the given ones, or all kept; without those weighed since `freshAfter`. */
+/**
+ * Keywords to weigh, the given ones or all kept, those of most value first: searches × CPC, an unknown CPC counting as their mean; those with
+ * unknown searches last. `fresh`: weighed since `freshAfter`.
+ */
 export async function manyToWeigh(
   db: Db,
   siteId: number,
@@ -52,7 +55,7 @@ export async function manyToWeigh(
   const { rows } = await db.query<{ id: number; phrase: string; fresh: boolean }>(
     `select k.id, k.phrase, coalesce(w.state <> 'failed' and w.weighed_at >= $5, false) fresh from keyword k
      left join weighing w on w.site_id = $1 and w.keyword_id = k.id and w.market_id = $2 left join demand d on d.site_id = $1 and d.keyword_id = k.id and d.place = $3
-     where k.site_id = $1 and case when $4::bigint[] is null then k.kept_at is not null else k.id = any($4) end order by d.average desc nulls last, k.id`,
+     where k.site_id = $1 and case when $4::bigint[] is null then k.kept_at is not null else k.id = any($4) end order by d.average * coalesce(d.cpc, avg(d.cpc) over (), 1) desc nulls last, d.average desc nulls last, k.id`,
     [siteId, marketId, place, keywordIds, freshAfter],
   )
   return rows
