@@ -33,6 +33,9 @@ export const formatLimit = (value: number): string => plain.format(value)
 export const formatSigned = (value: number): string =>
   `${value > 0 ? '+' : value < 0 ? '−' : ''}${Math.abs(value).toFixed(2)}`
 export const formatShare = (value: number): string => `${Math.round(value * 100)}%`
+/** A chance in percent; never none and never all, since no prediction is sure. */
+export const formatChance = (chance: number): string =>
+  chance >= 0.995 ? '>99%' : chance < 0.005 ? '<1%' : formatShare(chance)
 export const formatDay = remembered(iso => dayFormat.format(new Date(`${iso.slice(0, 10)}T00:00:00Z`)))
 export const formatShortDay = remembered(iso => shortDay.format(new Date(`${iso.slice(0, 10)}T00:00:00Z`)))
 export const formatMonth = remembered(yearMonth => monthFormat.format(new Date(`${yearMonth}-01T00:00:00Z`)))

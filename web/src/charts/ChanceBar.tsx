@@ -1,4 +1,4 @@
-import { formatShare } from '../format.ts'
+import { formatChance } from '../format.ts'
 
 export function ChanceBar({ chance }: { chance: number }) {
   return (
@@ -7,7 +7,7 @@ export function ChanceBar({ chance }: { chance: number }) {
         <rect width="36" height="5" rx="2.5" fill="var(--mui-palette-dew-scale0)" />
         <rect width={Math.max(1, chance * 36)} height="5" rx="2.5" fill="var(--mui-palette-dew-scale3)" />
       </svg>
-      <span style={{ minWidth: 34, textAlign: 'right' }}>{formatShare(chance)}</span>
+      <span style={{ minWidth: 34, textAlign: 'right' }}>{formatChance(chance)}</span>
     </span>
   )
 }

@@ -1,7 +1,7 @@
 import { type Beside, type FirstPage, putPageBeside } from '@dew-trail/contract/weigh'
 import { useState } from 'react'
 import { call } from '../api/call.ts'
-import { formatOne, formatShare, formatWhole, plural } from '../format.ts'
+import { formatChance, formatOne, formatWhole, plural } from '../format.ts'
 import { useSite } from '../shell/site-context.ts'
 import { LongerKeywords } from './LongerKeywords.tsx'
 import { Figure, likelyText } from './FirstPageFigures.tsx'
@@ -121,7 +121,7 @@ function Judged({ found }: { found: Beside }) {
           title={`One more than the results likely to be put above it, among ${found.results}${found.ranksAt === null ? '' : `. It stands at ${found.ranksAt} now`}`}
         />
         <Figure
-          value={found.chances ? formatShare(found.chances['10']!) : 'unknown'}
+          value={found.chances ? formatChance(found.chances['10']!) : 'unknown'}
           label="chance, first page"
           title="From its strength against the results"
         />

@@ -1,5 +1,5 @@
 import type { FirstPage } from '@dew-trail/contract/weigh'
-import { formatShare } from '../format.ts'
+import { formatChance } from '../format.ts'
 
 /** The places between which a page lands six times in ten, in words. */
 export const likelyText = (from: number | null, to: number | null): string =>
@@ -16,7 +16,7 @@ export function FirstPageFigures({ page }: { page: FirstPage }) {
         title="The site standing at which a new page with fit 90 and two linking sites has an even chance of the first page"
       />
       <Figure
-        value={chance === undefined ? 'unknown' : formatShare(chance)}
+        value={chance === undefined ? 'unknown' : formatChance(chance)}
         label="chance, first page"
         title="For a new, well-fitting page of your site"
       />

@@ -2,7 +2,7 @@ import { type Predictions, readPredictions, settledDays } from '@dew-trail/contr
 import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { call } from '../api/call.ts'
-import { formatDay, formatOne, formatShare, formatWhole, plural, today } from '../format.ts'
+import { formatChance, formatDay, formatOne, formatWhole, plural, today } from '../format.ts'
 import { useSite } from '../shell/site-context.ts'
 import { likelyText } from './FirstPageFigures.tsx'
 
@@ -86,7 +86,7 @@ export function PredictionsSaid({ predictions: { rows, sum }, siteId }: { predic
               </td>
               <td className="quiet">{row.title}</td>
               <td>{formatDay(row.publishedOn)}</td>
-              <td className="n">{formatShare(row.chance)}</td>
+              <td className="n">{formatChance(row.chance)}</td>
               <td className="n">{likelyText(row.likelyFrom, row.likelyTo)}</td>
               <td>{cameOf(row)}</td>
             </tr>
