@@ -26,56 +26,58 @@ export function ResultsTable({
 }) {
   const shown = resultColumns.filter(column => columns.includes(column.key))
   return (
-    <table className="results">
-      <thead>
-        <tr>
-          <th className="n">#</th>
-          {before && (
-            <th title={`Place on ${formatDay(before.day)}, and since then`}>since {formatShortDay(before.day)}</th>
-          )}
-          <th>Result</th>
-          {onLinks && <th aria-label="Links" />}
-          {shown.map(column => (
-            <th key={column.key} className="n" title={column.explain}>
-              {column.label}
-            </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {page.results.map(result => (
-          <tr key={result.place} className={result.own ? 'own-result' : ''}>
-            <td className="n quiet">{result.place}</td>
+    <div className="results-box">
+      <table className="results">
+        <thead>
+          <tr>
+            <th className="n">#</th>
             {before && (
-              <td style={{ width: 90, maxWidth: 90 }}>{movedText(before.places.get(result.url), result.place)}</td>
+              <th title={`Place on ${formatDay(before.day)}, and since then`}>since {formatShortDay(before.day)}</th>
             )}
-            <td title={`${result.title}\n${result.url}\n\n${result.snippet}`}>
-              <span className="title-and-address">
-                <b>{result.title}</b>
-                <small className={result.own ? 'own' : 'quiet'}>{result.url.replace(/^https?:\/\//, '')}</small>
-              </span>
-            </td>
-            {onLinks && (
-              <td className="n">
-                <button
-                  type="button"
-                  className="link"
-                  aria-label={`Links to ${result.url}`}
-                  onClick={() => onLinks(result.url)}
-                >
-                  Links
-                </button>
-              </td>
-            )}
+            <th className="results-title">Result</th>
+            {onLinks && <th aria-label="Links" />}
             {shown.map(column => (
-              <td key={column.key} className="n" title={column.why?.(result, page)}>
-                {column.render(result)}
-              </td>
+              <th key={column.key} className="n" title={column.explain}>
+                {column.label}
+              </th>
             ))}
           </tr>
-        ))}
-      </tbody>
-    </table>
+        </thead>
+        <tbody>
+          {page.results.map(result => (
+            <tr key={result.place} className={result.own ? 'own-result' : ''}>
+              <td className="n quiet">{result.place}</td>
+              {before && (
+                <td style={{ width: 90, maxWidth: 90 }}>{movedText(before.places.get(result.url), result.place)}</td>
+              )}
+              <td className="results-title" title={`${result.title}\n${result.url}\n\n${result.snippet}`}>
+                <span className="title-and-address">
+                  <b>{result.title}</b>
+                  <small className={result.own ? 'own' : 'quiet'}>{result.url.replace(/^https?:\/\//, '')}</small>
+                </span>
+              </td>
+              {onLinks && (
+                <td className="n">
+                  <button
+                    type="button"
+                    className="link"
+                    aria-label={`Links to ${result.url}`}
+                    onClick={() => onLinks(result.url)}
+                  >
+                    Links
+                  </button>
+                </td>
+              )}
+              {shown.map(column => (
+                <td key={column.key} className="n" title={column.why?.(result, page)}>
+                  {column.render(result)}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   )
 }
 
