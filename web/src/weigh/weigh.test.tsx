@@ -54,8 +54,8 @@ describe('the results of a first page', () => {
   test('every figure can be chosen; the usual ones are shown without asking', () => {
     const heads = (columns?: string[]): number =>
       renderToStaticMarkup(<ResultsTable page={page()} {...(columns ? { columns } : {})} />).match(/<th /g)!.length
-    expect(heads()).toBe(usualColumns.length + 1)
-    expect(heads(resultColumns.map(column => column.key))).toBe(resultColumns.length + 1)
+    expect(heads()).toBe(usualColumns.length + 2)
+    expect(heads(resultColumns.map(column => column.key))).toBe(resultColumns.length + 2)
     const network = renderToStaticMarkup(
       <ResultsTable page={page({ results: [result(1, { network: true, siteTrust: 40 })] })} columns={['trust']} />,
     )
