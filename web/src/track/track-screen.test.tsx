@@ -11,31 +11,18 @@ import {
 import { screen, waitFor } from '@testing-library/react'
 import { beforeEach, describe, expect, test, vi } from 'vitest'
 import { answer, footText, linesOf, sheetRows, showScreen } from '../show-screen.tsx'
+import { madeRow } from './made-row.ts'
 import TrackScreen from './TrackScreen.tsx'
 
 vi.mock('../charts/VisibilityChart.tsx', () => ({ default: () => null }))
 vi.mock('../charts/HistoryChart.tsx', () => ({ default: () => <div data-testid="history" /> }))
 beforeEach(() => localStorage.clear())
 
-const row = (id: number, phrase: string, more: Partial<TrackedRow>): TrackedRow => ({
-  id,
-  phrase,
-  searches: null,
-  now: 0,
-  before: 0,
-  best: null,
-  recent: [],
-  other: {},
-  visits: null,
-  page: null,
-  pageBefore: null,
-  ...more,
-})
 const four = [
-  row(1, 'raku kiln', { now: 3, before: 8, searches: 900, visits: 90, page: '/a', pageBefore: '/b' }),
-  row(2, 'kick wheel', { now: 12, before: 9, searches: 100, visits: 2 }),
-  row(3, 'slip', { now: -30, before: 25 }),
-  row(4, 'new one', { now: 0, before: 0, searches: 40 }),
+  madeRow(1, 'raku kiln', { now: 3, before: 8, searches: 900, visits: 90, page: '/a', pageBefore: '/b' }),
+  madeRow(2, 'kick wheel', { now: 12, before: 9, searches: 100, visits: 2 }),
+  madeRow(3, 'slip', { now: -30, before: 25 }),
+  madeRow(4, 'new one', { now: 0, before: 0, searches: 40 }),
 ]
 const show = (rows: TrackedRow[] | Error = four, path = '/1/track') => {
   const shown = showScreen(

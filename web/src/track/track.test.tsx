@@ -1,9 +1,10 @@
 // @vitest-environment jsdom
-import { keywordHistory, listVisibility, type TrackedRow } from '@dew-trail/contract/track'
+import { keywordHistory, listVisibility } from '@dew-trail/contract/track'
 import { screen } from '@testing-library/react'
 import { describe, expect, test, vi } from 'vitest'
 import { answer, showScreen } from '../show-screen.tsx'
 import { HistoryDetails } from './HistoryDetails.tsx'
+import { madeRow } from './made-row.ts'
 import { TrackHead } from './TrackHead.tsx'
 
 // Pictures are tested on their own; here a canvas would only be missing.
@@ -14,19 +15,7 @@ vi.mock('../charts/HistoryChart.tsx', () => ({
   ),
 }))
 
-const row = (now: number, before: number): TrackedRow => ({
-  id: now * 1_000 + before,
-  phrase: `keyword ${now} ${before}`,
-  searches: null,
-  now,
-  before,
-  best: null,
-  recent: [],
-  other: {},
-  visits: null,
-  page: null,
-  pageBefore: null,
-})
+const row = (now: number, before: number) => madeRow(now * 1_000 + before, `keyword ${now} ${before}`, { now, before })
 const day = (date: string, visibility: number | null) => ({
   day: date,
   visibility,

@@ -1,0 +1,17 @@
+import type { TrackedRow } from '@dew-trail/contract/track'
+
+/** A tracked keyword for tests, of which nothing is known yet. */
+export const madeRow = (id: number, phrase: string, more: Partial<TrackedRow> = {}): TrackedRow => ({
+  id,
+  phrase,
+  searches: null,
+  now: 0,
+  before: 0,
+  best: null,
+  recent: [],
+  other: {},
+  visits: null,
+  page: null,
+  pageBefore: null,
+  ...more,
+})
