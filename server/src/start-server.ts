@@ -76,10 +76,8 @@ export async function startServer(
     const [first] = await manySites(pool)
     if (first) await askForRank(context, first.id)
   })
-  await jobs.everyNight('nightly-weighings', async () => {
-    await judgeAllAnew(context)
-    await refreshOldWeighings(context)
-  })
+  await jobs.everyNight('nightly-judging', () => judgeAllAnew(context))
+  await jobs.everyNight('nightly-weighings', async () => void (await refreshOldWeighings(context)))
   await new Promise<void>((resolve, reject) => {
     server.once('error', reject)
     server.listen(config.PORT, config.HOST, () => resolve())

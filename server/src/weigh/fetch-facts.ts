@@ -47,7 +47,8 @@ export async function fetchSiteFacts(
 
 /** The same for pages: link totals of addresses. */
 export async function fetchPageFacts(context: Context, urls: string[], signal?: AbortSignal): Promise<SourceError[]> {
-  const known = new Set((await manyPageFacts(context.pool, urls)).map(fact => fact.url))
+  const facts = await manyPageFacts(context.pool, urls)
+  const known = new Set(facts.filter(fact => fact.linksKnown).map(fact => fact.url))
   const failures: SourceError[] = []
   await Promise.all(
     chunks(urls.filter(url => !known.has(url))).map(async part => {

@@ -12,8 +12,7 @@ import {
   updateJudgements,
 } from './judge-queries.ts'
 import { modelFor } from './model-for.ts'
-import { manyPageFacts, manySiteFacts, type PageFact, type SiteFact } from './queries.ts'
-import { siteDomain } from './site-domain.ts'
+import { readFacts } from './read-facts.ts'
 import { weighingOf, weighPage } from './weigh-page.ts'
 
 const judgedAtATime = 200
@@ -39,17 +38,11 @@ export async function judgeAnew(
     const pages = await manyStoredPages(pool, site.id, [...languageOf.keys()], after, judgedAtATime)
     if (!pages.length) return judged
     after = pages.at(-1)!
-    const urls = [...new Set(pages.flatMap(page => page.organic.map(result => result.url)))]
-    const [siteFacts, pageFacts] = await Promise.all([
-      manySiteFacts(pool, [...new Set([site.domain, ...urls.map(siteDomain)])]),
-      manyPageFacts(pool, urls),
-    ])
-    const sites = new Map(siteFacts.map((fact): [string, SiteFact] => [fact.domain, fact]))
-    const facts = new Map(pageFacts.map((fact): [string, PageFact] => [fact.url, fact]))
+    const urls = pages.flatMap(page => page.organic.map(result => result.url))
+    const facts = await readFacts(pool, urls, [site.domain])
     const judge = (page: StoredPage) =>
       weighPage(page.phrase, page.organic, {
-        sites,
-        pages: facts,
+        ...facts,
         ownDomain: site.domain,
         referenceSites: config.STANDING_REFERENCE_SITES,
         on: page.fetchedOn,

@@ -12,7 +12,7 @@ import { SourceError } from '../sources/source-error.ts'
 import { fetchPageFacts, siteFactsOnce } from './fetch-facts.ts'
 import { judgeAnew } from './judge-anew.ts'
 import { manyDeepPages, manyForSample, upsertDeepPage, upsertModel } from './learn-queries.ts'
-import { manyPageFacts, manySiteFacts, type PageFact, type SiteFact } from './queries.ts'
+import { readFacts } from './read-facts.ts'
 import { siteDomain } from './site-domain.ts'
 import { factsOf } from './weigh-page.ts'
 
@@ -107,14 +107,12 @@ async function learnInThread(pages: RankedPage[], signal: AbortSignal): Promise<
 /** All deep result pages of the engine and device with what is known of their results, and the words of these. */
 async function deepFacts(context: Context, siteId: number, market: Market) {
   const pages = await manyDeepPages(context.pool, siteId, market.engine, market.device)
-  const urls = [...new Set(pages.flatMap(page => page.results.map(result => result.url)))]
-  const [sites, pageFacts] = await Promise.all([
-    manySiteFacts(context.pool, [...new Set(urls.map(siteDomain))]),
-    manyPageFacts(context.pool, urls),
-  ])
+  const facts = await readFacts(
+    context.pool,
+    pages.flatMap(page => page.results.map(result => result.url)),
+  )
   const known = {
-    sites: new Map(sites.map((fact): [string, SiteFact] => [fact.domain, fact])),
-    pages: new Map(pageFacts.map((fact): [string, PageFact] => [fact.url, fact])),
+    ...facts,
     referenceSites: context.config.STANDING_REFERENCE_SITES,
   }
   const tally = new WordTally()

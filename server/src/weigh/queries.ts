@@ -12,6 +12,7 @@ export type PageFeatures = {
   map: number
   ads: number
 }
+/** Facts are kept however old; `linksKnown`, `registryKnown`: young enough not to be asked for again. */
 export type SiteFact = {
   domain: string
   linkingSites: number | null
@@ -20,7 +21,7 @@ export type SiteFact = {
   linksKnown: boolean
   registryKnown: boolean
 }
-export type PageFact = { url: string; linkingSites: number | null; links: number | null }
+export type PageFact = { url: string; linkingSites: number | null; links: number | null; linksKnown: boolean }
 export type WeighingRow = {
   state: 'known' | 'nothing' | 'failed'
   difficulty: number | null
@@ -192,10 +193,9 @@ export async function manySiteFacts(db: Db, domains: string[]): Promise<SiteFact
   )
   return rows
 }
-/** Page facts younger than thirty days. */
 export async function manyPageFacts(db: Db, urls: string[]): Promise<PageFact[]> {
   const { rows } = await db.query<PageFact>(
-    `select url, linking_sites "linkingSites", links from page_fact where url = any($1) and links_at > now() - interval '30 days'`,
+    `select url, linking_sites "linkingSites", links, links_at > now() - interval '30 days' "linksKnown" from page_fact where url = any($1)`,
     [urls],
   )
   return rows

@@ -18,15 +18,8 @@ import { AddressBook } from '../links/address-book.ts'
 import { needMarket, needSite } from '../sites/need-market.ts'
 import { fetchPageFacts, fetchSiteFacts } from './fetch-facts.ts'
 import { modelFor } from './model-for.ts'
-import {
-  manyLonger,
-  manyOtherResults,
-  manyPageFacts,
-  manySiteFacts,
-  maybeResultPage,
-  type PageFact,
-  type SiteFact,
-} from './queries.ts'
+import { manyLonger, manyOtherResults, maybeResultPage } from './queries.ts'
+import { readFacts } from './read-facts.ts'
 import { siteDomain } from './site-domain.ts'
 import { factsOf } from './weigh-page.ts'
 
@@ -61,15 +54,7 @@ export async function readBeside(
     ])
   ).flat()
   const urls = page.organic.map(result => result.url)
-  const sites = new Map(
-    (await manySiteFacts(pool, [...new Set([domain, ...urls.map(siteDomain)])])).map((fact): [string, SiteFact] => [
-      fact.domain,
-      fact,
-    ]),
-  )
-  const pages = new Map(
-    (await manyPageFacts(pool, [...urls, written.address])).map((fact): [string, PageFact] => [fact.url, fact]),
-  )
+  const { sites, pages } = await readFacts(pool, written.address ? [...urls, written.address] : urls, [domain])
   const facts = factsOf(
     page.phrase,
     page.organic,

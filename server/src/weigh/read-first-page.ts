@@ -9,16 +9,15 @@ import { needMarket, needSite } from '../sites/need-market.ts'
 import { maybeLastPageFound } from '../track/queries.ts'
 import {
   countWeighedPages,
-  manyPageFacts,
   manyPagePlaces,
   manyResultDates,
-  manySiteFacts,
   manySitePlaces,
   maybeResultPage,
   type Places,
 } from './queries.ts'
 import { keepJudgements } from './judge-anew.ts'
 import { modelFor } from './model-for.ts'
+import { readFacts } from './read-facts.ts'
 import { siteDomain } from './site-domain.ts'
 import { weighingOf, weighPage } from './weigh-page.ts'
 
@@ -39,15 +38,8 @@ export async function readFirstPage(
   const page = await maybeResultPage(pool, siteId, keywordId, marketId, date)
   if (!page) return null
   const domains = [...new Set([site.domain, ...page.organic.map(result => siteDomain(result.url))])]
-  const sites = new Map((await manySiteFacts(pool, domains)).map(fact => [fact.domain, fact]))
-  const pages = new Map(
-    (
-      await manyPageFacts(
-        pool,
-        page.organic.map(result => result.url),
-      )
-    ).map(fact => [fact.url, fact]),
-  )
+  const urls = page.organic.map(result => result.url)
+  const { sites, pages } = await readFacts(pool, urls, domains)
   const graph = new Map((await manyStandings(pool, graphId, domains)).map(each => [each.domain, each]))
   const vetted = new Map((await manyVettedLinkers(pool, graphId, domains)).map(each => [each.domain, each]))
   const judged = weighPage(page.phrase, page.organic, {
@@ -63,7 +55,6 @@ export async function readFirstPage(
   // More may be known by now than when it was weighed: then the row in the tables is to say the same as the page.
   if (date === null)
     await keepJudgements(context, siteId, [{ keywordId, marketId, ...weighingOf(judged, page, market.device) }])
-  const urls = page.organic.map(result => result.url)
   const siteReach = reachOf(await manySitePlaces(pool, siteId, market, domains), market.device)
   const pageReach = reachOf(await manyPagePlaces(pool, siteId, market, urls, domains), market.device)
   const own = page.organic.find(result => siteDomain(result.url) === site.domain)

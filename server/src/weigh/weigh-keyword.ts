@@ -6,16 +6,8 @@ import { inTransaction } from '../db/pool.ts'
 import { lockSite, touchKeywords } from '../sites/queries.ts'
 import { SourceError } from '../sources/source-error.ts'
 import { type FactFetcher, fetchPageFacts } from './fetch-facts.ts'
-import {
-  manyPageFacts,
-  manySiteFacts,
-  type Organic,
-  type PageFeatures,
-  type PageFact,
-  type SiteFact,
-  upsertResultPage,
-  upsertWeighing,
-} from './queries.ts'
+import { type Organic, type PageFeatures, upsertResultPage, upsertWeighing } from './queries.ts'
+import { readFacts } from './read-facts.ts'
 import { siteDomain } from './site-domain.ts'
 import { weighingOf, weighPage } from './weigh-page.ts'
 
@@ -73,8 +65,7 @@ export async function weighKeyword(
     ads: reply.ads.length,
   }
   const judged = weighPage(keyword.phrase, organic, {
-    sites: new Map((await manySiteFacts(context.pool, domains)).map((fact): [string, SiteFact] => [fact.domain, fact])),
-    pages: new Map((await manyPageFacts(context.pool, urls)).map((fact): [string, PageFact] => [fact.url, fact])),
+    ...(await readFacts(context.pool, urls, domains)),
     ownDomain: site.domain,
     referenceSites: context.config.STANDING_REFERENCE_SITES,
     on: reply.date,

@@ -29,6 +29,8 @@ const addsOf = (result: WeighedResult, feature: string): number | null =>
 const notKept = 'Weigh again: sites were not kept with these pages'
 const noFeed = 'The link feed has nothing about it'
 const noPage = 'The link graph does not know the page yet: Sources loads links'
+const noPageTrust =
+  'No page of a vetted site is known, or standing was computed before pages had trust: Sources computes it'
 const notRead = 'Our crawler has not read it: Sources crawls sites'
 const noGraph = 'The link graph does not know the site yet: Sources loads links'
 
@@ -156,7 +158,7 @@ export const resultColumns: ResultColumn[] = [
     label: 'page trust',
     explain: 'Trust of this very page, 0–100: standing that comes from pages of vetted sites',
     hidden: true,
-    render: result => figure(result.pageTrust, round, noPage),
+    render: result => figure(result.pageTrust, round, result.pageStanding === null ? noPage : noPageTrust),
   },
   {
     key: 'linkingSites',
