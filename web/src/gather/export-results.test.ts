@@ -1,7 +1,7 @@
 import type { FirstPage } from '@dew-trail/contract/weigh'
 import { describe, expect, test } from 'vitest'
 import type { Row } from '../sheet/row-source.ts'
-import { madeResult } from '../weigh/made-result.ts'
+import { madeResult } from '../../test/made-result.ts'
 import { resultLines } from './export-results.ts'
 
 const result = (place: number) =>

@@ -9,10 +9,10 @@ import { listViews, saveView } from '@dew-trail/contract/views'
 import { getFirstPage, startWeighing } from '@dew-trail/contract/weigh'
 import { screen, waitFor, within } from '@testing-library/react'
 import { beforeEach, describe, expect, test } from 'vitest'
-import { answer, footText, linesOf, sheetRows, showScreen } from '../show-screen.tsx'
+import { answer, footText, linesOf, sheetRows, showScreen } from '../../test/show-screen.tsx'
 import WeighScreen from '../weigh/WeighScreen.tsx'
 import GatherScreen from './GatherScreen.tsx'
-import { type MadeKeyword, madeKeywords } from './made-keywords.ts'
+import { type MadeKeyword, madeKeywords } from '../../test/made-keywords.ts'
 
 beforeEach(() => localStorage.clear())
 

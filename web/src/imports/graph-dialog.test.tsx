@@ -1,7 +1,7 @@
 // @vitest-environment jsdom
 import { screen, waitFor } from '@testing-library/react'
 import { expect, test, vi } from 'vitest'
-import { showScreen } from '../show-screen.tsx'
+import { showScreen } from '../../test/show-screen.tsx'
 import { GraphDialog } from './GraphDialog.tsx'
 
 const sent: Array<{ url: string; name: string }> = []

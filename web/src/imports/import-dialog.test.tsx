@@ -3,7 +3,7 @@ import { endpoint } from '@dew-trail/contract/endpoint'
 import { type ImportKind, runImport, type Uploaded, uploaded, uploadQuery } from '@dew-trail/contract/imports'
 import { screen, waitFor, within } from '@testing-library/react'
 import { describe, expect, test, vi } from 'vitest'
-import { answer, showScreen } from '../show-screen.tsx'
+import { answer, showScreen } from '../../test/show-screen.tsx'
 import { ImportDialog } from './ImportDialog.tsx'
 
 const upload = endpoint({ method: 'POST', path: '/api/sites/:siteId/imports', input: uploadQuery, output: uploaded })

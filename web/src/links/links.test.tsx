@@ -9,7 +9,7 @@ import {
 import { loadFeeds } from '@dew-trail/contract/links'
 import { screen, within } from '@testing-library/react'
 import { describe, expect, test } from 'vitest'
-import { answer, showScreen } from '../show-screen.tsx'
+import { answer, showScreen } from '../../test/show-screen.tsx'
 import { LinkFigures } from './LinkFigures.tsx'
 import { LinksDialog } from './LinksDialog.tsx'
 import { SharedLinkers } from './SharedLinkers.tsx'

@@ -2,8 +2,8 @@
 import { assignKeywords, createPage, listPages, removePage } from '@dew-trail/contract/plan'
 import { screen, waitFor } from '@testing-library/react'
 import { describe, expect, test, vi } from 'vitest'
-import { answer, showScreen } from '../show-screen.tsx'
-import { madePage } from './made-page.ts'
+import { answer, showScreen } from '../../test/show-screen.tsx'
+import { madePage } from '../../test/made-page.ts'
 import { PlanDialog } from './PlanDialog.tsx'
 
 const rows = async (ids: number[]) =>

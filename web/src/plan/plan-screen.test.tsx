@@ -12,8 +12,8 @@ import { listJobs } from '@dew-trail/contract/jobs'
 import { trackKeywords } from '@dew-trail/contract/track'
 import { screen, waitFor, within } from '@testing-library/react'
 import { beforeEach, describe, expect, test } from 'vitest'
-import { answer, footText, linesOf, sheetRows, showScreen } from '../show-screen.tsx'
-import { madePage } from './made-page.ts'
+import { answer, footText, linesOf, sheetRows, showScreen } from '../../test/show-screen.tsx'
+import { madePage } from '../../test/made-page.ts'
 import PlanScreen from './PlanScreen.tsx'
 
 beforeEach(() => localStorage.clear())

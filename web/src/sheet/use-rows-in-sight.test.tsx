@@ -2,7 +2,7 @@
 import { act } from 'react'
 import { createRoot, type Root } from 'react-dom/client'
 import { afterEach, beforeEach, expect, test, vi } from 'vitest'
-import { layOut } from './lay-out.ts'
+import { layOut } from '../../test/lay-out.ts'
 import { RowPlaces } from './row-places.ts'
 import { useRowsInSight } from './use-rows-in-sight.ts'
 

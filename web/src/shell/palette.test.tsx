@@ -4,7 +4,7 @@ import { checkNow } from '@dew-trail/contract/track'
 import { screen, waitFor } from '@testing-library/react'
 import { useLocation } from 'react-router'
 import { describe, expect, test, vi } from 'vitest'
-import { answer, showScreen } from '../show-screen.tsx'
+import { answer, showScreen } from '../../test/show-screen.tsx'
 import { Palette } from './Palette.tsx'
 
 let address = ''

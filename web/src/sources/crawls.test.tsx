@@ -4,7 +4,7 @@ import { actOnJob, type Job, listJobs } from '@dew-trail/contract/jobs'
 import { suggestCrawls } from '@dew-trail/contract/sources'
 import { screen } from '@testing-library/react'
 import { describe, expect, test } from 'vitest'
-import { answer, showScreen } from '../show-screen.tsx'
+import { answer, showScreen } from '../../test/show-screen.tsx'
 import { CrawlSection } from './CrawlSection.tsx'
 
 const host = (name: string, more = {}) => ({ host: name, waiting: 0, fetched: 20, failed: 0, refused: 0, ...more })

@@ -11,7 +11,7 @@ import { listJobs } from '@dew-trail/contract/jobs'
 import { screen, waitFor, within } from '@testing-library/react'
 import type { ReactElement } from 'react'
 import { describe, expect, test } from 'vitest'
-import { answer, showScreen } from '../show-screen.tsx'
+import { answer, showScreen } from '../../test/show-screen.tsx'
 import { LinkSection } from './LinkSection.tsx'
 import { WorkLog } from './WorkLog.tsx'
 

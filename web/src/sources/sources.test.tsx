@@ -3,7 +3,7 @@ import { listVetted, refuseSite, vetSite } from '@dew-trail/contract/links'
 import { limitSource, listSources, type Source } from '@dew-trail/contract/sources'
 import { screen, waitFor, within } from '@testing-library/react'
 import { describe, expect, test } from 'vitest'
-import { answer, showScreen } from '../show-screen.tsx'
+import { answer, showScreen } from '../../test/show-screen.tsx'
 import { SourceTable } from './SourceTable.tsx'
 import { VettedSites } from './VettedSites.tsx'
 

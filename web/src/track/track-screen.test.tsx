@@ -10,8 +10,8 @@ import {
 } from '@dew-trail/contract/track'
 import { screen, waitFor } from '@testing-library/react'
 import { beforeEach, describe, expect, test, vi } from 'vitest'
-import { answer, footText, linesOf, sheetRows, showScreen } from '../show-screen.tsx'
-import { madeRow } from './made-row.ts'
+import { answer, footText, linesOf, sheetRows, showScreen } from '../../test/show-screen.tsx'
+import { madeRow } from '../../test/made-row.ts'
 import TrackScreen from './TrackScreen.tsx'
 
 vi.mock('../charts/VisibilityChart.tsx', () => ({ default: () => null }))

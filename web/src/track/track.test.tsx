@@ -2,9 +2,9 @@
 import { keywordHistory, listVisibility } from '@dew-trail/contract/track'
 import { screen } from '@testing-library/react'
 import { describe, expect, test, vi } from 'vitest'
-import { answer, showScreen } from '../show-screen.tsx'
+import { answer, showScreen } from '../../test/show-screen.tsx'
 import { HistoryDetails } from './HistoryDetails.tsx'
-import { madeRow } from './made-row.ts'
+import { madeRow } from '../../test/made-row.ts'
 import { TrackHead } from './TrackHead.tsx'
 
 // Pictures are tested on their own; here a canvas would only be missing.

@@ -4,7 +4,7 @@ import { putPageBeside } from '@dew-trail/contract/weigh'
 import { keepKeywords } from '@dew-trail/contract/gather'
 import { screen, within } from '@testing-library/react'
 import { describe, expect, test } from 'vitest'
-import { answer, showScreen } from '../show-screen.tsx'
+import { answer, showScreen } from '../../test/show-screen.tsx'
 import { BesidePanel } from './BesidePanel.tsx'
 
 const page = (own: string | null): FirstPage =>

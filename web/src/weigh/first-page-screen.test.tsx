@@ -4,8 +4,8 @@ import { type FirstPage, getFirstPage, startWeighing, type WeighedResult } from 
 import { cleanup, screen, within } from '@testing-library/react'
 import { Route, Routes } from 'react-router'
 import { describe, expect, test } from 'vitest'
-import { answer, showScreen } from '../show-screen.tsx'
-import { madeResult } from './made-result.ts'
+import { answer, showScreen } from '../../test/show-screen.tsx'
+import { madeResult } from '../../test/made-result.ts'
 import FirstPageScreen from './FirstPageScreen.tsx'
 
 const longTitle = 'A title of ninety characters, which tells everything that there is to say of kilns for home'

@@ -3,7 +3,7 @@ import { listJobs } from '@dew-trail/contract/jobs'
 import { getStrengths, learnStrengths, readPredictions, type Strengths } from '@dew-trail/contract/weigh'
 import { screen, within } from '@testing-library/react'
 import { describe, expect, test, vi } from 'vitest'
-import { answer, showScreen } from '../show-screen.tsx'
+import { answer, showScreen } from '../../test/show-screen.tsx'
 import StrengthsScreen from './StrengthsScreen.tsx'
 
 const line = (x: number[], y: number[]) => ({ log: false, x, y })

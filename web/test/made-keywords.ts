@@ -1,8 +1,8 @@
 import { keywordColumns } from '@dew-trail/contract/gather'
 import { type CellValue, type ColumnSpec, packBatch } from '@dew-trail/core/tables/column-spec'
 import { vi } from 'vitest'
-import { OwnThreadWorker } from '../sheet/own-thread-worker.ts'
-import { WorkerSource } from '../sheet/worker-source.ts'
+import { OwnThreadWorker } from './own-thread-worker.ts'
+import { WorkerSource } from '../src/sheet/worker-source.ts'
 
 export type MadeKeyword = { id: number; phrase: string } & Partial<
   Record<(typeof keywordColumns)[number]['key'], CellValue>

@@ -8,11 +8,11 @@ import type { ReactNode } from 'react'
 import { MemoryRouter } from 'react-router'
 import { afterEach, vi } from 'vitest'
 import type { z } from 'zod'
-import { layOut } from './sheet/lay-out.ts'
-import { OwnThreadWorker } from './sheet/own-thread-worker.ts'
-import type { WorkerSource } from './sheet/worker-source.ts'
-import { siteContext } from './shell/site-context.ts'
-import { theme } from './theme/theme.ts'
+import { layOut } from './lay-out.ts'
+import { OwnThreadWorker } from './own-thread-worker.ts'
+import type { WorkerSource } from '../src/sheet/worker-source.ts'
+import { siteContext } from '../src/shell/site-context.ts'
+import { theme } from '../src/theme/theme.ts'
 
 type Asked = { spec: Endpoint; url: string; body: Record<string, unknown> }
 /** A file that the program handed to the browser to save. */
