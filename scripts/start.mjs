@@ -6,6 +6,7 @@ import { fileURLToPath } from 'node:url'
 import { buildWeb } from './lib/build-web.mjs'
 import { startProgram, waitFor } from './lib/children.mjs'
 import { loadDemo } from './lib/demo.mjs'
+import { endWhenHung, keepRunning } from './lib/keep-running.mjs'
 import { installPackages, needNode } from './lib/install.mjs'
 import { freePort, needDatabase, startPostgres } from './lib/postgres.mjs'
 import { ClearError, say } from './lib/say.mjs'
@@ -71,53 +72,81 @@ async function start() {
   const key = env.SOURCE_KEY ?? 'demo-key'
   /** @type {ReturnType<typeof startProgram> | undefined} */
   let standin
+  /** Starts a program again when it ends, and says why. @param {string} name @param {import('./lib/keep-running.mjs').Program} program @param {() => Promise<import('./lib/keep-running.mjs').Program>} again */
+  const keep = (name, program, again) =>
+    keepRunning({ name, program, start: again, isStopping: () => stopping, tell: say, logFolder: join(dataDir, 'log') })
+  /** What keeps the programs running, begun once all are. @type {Array<() => Promise<void>>} */
+  const keepers = []
   if (!source) {
     say('Starting the stand-in for the outside world')
     const standinPort = await freePort()
     source = `http://127.0.0.1:${standinPort}`
-    standin = startProgram(
-      root,
-      'standin/src/main.ts',
-      { STANDIN_PORT: String(standinPort), STANDIN_KEY: key },
-      logOf('standin'),
+    const begin = () => {
+      const program = startProgram(
+        root,
+        'standin/src/main.ts',
+        { STANDIN_PORT: String(standinPort), STANDIN_KEY: key },
+        logOf('standin'),
+      )
+      lock?.addChild(program.pid)
+      return program
+    }
+    let outside = begin()
+    standin = outside
+    running.push(() => outside.stop())
+    keepers.push(() =>
+      keep('The stand-in', outside, async () => {
+        outside = begin()
+        await waitFor(`${source}/health`, outside, 'The stand-in')
+        return outside
+      }),
     )
-    lock.addChild(standin.pid)
-    running.push(standin.stop)
   }
   if (!databaseUrl) {
     say('Starting PostgreSQL')
-    const postgres = await startPostgres({ folder: join(dataDir, 'postgres'), logFile: logOf('postgres') })
+    const where = { folder: join(dataDir, 'postgres'), logFile: logOf('postgres') }
+    let postgres = await startPostgres(where)
     lock.addChild(postgres.pid)
-    running.unshift(postgres.stop)
+    running.unshift(() => postgres.stop())
     databaseUrl = needDatabase(postgres, 'dewtrail')
+    keepers.push(() =>
+      keep('PostgreSQL', postgres, async () => {
+        // On the port that the server knows.
+        postgres = await startPostgres({ ...where, port: postgres.port })
+        lock?.addChild(postgres.pid)
+        return postgres
+      }),
+    )
   }
+  if (env.OPEN_TO_EVERYONE === 'yes')
+    say('Warning: everybody who reaches this address can read and change everything; there is no sign-in yet')
   say('Starting the server')
-  const server = startProgram(
-    root,
-    'server/src/main.ts',
-    {
-      DATABASE_URL: databaseUrl,
-      SOURCE_URL: source,
-      SOURCE_KEY: key,
-      HOST: host,
-      PORT: String(port),
-      DATA_DIR: dataDir,
-      WEB_DIR: join(root, 'web/dist'),
-      // The stand-in's web has some eighty sites, so the tops of the scales of standing lie lower.
-      ...(standin
-        ? {
-            STANDING_REFERENCE_SITES: env.STANDING_REFERENCE_SITES ?? '150',
-            STANDING_REFERENCE_SITE_RANK: env.STANDING_REFERENCE_SITE_RANK ?? '10',
-            STANDING_REFERENCE_PAGE_RANK: env.STANDING_REFERENCE_PAGE_RANK ?? '100',
-          }
-        : {}),
-      // The stand-in is its own web: a proxy for every host, and nobody's server to be gentle with.
-      ...(standin ? { CRAWL_PROXY: source, CRAWL_PROXY_TUNNEL: 'no', CRAWL_DELAY_MS: env.CRAWL_DELAY_MS ?? '20' } : {}),
-    },
-    logOf('server'),
-  )
-  lock.addChild(server.pid)
-  running.push(server.stop)
+  const serverEnv = {
+    DATABASE_URL: databaseUrl,
+    SOURCE_URL: source,
+    SOURCE_KEY: key,
+    HOST: host,
+    PORT: String(port),
+    DATA_DIR: dataDir,
+    WEB_DIR: join(root, 'web/dist'),
+    // The stand-in's web has some eighty sites, so the tops of the scales of standing lie lower.
+    ...(standin
+      ? {
+          STANDING_REFERENCE_SITES: env.STANDING_REFERENCE_SITES ?? '150',
+          STANDING_REFERENCE_SITE_RANK: env.STANDING_REFERENCE_SITE_RANK ?? '10',
+          STANDING_REFERENCE_PAGE_RANK: env.STANDING_REFERENCE_PAGE_RANK ?? '100',
+        }
+      : {}),
+    // The stand-in is its own web: a proxy for every host, and nobody's server to be gentle with.
+    ...(standin ? { CRAWL_PROXY: source, CRAWL_PROXY_TUNNEL: 'no', CRAWL_DELAY_MS: env.CRAWL_DELAY_MS ?? '20' } : {}),
+  }
+  const begin = () => {
+    const program = startProgram(root, 'server/src/main.ts', serverEnv, logOf('server'))
+    lock?.addChild(program.pid)
+    return program
+  }
+  let server = begin()
+  running.push(() => server.stop())
   const url = `http://${host === '0.0.0.0' ? '127.0.0.1' : host}:${port}`
   if (standin) await waitFor(`${source}/health`, standin, 'The stand-in')
   await waitFor(`${url}/api/health`, server, 'The server')
@@ -125,18 +154,19 @@ async function start() {
     const { today } = await (await fetch(`${source}/health`)).json()
     await loadDemo({ server: url, source, key, today })
   }
-  for (const [name, program] of /** @type {const} */ ([
-    ['The server', server],
-    ['The stand-in', standin],
-  ])) {
-    program?.child.on('exit', code => {
-      if (stopping) return
-      console.error(
-        `  ${name} ended unexpectedly (code ${code}): ${program.lastLines()}\n  See ${dataDir}/log. Stopping the rest.`,
-      )
+  keepers.push(() =>
+    keep('The server', server, async () => {
+      server = begin()
+      await waitFor(`${url}/api/health`, server, 'The server')
+      return server
+    }),
+  )
+  for (const keeper of keepers)
+    keeper().catch(error => {
+      console.error(error)
       stopAll().then(() => process.exit(1))
     })
-  }
+  endWhenHung({ url: `${url}/api/health`, pid: () => server.pid, isStopping: () => stopping, tell: say })
   lock.setUrl(url)
   console.log(
     `\n  Ready after ${((performance.now() - startedMs) / 1000).toFixed(1)} s. Open ${url}\n  Stop with Ctrl-C.`,

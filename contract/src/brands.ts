@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { endpoint } from './endpoint.ts'
-import { id } from './sites.ts'
+import { id } from './common.ts'
 
 /** Wordings by which a site is called; what people search for with them is set aside as brand demand. */
 export const brand = z.object({

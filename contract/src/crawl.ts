@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { endpoint } from './endpoint.ts'
-import { id } from './sites.ts'
+import { id } from './common.ts'
 
 export const mostCrawlPages = 50_000
 const domain = z

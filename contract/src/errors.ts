@@ -9,6 +9,10 @@ export const errorCodes = [
   'notAllowed',
   'sourceFailed',
   'quotaUsed',
+  'databaseAway',
+  'diskFull',
+  'tooMany',
+  'wrongType',
   'internal',
 ] as const
 export type ErrorCode = (typeof errorCodes)[number]

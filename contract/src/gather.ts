@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { endpoint } from './endpoint.ts'
-import { changedKeywords, id } from './sites.ts'
+import { id } from './common.ts'
+import { changedKeywords } from './sites.ts'
 
 /** Ways from a phrase: completions, related. From a site or page: `page` its words, `rival` what it is found for and advertises on. From both: ads. */
 export const phraseWays = ['completions', 'related'] as const

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { endpoint } from './endpoint.ts'
-import { id } from './sites.ts'
+import { id } from './common.ts'
 
 /** What a column of a file can mean, by kind of import. `needed` ones must be given. */
 export const importFields = {

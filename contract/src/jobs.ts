@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { endpoint } from './endpoint.ts'
-import { id } from './sites.ts'
+import { id } from './common.ts'
 
 export const jobKinds = [
   'gather',
@@ -23,12 +23,16 @@ export const jobStates = ['waiting', 'running', 'paused', 'done', 'failed', 'can
 export type JobKind = (typeof jobKinds)[number]
 export type JobState = (typeof jobStates)[number]
 
-/** Work in the background. `trouble`: what went wrong on the way, one line a kind, with how often. */
+/**
+ * Work in the background. `trouble`: what went wrong on the way, one line a kind, with how often. `stopping`: it was asked to pause or
+ * cancel and has not come to a place where it can.
+ */
 export const job = z.object({
   id: z.number(),
   siteId: z.number(),
   kind: z.enum(jobKinds),
   state: z.enum(jobStates),
+  stopping: z.boolean(),
   title: z.string(),
   done: z.number(),
   total: z.number().nullable(),
@@ -61,4 +65,16 @@ export const siteEvent = z.discriminatedUnion('type', [
   z.object({ type: z.literal('job'), job }),
 ])
 export type SiteEvent = z.infer<typeof siteEvent>
-export const siteEventsPath = (siteId: number): string => `/api/sites/${siteId}/events`
+
+/** One stream tells of several sites: a browser has few connections to a server, and every stream holds one. */
+export const siteMessage = z.object({ siteId: z.number(), event: siteEvent })
+export type SiteMessage = z.infer<typeof siteMessage>
+export const eventsPath = (siteIds: readonly number[]): string => `/api/events?siteIds=${siteIds.join(',')}`
+export const eventsQuery = z.object({
+  siteIds: z
+    .string()
+    .regex(/^\d+(,\d+)*$/, 'Name the sites by their numbers, with commas between them')
+    .transform(text => [...new Set(text.split(','))])
+    .transform(parts => parts.map(Number))
+    .pipe(z.array(z.number().int().min(1).max(2_147_483_647)).max(100, 'At most 100 sites at a time')),
+})

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { endpoint } from './endpoint.ts'
-import { id } from './sites.ts'
+import { day, id } from './common.ts'
 
 const scope = z.enum(['page', 'site'])
 /** Upper ends of the bands of standing by which linking sites are counted. */
@@ -70,7 +70,7 @@ export const listLinks = endpoint({
     /** Only links that engines follow; only links that are there now; only links first seen since a day. */
     follow: yes.optional(),
     there: yes.optional(),
-    since: z.iso.date().optional(),
+    since: day.optional(),
     after: z
       .string()
       .regex(/^\d+,\d+,\d+,\d+$/, 'The place to go on from is four numbers')

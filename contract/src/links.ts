@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { endpoint } from './endpoint.ts'
-import { id } from './sites.ts'
+import { id } from './common.ts'
 
 /** Loads what the link feeds know of links to these sites; without domains, of the own site and of those on its result pages. */
 export const loadFeeds = endpoint({

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { endpoint } from './endpoint.ts'
-import { id } from './sites.ts'
+import { id } from './common.ts'
 
 /** The own query log: what can be read, what has been loaded. `problem`: why the source could not be asked. */
 export const readLogState = endpoint({

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { endpoint } from './endpoint.ts'
-import { id } from './sites.ts'
+import { day, id } from './common.ts'
 
 export const pageStates = ['idea', 'writing', 'published'] as const
 export type PageState = (typeof pageStates)[number]
@@ -11,7 +11,7 @@ const address = z
   .max(2_000)
   .regex(/^(\/|https?:\/\/)/, 'An address starts with / or http')
   .nullable()
-const deadline = z.iso.date().nullable()
+const deadline = day.nullable()
 
 export const planKeyword = z.object({
   id: z.number(),
@@ -47,7 +47,7 @@ const site = { siteId: id }
 export const listPages = endpoint({
   method: 'GET',
   path: '/api/sites/:siteId/pages',
-  input: z.object({ ...site, marketId: id, today: z.iso.date() }),
+  input: z.object({ ...site, marketId: id, today: day }),
   output: z.array(plannedPage),
 })
 /** Where keywords stood before they were put on a page: what undo puts back. */

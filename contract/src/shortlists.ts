@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { endpoint } from './endpoint.ts'
-import { changedKeywords, id } from './sites.ts'
+import { id } from './common.ts'
+import { changedKeywords } from './sites.ts'
 
 export const shortlist = z.object({ id: z.number(), name: z.string(), keywords: z.number() })
 export type Shortlist = z.infer<typeof shortlist>

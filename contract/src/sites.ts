@@ -1,7 +1,7 @@
 import { z } from 'zod'
+import { id } from './common.ts'
 import { endpoint } from './endpoint.ts'
 
-export const id = z.coerce.number().int().positive()
 /** Those of the named keywords that were otherwise before: what undo is about. */
 export const changedKeywords = z.object({ changed: z.array(z.number()) })
 export const market = z.object({

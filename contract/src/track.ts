@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { endpoint } from './endpoint.ts'
-import { changedKeywords, id } from './sites.ts'
+import { id } from './common.ts'
+import { changedKeywords } from './sites.ts'
 
 const site = { siteId: id }
 export const trackKeywords = endpoint({

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { endpoint } from './endpoint.ts'
-import { id } from './sites.ts'
+import { id } from './common.ts'
 
 /** A saved view: columns, conditions and order of a table, in the text forms of addresses. Usable in every site. */
 export const viewState = z.object({

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { endpoint } from './endpoint.ts'
-import { id } from './sites.ts'
+import { day, id } from './common.ts'
 
 /** A weighing younger than this many days is fresh: not done again unless asked for. Older ones are shown faded. */
 export const freshDays = 14
@@ -109,7 +109,7 @@ export type FirstPage = z.infer<typeof firstPage>
 export const getFirstPage = endpoint({
   method: 'GET',
   path: '/api/sites/:siteId/keywords/:keywordId/first-page',
-  input: z.object({ siteId: id, keywordId: id, marketId: id, date: z.iso.date().optional() }),
+  input: z.object({ siteId: id, keywordId: id, marketId: id, date: day.optional() }),
   output: firstPage.nullable(),
 })
 
@@ -193,13 +193,13 @@ export const predictions = z.object({
       keywordId: z.number(),
       phrase: z.string(),
       marketId: z.number(),
-      publishedOn: z.iso.date(),
-      dueOn: z.iso.date(),
+      publishedOn: day,
+      dueOn: day,
       chance: z.number(),
       likelyFrom: z.number().nullable(),
       likelyTo: z.number().nullable(),
       state: z.enum(['judged', 'waiting', 'unseen']),
-      seenOn: z.iso.date().nullable(),
+      seenOn: day.nullable(),
       place: z.number().nullable(),
       depth: z.number().nullable(),
     }),
@@ -217,7 +217,7 @@ export type Predictions = z.infer<typeof predictions>
 export const readPredictions = endpoint({
   method: 'GET',
   path: '/api/sites/:siteId/predictions',
-  input: z.object({ siteId: id, engine: z.string(), device: z.string(), today: z.iso.date() }),
+  input: z.object({ siteId: id, engine: z.string(), device: z.string(), today: day }),
   output: predictions,
 })
 

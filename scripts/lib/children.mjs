@@ -16,6 +16,8 @@ export function startProgram(root, file, env, logFile) {
     stdio: ['ignore', 'pipe', 'pipe'],
   })
   const log = createWriteStream(logFile, { flags: 'a' })
+  // A full disk must not take the program with its log.
+  log.on('error', () => undefined)
   /** @type {string[]} */
   const lastLines = []
   for (const stream of [child.stdout, child.stderr]) {
@@ -37,7 +39,7 @@ export function startProgram(root, file, env, logFile) {
     async stop() {
       if (code !== null) return
       process.kill(/** @type {number} */ (child.pid), 'SIGTERM')
-      for (let tries = 0; code === null && tries < 120; tries++) await sleep(50)
+      for (let tries = 0; code === null && tries < 240; tries++) await sleep(50)
       if (code === null) process.kill(/** @type {number} */ (child.pid), 'SIGKILL')
     },
   }

@@ -1,6 +1,7 @@
 import { existsSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import { AppError } from '@dew-trail/contract/errors'
+import { type Health, readHealth } from '@dew-trail/contract/health'
 import express, { type Express } from 'express'
 import helmet from 'helmet'
 import type { Context } from './context.ts'
@@ -59,14 +60,28 @@ export function makeApp(context: Context, port: () => number): Express {
         },
       },
       strictTransportSecurity: false,
-      crossOriginOpenerPolicy: false,
       originAgentCluster: false,
     }),
   )
+  app.use((_request, response, next) => {
+    response.setHeader('permissions-policy', 'camera=(), microphone=(), geolocation=(), payment=(), usb=()')
+    next()
+  })
+  app.use('/api', (_request, response, next) => {
+    response.setHeader('cache-control', 'no-store')
+    next()
+  })
   app.use(guard(config, port))
-  app.get('/api/health', async (_request, response) => {
-    await context.pool.query('select 1')
-    response.json({ ready: true })
+  app.get(readHealth.path, async (_request, response) => {
+    // Whether the database answers is known from every question it is asked; one a request would wait for a free connection.
+    const { awaySince } = context.database
+    const { freeBytes, isLow } = context.disk
+    const answer: Health = {
+      ready: awaySince === null,
+      databaseAwaySince: awaySince?.toISOString() ?? null,
+      disk: { freeMb: freeBytes === null ? null : Math.floor(freeBytes / 1e6), low: isLow },
+    }
+    response.status(answer.ready ? 200 : 503).json(answer)
   })
   // Uploads come as CSV and pass this by: they are streamed, never held.
   app.use(express.json({ limit: '20mb' }))
@@ -94,6 +109,6 @@ export function makeApp(context: Context, port: () => number): Express {
       response.sendFile(join(web, 'index.html'))
     })
   }
-  app.use(errorHandler(log))
+  app.use(errorHandler(log, context.database))
   return app
 }

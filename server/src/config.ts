@@ -29,6 +29,7 @@ const schema = z.object({
         .map(part => part.trim())
         .filter(Boolean),
     ),
+  OPEN_TO_EVERYONE: z.enum(['yes', 'no']).default('no'),
   DATA_DIR: z.string().default('.data'),
   WEB_DIR: z.string().default('web/dist'),
   LOG_LEVEL: z.enum(['trace', 'debug', 'info', 'warn', 'error', 'silent']).default('info'),
@@ -46,6 +47,10 @@ const schema = z.object({
   STANDING_REFERENCE_PAGE_RANK: positive.default(20_000),
   STANDING_REFERENCE_SITE_RANK: positive.default(20_000),
   LEARN_PAGES: z.coerce.number().int().min(100).max(2_000).default(1_000),
+  JOB_STALL_MINUTES: positive.default(60),
+  DISK_LOW_MB: z.coerce.number().min(0).default(1_000),
+  DISK_RESERVE_MB: z.coerce.number().min(0).default(100),
+  EVENT_STREAMS: z.coerce.number().int().min(1).default(500),
   CHECK_DEPTH: z.coerce.number().int().min(10).max(100).default(100),
   CRAWL_CONTACT: z.string().default(''),
   CRAWL_PROXY: z.union([z.literal(''), z.url()]).default(''),
@@ -62,14 +67,27 @@ const schema = z.object({
   CRAWL_TIMEOUT_MS: positive.default(20_000),
   CRAWL_MAX_BYTES: positive.default(5_000_000),
   IMPORT_MAX_BYTES: positive.default(500_000_000),
+  UPLOADS_MAX_BYTES: positive.default(4_000_000_000),
   IMPORT_ANEW_FROM: positive.default(20_000),
 })
 export type Config = z.infer<typeof schema>
 
+const loopback = /^(127(\.\d{1,3}){3}|::1|localhost)$/
+
+/** Whether others than the users of this machine can reach the program; as long as there is no sign-in, they can do everything. */
+export const isOpenToOthers = (config: Pick<Config, 'HOST' | 'PUBLIC_ORIGINS'>): boolean =>
+  !loopback.test(config.HOST) || config.PUBLIC_ORIGINS.length > 0
+
 /** Throws one Error that names every wrong setting. */
 export function readConfig(env: Record<string, string | undefined>): Config {
   const parsed = schema.safeParse(env)
-  if (parsed.success) return parsed.data
+  if (parsed.success) {
+    if (isOpenToOthers(parsed.data) && parsed.data.OPEN_TO_EVERYONE !== 'yes')
+      throw new Error(
+        'With this HOST or PUBLIC_ORIGINS everybody who reaches the address could read and change everything, since there is no sign-in yet. If that is wanted, set OPEN_TO_EVERYONE=yes; otherwise leave HOST at 127.0.0.1 and PUBLIC_ORIGINS empty.',
+      )
+    return parsed.data
+  }
   throw new Error(
     `The configuration is not right:\n${parsed.error.issues.map(issue => `  ${issue.path.join('.')}: ${issue.message}`).join('\n')}`,
   )

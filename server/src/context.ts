@@ -3,19 +3,30 @@ import type pg from 'pg'
 import type { Logger } from 'pino'
 import type { Config } from './config.ts'
 import type { Crawler } from './crawl/crawler.ts'
+import type { DatabaseWatch } from './db/database-watch.ts'
+import type { DiskSpace } from './disk-space.ts'
 import type { Events } from './http/events.ts'
 import type { Sources } from './sources/sources.ts'
 
 /** What features may do with background work. */
 export type JobStarter = {
-  add(siteId: number, kind: JobKind, title: string, payload: object): Promise<Job>
+  /**
+   * Adds work. While work of the same site, kind and `key` is open, that job is given instead: the same thing asked for twice is one.
+   * Without a key the payload is the key.
+   */
+  add(siteId: number, kind: JobKind, title: string, payload: object, key?: string): Promise<AddedJob>
   act(jobId: number, action: 'pause' | 'resume' | 'cancel' | 'retry'): Promise<Job>
 }
+
+/** `isNew`: false when the same work was open already; `payload` is that of the job which does it. */
+export type AddedJob = Job & { isNew: boolean; payload: Record<string, unknown> }
 
 /** What a running server is made of; handed to routes and jobs. */
 export type Context = {
   config: Config
   pool: pg.Pool
+  database: DatabaseWatch
+  disk: DiskSpace
   log: Logger
   events: Events
   sources: Sources

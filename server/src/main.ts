@@ -1,9 +1,20 @@
+import { pino } from 'pino'
 import { readConfig } from './config.ts'
+import { isDatabaseAway, isDiskFull } from './db/database-errors.ts'
 import { startServer } from './start-server.ts'
 
 /** Starts the server from its environment; a wrong setting or a used port ends it with one clear line. */
 try {
-  const running = await startServer(readConfig(process.env))
+  const config = readConfig(process.env)
+  const log = pino({ level: config.LOG_LEVEL })
+  // The last net: work that nobody waited for any more must not take the rest with it. After any other error that was thrown out of
+  // everything nobody knows what state the process is in, so it ends and is started again.
+  process.on('unhandledRejection', error => log.error({ err: error }, 'an error that nobody handled'))
+  process.on('uncaughtException', error => {
+    log.fatal({ err: error }, 'an error that nobody caught')
+    if (!isDatabaseAway(error) && !isDiskFull(error)) process.exit(1)
+  })
+  const running = await startServer(config, log)
   let closing = false
   for (const signal of ['SIGINT', 'SIGTERM'] as const) {
     process.on(signal, () => {

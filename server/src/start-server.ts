@@ -1,16 +1,23 @@
+import { mkdir } from 'node:fs/promises'
 import type { AddressInfo } from 'node:net'
 import { createServer, type Server } from 'node:http'
+import { setTimeout as sleep } from 'node:timers/promises'
+import type pg from 'pg'
 import { type Logger, pino } from 'pino'
 import { makeApp } from './app.ts'
-import type { Config } from './config.ts'
+import { type Config, isOpenToOthers } from './config.ts'
 import type { Context } from './context.ts'
 import { Crawler } from './crawl/crawler.ts'
 import { crawlJob } from './crawl/job.ts'
+import { isDatabaseAway } from './db/database-errors.ts'
+import { DatabaseWatch } from './db/database-watch.ts'
 import { migrate } from './db/migrate.ts'
 import { openPool } from './db/pool.ts'
+import { DiskSpace } from './disk-space.ts'
 import { figuresJob } from './gather/figures-job.ts'
 import { gatherJob } from './gather/job.ts'
 import { Events } from './http/events.ts'
+import { removeLeftUploads } from './imports/uploads.ts'
 import { importKeywordsJob } from './imports/import-keywords-job.ts'
 import { importPagesJob } from './imports/import-pages-job.ts'
 import { importGraphJob } from './imports/import-graph-job.ts'
@@ -37,10 +44,25 @@ export async function startServer(
   config: Config,
   log: Logger = pino({ level: config.LOG_LEVEL }),
 ): Promise<RunningServer> {
-  const pool = openPool(config.DATABASE_URL, 14)
-  pool.on('error', error => log.error({ err: error }, 'idle database connection lost'))
-  await migrate(pool)
-  const events = new Events()
+  if (isOpenToOthers(config))
+    log.warn(
+      { host: config.HOST, origins: config.PUBLIC_ORIGINS },
+      'open to everyone who reaches the address: no sign-in',
+    )
+  const database = new DatabaseWatch(config.DATABASE_URL, log)
+  const pool = openPool(config.DATABASE_URL, 14, {}, error => {
+    log.warn({ err: error }, 'a database connection was lost')
+    database.report(error)
+  })
+  await migrateWhenThere(pool, database, log)
+  const disk = new DiskSpace(config.DATA_DIR, {
+    lowBytes: config.DISK_LOW_MB * 1e6,
+    reserveBytes: config.DISK_RESERVE_MB * 1e6,
+  })
+  await mkdir(config.DATA_DIR, { recursive: true })
+  await disk.look()
+  await removeLeftUploads(config, pool)
+  const events = new Events(config.EVENT_STREAMS)
   const sources = new Sources(config, pool, log)
   await sources.open()
   const crawler = new Crawler(config, pool)
@@ -63,9 +85,12 @@ export async function startServer(
       rank: rankJob,
       learn: learnJob,
     },
-    error => log.error({ err: error }, 'job queue'),
+    error => {
+      // While the database is away the queue says so twice a second.
+      if (!database.report(error)) log.error({ err: error }, 'job queue')
+    },
   )
-  const context: Context = { config, pool, log, events, sources, crawler, jobs }
+  const context: Context = { config, pool, database, disk, log, events, sources, crawler, jobs }
   const portOf = (server: Server): number => (server.address() as AddressInfo).port
   const server: Server = createServer(makeApp(context, () => portOf(server)))
   // Longer than any stretch of computing: a connection that ran out of time during one was closed under a question that had just come.
@@ -94,7 +119,32 @@ export async function startServer(
       await jobs.stop()
       await crawler.close()
       await sources.close()
+      database.close()
+      disk.close()
       await pool.end()
     },
+  }
+}
+
+/** How long a start waits for a database that does not answer yet. */
+const startWaitMs = 60_000
+
+/** Brings the database up to date. One that is just starting is waited for; any other trouble ends the start. */
+async function migrateWhenThere(pool: pg.Pool, database: DatabaseWatch, log: Logger): Promise<void> {
+  const startedMs = performance.now()
+  for (;;) {
+    try {
+      await migrate(pool)
+      return
+    } catch (error) {
+      if (!isDatabaseAway(error) || performance.now() - startedMs > startWaitMs) {
+        database.close()
+        await pool.end().catch(() => undefined)
+        throw error
+      }
+      log.warn({ err: error }, 'the database does not answer yet')
+      database.report(error)
+      await Promise.race([database.whenBack(), sleep(startWaitMs)])
+    }
   }
 }

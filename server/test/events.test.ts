@@ -1,5 +1,6 @@
 import { keepKeywords, startGathering } from '@dew-trail/contract/gather'
-import { type SiteEvent, siteEvent } from '@dew-trail/contract/jobs'
+import { eventsPath, type SiteEvent, siteMessage } from '@dew-trail/contract/jobs'
+import { createSite } from '@dew-trail/contract/sites'
 import type { Site } from '@dew-trail/contract/sites'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
@@ -15,7 +16,7 @@ afterAll(() => server.close())
 /** Opens the event stream of a site; `until` waits for an event that fits. */
 async function listen(siteId: number) {
   const stop = new AbortController()
-  const response = await fetch(`${server.url}/api/sites/${siteId}/events`, { signal: stop.signal })
+  const response = await fetch(`${server.url}${eventsPath([siteId])}`, { signal: stop.signal })
   const events: SiteEvent[] = []
   void (async () => {
     let rest = ''
@@ -23,7 +24,8 @@ async function listen(siteId: number) {
     for await (const chunk of response.body!) {
       const parts = (rest + decoder.decode(chunk as Uint8Array, { stream: true })).split('\n\n')
       rest = parts.pop() ?? ''
-      for (const part of parts) if (part.startsWith('data: ')) events.push(siteEvent.parse(JSON.parse(part.slice(6))))
+      for (const part of parts)
+        if (part.startsWith('data: ')) events.push(siteMessage.parse(JSON.parse(part.slice(6))).event)
     }
   })().catch(() => undefined)
   return {
@@ -56,7 +58,8 @@ describe('the event stream', () => {
 
   test('many changes at once become few events, and other sites hear nothing', async () => {
     const { rows } = await server.rows(site.id, site.markets[0]!.id)
-    const [own, other] = [await listen(site.id), await listen(site.id + 1)]
+    const another = await server.call(createSite, { domain: 'another.example', name: 'Another' })
+    const [own, other] = [await listen(site.id), await listen(another.id)]
     for (const row of rows.slice(0, 20))
       await server.call(keepKeywords, { siteId: site.id, keywordIds: [row.id], kept: true })
     await own.until(event => event.type === 'keywords')
@@ -65,5 +68,20 @@ describe('the event stream', () => {
     expect(other.events).toEqual([])
     own.stop()
     other.stop()
+  })
+
+  test('of several sites is one, of a site that is not there is refused, and there are not too many', async () => {
+    const few = await testServer({ EVENT_STREAMS: '2' }, server.databaseUrl)
+    const stop = new AbortController()
+    const ask = async (siteIds: string) =>
+      (await fetch(`${few.url}/api/events?siteIds=${siteIds}`, { signal: stop.signal })).status
+    const { id } = await server.call(createSite, { domain: 'several.example', name: 'Several' })
+    expect(await ask('999999')).toBe(404)
+    expect(await ask('')).toBe(400)
+    expect(await ask(`${site.id},${id}`)).toBe(200)
+    expect(await ask(`${site.id}`)).toBe(200)
+    expect(await ask(`${site.id}`)).toBe(503)
+    stop.abort()
+    await few.close()
   })
 })

@@ -9,6 +9,7 @@ const dayFormat = new Intl.DateTimeFormat(undefined, {
   timeZone: 'UTC',
 })
 const shortDay = new Intl.DateTimeFormat(undefined, { day: 'numeric', month: 'short', timeZone: 'UTC' })
+const timeFormat = new Intl.DateTimeFormat(undefined, { hour: '2-digit', minute: '2-digit' })
 const monthFormat = new Intl.DateTimeFormat(undefined, { month: 'short', year: 'numeric', timeZone: 'UTC' })
 
 /** Formats each text once: a table asks for the same few days and months over and over, and Intl is slow. */
@@ -39,6 +40,8 @@ export const formatChance = (chance: number): string =>
 export const formatDay = remembered(iso => dayFormat.format(new Date(`${iso.slice(0, 10)}T00:00:00Z`)))
 export const formatShortDay = remembered(iso => shortDay.format(new Date(`${iso.slice(0, 10)}T00:00:00Z`)))
 export const formatMonth = remembered(yearMonth => monthFormat.format(new Date(`${yearMonth}-01T00:00:00Z`)))
+/** The time of a moment, by the reader's clock: "14:02". */
+export const formatTime = (iso: string): string => timeFormat.format(new Date(iso))
 export const plural = (count: number, one: string, many = `${one}s`): string =>
   `${formatWhole(count)} ${count === 1 ? one : many}`
 /** "40 s", "3 min", "1 h 5 min". */

@@ -39,6 +39,10 @@ export async function insertCrawl(
   )
   return rows[0]!
 }
+/** Takes away a crawl that never began. */
+export async function removeCrawl(db: Db, siteId: number, crawlId: number): Promise<void> {
+  await db.query('delete from crawl where site_id = $1 and id = $2 and job_id is null', [siteId, crawlId])
+}
 export async function setCrawlJob(db: Db, crawlId: number, jobId: number): Promise<void> {
   await db.query('update crawl set job_id = $2 where id = $1', [crawlId, jobId])
 }

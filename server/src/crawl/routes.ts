@@ -5,7 +5,7 @@ import type { Context } from '../context.ts'
 import { mount } from '../http/mount.ts'
 import { needSite } from '../sites/need-market.ts'
 import { readPageFacts } from './read-page.ts'
-import { insertCrawl, manyCrawls, manyTroubles, setCrawlJob } from './queries.ts'
+import { insertCrawl, manyCrawls, manyTroubles, removeCrawl, setCrawlJob } from './queries.ts'
 
 export function mountCrawl(router: Router, context: Context): void {
   const { pool } = context
@@ -16,9 +16,10 @@ export function mountCrawl(router: Router, context: Context): void {
     const crawls: Array<{ crawlId: number; jobId: number; domain: string }> = []
     for (const domain of whole) {
       const crawl = await insertCrawl(pool, { siteId, domain, mostPages, mostDepth })
-      const job = await context.jobs.add(siteId, 'crawl', `Crawling ${domain}`, { crawlId: crawl.id })
-      await setCrawlJob(pool, crawl.id, job.id)
-      crawls.push({ crawlId: crawl.id, jobId: job.id, domain })
+      const job = await context.jobs.add(siteId, 'crawl', `Crawling ${domain}`, { crawlId: crawl.id }, domain)
+      if (job.isNew) await setCrawlJob(pool, crawl.id, job.id)
+      else await removeCrawl(pool, siteId, crawl.id)
+      crawls.push({ crawlId: Number(job.payload.crawlId), jobId: job.id, domain })
     }
     context.events.publish(siteId, { type: 'crawls' })
     return { crawls }

@@ -35,7 +35,7 @@ export async function migrate(pool: pg.Pool): Promise<number> {
         await client.query('commit')
       } catch (error) {
         await client.query('rollback')
-        throw new Error(`Migration ${file} failed and was rolled back: ${(error as Error).message}`)
+        throw new Error(`Migration ${file} failed and was rolled back: ${(error as Error).message}`, { cause: error })
       }
       count++
     }

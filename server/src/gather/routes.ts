@@ -62,7 +62,7 @@ export function mountGather(router: Router, context: Context): void {
   router.get('/api/sites/:siteId/keywords', async (request, response) => {
     const { siteId, marketId, since } = checkInput(keywordRowsQuery, { ...request.query, ...request.params })
     await needMarket(context.pool, siteId, marketId)
-    response.writeHead(200, { 'content-type': 'application/x-ndjson; charset=utf-8', 'cache-control': 'no-store' })
+    response.writeHead(200, { 'content-type': 'application/x-ndjson; charset=utf-8' })
     await pipeline(Readable.from(streamKeywordRows(context.pool, siteId, marketId, since)), response).catch(error => {
       // The browser left, or the database did in the middle: the line with the revision is missing, so the browser asks again.
       context.log.debug({ err: error }, 'keyword rows ended early')

@@ -6,7 +6,7 @@ import type { z } from 'zod'
 import type { Context } from '../context.ts'
 import { needMarket } from '../sites/need-market.ts'
 import { readAddressSeed } from './address-seed.ts'
-import { insertGathering, setGatheringJob } from './queries.ts'
+import { insertGathering, needGathering, removeGathering, setGatheringJob } from './queries.ts'
 
 const mostSeedLength = 200
 
@@ -17,6 +17,7 @@ export async function beginGathering(
 ): Promise<z.input<(typeof startGathering)['output']>> {
   const { siteId, marketId } = input
   await needMarket(context.pool, siteId, marketId)
+  if (input.parentId !== undefined) await needGathering(context.pool, siteId, input.parentId)
   const seeds = new Map(input.seeds.map(text => [text, readWholeSeed(text)]))
   const empty = [...seeds].find(([, { seed }]) => !seed)
   if (empty) throw new AppError('badInput', `"${empty[0]}" has no word in it to gather from`)
@@ -42,7 +43,7 @@ export async function beginGathering(
       must: [...input.conditions.must, ...must],
       leaveOut: [...input.conditions.leaveOut, ...leaveOut],
     }
-    const gatheringId = await insertGathering(context.pool, {
+    const gathering = {
       siteId,
       marketId,
       parentId: input.parentId ?? null,
@@ -50,13 +51,14 @@ export async function beginGathering(
       ways: waysOf(isAddress),
       mostIdeas: input.mostIdeas,
       conditions,
-    })
-    const job = await context.jobs.add(siteId, 'gather', `Gathering "${seed}"`, {
-      gatheringId,
-      completions: input.completions,
-    })
-    await setGatheringJob(context.pool, gatheringId, job.id)
-    jobs.push({ gatheringId, jobId: job.id })
+    }
+    const gatheringId = await insertGathering(context.pool, gathering)
+    const { completions } = input
+    const key = JSON.stringify({ ...gathering, completions })
+    const job = await context.jobs.add(siteId, 'gather', `Gathering "${seed}"`, { gatheringId, completions }, key)
+    if (job.isNew) await setGatheringJob(context.pool, gatheringId, job.id)
+    else await removeGathering(context.pool, siteId, gatheringId)
+    jobs.push({ gatheringId: Number(job.payload.gatheringId), jobId: job.id })
   }
   context.events.publish(siteId, { type: 'gatherings' })
   return { jobs }

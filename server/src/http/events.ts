@@ -1,25 +1,37 @@
-import type { SiteEvent } from '@dew-trail/contract/jobs'
+import { AppError } from '@dew-trail/contract/errors'
+import type { SiteEvent, SiteMessage } from '@dew-trail/contract/jobs'
 import type { Response } from 'express'
+
+const beatMs = 25_000
+/** A listener that takes in so little that more than this waits for it is cut off; it comes back and asks for what it shows. */
+const mostWaitingBytes = 1_000_000
 
 /** Tells open browsers that something of a site changed. Equal events within a short time go out once. */
 export class Events {
-  readonly #open = new Map<number, Set<Response>>()
-  readonly #waiting = new Map<string, { siteId: number; event: SiteEvent }>()
+  readonly #open = new Map<Response, ReadonlySet<number>>()
+  readonly #waiting = new Map<string, SiteMessage>()
+  readonly #most: number
   #timer: NodeJS.Timeout | null = null
 
-  listen(siteId: number, response: Response): void {
-    response.writeHead(200, {
-      'content-type': 'text/event-stream',
-      'cache-control': 'no-store',
-      connection: 'keep-alive',
-    })
-    response.write(': open\n\n')
-    const set = this.#open.get(siteId) ?? new Set()
-    this.#open.set(siteId, set.add(response))
-    const beat = setInterval(() => response.write(': beat\n\n'), 25_000)
+  /** `most`: how many streams may be open at a time. */
+  constructor(most: number) {
+    this.#most = most
+  }
+
+  /** Sends what happens in these sites to a response that stays open. Throws `tooMany` when too many are. */
+  listen(siteIds: readonly number[], response: Response): void {
+    if (this.#open.size >= this.#most)
+      throw new AppError(
+        'tooMany',
+        `${this.#most} event streams are open, which is the most. Close some tabs, or raise EVENT_STREAMS.`,
+      )
+    response.writeHead(200, { 'content-type': 'text/event-stream', connection: 'keep-alive' })
+    this.#open.set(response, new Set(siteIds))
+    this.#send(response, ': open\n\n')
+    const beat = setInterval(() => this.#send(response, ': beat\n\n'), beatMs)
     response.on('close', () => {
       clearInterval(beat)
-      set.delete(response)
+      this.#open.delete(response)
     })
   }
 
@@ -30,13 +42,20 @@ export class Events {
 
   #flush(): void {
     this.#timer = null
-    for (const { siteId, event } of this.#waiting.values())
-      for (const response of this.#open.get(siteId) ?? []) response.write(`data: ${JSON.stringify(event)}\n\n`)
+    for (const message of this.#waiting.values()) {
+      const text = `data: ${JSON.stringify(message)}\n\n`
+      for (const [response, sites] of this.#open) if (sites.has(message.siteId)) this.#send(response, text)
+    }
     this.#waiting.clear()
+  }
+
+  #send(response: Response, text: string): void {
+    if (response.writableLength > mostWaitingBytes) response.destroy()
+    else response.write(text)
   }
 
   close(): void {
     if (this.#timer) clearTimeout(this.#timer)
-    for (const set of this.#open.values()) for (const response of set) response.end()
+    for (const response of this.#open.keys()) response.end()
   }
 }

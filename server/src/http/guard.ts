@@ -3,8 +3,8 @@ import type { RequestHandler } from 'express'
 import type { Config } from '../config.ts'
 
 /**
- * Refuses requests whose Host is not ours (DNS rebinding) and writes whose Origin is another site's. The port the server listens
- * on is only known once it does, so it is asked for.
+ * Refuses requests whose Host is not ours (DNS rebinding) and writes that come from another site, by their Origin or, where a browser
+ * sends none, by Sec-Fetch-Site. The port the server listens on is only known once it does, so it is asked for.
  */
 export function guard(config: Config, port: () => number): RequestHandler {
   const origins = (): Set<string> => {
@@ -27,6 +27,11 @@ export function guard(config: Config, port: () => number): RequestHandler {
     const { origin } = request.headers
     if (origin !== undefined && !known.has(origin))
       throw new AppError('notAllowed', `Requests from ${origin} are not allowed`)
+    const from = request.headers['sec-fetch-site']
+    const writes = request.method !== 'GET' && request.method !== 'HEAD'
+    // Programs that are no browsers send neither.
+    if (writes && origin === undefined && from !== undefined && from !== 'same-origin' && from !== 'none')
+      throw new AppError('notAllowed', 'Requests from another site are not allowed')
     next()
   }
 }

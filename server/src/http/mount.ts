@@ -1,6 +1,7 @@
 import { AppError } from '@dew-trail/contract/errors'
+import { unstorableAt } from '@dew-trail/contract/common'
 import type { Endpoint } from '@dew-trail/contract/endpoint'
-import type { Router } from 'express'
+import type { Request, Router } from 'express'
 import type { z } from 'zod'
 
 /** Mounts an endpoint: joins path, query and body, checks them, runs the work, checks the answer. Errors go to the last handler. */
@@ -11,13 +12,32 @@ export function mount<Input extends z.ZodType, Output extends z.ZodType>(
 ): void {
   const method = spec.method.toLowerCase() as 'get' | 'post' | 'put' | 'patch' | 'delete'
   router[method](spec.path, async (request, response) => {
-    const fromBody = spec.method === 'GET' || spec.method === 'DELETE' ? request.query : (request.body ?? {})
-    response.json(spec.output.parse(await work(checkInput(spec.input, { ...fromBody, ...request.params }))))
+    const given = spec.method === 'GET' || spec.method === 'DELETE' ? request.query : bodyOf(request)
+    response.json(spec.output.parse(await work(checkInput(spec.input, { ...given, ...request.params }))))
   })
+}
+
+/** The body of a request as an object; one without a body is empty. */
+function bodyOf(request: Request): object {
+  const { body } = request as { body: unknown }
+  if (Array.isArray(body))
+    throw new AppError('badInput', 'The request body must be a JSON object. Nothing was changed.')
+  if (body !== undefined && body !== null) return body
+  if (request.headers['transfer-encoding'] || Number(request.headers['content-length'] ?? 0) > 0)
+    throw new AppError(
+      'wrongType',
+      `The request body must be JSON with the content type application/json, not ${request.headers['content-type'] ?? 'without one'}. Nothing was changed.`,
+    )
+  return {}
 }
 
 /** Parses what came in; what is wrong is said by field. */
 export function checkInput<T extends z.ZodType>(schema: T, value: unknown): z.output<T> {
+  const odd = unstorableAt(value)
+  if (odd)
+    throw new AppError('badInput', `${odd}: holds a character that cannot be stored`, {
+      issues: [{ field: odd, message: 'holds a character that cannot be stored' }],
+    })
   const parsed = schema.safeParse(value)
   if (parsed.success) return parsed.data
   const issues = parsed.error.issues.map(issue => ({ field: issue.path.join('.'), message: issue.message }))

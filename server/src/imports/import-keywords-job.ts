@@ -38,9 +38,9 @@ const manyRows = 2_000
 export async function importKeywordsJob(context: Context, control: JobControl): Promise<object> {
   const { siteId, payload } = control.job
   const row = await maybeImport(context.pool, siteId, Number(payload.importId))
-  if (!row?.mapping) throw new AppError('notFound', 'The uploaded file is no longer there; upload it again')
+  if (!row) throw new AppError('notFound', 'The uploaded file is no longer there; upload it again')
   const market = await needMarket(context.pool, siteId, Number(payload.marketId))
-  const { mapping } = row
+  const mapping = payload.mapping as Record<string, number>
   await clearErrors(context.pool, row.id)
   const bytesInAll = await stat(row.filePath).then(
     info => info.size,

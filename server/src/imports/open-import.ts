@@ -1,7 +1,8 @@
-import { rm, stat } from 'node:fs/promises'
+import { stat } from 'node:fs/promises'
 import { AppError } from '@dew-trail/contract/errors'
 import type { Context } from '../context.ts'
 import type { JobControl } from '../jobs/job-control.ts'
+import { removeUpload } from './uploads.ts'
 import { clearErrors, type ImportRow, insertErrors, maybeImport } from './queries.ts'
 
 const mostErrors = 10_000
@@ -22,8 +23,8 @@ export type OpenImport = {
 export async function openImport(context: Context, control: JobControl): Promise<OpenImport> {
   const row = await maybeImport(context.pool, control.job.siteId, Number(control.job.payload.importId))
   const gone = new AppError('notFound', 'The uploaded file is no longer there; upload it again')
-  if (!row?.mapping) throw gone
-  const { mapping } = row
+  if (!row) throw gone
+  const mapping = (control.job.payload.mapping ?? {}) as Record<string, number>
   const bytes = await stat(row.filePath).then(
     info => info.size,
     () => {
@@ -44,7 +45,7 @@ export async function openImport(context: Context, control: JobControl): Promise
     cell: (cells, field) => (mapping[field] === undefined ? '' : (cells[mapping[field]!] ?? '').trim()),
     async finish() {
       await insertErrors(context.pool, row.id, errors)
-      await rm(row.filePath, { force: true })
+      await removeUpload(row.filePath)
     },
   }
   return file

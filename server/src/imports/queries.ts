@@ -27,15 +27,24 @@ export async function maybeImport(db: Db, siteId: number, importId: number): Pro
   )
   return rows[0]
 }
-export async function setMapping(db: Db, importId: number, mapping: Record<string, number>): Promise<void> {
-  await db.query('update import set mapping = $2 where id = $1', [importId, mapping])
+/** Files that an import or a job may still read: those uploaded since a moment, and those of jobs that are open or ended since then. */
+export async function manyFilesInUse(db: Db, since: Date): Promise<string[]> {
+  const { rows } = await db.query<{ path: string }>(
+    `select file_path path from import where created_at > $1
+     union select unnest(array[payload->>'filePath', payload->>'verticesPath', i.file_path]) from job
+       left join import i on i.site_id = job.site_id and i.id = (payload->>'importId')::bigint
+       where job.kind like 'import%' and (ended_at is null or ended_at > $1)`,
+    [since],
+  )
+  return rows.flatMap(({ path }) => (path ? [path] : []))
 }
-/** Puts another file in the place of an import's, with a name that tells both. */
-export async function setFile(db: Db, importId: number, filePath: string, fileName: string): Promise<void> {
-  await db.query(
-    "update import set file_path = $2, file_name = file_name || ' and ' || $3, mapping = '{}' where id = $1",
+/** Takes the second file of a graph for an import that waits for it; false when it waits for none. */
+export async function setFile(db: Db, importId: number, filePath: string, fileName: string): Promise<boolean> {
+  const { rowCount } = await db.query(
+    "update import set file_path = $2, file_name = file_name || ' and ' || $3, mapping = '{}' where id = $1 and mapping is null",
     [importId, filePath, fileName],
   )
+  return rowCount === 1
 }
 export async function clearErrors(db: Db, importId: number): Promise<void> {
   await db.query('delete from import_error where import_id = $1', [importId])

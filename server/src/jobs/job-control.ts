@@ -25,6 +25,10 @@ export class JobControl {
   readonly #startedMs = performance.now()
   readonly #ranBeforeMs: number
   #savedMs = 0
+  /** When the work last said how far it is. */
+  movedMs = performance.now()
+  /** Nobody waits for this run any more: it may neither save nor go on. */
+  over = false
 
   constructor(context: Context, job: JobRow) {
     this.job = job
@@ -46,16 +50,23 @@ export class JobControl {
 
   /** Says how far the work is; saves and tells at most five times a second; stops the work when the user wants that. */
   async step(done: number, total: number | null): Promise<void> {
+    this.movedMs = performance.now()
+    if (this.over) throw this.signal.reason ?? new Error('this run of the job is over')
     this.done = Math.round(done)
     this.total = total
     if (this.signal.aborted) throw this.signal.reason
     if (performance.now() - this.#savedMs < 200) return
     await this.save()
     const wanted = (await maybeJob(this.#context.pool, this.job.id))?.wanted
-    if (wanted === 'pause' || wanted === 'cancel') throw new JobHalted(wanted)
+    if (wanted === 'pause' || wanted === 'cancel') {
+      const halted = new JobHalted(wanted)
+      this.abort.abort(halted)
+      throw halted
+    }
   }
 
   async save(): Promise<void> {
+    if (this.over) return
     this.#savedMs = performance.now()
     const row = await saveProgress(this.#context.pool, this.job.id, {
       done: this.done,

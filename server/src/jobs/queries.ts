@@ -1,3 +1,4 @@
+import { AppError } from '@dew-trail/contract/errors'
 import type { Job, JobKind, JobState } from '@dew-trail/contract/jobs'
 import type { Db } from '../db/pool.ts'
 
@@ -13,6 +14,9 @@ export type JobRow = {
   done: number
   total: number | null
   attempts: number
+  /** Ends of its process, or of its movement, without getting further than `furthest`. */
+  deaths: number
+  furthest: number
   runningMs: number
   trouble: Record<string, number>
   result: Record<string, unknown> | null
@@ -20,20 +24,35 @@ export type JobRow = {
   createdAt: Date
   endedAt: Date | null
 }
-const columns = `id, site_id "siteId", kind, title, state, wanted, payload, progress, done, total, attempts, running_ms "runningMs", trouble, result, error, created_at "createdAt", ended_at "endedAt"`
+const columns = `id, site_id "siteId", kind, title, state, wanted, payload, progress, done, total, attempts, deaths, furthest, running_ms "runningMs", trouble, result, error, created_at "createdAt", ended_at "endedAt"`
 
+/** Makes a job, or gives the open one of the same key: `isNew` tells which. */
 export async function insertJob(
   db: Db,
   siteId: number,
   kind: JobKind,
   title: string,
   payload: object,
-): Promise<JobRow> {
+  key: string,
+): Promise<{ row: JobRow; isNew: boolean }> {
+  // The open one may end between the two statements; then the first finds room.
+  for (;;) {
+    const made = await db.query<JobRow>(
+      `insert into job (site_id, kind, title, payload, key) values ($1, $2, $3, $4, $5)
+       on conflict (site_id, kind, key) where ended_at is null do nothing returning ${columns}`,
+      [siteId, kind, title, payload, key],
+    )
+    if (made.rows[0]) return { row: made.rows[0], isNew: true }
+    const row = await maybeOpenJob(db, siteId, kind, key)
+    if (row) return { row, isNew: false }
+  }
+}
+export async function maybeOpenJob(db: Db, siteId: number, kind: JobKind, key: string): Promise<JobRow | undefined> {
   const { rows } = await db.query<JobRow>(
-    `insert into job (site_id, kind, title, payload) values ($1, $2, $3, $4) returning ${columns}`,
-    [siteId, kind, title, payload],
+    `select ${columns} from job where site_id = $1 and kind = $2 and key = $3 and ended_at is null`,
+    [siteId, kind, key],
   )
-  return rows[0]!
+  return rows[0]
 }
 export async function maybeJob(db: Db, id: number): Promise<JobRow | undefined> {
   const { rows } = await db.query<JobRow>(`select ${columns} from job where id = $1`, [id])
@@ -50,14 +69,41 @@ export async function manyJobs(db: Db, siteId: number): Promise<JobRow[]> {
 export async function hasWaitingJob(db: Db, kind: JobKind): Promise<boolean> {
   return (await db.query(`select from job where kind = $1 and state = 'waiting' limit 1`, [kind])).rows.length > 0
 }
-export async function manyUnfinishedJobs(db: Db): Promise<Array<{ id: number; kind: JobKind }>> {
+export async function maybeRunningJobId(db: Db, kind: JobKind): Promise<number | null> {
+  const { rows } = await db.query<{ id: number }>(
+    `select id from job where kind = $1 and state = 'running' order by id desc limit 1`,
+    [kind],
+  )
+  return rows[0]?.id ?? null
+}
+export async function manyUnfinishedJobs(
+  db: Db,
+  states: readonly JobState[],
+): Promise<Array<{ id: number; kind: JobKind }>> {
   const { rows } = await db.query<{ id: number; kind: JobKind }>(
-    `select id, kind from job where state in ('waiting', 'running') order by id`,
+    `select id, kind from job where state = any($1) order by id`,
+    [states],
   )
   return rows
 }
 export async function markRunning(db: Db, id: number): Promise<void> {
   await db.query(`update job set state = 'running', attempts = attempts + 1, error = null where id = $1`, [id])
+}
+/** Notes that a run ended with its process, or stopped moving. Getting further than at the last such end begins the count anew. Gives the count. */
+export async function markDeath(db: Db, id: number): Promise<number> {
+  const { rows } = await db.query<{ deaths: number }>(
+    `update job set deaths = case when done > furthest then 1 else deaths + 1 end, furthest = greatest(furthest, done) where id = $1 returning deaths`,
+    [id],
+  )
+  return rows[0]?.deaths ?? 0
+}
+/** Hands a job back that was stopped by what is no fault of its own; this run does not count. */
+export async function markHandedBack(db: Db, id: number): Promise<JobRow | undefined> {
+  const { rows } = await db.query<JobRow>(
+    `update job set state = 'waiting', attempts = greatest(0, attempts - 1) where id = $1 and state = 'running' returning ${columns}`,
+    [id],
+  )
+  return rows[0]
 }
 export async function saveProgress(
   db: Db,
@@ -83,11 +129,20 @@ export async function markState(
   )
   return rows[0]!
 }
+/** Hands an ended or paused job out again. Refused while the same work is under way as another job. */
+export async function markAgain(db: Db, id: number): Promise<JobRow> {
+  try {
+    return await markState(db, id, 'waiting')
+  } catch (error) {
+    if ((error as { code?: string }).code !== '23505') throw error
+    throw new AppError('conflict', 'The same is under way already; this job is not begun again')
+  }
+}
 export async function setWanted(db: Db, id: number, wanted: 'run' | 'pause' | 'cancel'): Promise<void> {
   await db.query(`update job set wanted = $2 where id = $1`, [id, wanted])
 }
 export async function resetAttempts(db: Db, id: number): Promise<void> {
-  await db.query(`update job set attempts = 0, trouble = '{}' where id = $1`, [id])
+  await db.query(`update job set attempts = 0, deaths = 0, furthest = -1, trouble = '{}' where id = $1`, [id])
 }
 /** A session-level lock of a job: whoever holds it runs it; it goes when the process dies. */
 export async function tryJobLock(db: Db, id: number): Promise<boolean> {
@@ -108,6 +163,7 @@ export function toJob(row: JobRow): Job {
     siteId: row.siteId,
     kind: row.kind,
     state: row.state,
+    stopping: row.state === 'running' && row.wanted !== 'run',
     title: row.title,
     done: row.done,
     total: row.total,

@@ -1,10 +1,9 @@
 import { AppError } from '@dew-trail/contract/errors'
-import { actOnJob, getJob, listJobs } from '@dew-trail/contract/jobs'
-import { id } from '@dew-trail/contract/sites'
+import { actOnJob, eventsQuery, getJob, listJobs } from '@dew-trail/contract/jobs'
 import type { Router } from 'express'
-import { z } from 'zod'
 import type { Context } from '../context.ts'
 import { checkInput, mount } from '../http/mount.ts'
+import { needSite } from '../sites/need-market.ts'
 import { manyJobs, maybeJob, toJob } from './queries.ts'
 
 export function mountJobs(router: Router, context: Context): void {
@@ -15,7 +14,9 @@ export function mountJobs(router: Router, context: Context): void {
     return toJob(row)
   })
   mount(router, actOnJob, ({ jobId, action }) => context.jobs.act(jobId, action))
-  router.get('/api/sites/:siteId/events', (request, response) => {
-    context.events.listen(checkInput(z.object({ siteId: id }), request.params).siteId, response)
+  router.get('/api/events', async (request, response) => {
+    const { siteIds } = checkInput(eventsQuery, request.query)
+    for (const siteId of siteIds) await needSite(context.pool, siteId)
+    context.events.listen(siteIds, response)
   })
 }

@@ -1,10 +1,10 @@
-import { once } from 'node:events'
 import type { Context } from '../context.ts'
 import { inTransaction } from '../db/pool.ts'
 import type { JobControl } from '../jobs/job-control.ts'
-import { openThread } from '../jobs/open-thread.ts'
+import { runInThread } from '../jobs/run-in-thread.ts'
 import { lockGraph, sumLinks } from './queries.ts'
 import type { RankReport } from './rank-graph.ts'
+import type { RankQuestion } from './rank-thread.ts'
 import { vetByName } from './vet-sites.ts'
 
 /** Brings sums up to date, then computes standing, trust and clusters in a thread and keeps them as a snapshot. */
@@ -13,26 +13,18 @@ export async function rankJob(context: Context, control: JobControl): Promise<ob
   await sumAllLinks(context, graphId, control.signal)
   await vetByName(context.pool, graphId)
   await control.step(1, 3)
-  const worker = openThread(new URL('./rank-thread.ts', import.meta.url))
-  try {
-    worker.postMessage({
-      databaseUrl: context.config.DATABASE_URL,
-      settings: {
-        graphId,
-        pageReference: context.config.STANDING_REFERENCE_PAGE_RANK,
-        siteReference: context.config.STANDING_REFERENCE_SITE_RANK,
-      },
-    })
-    const [{ report, error }] = (await once(worker, 'message', { signal: control.signal })) as [
-      { report?: RankReport; error?: string },
-    ]
-    if (!report) throw new Error(error)
-    await control.step(3, 3)
-    context.events.publish(control.job.siteId, { type: 'crawls' })
-    return report
-  } finally {
-    await worker.terminate()
+  const question: RankQuestion = {
+    databaseUrl: context.config.DATABASE_URL,
+    settings: {
+      graphId,
+      pageReference: context.config.STANDING_REFERENCE_PAGE_RANK,
+      siteReference: context.config.STANDING_REFERENCE_SITE_RANK,
+    },
   }
+  const report: RankReport = await runInThread(new URL('./rank-thread.ts', import.meta.url), question, control.signal)
+  await control.step(3, 3)
+  context.events.publish(control.job.siteId, { type: 'crawls' })
+  return report
 }
 
 const sitesAtATime = 2_000

@@ -1,18 +1,21 @@
 import { parentPort } from 'node:worker_threads'
 import pg from 'pg'
-import { rankGraph, type RankSettings } from './rank-graph.ts'
+import { answerInThread } from '../jobs/run-in-thread.ts'
+import { rankGraph, type RankReport, type RankSettings } from './rank-graph.ts'
 
-parentPort!.on('message', async ({ databaseUrl, settings }: { databaseUrl: string; settings: RankSettings }) => {
+export type RankQuestion = { databaseUrl: string; settings: RankSettings }
+
+answerInThread<RankQuestion, RankReport>(parentPort!, async ({ databaseUrl, settings }) => {
   const client = new pg.Client({
     connectionString: databaseUrl,
     application_name: 'dew-trail-rank',
     options: '-c jit=off',
   })
+  // Its query hears of a lost connection; without this the thread would end before it can say so.
+  client.on('error', () => undefined)
   try {
     await client.connect()
-    parentPort!.postMessage({ report: await rankGraph(client, settings) })
-  } catch (error) {
-    parentPort!.postMessage({ error: (error as Error).stack ?? String(error) })
+    return await rankGraph(client, settings)
   } finally {
     await client.end().catch(() => undefined)
   }

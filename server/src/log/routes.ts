@@ -25,13 +25,8 @@ export function mountLog(router: Router, context: Context): void {
   mount(router, loadLog, async ({ siteId, marketId, property, weeks }) => {
     await needMarket(pool, siteId, marketId)
     const { gatheringId, propertyId } = await beginLog(context, siteId, marketId, property, property)
-    const job = await context.jobs.add(siteId, 'log', `Loading ${weeks} weeks of the query log`, {
-      marketId,
-      property,
-      propertyId,
-      gatheringId,
-      weeks,
-    })
+    const work = { marketId, property, propertyId, gatheringId, weeks }
+    const job = await context.jobs.add(siteId, 'log', `Loading ${weeks} weeks of the query log`, work, property)
     await setGatheringJob(pool, gatheringId, job.id)
     context.events.publish(siteId, { type: 'gatherings' })
     return { jobId: job.id }

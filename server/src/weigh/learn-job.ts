@@ -1,12 +1,11 @@
 import { WordTally } from '@dew-trail/core/results/asked-words'
 import { depthToLearn, type Learnt, type RankedPage } from '@dew-trail/core/results/learn-strength'
 import type { Market } from '@dew-trail/contract/sites'
-import { once } from 'node:events'
 import { setImmediate } from 'node:timers/promises'
 import PQueue from 'p-queue'
 import type { Context } from '../context.ts'
 import type { JobControl } from '../jobs/job-control.ts'
-import { openThread } from '../jobs/open-thread.ts'
+import { runInThread } from '../jobs/run-in-thread.ts'
 import { needMarket, needSite } from '../sites/need-market.ts'
 import { SourceError } from '../sources/source-error.ts'
 import { fetchPageFacts, siteFactsOnce } from './fetch-facts.ts'
@@ -93,16 +92,8 @@ export async function learnJob(context: Context, control: JobControl): Promise<o
 }
 
 /** Learning takes seconds of computing, in which the server is to answer. */
-async function learnInThread(pages: RankedPage[], signal: AbortSignal): Promise<Learnt | null> {
-  const worker = openThread(new URL('./learn-thread.ts', import.meta.url))
-  try {
-    worker.postMessage(pages)
-    const [learnt] = (await once(worker, 'message', { signal })) as [Learnt | null]
-    return learnt
-  } finally {
-    await worker.terminate()
-  }
-}
+const learnInThread = (pages: RankedPage[], signal: AbortSignal): Promise<Learnt | null> =>
+  runInThread(new URL('./learn-thread.ts', import.meta.url), pages, signal)
 
 /** All deep result pages of the engine and device with what is known of their results, and the words of these. */
 async function deepFacts(context: Context, siteId: number, market: Market) {

@@ -1,4 +1,5 @@
 import { parentPort } from 'node:worker_threads'
-import { learnStrength, type RankedPage } from '@dew-trail/core/results/learn-strength'
+import { type Learnt, learnStrength, type RankedPage } from '@dew-trail/core/results/learn-strength'
+import { answerInThread } from '../jobs/run-in-thread.ts'
 
-parentPort!.on('message', (pages: RankedPage[]) => parentPort!.postMessage(learnStrength(pages, 'learnt strengths')))
+answerInThread<RankedPage[], Learnt | null>(parentPort!, pages => learnStrength(pages, 'learnt strengths'))

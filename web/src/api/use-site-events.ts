@@ -1,7 +1,7 @@
 import type { Job, SiteEvent } from '@dew-trail/contract/jobs'
-import { siteEventsPath } from '@dew-trail/contract/jobs'
 import { useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef } from 'react'
+import { hearEvents } from './hear-events.ts'
 
 /** Listens to what changes in a site and refreshes what is shown of it. `onKeywords` is told when keyword rows changed, and after every reconnection. */
 export function useSiteEvents(siteId: number, onKeywords: () => void): void {
@@ -9,16 +9,14 @@ export function useSiteEvents(siteId: number, onKeywords: () => void): void {
   const told = useRef(onKeywords)
   told.current = onKeywords
   useEffect(() => {
-    const stream = new EventSource(siteEventsPath(siteId))
     const refresh = (...keys: string[]): void => {
       for (const key of keys) void client.invalidateQueries({ queryKey: [key, siteId] })
     }
-    stream.onopen = () => {
+    const onOpen = (): void => {
       refresh('jobs', 'gatherings', 'trail', 'pages', 'positions', 'crawls', 'linkState')
       told.current()
     }
-    stream.onmessage = message => {
-      const event = JSON.parse(String(message.data)) as SiteEvent
+    const onEvent = (event: SiteEvent): void => {
       if (event.type === 'job') {
         client.setQueryData<Job[]>(['jobs', siteId], jobs => [
           event.job,
@@ -41,6 +39,6 @@ export function useSiteEvents(siteId: number, onKeywords: () => void): void {
       if (event.type === 'plan') refresh('pages', 'trail')
       if (event.type === 'positions') refresh('positions', 'visibility', 'history', 'trail')
     }
-    return () => stream.close()
+    return hearEvents(siteId, message => (message === 'open' ? onOpen() : onEvent(message.event)))
   }, [siteId, client])
 }

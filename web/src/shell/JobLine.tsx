@@ -35,6 +35,8 @@ const stateWords: Record<Job['state'], string> = {
   cancelled: 'cancelled',
 }
 
+const stateOf = (job: Job): string => (job.stopping ? 'stopping' : stateWords[job.state])
+
 /** Work in progress, at the end of the foot: count, share, time left, pause and cancel; a list of all when there is more. */
 export function JobLine() {
   const { jobs } = useJobs()
@@ -65,8 +67,8 @@ export function JobLine() {
               )}
               <span>
                 <b>{doneText(current)}</b>
-                {current.state !== 'running'
-                  ? `, ${stateWords[current.state]}`
+                {current.state !== 'running' || current.stopping
+                  ? `, ${stateOf(current)}`
                   : current.secondsLeft
                     ? `, ${formatTimeLeft(current.secondsLeft)} left`
                     : ''}
@@ -101,7 +103,7 @@ export function JobLine() {
                 {job.title}
               </span>
               <span className="quiet">
-                {doneText(job)}, {stateWords[job.state]}
+                {doneText(job)}, {stateOf(job)}
               </span>
               <JobActions job={job} />
             </div>
@@ -129,20 +131,25 @@ export function JobLine() {
 /** What may be done with a piece of work now. */
 export function JobActions({ job }: { job: Job }) {
   const act = useAct()
+  const [busy, setBusy] = useState(false)
   const button = (label: string, action: 'pause' | 'resume' | 'cancel' | 'retry') => (
     <button
       key={action}
       type="button"
       className="link"
-      onClick={() =>
-        act(async () => {
+      disabled={busy}
+      onClick={async () => {
+        setBusy(true)
+        await act(async () => {
           await call(actOnJob, { jobId: job.id, action })
         })
-      }
+        setBusy(false)
+      }}
     >
       {label}
     </button>
   )
+  if (job.stopping) return null
   if (job.state === 'running' || job.state === 'waiting')
     return (
       <>

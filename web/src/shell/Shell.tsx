@@ -3,6 +3,7 @@ import { useEffect, useMemo, useState } from 'react'
 import { Navigate, Outlet, useParams } from 'react-router'
 import { useSiteEvents } from '../api/use-site-events.ts'
 import type { Site } from '@dew-trail/contract/sites'
+import { HealthLine } from './HealthLine.tsx'
 import { Help } from './Help.tsx'
 import { Palette } from './Palette.tsx'
 import { marketAt, siteAt, takeSites } from './early-source.ts'
@@ -76,7 +77,10 @@ function InSite({ site, sites }: { site: Site; sites: Site[] }) {
   return (
     <siteContext.Provider value={value}>
       <div className="shell">
-        <SiteBar />
+        <div>
+          <HealthLine />
+          <SiteBar />
+        </div>
         <Trail />
         <Outlet />
       </div>

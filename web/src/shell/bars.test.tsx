@@ -9,24 +9,9 @@ import { AddSite } from './AddSite.tsx'
 import { JobLine } from './JobLine.tsx'
 import { SiteBar } from './SiteBar.tsx'
 import { Trail } from './Trail.tsx'
+import { sampleJob } from '../../test/sample-job.ts'
 
-const job = (more: Partial<Job> = {}): Job => ({
-  id: 5,
-  siteId: 1,
-  kind: 'weigh',
-  state: 'running',
-  title: 'Weighing 400 keywords',
-  done: 100,
-  total: 400,
-  secondsLeft: 75,
-  trouble: [],
-  error: null,
-  createdAt: '2026-11-20T10:00:00Z',
-  endedAt: null,
-  result: null,
-  ...more,
-})
-const ended = (more: Partial<Job> = {}): Job => job({ state: 'done', endedAt: '2026-11-20T11:00:00Z', ...more })
+const ended = (more: Partial<Job> = {}): Job => sampleJob({ state: 'done', endedAt: '2026-11-20T11:00:00Z', ...more })
 const showJobs = (jobs: Job[]) =>
   showScreen(<JobLine />, [
     answer(listJobs, () => jobs),
@@ -36,8 +21,8 @@ const text = (): string => document.body.textContent!
 
 describe('work in the background', () => {
   test('tells how far it is and how long it takes, and can be paused and cancelled', async () => {
-    const later = job({ id: 6, state: 'waiting', title: 'Crawling clayharbour.example' })
-    const { user, asked, bodies } = showJobs([later, job(), ended({ id: 4 })])
+    const later = sampleJob({ id: 6, state: 'waiting', title: 'Crawling clayharbour.example' })
+    const { user, asked, bodies } = showJobs([later, sampleJob(), ended({ id: 4 })])
     const bar = await screen.findByRole('progressbar', { name: 'Weighing 400 keywords' })
     expect([bar.getAttribute('aria-valuenow'), bar.getAttribute('aria-valuemax')]).toEqual(['100', '400'])
     expect(text()).toContain('100 of 400, 75 s left')
@@ -47,14 +32,14 @@ describe('work in the background', () => {
     expect(asked.at(-1)!.url).toContain('/jobs/5/')
   })
   test('that waits is shown when nothing runs, with how much more there is', async () => {
-    showJobs([job({ state: 'paused', done: 7 }), job({ id: 6, state: 'waiting' })])
+    showJobs([sampleJob({ state: 'paused', done: 7 }), sampleJob({ id: 6, state: 'waiting' })])
     expect(await screen.findByText('7 of 400')).toBeTruthy()
     expect(text()).toContain(', paused')
     expect(screen.getByRole('button', { name: 'Resume' })).toBeTruthy()
     expect(screen.getByRole('button', { name: 'Work, 1 more' })).toBeTruthy()
   })
   test('of an import is told in percent, and is not paused halfway', async () => {
-    showJobs([job({ kind: 'importKeywords', title: 'Importing words.csv' })])
+    showJobs([sampleJob({ kind: 'importKeywords', title: 'Importing words.csv' })])
     expect(await screen.findByText('25%')).toBeTruthy()
     expect(screen.queryByRole('button', { name: 'Pause' })).toBeNull()
     expect(screen.getByRole('button', { name: 'Cancel' })).toBeTruthy()

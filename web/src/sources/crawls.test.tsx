@@ -6,6 +6,7 @@ import { screen } from '@testing-library/react'
 import { describe, expect, test } from 'vitest'
 import { answer, showScreen } from '../../test/show-screen.tsx'
 import { CrawlSection } from './CrawlSection.tsx'
+import { sampleJob } from '../../test/sample-job.ts'
 
 const host = (name: string, more = {}) => ({ host: name, waiting: 0, fetched: 20, failed: 0, refused: 0, ...more })
 const crawl = (more: Partial<Crawl> = {}): Crawl => ({
@@ -20,22 +21,8 @@ const crawl = (more: Partial<Crawl> = {}): Crawl => ({
   hosts: [host('clayharbour.example')],
   ...more,
 })
-const job = (more: Partial<Job> = {}): Job => ({
-  id: 5,
-  siteId: 1,
-  kind: 'crawl',
-  state: 'running',
-  title: 'Crawling clayharbour.example',
-  done: 40,
-  total: 120,
-  secondsLeft: 90,
-  trouble: [],
-  error: null,
-  createdAt: '2026-11-28T08:00:00Z',
-  endedAt: null,
-  result: null,
-  ...more,
-})
+const job = (more: Partial<Job> = {}): Job =>
+  sampleJob({ kind: 'crawl', title: 'Crawling clayharbour.example', done: 40, total: 120, secondsLeft: 90, ...more })
 const show = (crawls: Crawl[], jobs: Job[] = []) =>
   showScreen(<CrawlSection />, [
     answer(listCrawls, () => crawls),

@@ -1,0 +1,30 @@
+import { type Health, health, readHealth } from '@dew-trail/contract/health'
+import { useQuery } from '@tanstack/react-query'
+import { formatTime, formatWhole } from '../format.ts'
+
+const lookEveryMs = 15_000
+
+/** Asks how the server is; it answers in one shape whether it is ready or not. */
+async function askHealth(): Promise<Health> {
+  const response = await fetch(readHealth.path, { method: readHealth.method })
+  return health.parse(await response.json())
+}
+
+/** One line at the top while the database is away or the disk nearly full; nothing while all is well. */
+export function HealthLine() {
+  const { data } = useQuery({ queryKey: ['health'], queryFn: askHealth, refetchInterval: lookEveryMs, retry: false })
+  const says = data ? sentenceOf(data) : null
+  return says ? (
+    <p className="health" role="alert">
+      {says}
+    </p>
+  ) : null
+}
+
+function sentenceOf({ databaseAwaySince, disk }: Health): string | null {
+  if (databaseAwaySince)
+    return `The database has not answered since ${formatTime(databaseAwaySince)}. Dew Trail waits for it and work goes on then; what you change meanwhile is not saved.`
+  if (disk.low)
+    return `Only ${formatWhole(disk.freeMb ?? 0)} MB are free on the server's disk. Make room there before imports, crawls and checks fill it.`
+  return null
+}
