@@ -21,8 +21,8 @@ export async function keepRunning({ name, program, start, isStopping, tell, logF
     const how = await endOf(runs)
     if (isStopping()) return
     if (performance.now() - startedMs > soundMs) waitMs = firstWaitMs
-    const said = runs.lastLines()
-    tell(`${name} ended (${how})${said ? `: ${said}` : ''}`)
+    const why = reasonIn(runs.lastLines())
+    tell(`${name} ended (${how})${why ? `: ${why}` : ''}`)
     for (;;) {
       tell(`Starting it again in ${Math.round(waitMs / 1000)} s; see ${logFolder}`)
       await sleep(waitMs)
@@ -37,6 +37,21 @@ export async function keepRunning({ name, program, start, isStopping, tell, logF
       }
     }
   }
+}
+
+/** The last line of a log that says what went wrong, if one does. @param {string} text */
+function reasonIn(text) {
+  for (const line of text.split('\n').reverse()) {
+    if (line.startsWith('{')) {
+      try {
+        const { level, msg, err } = JSON.parse(line)
+        if (level >= 50) return `${msg}${err?.message ? `: ${err.message}` : ''}`.slice(0, 300)
+      } catch {
+        /* a line that was cut */
+      }
+    } else if (/\b(FATAL|PANIC|[A-Za-z]*Error)\b/.test(line)) return line.trim().slice(0, 300)
+  }
+  return ''
 }
 
 /** How a program ended, once it has. @param {Program} program @returns {Promise<string>} */

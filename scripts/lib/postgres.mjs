@@ -222,7 +222,7 @@ export async function startPostgres({ folder, logFile, fast = false, port: sameP
 /** The end of a log, for the line that says why something ended. @param {string} logFile */
 const lastLines = logFile => {
   const text = readFileSync(logFile, 'utf8')
-  return text.slice(-2_000).trim().split('\n').slice(-3).join(' ')
+  return text.slice(-2_000).trim().split('\n').slice(-3).join('\n')
 }
 
 /** Stops a PostgreSQL that a killed start left running on this data. @param {string} data */

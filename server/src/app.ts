@@ -7,6 +7,7 @@ import helmet from 'helmet'
 import type { Context } from './context.ts'
 import { mountCrawl } from './crawl/routes.ts'
 import { mountGather } from './gather/routes.ts'
+import { compress } from './http/compress.ts'
 import { errorHandler } from './http/errors.ts'
 import { guard } from './http/guard.ts'
 import { mountImports } from './imports/routes.ts'
@@ -67,6 +68,7 @@ export function makeApp(context: Context, port: () => number): Express {
     response.setHeader('permissions-policy', 'camera=(), microphone=(), geolocation=(), payment=(), usb=()')
     next()
   })
+  app.use(compress())
   app.use('/api', (_request, response, next) => {
     response.setHeader('cache-control', 'no-store')
     next()

@@ -62,6 +62,44 @@ describe('the server', () => {
     expect(await server.raw('/api/nothing')).toMatchObject({ status: 404, body: { error: { code: 'notFound' } } })
   })
 
+  test('sends what is long packed, and nothing of the data stays in a cache', async () => {
+    for (const encoding of ['gzip', 'br']) {
+      const { headers } = await server.raw('/api/nothing-of-this-long-name', {
+        headers: { 'accept-encoding': encoding },
+      })
+      expect(headers.get('cache-control')).toBe('no-store')
+    }
+    for (let i = 0; i < 12; i++) await server.call(createSite, { domain: `long-${i}.example`, name: 'Long'.repeat(20) })
+    expect(
+      (await server.raw('/api/sites', { headers: { 'accept-encoding': 'gzip' } })).headers.get('content-encoding'),
+    ).toBe('gzip')
+    expect(
+      (await server.raw('/api/sites', { headers: { 'accept-encoding': 'identity' } })).headers.get('content-encoding'),
+    ).toBe(null)
+    expect((await server.raw('/api/sites')).body).toHaveLength(
+      (await server.raw('/api/sites', { headers: { 'accept-encoding': 'br' } })).body.length,
+    )
+    expect((await server.raw('/api/health')).headers.get('permissions-policy')).toContain('camera=()')
+    expect((await server.raw('/api/health')).headers.get('cross-origin-opener-policy')).toBe('same-origin')
+  })
+
+  test('refuses a write that a browser sends from another site, also without its Origin', async () => {
+    const post = (from: string) =>
+      new Promise<number>((resolve, reject) => {
+        const headers = { 'content-type': 'application/json', 'sec-fetch-site': from }
+        request(`${server.url}/api/sites`, { method: 'POST', headers }, response => {
+          response.resume()
+          resolve(response.statusCode!)
+        })
+          .on('error', reject)
+          .end('{}')
+      })
+    expect(await post('cross-site')).toBe(403)
+    expect(await post('same-site')).toBe(403)
+    expect(await post('same-origin')).toBe(400)
+    expect(await post('none')).toBe(400)
+  })
+
   test('a domain is checked and taken once', async () => {
     await expect(server.call(createSite, { domain: 'https://x.example/a', name: 'x' })).rejects.toMatchObject({
       code: 'badInput',
@@ -82,6 +120,21 @@ describe('the server', () => {
 describe('start', () => {
   test('wrong settings are named, all of them', () => {
     expect(() => readConfig({ PORT: 'abc', CHECK_DEPTH: '5' })).toThrow(/DATABASE_URL[\s\S]*PORT[\s\S]*CHECK_DEPTH/)
+  })
+
+  test('is refused where everybody could come in, until somebody says that this is wanted', () => {
+    const base = { DATABASE_URL: 'postgres://x' }
+    for (const open of [
+      { HOST: '0.0.0.0' },
+      { HOST: '::' },
+      { HOST: '192.168.1.5' },
+      { PUBLIC_ORIGINS: 'https://t.example' },
+    ]) {
+      expect(() => readConfig({ ...base, ...open })).toThrow(/OPEN_TO_EVERYONE=yes/)
+      expect(readConfig({ ...base, ...open, OPEN_TO_EVERYONE: 'yes' }).PORT).toBe(4600)
+    }
+    for (const HOST of ['127.0.0.1', '127.0.0.2', '::1', 'localhost'])
+      expect(readConfig({ ...base, HOST }).HOST).toBe(HOST)
   })
 
   test('migrating twice applies nothing, and a database of a newer program is left alone', async () => {
