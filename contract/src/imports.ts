@@ -56,6 +56,8 @@ export const uploaded = z.object({
   importId: z.number(),
   encoding: z.string(),
   separator: z.string(),
+  /** The line that names the columns; what stands above it is left out. */
+  headerLine: z.number(),
   header: z.array(z.string()),
   preview: z.array(z.array(z.string())),
   suggested: z.record(z.string(), z.number()),

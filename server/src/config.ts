@@ -68,6 +68,14 @@ const schema = z.object({
   CRAWL_MAX_BYTES: positive.default(5_000_000),
   IMPORT_MAX_BYTES: positive.default(500_000_000),
   UPLOADS_MAX_BYTES: positive.default(4_000_000_000),
+  FILE_MAX_LINE_BYTES: positive.default(1_000_000),
+  FILE_MAX_CELL_CHARS: positive.default(50_000),
+  FILE_MAX_COLUMNS: positive.default(2_000),
+  FILE_MAX_RECORD_BYTES: positive.default(20_000_000),
+  FILE_MAX_UNPACKED_BYTES: positive.default(5_000_000_000),
+  FILE_MAX_RATIO: positive.default(250),
+  FILE_MEMORY_MB: positive.default(192),
+  FILE_SECONDS: positive.default(120),
   IMPORT_ANEW_FROM: positive.default(20_000),
 })
 export type Config = z.infer<typeof schema>

@@ -76,7 +76,7 @@ describe('a web graph from two files', () => {
     )
     const { job } = await importGraph(whole.subarray(0, whole.length / 2), '0\t1\n')
     expect(job.state).toBe('failed')
-    expect(job.error).toMatch(/breaks off or is spoilt/)
+    expect(job.error).toMatch(/cut or spoilt/)
   })
   test('edges without vertices, and empty files, are refused', async () => {
     expect((await post(verticesPath(site.id, 'v.txt'), '')).status).toBe(400)

@@ -1,11 +1,9 @@
-import { createReadStream } from 'node:fs'
-import { open, rm, stat } from 'node:fs/promises'
-import { pipeline } from 'node:stream'
-import { StringDecoder } from 'node:string_decoder'
-import { createGunzip } from 'node:zlib'
+import { rm, stat } from 'node:fs/promises'
 import { AppError } from '@dew-trail/contract/errors'
 import { namesReversed, vertexAddress } from '@dew-trail/core/links/vertex-name'
 import type { Context } from '../context.ts'
+import { fileBounds } from '../files/file-bounds.ts'
+import { readFileParts } from '../files/read-file.ts'
 import type { JobControl } from '../jobs/job-control.ts'
 import { askForRank } from '../links/ask-for-rank.ts'
 import { sumAllLinks } from '../links/rank-job.ts'
@@ -17,42 +15,24 @@ const graphId = 1
 const mostVertices = 5_000_000
 const largestNumber = 100_000_000
 const sampled = 2_000
-const linesBetweenSteps = 20_000
 
-type TextLines = { lines: AsyncGenerator<string>; bytesRead(): number; bytes: number }
-
-/** Lines of a text file, plain or gzip; `bytesRead` tells how far the file on disk has been read. */
-async function openLines(filePath: string): Promise<TextLines> {
-  const file = await open(filePath).catch(() => {
-    throw new AppError('notFound', 'The uploaded file is no longer there; upload both files again')
-  })
-  const { buffer } = await file.read(Buffer.alloc(2), 0, 2, 0)
-  await file.close()
-  const { size } = await stat(filePath)
-  const isGzip = buffer[0] === 0x1f && buffer[1] === 0x8b
-  let bytesRead = 0
-  async function* lines(): AsyncGenerator<string> {
-    const stream = createReadStream(filePath)
-    const unpacked = isGzip ? pipeline(stream, createGunzip(), () => undefined) : stream
-    const decoder = new StringDecoder('utf8')
-    let rest = ''
-    try {
-      for await (const chunk of unpacked) {
-        bytesRead = stream.bytesRead
-        const parts = (rest + decoder.write(chunk as Buffer)).split('\n')
-        rest = parts.pop()!
-        for (const line of parts) yield line.endsWith('\r') ? line.slice(0, -1) : line
-      }
-    } catch (error) {
-      // A cut or spoilt gzip file ends its lines early: that must not look like its end.
-      if ((error as NodeJS.ErrnoException).code?.startsWith('Z_'))
-        throw new AppError('badInput', `The file breaks off or is spoilt: ${(error as Error).message}`)
-      throw error
+/** Lines of a text file, with what passes a bound listed; `step` hears after each part how far the file has been read. */
+async function* linesOf(
+  context: Context,
+  control: JobControl,
+  file: OpenImport,
+  path: string,
+  name: string,
+  step: (share: number) => Promise<void>,
+): AsyncGenerator<{ line: number; text: string }> {
+  for await (const part of readFileParts('lines', { path }, fileBounds(context.config), control.signal)) {
+    for (const { line, what, value } of part.problems) file.say(line, `${name}: ${what}`, value)
+    for (let i = 0; i < part.lines.length; i++) {
+      const text = part.lines[i]!
+      if (text.trim() && !text.startsWith('#')) yield { line: part.firstLine + i, text }
     }
-    rest += decoder.end()
-    if (rest) yield rest
+    await step(part.byte / Math.max(1, part.bytes))
   }
-  return { lines: lines(), bytesRead: () => Math.min(bytesRead, size), bytes: size }
 }
 
 const numberOf = (text: string): number | null => {
@@ -68,16 +48,24 @@ const numberOf = (text: string): number | null => {
 export async function importGraphJob(context: Context, control: JobControl): Promise<object> {
   const file = await openImport(context, control)
   const verticesPath = String(control.job.payload.verticesPath)
-  const vertices = await openLines(verticesPath)
-  const edges = await openLines(file.row.filePath)
-  const allBytes = vertices.bytes + edges.bytes
-  const names = await readVertices(file, vertices.lines, () => control.step(vertices.bytesRead() * 0.95, allBytes))
+  const verticesBytes = await stat(verticesPath).then(
+    ({ size }) => size,
+    () => {
+      throw new AppError('notFound', 'The uploaded file is no longer there; upload both files again')
+    },
+  )
+  const allBytes = verticesBytes + file.bytes
+  const vertices = linesOf(context, control, file, verticesPath, 'Vertices', share =>
+    control.step(verticesBytes * share * 0.95, allBytes),
+  )
+  const names = await readVertices(file, vertices)
+  const edges = linesOf(context, control, file, file.row.filePath, 'Edges', share =>
+    control.step((verticesBytes + file.bytes * share) * 0.95, allBytes),
+  )
   const batches = new LinkBatches(context, graphId)
-  let [line, same] = [0, 0]
-  for await (const text of edges.lines) {
-    line++
-    if (line % linesBetweenSteps === 0) await control.step((vertices.bytes + edges.bytesRead()) * 0.95, allBytes)
-    if (!text.trim() || text.startsWith('#')) continue
+  let [lastLine, same] = [0, 0]
+  for await (const { line, text } of edges) {
+    lastLine = line
     const [from = '', to = ''] = text.split(/[\t ,;]/, 2)
     const ends = [from, to].map(numberOf)
     const unknown = ends.findIndex(end => end === null || names[end] === undefined)
@@ -118,20 +106,16 @@ export async function importGraphJob(context: Context, control: JobControl): Pro
   await control.step(allBytes, allBytes)
   context.events.publish(control.job.siteId, { type: 'crawls' })
   const known = names.reduce(count => count + 1, 0)
-  return { importId: file.row.id, vertices: known, lines: line, wrong: file.wrong, saved: batches.saved }
+  return { importId: file.row.id, vertices: known, lines: lastLine, wrong: file.wrong, saved: batches.saved }
 }
 
 /** Addresses by the number of their vertex; a number without one is a hole. */
-async function readVertices(
-  file: OpenImport,
-  lines: AsyncIterable<string>,
-  step: () => Promise<unknown>,
-): Promise<string[]> {
+async function readVertices(file: OpenImport, lines: AsyncIterable<{ line: number; text: string }>): Promise<string[]> {
   const names: string[] = []
   /** The first vertices, kept until the direction of their names is told from them. */
   let waiting: Array<{ line: number; id: number; name: string }> | null = []
   let reversed = false
-  let [line, count] = [0, 0]
+  let count = 0
   const take = (at: number, id: number, name: string): void => {
     const address = vertexAddress(name, reversed)
     if (address === null) file.say(at, 'Vertices: this is neither a web address nor a host name', name)
@@ -144,10 +128,7 @@ async function readVertices(
     for (const each of waiting!) take(each.line, each.id, each.name)
     waiting = null
   }
-  for await (const text of lines) {
-    line++
-    if (line % linesBetweenSteps === 0) await step()
-    if (!text.trim() || text.startsWith('#')) continue
+  for await (const { line, text } of lines) {
     const [number = '', name = ''] = text.split(/[\t ]/, 2)
     const id = numberOf(number)
     if (id === null || !name) {

@@ -6,11 +6,9 @@ import { askForRank } from '../links/ask-for-rank.ts'
 import { sumAllLinks } from '../links/rank-job.ts'
 import { type FoundLink, restOf } from '../links/link-lines.ts'
 import { LinkBatches } from './link-batches.ts'
-import { type FilePlace, plainParts } from './plain-lines.ts'
 import { PlainLinks } from './plain-links.ts'
+import { bufferOf } from '../files/read-file.ts'
 import { openImport, type OpenImport } from './open-import.ts'
-import { readDate } from './read-cells.ts'
-import { readRows } from './read-table.ts'
 
 const graphId = 1
 
@@ -18,7 +16,6 @@ const graphId = 1
 export async function importLinksJob(context: Context, control: JobControl): Promise<object> {
   const file = await openImport(context, control)
   const batches = new LinkBatches(context, graphId)
-  const { filePath, encoding, separator } = file.row
   let lines = 0
   /** Reads a row of texts; what is wrong with it is listed. */
   const take = async (cells: string[], line: number): Promise<void> => {
@@ -27,17 +24,18 @@ export async function importLinksJob(context: Context, control: JobControl): Pro
     const link = readLink(file, cells, line)
     if (link) await batches.add(link)
   }
-  const done = (bytes: number): Promise<void> => control.step(Math.min(bytes, file.bytes) * 0.95, file.bytes)
-  const from = /^(utf-8|windows-1252)$/.test(encoding)
-    ? await readPlainLinks(file, batches, take, done, added => (lines += added))
-    : { byte: 0, line: 1 }
-  let readBytes = from?.byte ?? 0
-  if (from)
-    for await (const { firstLine, rows, bytes } of readRows(filePath, encoding, separator, from)) {
-      for (const [i, cells] of rows.entries()) await take(cells, firstLine + i)
-      readBytes += bytes
-      await done(readBytes)
+  const plain = plainLinks(file, batches)
+  for await (const part of file.parts(true)) {
+    if (part.kind === 'rows') for (const [i, cells] of part.rows.entries()) await take(cells, part.lines[i]!)
+    else {
+      const before = plain.lines
+      await plain.read(bufferOf(part.bytes), (text, number) =>
+        take(text.split(file.row.separator), part.firstLine + number),
+      )
+      lines += plain.lines - before
     }
+    await control.step(Math.min(part.byte, file.bytes) * 0.95, file.bytes)
+  }
   await batches.finish()
   await sumAllLinks(context, graphId, control.signal)
   await file.finish()
@@ -47,18 +45,16 @@ export async function importLinksJob(context: Context, control: JobControl): Pro
   return { importId: file.row.id, lines, wrong: file.wrong, saved: batches.saved }
 }
 
-/** Reads the file from its bytes as far as it has no quotes. Gives where a reader of texts has to go on, null at the end. */
-async function readPlainLinks(
-  file: OpenImport,
-  batches: LinkBatches,
-  take: (cells: string[], line: number) => Promise<void>,
-  done: (bytes: number) => Promise<void>,
-  count: (links: number) => void,
-): Promise<FilePlace | null> {
-  const { filePath, encoding, separator } = file.row
+/** The reader of lines that need no parser, straight from their bytes. */
+function plainLinks(file: OpenImport, batches: LinkBatches): PlainLinks {
+  const { encoding, separator } = file.row
   const { source, target, anchor, rel, linkKind, firstSeen, lastSeen } = file.mapping
   const columns = { source, target, anchor, rel, linkKind, firstSeen, lastSeen }
-  const links = new PlainLinks(batches, columns, separator.charCodeAt(0), encoding, {
+  const dayIn = (text: string): string | null | undefined => {
+    const day = text ? file.day(text) : { value: null }
+    return 'value' in day ? day.value : undefined
+  }
+  return new PlainLinks(batches, columns, separator.charCodeAt(0), encoding, {
     address: webAddress,
     anchor: text => text.replace(/\s+/g, ' '),
     rest(cells) {
@@ -68,37 +64,6 @@ async function readPlainLinks(
       return restOf({ ...unseen, rel, kind: kindFrom(cells.kind), firstSeen, lastSeen }, 'file')
     },
   })
-  const parts = plainParts(filePath)
-  let line = 1
-  for (;;) {
-    const { value, done: ended } = await parts.next()
-    if (ended) return value === null ? null : { byte: value, line }
-    // The first line of the file names the columns.
-    const bytes = line === 1 ? value.bytes.subarray(value.bytes.indexOf(10) + 1) : value.bytes
-    if (line === 1) line = 2
-    const [first, before] = [line, links.lines]
-    line += await links.read(bytes, (text, number) => take(text.split(separator), first + number))
-    count(links.lines - before)
-    await done(value.byte)
-  }
-}
-
-/** Days as they are written: a list has few of them, each thousands of times. */
-const days = new Map<string, ReturnType<typeof readDate>>()
-function dayFrom(text: string): ReturnType<typeof readDate> {
-  const known = days.get(text)
-  if (known) return known
-  if (days.size > 10_000) days.clear()
-  const day = readDate(text)
-  days.set(text, day)
-  return day
-}
-
-/** Day in a text: null where it is empty, undefined when it is wrong. */
-function dayIn(text: string): string | null | undefined {
-  if (!text) return null
-  const day = dayFrom(text)
-  return 'value' in day ? day.value : undefined
 }
 
 const kindNames: Record<string, LinkKind> = Object.fromEntries(linkKinds.map(kind => [kind, kind]))
@@ -139,7 +104,7 @@ function readDay(
 ): string | null | undefined {
   const text = file.cell(cells, field)
   if (!text) return null
-  const day = dayFrom(text)
+  const day = file.day(text)
   if ('value' in day) return day.value
   file.say(line, `${what} ${day.wrong}`, text)
   return undefined

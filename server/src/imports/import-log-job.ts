@@ -9,8 +9,7 @@ import { needMarket } from '../sites/need-market.ts'
 import { maybeSite } from '../sites/queries.ts'
 import type { LogRow } from '../sources/sources.ts'
 import { openImport } from './open-import.ts'
-import { readDate, readNumber } from './read-cells.ts'
-import { readRows } from './read-table.ts'
+import { mostCounted, readNumber } from './read-cells.ts'
 
 /** Reads a query log export: rows of a day, query, country and device, with or without pages, become weeks. Wrong lines are listed. */
 export async function importLogJob(context: Context, control: JobControl): Promise<object> {
@@ -22,7 +21,7 @@ export async function importLogJob(context: Context, control: JobControl): Promi
   const weeks = new Map<string, Map<string, LogRow & { weighted: number }>>()
   let day = ''
   let ofDay = new Map<string, LogRow>()
-  let [lines, readBytes, elsewhere] = [0, 0, 0]
+  let [lines, elsewhere] = [0, 0]
   const closeDay = (): void => {
     if (!ofDay.size) return
     const week = mondayBefore(day)
@@ -41,10 +40,9 @@ export async function importLogJob(context: Context, control: JobControl): Promi
   const takeRow = (cells: string[], line: number): void => {
     if (cells.length === 1 && cells[0]!.trim() === '') return
     lines++
-    for (const cell of cells) readBytes += cell.length + 1
     const cellOf = (field: string): string => file.cell(cells, field)
     const say = (what: string, value: string): void => file.say(line, what, value)
-    const date = readDate(cellOf('date'))
+    const date = file.day(cellOf('date'))
     if ('wrong' in date) {
       say(`Day ${date.wrong}`, cellOf('date'))
       return
@@ -56,13 +54,10 @@ export async function importLogJob(context: Context, control: JobControl): Promi
     }
     const figures: Record<string, number> = {}
     for (const field of ['impressions', 'clicks', 'place'] as const) {
-      const cell = readNumber(cellOf(field), field !== 'place')
-      if ('wrong' in cell) {
-        say(`${field} ${cell.wrong}`, cellOf(field))
-        return
-      }
-      if (cell.value === null || cell.value < (field === 'place' ? 1 : 0)) {
-        say(`${field} is missing or too low`, cellOf(field))
+      const isPlace = field === 'place'
+      const cell = readNumber(cellOf(field), !isPlace, isPlace ? 1 : 0, isPlace ? 1_000 : mostCounted)
+      if ('wrong' in cell || cell.value === null) {
+        say(`${field} ${'wrong' in cell ? cell.wrong : 'is missing'}`, cellOf(field))
         return
       }
       figures[field] = cell.value
@@ -94,9 +89,9 @@ export async function importLogJob(context: Context, control: JobControl): Promi
       known.position = Math.min(known.position, fact.position)
     } else ofDay.set(key, fact)
   }
-  for await (const { firstLine, rows } of readRows(row.filePath, row.encoding, row.separator)) {
-    for (const [i, cells] of rows.entries()) takeRow(cells, firstLine + i)
-    await control.step(Math.min(readBytes, bytes) / 2, bytes)
+  for await (const part of file.parts()) {
+    if (part.kind === 'rows') for (const [i, cells] of part.rows.entries()) takeRow(cells, part.lines[i]!)
+    await control.step(Math.min(part.byte, bytes) / 2, bytes)
   }
   closeDay()
   const { propertyId, gatheringId } = await beginLog(context, siteId, market.id, `file:${row.fileName}`, row.fileName)

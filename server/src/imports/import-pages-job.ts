@@ -1,48 +1,45 @@
-import { createReadStream } from 'node:fs'
-import { open, rm, stat } from 'node:fs/promises'
+import { stat } from 'node:fs/promises'
+import { firstDay } from '@dew-trail/contract/common'
 import { AppError } from '@dew-trail/contract/errors'
 import { pageAddress } from '@dew-trail/core/links/page-address'
-import { WARCParser, type WARCRecord } from 'warcio'
 import type { Context } from '../context.ts'
 import type { PageOutcome } from '../crawl/crawler.ts'
 import { manyFetchTimes } from '../crawl/queries.ts'
 import { savePages } from '../crawl/save-pages.ts'
+import { fileBounds } from '../files/file-bounds.ts'
+import { bufferOf, readFileParts } from '../files/read-file.ts'
+import type { ArchiveRecord } from '../files/read-archive.ts'
+import { headOf, isGzip } from '../files/unpacked.ts'
 import type { JobControl } from '../jobs/job-control.ts'
 import { AddressBook } from '../links/address-book.ts'
 import { askForRank } from '../links/ask-for-rank.ts'
 import { sumAllLinks } from '../links/rank-job.ts'
+import { removeUpload } from './uploads.ts'
 
 const graphId = 1
 const pagesAtATime = 50
+/** How many records that cannot be read are named one by one. */
+const mostNotes = 20
 const html = /^(text\/html|application\/xhtml\+xml)/i
 
 /** Refuses a file that does not begin like an archive: "WARC/", or gzip. */
 export async function needArchive(filePath: string): Promise<void> {
-  const file = await open(filePath)
-  try {
-    const { buffer, bytesRead } = await file.read(Buffer.alloc(5), 0, 5, 0)
-    const isGzip = buffer[0] === 0x1f && buffer[1] === 0x8b
-    if (!isGzip && buffer.subarray(0, bytesRead).toString('latin1') !== 'WARC/')
-      throw new AppError('badInput', 'This is no WARC archive: it begins neither with "WARC/" nor as a gzip file')
-  } finally {
-    await file.close()
-  }
+  const head = await headOf(filePath, 5)
+  if (!isGzip(head) && head.toString('latin1') !== 'WARC/')
+    throw new AppError('badInput', 'This is no WARC archive: it begins neither with "WARC/" nor as a gzip file')
 }
 
-/** A record as a fetch of the moment it was made; `null` for what is no answer of a web server. */
-async function toOutcome(context: Context, record: WARCRecord): Promise<{ at: Date; outcome: PageOutcome } | null> {
-  if (record.warcType !== 'response' || !record.warcTargetURI) return null
-  const url = pageAddress(record.warcTargetURI)
-  const at = new Date(record.warcDate ?? '')
-  const status = Number(record.httpHeaders?.statusCode)
-  if (!url || Number.isNaN(at.getTime()) || !status) return null
-  const header = (name: string): string | null => record.httpHeaders?.headers.get(name) ?? null
-  const contentType = header('content-type')
-  const location = status >= 300 && status < 400 ? header('location') : null
-  const body = await record.readFully(true)
+/** A record as a fetch of the moment it was made; `null` for what is no page of the web, or of no moment that can be. */
+async function toOutcome(context: Context, record: ArchiveRecord): Promise<{ at: Date; outcome: PageOutcome } | null> {
+  const url = pageAddress(record.url)
+  const at = new Date(record.date)
+  const { status, headers } = record
+  if (!url || !isPast(at)) return null
+  const contentType = headers['content-type'] ?? null
+  const location = status >= 300 && status < 400 ? headers.location : undefined
   const facts =
     status === 200 && html.test(contentType ?? '')
-      ? await context.crawler.read(Buffer.from(body), contentType ?? '', url)
+      ? await context.crawler.read(bufferOf(record.body), contentType ?? '', url)
       : null
   return {
     at,
@@ -51,16 +48,19 @@ async function toOutcome(context: Context, record: WARCRecord): Promise<{ at: Da
       state: 'fetched',
       status,
       trouble: null,
-      redirectTo: location === null ? null : pageAddress(location, url),
+      redirectTo: location === undefined ? null : pageAddress(location, url),
       contentType,
-      etag: header('etag'),
-      lastModified: header('last-modified'),
+      etag: headers.etag ?? null,
+      lastModified: headers['last-modified'] ?? null,
       unchanged: false,
       retryAfterMs: null,
       facts,
     },
   }
 }
+
+/** Whether a page can have been fetched then: an archive that says otherwise would stand before all that is fetched later. */
+const isPast = (at: Date): boolean => at >= new Date(firstDay) && at <= new Date(Date.now() + 86_400_000)
 
 /**
  * Reads the pages of a WARC archive (ISO 28500) as if they had been fetched when the archive was made, record by record. A page that was
@@ -75,7 +75,7 @@ export async function importPagesJob(context: Context, control: JobControl): Pro
     },
   )
   const book = new AddressBook(graphId)
-  const counts = { pages: 0, older: 0, other: 0 }
+  const counts = { pages: 0, older: 0, other: 0, spoilt: 0 }
   let batch: Array<{ at: Date; outcome: PageOutcome }> = []
   const save = async (): Promise<void> => {
     const known = await manyFetchTimes(
@@ -98,32 +98,31 @@ export async function importPagesJob(context: Context, control: JobControl): Pro
       await savePages(context.pool, graphId, book, outcomes, new Date(at))
     batch = []
   }
-  const stream = createReadStream(filePath)
-  const records = new WARCParser(stream)[Symbol.asyncIterator]()
-  for (;;) {
-    let found: Awaited<ReturnType<typeof toOutcome>>
-    try {
-      const next = await records.next()
-      if (next.done) break
-      found = await toOutcome(context, next.value)
-    } catch (error) {
+  for await (const part of readFileParts('archive', { path: filePath }, fileBounds(context.config), control.signal)) {
+    if (part.kind === 'problem') {
       // What was read up to here is kept.
-      control.note(`The archive breaks off or is spoilt: ${(error as Error).message}`)
-      break
+      counts.spoilt++
+      if (counts.spoilt <= mostNotes) control.note(`Record ${part.number}: ${part.what}`)
+    } else if (part.kind === 'other') counts.other++
+    else {
+      const found = await toOutcome(context, part.record).catch((error: Error) => {
+        control.signal.throwIfAborted()
+        counts.spoilt++
+        if (counts.spoilt <= mostNotes) control.note(`Record ${part.record.number}: ${error.message}`)
+        return undefined
+      })
+      if (found) batch.push(found)
+      else if (found === null) counts.other++
     }
-    if (!found) {
-      counts.other++
-      continue
-    }
-    batch.push(found)
     if (batch.length >= pagesAtATime) await save()
-    await control.step(Math.min(stream.bytesRead, size) * 0.95, size)
+    await control.step(Math.min(part.byte, size) * 0.95, size)
   }
   await save()
+  if (counts.spoilt > mostNotes) control.note(`Records that cannot be read: ${counts.spoilt}`)
   if (!counts.pages && !counts.older) control.note('There is no page of the web in the archive')
   await sumAllLinks(context, graphId, control.signal)
   if (counts.pages) await askForRank(context, control.job.siteId)
-  await rm(filePath, { force: true })
+  await removeUpload(filePath)
   await control.step(size, size)
   context.events.publish(control.job.siteId, { type: 'crawls' })
   return counts

@@ -11,8 +11,7 @@ import { askForPlaces } from '../track/ask-for-places.ts'
 import { manySlots, setTracked } from '../track/queries.ts'
 import { type DayFindings, savePositions } from '../track/save-positions.ts'
 import { openImport } from './open-import.ts'
-import { readDate, readPlace } from './read-cells.ts'
-import { readRows } from './read-table.ts'
+import { readPlace } from './read-cells.ts'
 
 type Finding = { phrase: string; day: string; place: number; url: string | null }
 
@@ -26,20 +25,19 @@ export async function importPositionsJob(context: Context, control: JobControl):
   const phrases = new Map<string, string>()
   const urls = new Map<string, string>()
   let lines = 0
-  let readBytes = 0
-  for await (const { firstLine, rows } of readRows(row.filePath, row.encoding, row.separator)) {
-    rows.forEach((cells, i) => {
+  for await (const part of file.parts()) {
+    if (part.kind !== 'rows') continue
+    part.rows.forEach((cells, i) => {
       if (cells.length === 1 && cells[0]!.trim() === '') return
       lines++
-      for (const cell of cells) readBytes += cell.length + 1
       const cellOf = (field: string): string => file.cell(cells, field)
-      const say = (what: string, value: string): void => file.say(firstLine + i, what, value)
+      const say = (what: string, value: string): void => file.say(part.lines[i]!, what, value)
       const text = normalForm(cellOf('phrase'))
       if (!text || text.length > 200) {
         say(text ? 'The keyword has over 200 characters' : 'The keyword is empty', cellOf('phrase'))
         return
       }
-      const day = readDate(cellOf('date'))
+      const day = file.day(cellOf('date'))
       if ('wrong' in day) {
         say(`The date ${day.wrong}`, cellOf('date'))
         return
@@ -72,7 +70,7 @@ export async function importPositionsJob(context: Context, control: JobControl):
       byMarket.set(key, group)
       group.findings.push({ phrase, day: day.value, place: place.value, url })
     })
-    await control.step(Math.min(readBytes, bytes) / 2, bytes)
+    await control.step(Math.min(part.byte, bytes) / 2, bytes)
   }
 
   let saved = 0

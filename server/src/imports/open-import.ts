@@ -1,11 +1,16 @@
 import { stat } from 'node:fs/promises'
 import { AppError } from '@dew-trail/contract/errors'
 import type { Context } from '../context.ts'
+import { fileBounds } from '../files/file-bounds.ts'
+import { readFileParts } from '../files/read-file.ts'
+import type { TablePart } from '../files/read-table.ts'
 import type { JobControl } from '../jobs/job-control.ts'
 import { removeUpload } from './uploads.ts'
 import { clearErrors, type ImportRow, insertErrors, maybeImport } from './queries.ts'
+import { type Cell, readDate } from './read-cells.ts'
 
 const mostErrors = 10_000
+const mostDays = 10_000
 
 export type OpenImport = {
   row: ImportRow
@@ -15,6 +20,10 @@ export type OpenImport = {
   wrong: number
   say(line: number, what: string, value: string): void
   cell(cells: readonly string[], field: string): string
+  /** A day in a text, not later than tomorrow: it may be so already where the file comes from. */
+  day(text: string): Cell<string>
+  /** The rows of the file, read in a thread; lines that are no rows are listed. `plain`: lines that need no parser come as bytes. */
+  parts(plain?: boolean): AsyncGenerator<TablePart>
   /** Saves the list of wrong lines and takes the file away. Kept until here, so that an import that fails can be tried again. */
   finish(): Promise<void>
 }
@@ -33,6 +42,9 @@ export async function openImport(context: Context, control: JobControl): Promise
   )
   await clearErrors(context.pool, row.id)
   const errors: Array<{ line: number; what: string; value: string }> = []
+  const latest = new Date(Date.now() + 86_400_000).toISOString().slice(0, 10)
+  // Days as they are written: a file has few of them, each thousands of times.
+  const days = new Map<string, Cell<string>>()
   const file: OpenImport = {
     row,
     mapping,
@@ -43,6 +55,22 @@ export async function openImport(context: Context, control: JobControl): Promise
       if (errors.length < mostErrors) errors.push({ line, what, value: value.slice(0, 200) })
     },
     cell: (cells, field) => (mapping[field] === undefined ? '' : (cells[mapping[field]!] ?? '').trim()),
+    day(text) {
+      let day = days.get(text)
+      if (day) return day
+      if (days.size > mostDays) days.clear()
+      day = readDate(text, latest)
+      days.set(text, day)
+      return day
+    },
+    async *parts(plain = false) {
+      const { filePath: path, encoding, separator, headerLine, columns } = row
+      const input = { path, encoding, separator, headerLine, columns, plain }
+      for await (const part of readFileParts('table', input, fileBounds(context.config), control.signal)) {
+        if (part.kind === 'rows') for (const { line, what, value } of part.problems) file.say(line, what, value)
+        yield part
+      }
+    },
     async finish() {
       await insertErrors(context.pool, row.id, errors)
       await removeUpload(row.filePath)

@@ -1,8 +1,5 @@
-import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
-import { afterAll, describe, expect, test } from 'vitest'
-import { copyPlainLines, needsReader, plainParts } from './plain-lines.ts'
+import { describe, expect, test } from 'vitest'
+import { copyPlainLines } from './plain-lines.ts'
 
 const columns = {
   phrase: 1,
@@ -69,41 +66,5 @@ describe('plain lines of a file', () => {
         cells[at] = cell
         expect(quickly(`${cells.join(';')}\n`, 9)).toEqual(slowly(`${cells.join(';')}\n`, 9))
       }
-  })
-  test('quotes and lone carriage returns need a reader', () => {
-    expect(needsReader(Buffer.from('a,b\r\nc,d\n'))).toBe(false)
-    expect(needsReader(Buffer.from('a,"b"\n'))).toBe(true)
-    expect(needsReader(Buffer.from('a,b\rc,d\n'))).toBe(true)
-    expect(needsReader(Buffer.from('a,b\r'))).toBe(true)
-  })
-})
-
-describe('parts of a file', () => {
-  const folder = mkdtempSync(join(tmpdir(), 'dew-trail-plain-'))
-  afterAll(() => rmSync(folder, { recursive: true }))
-  async function parts(content: string): Promise<{ text: string; stopped: number | null }> {
-    const file = join(folder, 'file.csv')
-    writeFileSync(file, content)
-    const reader = plainParts(file)
-    let text = ''
-    for (;;) {
-      const { value, done } = await reader.next()
-      if (done) return { text, stopped: value }
-      expect(value.byte).toBe(Buffer.byteLength(text))
-      text += String(value.bytes)
-    }
-  }
-  test('are whole lines, the last one ended', async () => {
-    const long = Array.from({ length: 60_000 }, (_, i) => `row ${i};ä;some more text to fill a part\n`).join('')
-    expect(await parts(long)).toEqual({ text: long, stopped: null })
-    expect(await parts('a\nb')).toEqual({ text: 'a\nb\n', stopped: null })
-    expect(await parts('')).toEqual({ text: '', stopped: null })
-  })
-  test('stop at the line where the part with a quote begins', async () => {
-    const plain = Array.from({ length: 60_000 }, (_, i) => `row ${i};some more text to fill a part\n`).join('')
-    const { text, stopped } = await parts(`${plain}"quoted\nrow";1\n`)
-    expect(stopped).toBe(text.length)
-    expect(text.length).toBeGreaterThan(1_000_000)
-    expect(plain.startsWith(text)).toBe(true)
   })
 })

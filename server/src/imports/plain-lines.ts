@@ -1,8 +1,5 @@
-import { createReadStream } from 'node:fs'
-
 const newline = 10
 const carriageReturn = 13
-const quote = 34
 const tab = 9
 const space = 32
 const point = 46
@@ -108,38 +105,4 @@ export function copyPlainLines(
     begin = end + 1
   }
   return { rows: rows.subarray(0, out), lines: line - firstLine, blank, odd }
-}
-
-/** Whether bytes hold what needs a reader of quotes or of single carriage returns as line ends. */
-export function needsReader(bytes: Uint8Array): boolean {
-  if (bytes.includes(quote)) return true
-  for (let at = bytes.indexOf(carriageReturn); at >= 0; at = bytes.indexOf(carriageReturn, at + 1))
-    if (bytes[at + 1] !== newline) return true
-  return false
-}
-
-/** Where in a file reading goes on: a byte that begins a line, and the number of that line. */
-export type FilePlace = { byte: number; line: number }
-
-/**
- * Whole lines of a file, each part ended by a line feed, as long as no part needs a reader. Returns where it stopped, or null at the
- * end of the file.
- */
-export async function* plainParts(path: string): AsyncGenerator<{ bytes: Buffer; byte: number }, number | null> {
-  let rest: Buffer = Buffer.alloc(0)
-  let byte = 0
-  for await (const chunk of createReadStream(path, { highWaterMark: 1 << 20 }) as AsyncIterable<Buffer>) {
-    const part = rest.length ? Buffer.concat([rest, chunk]) : chunk
-    const end = part.lastIndexOf(newline) + 1
-    // A line of over a million bytes is no row that a program wrote without quotes.
-    if (!end && part.length > 1 << 20) return byte
-    const whole = part.subarray(0, end)
-    if (needsReader(whole)) return byte
-    if (end) yield { bytes: whole, byte }
-    byte += end
-    rest = part.subarray(end)
-  }
-  if (needsReader(rest)) return byte
-  if (rest.length) yield { bytes: Buffer.concat([rest, Buffer.from([newline])]), byte }
-  return null
 }

@@ -10,19 +10,21 @@ export type ImportRow = {
   filePath: string
   encoding: string
   separator: string
+  headerLine: number
+  columns: number
   mapping: Record<string, number> | null
 }
 
 export async function insertImport(db: Db, row: Omit<ImportRow, 'id' | 'mapping'>): Promise<number> {
   const { rows } = await db.query<{ id: number }>(
-    'insert into import (site_id, kind, file_name, file_path, encoding, separator) values ($1, $2, $3, $4, $5, $6) returning id',
-    [row.siteId, row.kind, row.fileName, row.filePath, row.encoding, row.separator],
+    'insert into import (site_id, kind, file_name, file_path, encoding, separator, header_line, columns) values ($1, $2, $3, $4, $5, $6, $7, $8) returning id',
+    [row.siteId, row.kind, row.fileName, row.filePath, row.encoding, row.separator, row.headerLine, row.columns],
   )
   return rows[0]!.id
 }
 export async function maybeImport(db: Db, siteId: number, importId: number): Promise<ImportRow | undefined> {
   const { rows } = await db.query<ImportRow>(
-    'select id, site_id "siteId", kind, file_name "fileName", file_path "filePath", encoding, separator, mapping from import where site_id = $1 and id = $2',
+    'select id, site_id "siteId", kind, file_name "fileName", file_path "filePath", encoding, separator, header_line "headerLine", columns, mapping from import where site_id = $1 and id = $2',
     [siteId, importId],
   )
   return rows[0]
@@ -37,6 +39,10 @@ export async function manyFilesInUse(db: Db, since: Date): Promise<string[]> {
     [since],
   )
   return rows.flatMap(({ path }) => (path ? [path] : []))
+}
+/** Notes by which columns an import ran. */
+export async function setMapping(db: Db, importId: number, mapping: Record<string, number>): Promise<void> {
+  await db.query('update import set mapping = $2 where id = $1', [importId, mapping])
 }
 /** Takes the second file of a graph for an import that waits for it; false when it waits for none. */
 export async function setFile(db: Db, importId: number, filePath: string, fileName: string): Promise<boolean> {

@@ -1,6 +1,5 @@
 import { describe, expect, test } from 'vitest'
 import { readDate, readNumber, readPlace } from './read-cells.ts'
-import { sniffEncoding, sniffSeparator } from './read-table.ts'
 import { suggestMapping } from './suggest-mapping.ts'
 
 describe('numbers as people write them', () => {
@@ -24,6 +23,12 @@ describe('numbers as people write them', () => {
     ['12%', 0.12],
     ['-5', -5],
     ['.5', 0.5],
+    ['0,300', 0.3],
+    ['-0,125', -0.125],
+    ['1e-7', 1e-7],
+    ['2.5E3', 2500],
+    ['\u22125', -5],
+    ['\u2212 1,300', -1300],
   ])('%j is %d', (text, value) => expect(readNumber(text)).toEqual({ value }))
   test('a point before three digits parts thousands where whole numbers are counted', () => {
     expect(readNumber('1.300', true)).toEqual({ value: 1300 })
@@ -32,6 +37,12 @@ describe('numbers as people write them', () => {
   test.each(['', ' ', '-', '–', 'n/a', 'NULL', 'unknown', '(not set)'])('%j is unknown, not zero', text =>
     expect(readNumber(text)).toEqual({ value: null }),
   )
+  test.each([
+    ['9'.repeat(46), 'is above 2,000,000,000'],
+    ['99999999999999', 'is above 2,000,000,000'],
+    ['-3', 'is below 0'],
+    ['1e300', 'is above 2,000,000,000'],
+  ])('%j is out of range', (text, wrong) => expect(readNumber(text, true, 0)).toEqual({ wrong }))
   test.each(['many', '1,2,3', '1.2.3', '--5', '5e'])('%j is not a number', text =>
     expect(readNumber(text)).toHaveProperty('wrong'),
   )
@@ -52,6 +63,14 @@ describe('dates', () => {
   test.each(['', '2026-13-01', '2026-02-30', '23/11/2026', 'yesterday', '1.1.26'])('%j is none', text =>
     expect(readDate(text)).toHaveProperty('wrong'),
   )
+  test.each([
+    ['0001-01-01', 'lies before 1990-01-01'],
+    ['9999-12-31', 'lies after 2100-12-31'],
+  ])('%j is out of range', (text, wrong) => expect(readDate(text)).toEqual({ wrong }))
+  test('a day after the latest lies in the future', () => {
+    expect(readDate('2026-11-30', '2026-11-30')).toEqual({ value: '2026-11-30' })
+    expect(readDate('2026-12-01', '2026-11-30')).toEqual({ wrong: 'lies in the future' })
+  })
 })
 
 describe('places', () => {
@@ -70,20 +89,8 @@ describe('places', () => {
   )
 })
 
-describe('files', () => {
-  test('the separator that splits evenly is found', () => {
-    expect(sniffSeparator('a;b,c;d\n1;2,3;4\n')).toBe(';')
-    expect(sniffSeparator('a\tb\n1\t2\n')).toBe('\t')
-    expect(sniffSeparator('only\none\n')).toBe(',')
-    expect(sniffSeparator('"a,b",c\n"d,e",f\n')).toBe(',')
-  })
-  test('the encoding is told by marks and by what is valid', () => {
-    expect(sniffEncoding(Buffer.from('größe'))).toBe('utf-8')
-    expect(sniffEncoding(Buffer.from('größe', 'latin1'))).toBe('windows-1252')
-    expect(sniffEncoding(Buffer.from([0xff, 0xfe, 0x61, 0]))).toBe('utf-16le')
-    expect(sniffEncoding(Buffer.from([0xfe, 0xff, 0, 0x61]))).toBe('utf-16be')
-  })
-  test('columns are proposed by their names, each once', () => {
+describe('columns', () => {
+  test('are proposed by their names, each once', () => {
     expect(suggestMapping('keywords', ['Note', 'Search volume', 'Query', 'Cost per click'])).toEqual({
       phrase: 2,
       searches: 1,

@@ -15,14 +15,14 @@ import type { Router } from 'express'
 import Papa from 'papaparse'
 import { z } from 'zod'
 import type { Context } from '../context.ts'
+import { fileBounds } from '../files/file-bounds.ts'
+import { prepareTable } from '../files/read-file.ts'
 import { checkInput, mount } from '../http/mount.ts'
 import { needMarket, needSite } from '../sites/need-market.ts'
 import { needArchive } from './import-pages-job.ts'
-import { insertImport, manyErrors, maybeImport, setFile } from './queries.ts'
-import { sniffFile } from './read-table.ts'
+import { insertImport, manyErrors, maybeImport, setFile, setMapping } from './queries.ts'
 import { suggestMapping } from './suggest-mapping.ts'
 import { keepUpload } from './uploads.ts'
-import { isWorkbook, workbookToCsv } from './workbook-to-csv.ts'
 
 const jobOfKind = {
   keywords: 'importKeywords',
@@ -31,17 +31,19 @@ const jobOfKind = {
   links: 'importLinks',
 } as const
 
+/** A web graph has no columns with names. */
+const graphFile = { encoding: 'utf-8', separator: '\t', headerLine: 0, columns: 2 }
+
 export function mountImports(router: Router, context: Context): void {
   const { pool } = context
   router.post('/api/sites/:siteId/imports', async (request, response) => {
     const { siteId, kind, fileName } = checkInput(uploadQuery, { ...request.query, ...request.params })
     await needSite(pool, siteId)
     const answer = await keepUpload(context, request, async (filePath, bytes) => {
-      if (await isWorkbook(filePath)) await workbookToCsv(filePath)
-      const { encoding, separator, header, preview } = await sniffFile(filePath)
-      if (!header.some(name => name)) throw new AppError('badInput', 'The first line of the file holds no column names')
-      const importId = await insertImport(pool, { siteId, kind, fileName, filePath, encoding, separator })
-      return { importId, encoding, separator, header, preview, suggested: suggestMapping(kind, header), bytes }
+      const shape = await prepareTable(filePath, fileBounds(context.config))
+      const { header, preview: _, ...written } = shape
+      const row = { siteId, kind, fileName, filePath, ...written, columns: header.length }
+      return { importId: await insertImport(pool, row), ...shape, suggested: suggestMapping(kind, header), bytes }
     })
     response.json(uploaded.parse(answer))
   })
@@ -58,7 +60,7 @@ export function mountImports(router: Router, context: Context): void {
     const { siteId, fileName } = checkInput(verticesQuery, { ...request.query, ...request.params })
     await needSite(pool, siteId)
     const importId = await keepUpload(context, request, async filePath =>
-      insertImport(pool, { siteId, kind: 'graph', fileName, filePath, encoding: 'utf-8', separator: '\t' }),
+      insertImport(pool, { siteId, kind: 'graph', fileName, filePath, ...graphFile }),
     )
     response.json(verticesReceived.parse({ importId }))
   })
@@ -86,6 +88,7 @@ export function mountImports(router: Router, context: Context): void {
     // The job carries the mapping, so that what is asked for a second time cannot change what runs.
     const work = { importId, marketId, keep, mapping: known }
     const job = await context.jobs.add(siteId, jobOfKind[row.kind], `Importing ${row.fileName}`, work, `${importId}`)
+    if (job.isNew) await setMapping(pool, importId, known)
     return { jobId: job.id }
   })
   router.get('/api/sites/:siteId/imports/:importId/errors.csv', async (request, response) => {

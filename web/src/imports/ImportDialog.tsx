@@ -143,6 +143,8 @@ export function ImportDialog({ kind, onClose }: { kind: ImportKind; onClose(): v
               {file.encoding.toUpperCase()}, separated by {separatorNames[file.separator] ?? file.separator}. Say which
               column is what; figures without a column stay unknown. Rows go to {formatMarket(market)}
               {kind === 'positions' ? ' unless the file names another market' : ''}.
+              {file.headerLine > 1 &&
+                ` The names of the columns stand in line ${file.headerLine}; what is above it is left out.`}
             </p>
             <div
               style={{

@@ -10,6 +10,7 @@ const upload = endpoint({ method: 'POST', path: '/api/sites/:siteId/imports', in
 const read = (more: Partial<Uploaded> = {}): Uploaded => ({
   importId: 7,
   encoding: 'utf-8',
+  headerLine: 1,
   separator: ';',
   header: ['Term', 'Volume', ''],
   preview: [['kiln', '900', 'x']],
