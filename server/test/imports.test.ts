@@ -1,8 +1,8 @@
-import ExcelJS from 'exceljs'
 import { runImport, type Uploaded } from '@dew-trail/contract/imports'
 import type { Site } from '@dew-trail/contract/sites'
 import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { makeXlsx } from '../src/files/make-workbook.ts'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
 
 let server: TestServer
@@ -141,16 +141,15 @@ describe('keywords from a file', () => {
 
 describe('workbooks', () => {
   test('the first sheet of an XLSX file is imported like a CSV file, formulas by their result, dates as days', async () => {
-    const book = new ExcelJS.Workbook()
-    const sheet = book.addWorksheet('Words')
-    sheet.addRow(['Keyword', 'Volume', 'Seen'])
-    sheet.addRow(['zz raku tongs', 120, new Date(Date.UTC(2026, 9, 5))])
-    sheet.addRow(['zz, with "quotes"', { formula: '60*2', result: 120 }])
-    sheet.addRow([])
-    sheet.addRow(['', 5])
+    const text = (...values: string[]) => values.map(value => `<c t="str"><v>${value}</v></c>`).join('')
+    const book = makeXlsx(
+      `<row r="1">${text('Keyword', 'Volume', 'Seen')}</row><row r="2">${text('zz raku tongs')}<c><v>120</v></c><c s="1"><v>46300</v></c></row>` +
+        `<row r="3">${text('zz, with "quotes"')}<c><f>60*2</f><v>120</v></c></row><row r="5">${text('')}<c><v>5</v></c></row>`,
+      { styles: '<cellXfs><xf/><xf numFmtId="14"/></cellXfs>' },
+    )
     const { body } = await server.raw(`/api/sites/${site.id}/imports?kind=keywords&fileName=words.xlsx`, {
       method: 'POST',
-      body: new Uint8Array(await book.xlsx.writeBuffer()),
+      body: new Uint8Array(book),
       headers: { 'content-type': 'text/csv' },
     })
     expect(body).toMatchObject({ header: ['Keyword', 'Volume', 'Seen'], suggested: { phrase: 0, searches: 1 } })

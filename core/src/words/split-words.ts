@@ -32,9 +32,40 @@ const isPlain = (code: number): boolean =>
   code === 252 ||
   code === 223
 
-/** The long way, for every script; exported so that tests can compare both. */
+const isSpace = (char: string | undefined): boolean => char === undefined || /\s/.test(char)
+const isLetterOrDigit = (char: string | undefined): boolean => char !== undefined && /[\p{L}\p{N}]/u.test(char)
+
+/**
+ * The long way, for every script; exported so that tests can compare both. Signs that make another word stay with it: "c++", "c#", ".net",
+ * "10%", "6°", "$5".
+ */
 export function splitWordsByUnicode(text: string): string[] {
+  const lower = text.toLowerCase()
   const words: string[] = []
-  for (const part of segmenter.segment(text.toLowerCase())) if (part.isWordLike) words.push(part.segment)
+  for (const { segment, index, isWordLike } of segmenter.segment(lower)) {
+    if (!isWordLike) continue
+    const end = index + segment.length
+    words.push(`${signBefore(lower, index)}${segment}${signBehind(lower, end)}`)
+  }
   return words
+}
+
+function signBefore(text: string, index: number): string {
+  const sign = text[index - 1]
+  if (sign === undefined || sign === ' ') return ''
+  if (sign === '.') return isSpace(text[index - 2]) ? sign : ''
+  const code = text.charCodeAt(index)
+  const isDigit = code >= 48 && code <= 57
+  return isDigit && (sign === '#' || /\p{Sc}/u.test(sign)) ? sign : ''
+}
+
+function signBehind(text: string, end: number): string {
+  const sign = text[end]
+  if (sign === undefined || sign === ' ') return ''
+  if (sign === '+' || sign === '#') {
+    const signs = sign === '+' && text[end + 1] === '+' ? '++' : sign
+    return isLetterOrDigit(text[end + signs.length]) ? '' : signs
+  }
+  const code = text.charCodeAt(end - 1)
+  return code >= 48 && code <= 57 && (sign === '%' || sign === '°' || /\p{Sc}/u.test(sign)) ? sign : ''
 }

@@ -11,7 +11,29 @@ describe('normal form', () => {
     ['  Pottery   Wheels! ', 'pottery wheels'],
     ['“Kiln”', 'kiln'],
     ['ﬁring', 'firing'],
-    ['C++', 'c'],
+    ['C++', 'c++'],
+    ['(C#)', 'c#'],
+    ['.NET', '.net'],
+    ['...net', 'net'],
+    ['. net', 'net'],
+    ['10%', '10%'],
+    ['«10 %»', '10'],
+    ['$5 mug', '$5 mug'],
+    ['5€', '5€'],
+    ['#10', '#10'],
+    ['#diy', 'diy'],
+    ['cone 6°', 'cone 6°'],
+    ['kiln +', 'kiln'],
+    ['18+', '18+'],
+    ['wheel%', 'wheel'],
+    ['potter\u2019s', "potter's"],
+    ['potter\u02bcs wheel', "potter's wheel"],
+    ['potter\u00b4s', "potter's"],
+    ['ki\u00adln', 'kiln'],
+    ['\ufeffkil\u200bn\u200e', 'kiln'],
+    ['\u202akiln\u202c', 'kiln'],
+    ['cup \u2615\ufe0f mug', 'cup \u2615 mug'],
+    ['kiln\u0007', 'kiln'],
     ['?!', ''],
     ['', ''],
     ['Größe 5 cm²', 'größe 5 cm2'],
@@ -19,7 +41,7 @@ describe('normal form', () => {
     ["potter's", "potter's"],
   ])('%j → %j', (from, to) => expect(normalForm(from)).toBe(to))
   test('is its own normal form', () => {
-    for (const text of ['  Ä  ö ', '--x--', '№ 5', 'Ünder–glaze'])
+    for (const text of ['  Ä  ö ', '--x--', '№ 5', 'Ünder–glaze', '.c++', '$5€', '##1##', '´`x´', '+.net+', '10%%'])
       expect(normalForm(normalForm(text))).toBe(normalForm(text))
   })
 })
@@ -37,6 +59,19 @@ describe('words', () => {
   test('punctuation is left out, other scripts are split', () => {
     expect(splitWords('kiln, wheel & clay')).toEqual(['kiln', 'wheel', 'clay'])
     expect(splitWords('')).toEqual([])
+  })
+})
+
+describe('signs that make another word', () => {
+  test.each([
+    ['C++ for beginners', ['c++', 'for', 'beginners']],
+    ['c# or .net', ['c#', 'or', '.net']],
+    ['10% off, $5', ['10%', 'off', '$5']],
+    ['a+b. Net', ['a', 'b', 'net']],
+    ['3.5 mm', ['3.5', 'mm']],
+  ])('%s', (text, words) => expect(splitWords(text)).toEqual(words))
+  test('c, c++ and c# are no family', () => {
+    expect(new Set(['c course', 'c++ course', 'c# course'].map(phrase => familyKey(phrase, 'en'))).size).toBe(3)
   })
 })
 

@@ -164,7 +164,7 @@ export async function upsertContents(
      on conflict (graph_id, page_id) do update set fetched_at = excluded.fetched_at, status = excluded.status, trouble = excluded.trouble, redirect_to = excluded.redirect_to, content_type = excluded.content_type,
        etag = excluded.etag, last_modified = excluded.last_modified, title = excluded.title, description = excluded.description, robots = excluded.robots, canonical = excluded.canonical, language = excluded.language,
        declared_language = excluded.declared_language, headings = excluded.headings, text = excluded.text, words = excluded.words, links_out = excluded.links_out, links_inside = excluded.links_inside, signature = excluded.signature, emails = excluded.emails`,
-    [graphId, JSON.stringify(values).replaceAll('\\u0000', ''), at],
+    [graphId, JSON.stringify(values), at],
   )
 }
 /**

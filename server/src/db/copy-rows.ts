@@ -1,5 +1,6 @@
 import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
+import { storableText } from '@dew-trail/core/text/storable-text'
 import type pg from 'pg'
 import { from as copyFrom } from 'pg-copy-streams'
 
@@ -62,7 +63,7 @@ export class RowWriter {
   }
   text(value: string | null): void {
     if (value === null) this.null()
-    else this.bytes(Buffer.from(value))
+    else this.bytes(Buffer.from(storableText(value)))
   }
   /** Bytes of a field of any type, such as a UUID: those of a buffer from one place to before another. */
   bytes(value: Buffer, from = 0, to = value.length): void {

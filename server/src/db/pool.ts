@@ -1,4 +1,5 @@
 import pg from 'pg'
+import { CleanClient } from './clean-client.ts'
 
 export type Db = pg.Pool | pg.PoolClient
 
@@ -25,6 +26,7 @@ export function openPool(
     application_name: 'dew-trail',
     options: options.join(' '),
     keepAlive: true,
+    Client: CleanClient,
   })
   pool.on('connect', client => client.on('error', onLost))
   pool.on('error', () => undefined)

@@ -46,7 +46,7 @@ export async function workbookToCsv(path: string, bounds: FileBounds): Promise<v
 }
 
 /** Line breaks in a cell would shift the numbers of the lines below. */
-const oneLine = (text: string): string => text.replace(/\s*[\r\n]+\s*/g, ' ')
+const oneLine = (text: string): string => text.replace(/\s*[\r\n]+\s*/g, ' ').trim()
 
 async function* xlsxRows(parts: ZipParts, bounds: FileBounds): AsyncGenerator<SheetRow> {
   const book = await bookOf(parts)
@@ -57,7 +57,7 @@ async function* xlsxRows(parts: ZipParts, bounds: FileBounds): AsyncGenerator<Sh
   let number = 0
   let cell = { column: 0, type: '', date: false }
   let text = ''
-  let inValue = false
+  let [inValue, inSound] = [false, false]
   const finish = (): string => {
     switch (cell.type) {
       case 's':
@@ -93,13 +93,14 @@ async function* xlsxRows(parts: ZipParts, bounds: FileBounds): AsyncGenerator<Sh
           text = ''
         } else if (name === 'v' || name === 't') inValue = true
         // How a word is read aloud is no part of it.
-        else if (name === 'rPh') inValue = false
+        else if (name === 'rPh') inSound = true
       },
       text(piece) {
-        if (inValue && text.length <= bounds.cell) text += piece
+        if (inValue && !inSound && text.length <= bounds.cell) text += piece
       },
       close(name) {
         if (name === 'v' || name === 't') inValue = false
+        else if (name === 'rPh') inSound = false
         else if (name === 'c') {
           // One more than the bound is kept, so that the row is listed when the table is read.
           if (cell.column <= bounds.columns) {
@@ -155,18 +156,19 @@ async function bookOf(
 async function sharedStrings(parts: ZipParts, name: string, bounds: FileBounds): Promise<string[]> {
   const strings: string[] = []
   let text = ''
-  let inText = false
+  let [inText, inSound] = [false, false]
   await parts.readXml(name, {
     open(tag) {
       if (tag === 'si') text = ''
       if (tag === 't') inText = true
-      if (tag === 'rPh') inText = false
+      if (tag === 'rPh') inSound = true
     },
     text(piece) {
-      if (inText && text.length <= bounds.cell) text += piece
+      if (inText && !inSound && text.length <= bounds.cell) text += piece
     },
     close(tag) {
       if (tag === 't') inText = false
+      if (tag === 'rPh') inSound = false
       if (tag === 'si') strings.push(text)
     },
   })
@@ -212,6 +214,7 @@ async function* odsRows(parts: ZipParts, bounds: FileBounds): AsyncGenerator<She
   let cell = { repeated: 1, value: null as string | null }
   let text = ''
   let inText = 0
+  let inNote = false
   const timesOf = (value: string | undefined): number => Math.max(1, Number(value ?? 1) || 1)
   const take = (): SheetRow[] => {
     const taken = rows
@@ -231,20 +234,22 @@ async function* odsRows(parts: ZipParts, bounds: FileBounds): AsyncGenerator<She
         } else if (name === 'table-cell' || name === 'covered-table-cell') {
           cell = { repeated: timesOf(of('number-columns-repeated')), value: plainValue(attributes) }
           text = ''
-        } else if (name === 'p') {
+        } else if (name === 'annotation') inNote = true
+        else if (inNote) return
+        else if (name === 'p') {
           if (text) text += ' '
           inText++
         } else if (name === 's' && inText) text += ' '.repeat(Math.min(20, timesOf(attributes['text:c'])))
         else if ((name === 'tab' || name === 'line-break') && inText) text += ' '
-        else if (name === 'annotation') inText -= 1_000
       },
       text(piece) {
-        if (inText > 0 && text.length <= bounds.cell) text += piece
+        if (inText && !inNote && text.length <= bounds.cell) text += piece
       },
       close(name) {
         if (tables !== 1) return
-        if (name === 'p') inText--
-        else if (name === 'annotation') inText += 1_000
+        if (name === 'annotation') inNote = false
+        else if (inNote) return
+        else if (name === 'p') inText--
         else if (name === 'table-cell' || name === 'covered-table-cell') {
           const shown = cell.value ?? text
           // Empty cells up to the end of the sheet are told as one that comes sixteen thousand times.

@@ -1,12 +1,12 @@
 import { parentPort } from 'node:worker_threads'
-import pg from 'pg'
+import { CleanClient } from '../db/clean-client.ts'
 import { answerInThread } from '../jobs/run-in-thread.ts'
 import { rankGraph, type RankReport, type RankSettings } from './rank-graph.ts'
 
 export type RankQuestion = { databaseUrl: string; settings: RankSettings }
 
 answerInThread<RankQuestion, RankReport>(parentPort!, async ({ databaseUrl, settings }) => {
-  const client = new pg.Client({
+  const client = new CleanClient({
     connectionString: databaseUrl,
     application_name: 'dew-trail-rank',
     options: '-c jit=off',
