@@ -1,6 +1,7 @@
 import { crawlBench } from './bench/crawl.ts'
 import { gatherBench } from './bench/gather.ts'
 import { graphBench } from './bench/graph.ts'
+import { hostileBench } from './bench/hostile.ts'
 import { importBench } from './bench/import.ts'
 import { largeSheetBench } from './bench/large-sheet.ts'
 import { largeLinkProfileBench, linkProfileBench } from './bench/link-profile.ts'
@@ -21,6 +22,7 @@ process.exit(
       sheetBench,
       largeSheetBench,
       importBench,
+      hostileBench,
       weighBench,
       standinBench,
       largeStandinBench,

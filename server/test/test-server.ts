@@ -56,7 +56,7 @@ export async function testServer(env: Record<string, string> = {}, databaseUrl?:
     ...rates,
     ...env,
   })
-  const running = await startServer(config, pino({ level: 'silent' }))
+  const running = await startServer(config, pino({ level: process.env.TEST_LOG ?? 'silent' }))
   const raw: TestServer['raw'] = async (path, init) => {
     const response = await fetch(running.url + path, init)
     const text = await response.text()

@@ -1,3 +1,4 @@
+import { setImmediate } from 'node:timers/promises'
 import { AppError } from '@dew-trail/contract/errors'
 import PQueue from 'p-queue'
 import { openThread } from '../jobs/open-thread.ts'
@@ -55,6 +56,8 @@ export async function* readFileParts<T extends FileTask>(
       if ('error' in answer) throw ofAnswer(answer)
       yield answer.part as FileTasks[T]['part']
       worker.postMessage('next')
+      // With the next part there already, whoever asks the server something would wait for all of them.
+      await setImmediate()
     }
   } finally {
     signal?.removeEventListener('abort', onAbort)

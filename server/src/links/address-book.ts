@@ -1,3 +1,4 @@
+import { storableText } from '@dew-trail/core/text/storable-text'
 import { createMD5 } from 'hash-wasm'
 import { getDomain } from 'tldts'
 import type pg from 'pg'
@@ -57,7 +58,7 @@ class Names {
     return this.size > mostRemembered || this.#codes.bytes > mostBytes
   }
   at(name: string): number {
-    const bytes = bytesOf(name)
+    const bytes = bytesOf(storableText(name))
     return this.#codes.at(bytes, 0, bytes.length)
   }
   /** Place of a name given as its bytes, -1 when it has none. */
