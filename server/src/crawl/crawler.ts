@@ -116,7 +116,12 @@ export class Crawler {
     if (status === 304) return { ...known, unchanged: true }
     if (answer.location) return { ...known, redirectTo: answer.location }
     if (status !== 200 || !html.test(known.contentType ?? '')) return known
-    const facts = await this.#reader.read(answer.body, known.contentType ?? '', url)
+    let facts: PageFacts
+    try {
+      facts = await this.#reader.read(answer.body, known.contentType ?? '', url)
+    } catch (error) {
+      return { ...bare, status, trouble: `The page cannot be read: ${(error as Error).message}` }
+    }
     const tag = answer.headers['x-robots-tag']
     if (tag) facts.robots.push(...directivesOf(tag))
     return { ...known, facts }

@@ -3,41 +3,72 @@ import { openThread } from '../jobs/open-thread.ts'
 import type { PageFacts } from './read-body.ts'
 import type { ReadQuestion } from './read-thread.ts'
 
-/** Reads pages in a thread of its own, so that a crawl never makes the people at the screens wait. */
+/** How long one page may take once its turn has come, and how much memory the thread may hold. */
+const longestMs = 20_000
+const memoryMb = 512
+
+type Waiting = { question: ReadQuestion; resolve(facts: PageFacts): void; reject(error: Error): void }
+
+/**
+ * Reads pages in a thread of its own, one after another, so that a crawl never makes the people at the screens wait. A page that takes
+ * the thread down or holds it up is given up alone: the others are read by a new one.
+ */
 export class PageReader {
   #worker: Worker | undefined
   #asked = 0
-  readonly #waiting = new Map<number, { resolve(facts: PageFacts): void; reject(error: Error): void }>()
+  readonly #waiting: Waiting[] = []
+  #clock: NodeJS.Timeout | undefined
 
   read(body: Buffer, contentType: string, url: string): Promise<PageFacts> {
-    const worker = this.#open()
-    const number = ++this.#asked
     return new Promise((resolve, reject) => {
-      this.#waiting.set(number, { resolve, reject })
-      worker.postMessage({ number, body, contentType, url } satisfies ReadQuestion)
+      this.#waiting.push({ question: { number: ++this.#asked, body, contentType, url }, resolve, reject })
+      if (this.#waiting.length === 1) this.#ask()
     })
   }
 
   async close(): Promise<void> {
+    clearTimeout(this.#clock)
     await this.#worker?.terminate()
+  }
+
+  /** Gives the first page that waits to the thread. */
+  #ask(): void {
+    const first = this.#waiting[0]
+    if (!first) return
+    this.#clock = setTimeout(
+      () => this.#giveUp(new Error(`it takes more than ${longestMs / 1_000} seconds`)),
+      longestMs,
+    )
+    this.#clock.unref()
+    this.#open().postMessage(first.question)
+  }
+
+  #answer(give: (waiting: Waiting) => void): void {
+    clearTimeout(this.#clock)
+    const first = this.#waiting.shift()
+    if (first) give(first)
+    this.#ask()
+  }
+
+  /** Ends the thread with the page it reads. */
+  #giveUp(error: Error): void {
+    const worker = this.#worker
+    this.#worker = undefined
+    worker?.removeAllListeners()
+    worker?.on('error', () => undefined)
+    void worker?.terminate()
+    this.#answer(waiting => waiting.reject(error))
   }
 
   #open(): Worker {
     if (this.#worker) return this.#worker
-    const worker = openThread(new URL('./read-thread.ts', import.meta.url))
+    const worker = openThread(new URL('./read-thread.ts', import.meta.url), memoryMb)
     worker.unref()
-    worker.on('message', ({ number, facts, error }: { number: number; facts?: PageFacts; error?: string }) => {
-      const waiting = this.#waiting.get(number)
-      this.#waiting.delete(number)
-      if (facts) waiting?.resolve(facts)
-      else waiting?.reject(new Error(error))
-    })
-    worker.on('error', error => {
-      // A new thread is opened for the next page; those under way are told.
-      this.#worker = undefined
-      for (const waiting of this.#waiting.values()) waiting.reject(error)
-      this.#waiting.clear()
-    })
+    worker.on('message', ({ facts, error }: { facts?: PageFacts; error?: string }) =>
+      this.#answer(waiting => (facts ? waiting.resolve(facts) : waiting.reject(new Error(error)))),
+    )
+    worker.on('error', error => this.#giveUp(error))
+    worker.on('exit', code => this.#giveUp(new Error(`the thread that reads pages ended (code ${code})`)))
     this.#worker = worker
     return worker
   }

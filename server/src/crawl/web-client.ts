@@ -2,7 +2,7 @@ import { createBrotliDecompress, createGunzip, createInflate } from 'node:zlib'
 import { type Readable, Writable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { Agent, type Dispatcher, Pool, ProxyAgent } from 'undici'
-import { needSafeHost, readRanges, safeLookup, UnsafeAddress } from './safe-address.ts'
+import { AddressGuard, readRanges, UnsafeAddress } from './safe-address.ts'
 
 export type WebSettings = {
   agent: string
@@ -37,18 +37,19 @@ type Ask = { headers?: Record<string, string>; types?: RegExp; signal?: AbortSig
 
 /**
  * Asks the web for one address. Redirects are not followed: whoever asks must look at each step (robots.txt, loops). Connects only to
- * public addresses, checked on the resolved address of every connection, or goes through a proxy.
+ * public addresses, checked on the resolved address of every connection, or goes through a proxy, to which no name is given that leads
+ * inside by what this machine knows.
  */
 export class WebClient {
   readonly #settings: WebSettings
-  readonly #allowed: ReturnType<typeof readRanges>
+  readonly #guard: AddressGuard
   readonly #direct: Dispatcher
   /** A proxy asked in absolute form, for https too. */
   readonly #absolute: Pool | null
 
   constructor(settings: WebSettings) {
     this.#settings = settings
-    this.#allowed = readRanges(settings.allowPrivate)
+    this.#guard = new AddressGuard(readRanges(settings.allowPrivate))
     const limits = {
       connectTimeout: settings.timeoutMs,
       headersTimeout: settings.timeoutMs,
@@ -62,7 +63,7 @@ export class WebClient {
       this.#direct = new Agent({
         ...limits,
         connections: 8,
-        connect: { timeout: settings.timeoutMs, lookup: safeLookup(this.#allowed) as never },
+        connect: { timeout: settings.timeoutMs, lookup: this.#guard.lookup as never },
       })
       this.#absolute = settings.proxy ? new Pool(new URL(settings.proxy).origin, { ...limits, connections: 32 }) : null
     }
@@ -74,7 +75,7 @@ export class WebClient {
     const deadline = AbortSignal.timeout(timeoutMs)
     const both = signal ? AbortSignal.any([signal, deadline]) : deadline
     try {
-      needSafeHost(url, this.#allowed)
+      await this.#guard.check(url, this.#settings.proxy !== null)
       const options = {
         method: 'GET' as const,
         headers: {
