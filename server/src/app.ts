@@ -27,6 +27,7 @@ export function makeApp(context: Context, port: () => number): Express {
   const { config, log } = context
   const app = express()
   app.disable('x-powered-by')
+  app.locals.pool = context.pool
   app.use((request, response, next) => {
     const startedMs = performance.now()
     response.on('finish', () =>

@@ -1,4 +1,3 @@
-import { AppError } from '@dew-trail/contract/errors'
 import type { Intent } from '@dew-trail/core/words/intent'
 import type { KeywordKind } from '@dew-trail/core/words/keyword-kind'
 import type { PageText } from '@dew-trail/core/words/page-phrases'
@@ -64,11 +63,6 @@ export async function insertGathering(
     [row.siteId, row.marketId, row.parentId, row.seed, row.ways, row.mostIdeas, row.conditions ?? {}],
   )
   return rows[0]!.id
-}
-/** Throws `notFound` when the site has no such gathering. */
-export async function needGathering(db: Db, siteId: number, gatheringId: number): Promise<void> {
-  const { rows } = await db.query('select from gathering where site_id = $1 and id = $2', [siteId, gatheringId])
-  if (!rows.length) throw new AppError('notFound', `The site has no gathering ${gatheringId}`)
 }
 /** Takes away a gathering that never began. */
 export async function removeGathering(db: Db, siteId: number, gatheringId: number): Promise<void> {

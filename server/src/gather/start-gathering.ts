@@ -6,7 +6,7 @@ import type { z } from 'zod'
 import type { Context } from '../context.ts'
 import { needMarket } from '../sites/need-market.ts'
 import { readAddressSeed } from './address-seed.ts'
-import { insertGathering, needGathering, removeGathering, setGatheringJob } from './queries.ts'
+import { insertGathering, removeGathering, setGatheringJob } from './queries.ts'
 
 const mostSeedLength = 200
 
@@ -17,7 +17,6 @@ export async function beginGathering(
 ): Promise<z.input<(typeof startGathering)['output']>> {
   const { siteId, marketId } = input
   await needMarket(context.pool, siteId, marketId)
-  if (input.parentId !== undefined) await needGathering(context.pool, siteId, input.parentId)
   const seeds = new Map(input.seeds.map(text => [text, readWholeSeed(text)]))
   const empty = [...seeds].find(([, { seed }]) => !seed)
   if (empty) throw new AppError('badInput', `"${empty[0]}" has no word in it to gather from`)

@@ -2,9 +2,14 @@ import { AppError } from '@dew-trail/contract/errors'
 import { unstorableAt } from '@dew-trail/contract/common'
 import type { Endpoint } from '@dew-trail/contract/endpoint'
 import type { Request, Router } from 'express'
+import type pg from 'pg'
 import type { z } from 'zod'
+import { checkIds } from './check-ids.ts'
 
-/** Mounts an endpoint: joins path, query and body, checks them, runs the work, checks the answer. Errors go to the last handler. */
+/**
+ * Mounts an endpoint: joins path, query and body, checks them and that every id belongs to its site, runs the work, checks the answer.
+ * Errors go to the last handler. The application keeps the database's pool as `locals.pool`.
+ */
 export function mount<Input extends z.ZodType, Output extends z.ZodType>(
   router: Router,
   spec: Endpoint<Input, Output>,
@@ -13,7 +18,9 @@ export function mount<Input extends z.ZodType, Output extends z.ZodType>(
   const method = spec.method.toLowerCase() as 'get' | 'post' | 'put' | 'patch' | 'delete'
   router[method](spec.path, async (request, response) => {
     const given = spec.method === 'GET' || spec.method === 'DELETE' ? request.query : bodyOf(request)
-    response.json(spec.output.parse(await work(checkInput(spec.input, { ...given, ...request.params }))))
+    const input = checkInput(spec.input, { ...given, ...request.params })
+    await checkIds(request.app.locals.pool as pg.Pool, input)
+    response.json(spec.output.parse(await work(input)))
   })
 }
 

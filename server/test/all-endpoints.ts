@@ -1,0 +1,117 @@
+import * as brands from '@dew-trail/contract/brands'
+import * as crawl from '@dew-trail/contract/crawl'
+import type { Endpoint } from '@dew-trail/contract/endpoint'
+import * as gather from '@dew-trail/contract/gather'
+import * as health from '@dew-trail/contract/health'
+import * as imports from '@dew-trail/contract/imports'
+import * as jobs from '@dew-trail/contract/jobs'
+import * as linkProfile from '@dew-trail/contract/link-profile'
+import * as links from '@dew-trail/contract/links'
+import * as log from '@dew-trail/contract/log'
+import * as plan from '@dew-trail/contract/plan'
+import * as shortlists from '@dew-trail/contract/shortlists'
+import * as sites from '@dew-trail/contract/sites'
+import * as sources from '@dew-trail/contract/sources'
+import * as track from '@dew-trail/contract/track'
+import * as views from '@dew-trail/contract/views'
+import * as weigh from '@dew-trail/contract/weigh'
+
+const modules = [
+  brands,
+  crawl,
+  gather,
+  health,
+  imports,
+  jobs,
+  linkProfile,
+  links,
+  log,
+  plan,
+  shortlists,
+  sites,
+  sources,
+  track,
+  views,
+  weigh,
+]
+
+const isEndpoint = (value: unknown): value is Endpoint =>
+  typeof value === 'object' && value !== null && 'method' in value && 'path' in value && 'input' in value
+
+/** Every endpoint of the contract with its name. */
+export const allEndpoints: Array<[name: string, spec: Endpoint]> = modules.flatMap(module =>
+  Object.entries(module).flatMap(([name, value]) => (isEndpoint(value) ? [[name, value] as [string, Endpoint]] : [])),
+)
+
+const site = { siteId: 1 }
+const market = { ...site, marketId: 1 }
+const keyword = { ...market, keywordId: 1 }
+const day = '2026-11-20'
+
+/** An input that each endpoint takes, by its name; ids stand for those of a site that is there. */
+export const samples: Record<string, Record<string, unknown>> = {
+  listBrands: site,
+  saveBrands: { ...site, brands: [] },
+  startCrawl: { ...site, domains: ['clay.example'], mostPages: 1 },
+  listCrawls: site,
+  listCrawlTroubles: { ...site, crawlId: 1 },
+  readPage: { ...site, url: 'https://clay.example/' },
+  startGathering: { ...market, parentId: 1, seeds: ['kiln'], mostIdeas: 10, ways: ['ads'] },
+  listGatherings: site,
+  pruneGathering: { ...site, gatheringId: 1, pruned: true },
+  findNames: { ...site, phrases: ['kiln'], endings: ['.example'] },
+  keepKeywords: { ...site, keywordIds: [1], kept: true },
+  findPhrases: { ...market, text: 'kiln' },
+  askFigures: { ...market, keywordIds: [1] },
+  readHealth: {},
+  runImport: { ...market, importId: 1, mapping: { phrase: 0 } },
+  listJobs: site,
+  getJob: { jobId: 1 },
+  actOnJob: { jobId: 1, action: 'pause' },
+  readLinkProfile: { ...site, url: 'https://clay.example/', scope: 'site', keywordId: 1 },
+  listLinks: { ...site, url: 'https://clay.example/', scope: 'site' },
+  listSharedLinkers: { ...site, domains: ['clay.example', 'kiln.example'] },
+  loadFeeds: { ...site, domains: ['clay.example'] },
+  rankLinks: site,
+  readLinkState: site,
+  readStandings: site,
+  listVetted: site,
+  vetSite: { ...site, domain: 'clay.example', kind: 'institution' },
+  refuseSite: { ...site, domain: 'clay.example' },
+  readLogState: site,
+  loadLog: { ...market, property: 'domain:clay.example', weeks: 1 },
+  readClickCurves: site,
+  listPages: { ...market, today: day },
+  createPage: { ...site, title: 'A page', keywordIds: [1] },
+  changePage: { ...site, pageId: 1, title: 'Another' },
+  removePage: { ...site, pageId: 1 },
+  restorePage: { ...site, pageId: 1 },
+  assignKeywords: { ...site, pageId: 1, keywordIds: [1] },
+  listShortlists: site,
+  addShortlist: { ...site, name: 'A list' },
+  removeShortlist: { ...site, shortlistId: 1 },
+  changeShortlist: { ...site, shortlistId: 1, keywordIds: [1], on: true },
+  listSites: {},
+  createSite: { domain: 'new.example', name: 'New' },
+  changeSite: { ...site, refreshWeighings: true },
+  getTrail: site,
+  listSources: site,
+  limitSource: { key: 'ads', mostADay: null },
+  listImports: site,
+  suggestCrawls: site,
+  trackKeywords: { ...site, keywordIds: [1], tracked: true },
+  checkNow: { ...site, keywordIds: [1] },
+  listPositions: { ...market, compareDays: 7 },
+  listVisibility: { ...market, days: 30 },
+  keywordHistory: { ...site, keywordId: 1, days: 30 },
+  listViews: { sheet: 'gather' },
+  saveView: { sheet: 'gather', name: 'v', state: { where: [], sort: '', columns: [] } },
+  removeView: { viewId: 1 },
+  startWeighing: { ...market, keywordIds: [1] },
+  getFirstPage: keyword,
+  readFirstPages: { ...market, keywordIds: [1] },
+  getStrengths: site,
+  learnStrengths: market,
+  readPredictions: { ...site, engine: 'lantern', device: 'desktop', today: day },
+  putPageBeside: { ...keyword, url: 'https://clay.example/' },
+}

@@ -1,0 +1,151 @@
+import type { Endpoint } from '@dew-trail/contract/endpoint'
+import { requestParts } from '@dew-trail/contract/endpoint'
+import { startCrawl } from '@dew-trail/contract/crawl'
+import { startGathering } from '@dew-trail/contract/gather'
+import type { Uploaded } from '@dew-trail/contract/imports'
+import { createPage } from '@dew-trail/contract/plan'
+import { addShortlist } from '@dew-trail/contract/shortlists'
+import { createSite } from '@dew-trail/contract/sites'
+import pg from 'pg'
+import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { allEndpoints, samples } from './all-endpoints.ts'
+import { type TestServer, testServer } from './test-server.ts'
+
+let server: TestServer
+let db: pg.Client
+/** What a site has, by the names under which inputs carry it. */
+type Things = Record<string, number | number[]>
+let own: Things
+let foreign: Things
+
+beforeAll(async () => {
+  server = await testServer()
+  db = new pg.Client({ connectionString: server.databaseUrl })
+  await db.connect()
+  const things: Things[] = []
+  for (const domain of ['first.example', 'second.example']) things.push(await fill(domain))
+  ;[own, foreign] = things as [Things, Things]
+})
+afterAll(async () => {
+  await db.end()
+  await server.close()
+})
+
+async function fill(domain: string): Promise<Things> {
+  const site = await server.call(createSite, { domain, name: domain })
+  const siteId = site.id
+  const marketId = site.markets[0]!.id
+  const { jobs } = await server.call(startGathering, {
+    siteId,
+    marketId,
+    seeds: ['kiln'],
+    mostIdeas: 20,
+    ways: ['ads'],
+  })
+  await server.finish(jobs[0]!.jobId)
+  const keywordIds = (await server.rows(siteId, marketId)).rows.slice(0, 3).map(row => row.id)
+  const page = await server.call(createPage, { siteId, title: 'A page', keywordIds })
+  const list = await server.call(addShortlist, { siteId, name: 'A list' })
+  const file = (await server.upload(siteId, 'keywords', 'keyword\nkiln shelf\n')) as Uploaded
+  const { crawls } = await server.call(startCrawl, { siteId, domains: [domain], mostPages: 1 })
+  await server.finish(crawls[0]!.jobId)
+  return {
+    siteId,
+    marketId,
+    keywordId: keywordIds[0]!,
+    keywordIds,
+    pageId: page.id,
+    gatheringId: jobs[0]!.gatheringId,
+    parentId: jobs[0]!.gatheringId,
+    shortlistId: list.id,
+    importId: file.importId,
+    crawlId: crawls[0]!.crawlId,
+  }
+}
+
+const ask = async (spec: Endpoint, input: Record<string, unknown>) => {
+  const { url, body } = requestParts(spec, input)
+  return server.raw(url, {
+    method: spec.method,
+    ...(body === undefined ? {} : { body, headers: { 'content-type': 'application/json' } }),
+  })
+}
+/** Everything that the endpoints can change of a site. */
+async function stored(siteId: number): Promise<string> {
+  const tables = [
+    'keyword',
+    'gathering',
+    'page_plan',
+    'page_plan_keyword',
+    'shortlist',
+    'shortlist_keyword',
+    'tracked_keyword',
+    'import',
+    'crawl',
+    'market',
+    'brand_word',
+  ]
+  const all = []
+  for (const table of tables)
+    all.push(
+      (await db.query(`select to_jsonb(t) from ${table} t where site_id = $1 order by to_jsonb(t)::text`, [siteId]))
+        .rows,
+    )
+  return JSON.stringify(all)
+}
+
+/** Every endpoint of a site with each id that it takes besides the site's. */
+const cases = allEndpoints.flatMap(([name, spec]) =>
+  Object.keys(samples[name] ?? {})
+    .filter(key => /^(market|keyword|page|gathering|parent|shortlist|import|crawl)Ids?$/.test(key))
+    .map(key => [name, key, spec] as const),
+)
+
+describe('every id in every input belongs to its site', () => {
+  test('all endpoints have a sample, and all ids of samples are known', () => {
+    expect(allEndpoints.map(([name]) => name).filter(name => !(name in samples))).toEqual([])
+    expect(cases.length).toBeGreaterThan(30)
+  })
+  test.each(cases)('%s refuses a foreign %s and changes nothing', async (name, key, spec) => {
+    const before = [await stored(Number(own.siteId)), await stored(Number(foreign.siteId))]
+    const input = { ...samples[name], ...pick(own, samples[name]!), [key]: foreign[key] }
+    const answer = await ask(spec, input)
+    expect(answer.status, JSON.stringify(answer.body)).toBe(404)
+    if (Array.isArray(foreign[key])) {
+      const mixed = { ...input, [key]: [...(own[key] as number[]), (foreign[key] as number[])[0]] }
+      expect((await ask(spec, mixed)).status).toBe(404)
+    }
+    expect([await stored(Number(own.siteId)), await stored(Number(foreign.siteId))]).toEqual(before)
+  })
+  test.each(allEndpoints.filter(([name]) => 'siteId' in (samples[name] ?? {})))(
+    '%s refuses a site that is not there',
+    async (name, spec) => {
+      const answer = await ask(spec, { ...samples[name], ...pick(own, samples[name]!), siteId: 999_999 })
+      expect(answer.status, JSON.stringify(answer.body)).toBe(404)
+    },
+  )
+  test('so do the ways in and out that are no such endpoints', async () => {
+    const post = (path: string) =>
+      server.raw(path, { method: 'POST', body: 'keyword\nkiln\n', headers: { 'content-type': 'text/csv' } })
+    const { siteId, importId } = own
+    for (const path of [
+      '/api/sites/999999/imports?kind=keywords',
+      '/api/sites/999999/page-archives',
+      '/api/sites/999999/web-graphs',
+      `/api/sites/${siteId}/web-graphs/${foreign.importId}/edges`,
+      `/api/sites/${siteId}/web-graphs/${importId}/edges`,
+    ])
+      expect((await post(path)).status, path).toBe(404)
+    for (const path of [
+      `/api/sites/${siteId}/keywords?marketId=${foreign.marketId}`,
+      '/api/sites/999999/keywords?marketId=1',
+      `/api/sites/${siteId}/imports/${foreign.importId}/errors.csv`,
+      '/api/events?siteIds=999999',
+    ])
+      expect((await server.raw(path)).status, path).toBe(404)
+  })
+})
+
+/** Of things those that a sample names. */
+const pick = (things: Things, sample: Record<string, unknown>): Things =>
+  Object.fromEntries(Object.entries(things).filter(([key]) => key in sample))
