@@ -23,8 +23,12 @@ export const trackedRow = z.object({
   id: z.number(),
   phrase: z.string(),
   searches: z.number().nullable(),
+  /** The last known position and its day; 0 and null where it was never checked. */
   now: placeValue,
+  nowDay: z.string().nullable(),
+  /** What it was so many days before that day, by the last check up to then. */
   before: placeValue,
+  beforeDay: z.string().nullable(),
   best: z.number().nullable(),
   recent: z.array(placeValue),
   other: z.record(z.string(), placeValue),
@@ -42,6 +46,10 @@ export const listPositions = endpoint({
     lastDay: z.string().nullable(),
     beforeDay: z.string().nullable(),
     checkedAt: z.string().nullable(),
+    /** How many of the rows were checked on the last day. */
+    checked: z.number(),
+    /** By the last known positions of `keywords`; `change` of those of them that were known before too, so like is compared with like. */
+    visibility: z.object({ now: z.number().nullable(), change: z.number().nullable(), keywords: z.number() }),
     rows: z.array(trackedRow),
   }),
 })

@@ -1,3 +1,4 @@
+import { pruneGathering, startGathering } from '@dew-trail/contract/gather'
 import { runImport, type Uploaded } from '@dew-trail/contract/imports'
 import type { Site } from '@dew-trail/contract/sites'
 import pg from 'pg'
@@ -102,6 +103,31 @@ describe('keywords from a file', () => {
       competition: 0.5,
       competitionFrom: 'ads|2026-11-02',
     })
+  })
+
+  test('a blank cell in a later line or file erases no figure', async () => {
+    const { job } = await importKeywords('keyword,volume,cpc\nclay bat,40,1.5\nClay Bat,,2\nclay bat,,\n')
+    expect(job.result).toMatchObject({ lines: 3, total: 1, withDemand: 1 })
+    expect(await rowOf('clay bat')).toMatchObject({ searches: 40, cpc: 2 })
+    await importKeywords('keyword,volume,cpc\nclay bat,,\n')
+    expect(await rowOf('clay bat')).toMatchObject({ searches: 40, cpc: 2, demandSource: 'import' })
+  })
+
+  test('is one of the ways of a keyword that was known already, and keeps it when the other is pruned', async () => {
+    const { jobs } = await server.call(startGathering, {
+      siteId: site.id,
+      marketId,
+      seeds: ['kiln'],
+      mostIdeas: 20,
+      ways: ['ads'],
+    })
+    await server.finish(jobs[0]!.jobId)
+    const [known, other] = (await server.rows(site.id, marketId)).rows.filter(row => row.cameFrom === 'ads')
+    await importKeywords(`keyword\n${known!.phrase}\n`)
+    expect(await rowOf(known!.phrase)).toMatchObject({ cameFrom: 'ads|import' })
+    await server.call(pruneGathering, { siteId: site.id, gatheringId: jobs[0]!.gatheringId, pruned: true })
+    expect(await rowOf(known!.phrase)).toMatchObject({ cameFrom: 'import', pruned: false })
+    expect(await rowOf(other!.phrase)).toMatchObject({ pruned: true })
   })
 
   test('Windows-1252, UTF-16 and tabs are read', async () => {

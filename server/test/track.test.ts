@@ -76,6 +76,39 @@ describe('positions', () => {
     ])
   })
 
+  test('a newest day of one keyword takes nothing from the others, and changes stay like for like', async () => {
+    await importPinchPot()
+    await importPositions(header + line('2026-01-10', 'pinch pot', 2, `${own}/p`))
+    const answer = await positions(7)
+    expect(answer).toMatchObject({ lastDay: '2026-01-10', beforeDay: '2026-01-03', checked: 1 })
+    const row = (phrase: string) => answer.rows.find(each => each.phrase === phrase)!
+    expect(row('pinch pot')).toMatchObject({ now: 2, nowDay: '2026-01-10', before: 6, beforeDay: '2026-01-01' })
+    // Its own last check was two days before, so its change is since seven days before that.
+    expect(row('banding wheel')).toMatchObject({ now: 4, nowDay: '2026-01-08', before: 12, beforeDay: '2026-01-01' })
+    expect(row('banding wheel').other).toMatchObject({ [String(site.markets[1]!.id)]: 9 })
+    expect(answer.rows.find(each => each.phrase === 'coil pot')).toBeUndefined()
+    expect(answer.visibility.keywords).toBe(answer.rows.filter(each => each.now !== 0 && each.searches !== null).length)
+    expect(answer.visibility.now).not.toBeNull()
+    // Other screens show the same.
+    const gathered = (await server.rows(site.id, marketId)).rows
+    expect(gathered.find(each => each.phrase === 'banding wheel')).toMatchObject({
+      position: 4,
+      positionState: 'found',
+    })
+    expect(gathered.find(each => each.phrase === 'pinch pot')).toMatchObject({ position: 2 })
+  })
+
+  test('a change over more days than there are is unknown, a position of over a year ago too', async () => {
+    await importPositions(header + line('2024-06-01', 'slab pot', 8, `${own}/s`))
+    const row = (await positions(7)).rows.find(each => each.phrase === 'slab pot')!
+    expect(row).toMatchObject({ now: 0, nowDay: null, before: 0, beforeDay: null })
+    expect((await positions(365)).rows.find(each => each.phrase === 'banding wheel')).toMatchObject({
+      now: 4,
+      before: 0,
+    })
+    expect((await positions(365)).visibility.change).toBeNull()
+  })
+
   test('history over a change of year is whole, and importing a day again replaces only what it names', async () => {
     await importPinchPot()
     await importPositions(header + line('2026-01-01', 'pinch pot', 3, `${own}/p`))
@@ -110,8 +143,10 @@ describe('positions', () => {
     expect(now.now).toBe(hit ? hit.position : -100)
     expect(now.page).toBe(hit?.url ?? null)
     expect(Object.values(now.other).every(value => value !== 0)).toBe(true)
-    // Keywords that were not part of the check are "not checked" on that day.
-    expect((await positions()).rows.find(each => each.phrase === 'pinch pot')!.now).toBe(0)
+    // Keywords that were not part of the check keep their last known position, with its day.
+    const other = (await positions()).rows.find(each => each.phrase === 'pinch pot')!
+    expect(other).toMatchObject({ now: 6, nowDay: '2026-01-01' })
+    expect(other.recent.at(-1)).toBe(0)
   })
 
   test('visibility weighs by searches that were asked for on arrival, and lies between 0 and 100', async () => {

@@ -7,6 +7,7 @@ import { gatherColumns, weighColumns } from './gather/keyword-columns.tsx'
 import { madePage } from '../test/made-page.ts'
 import { planBatch, planColumns, planSpecs } from './plan/plan-columns.tsx'
 import { nextSort } from './sheet/SheetHead.tsx'
+import { madeRow } from '../test/made-row.ts'
 import { trackBatch, trackColumns, trackSpecs } from './track/track-columns.tsx'
 
 describe('sorting by a header', () => {
@@ -44,20 +45,18 @@ const markets = [
   { id: 2, engine: 'lantern', place: 'tarrow', language: 'en', device: 'mobile' as const },
   { id: 3, engine: 'plover', place: 'tarrow', language: 'en', device: 'desktop' as const },
 ]
-const tracked = (id: number, before: number, now: number, more: Partial<TrackedRow> = {}): TrackedRow => ({
-  id,
-  phrase: `p ${id}`,
-  searches: 10,
-  now,
-  before,
-  best: null,
-  recent: [],
-  other: { 2: 4, 3: -100 },
-  visits: null,
-  page: 'https://x.example/a',
-  pageBefore: 'https://x.example/a',
-  ...more,
-})
+const tracked = (id: number, before: number, now: number, more: Partial<TrackedRow> = {}): TrackedRow =>
+  madeRow(id, `p ${id}`, {
+    searches: 10,
+    now,
+    before,
+    nowDay: '2026-11-27',
+    best: now,
+    other: { '2': 4, '3': -100 },
+    page: 'https://x.example/a',
+    pageBefore: 'https://x.example/a',
+    ...more,
+  })
 
 describe('rows of Track', () => {
   const rows = [
@@ -68,7 +67,7 @@ describe('rows of Track', () => {
     tracked(5, 0, 5),
     tracked(6, 5, 5, { page: 'https://x.example/b' }),
   ]
-  const batch = trackBatch(rows, markets)
+  const batch = trackBatch(rows, markets, '2026-11-27')
   test('not found is unknown as a number and kept apart as a value', () => {
     expect(batch.columns.now).toEqual([4, 30, 8, null, 5, 5])
     expect(batch.columns.nowValue).toEqual([4, 30, 8, -100, 5, 5])

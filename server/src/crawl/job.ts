@@ -65,12 +65,24 @@ export async function crawlJob(context: Context, control: JobControl): Promise<o
     const outcomes = await Promise.all(
       pages.map(page => queue.add(() => context.crawler.page(page.url, control.signal, validators.get(page.url)))),
     )
-    await save(
-      context,
-      crawl,
-      book,
-      pages.map((page, i) => ({ ...page, outcome: outcomes[i]! })),
-    )
+    const fetched = pages.map((page, i) => ({ ...page, outcome: outcomes[i]! }))
+    try {
+      await save(context, crawl, book, fetched)
+    } catch (error) {
+      // A value that the database refuses is one page's: the others are saved without it.
+      if (!isBadValue(error)) throw error
+      context.log.warn({ err: error, crawlId: crawl.id }, 'pages are saved one by one')
+      for (const each of fetched)
+        await save(context, crawl, book, [each]).catch(async refusal => {
+          if (!isBadValue(refusal)) throw refusal
+          control.note(`A page could not be saved: ${each.outcome.url}`)
+          const trouble = 'The page holds something that cannot be saved'
+          const failed = { ...each.outcome, state: 'failed' as const, trouble, facts: null, redirectTo: null }
+          await save(context, crawl, book, [
+            { ...each, outcome: { ...failed, retryAfterMs: null, contentType: null, etag: null, lastModified: null } },
+          ])
+        })
+    }
     outcomes.forEach((outcome, i) => {
       if (outcome!.state === 'failed' && !isTriedAgain(outcome!, pages[i]!.attempts))
         control.note(outcome!.trouble ?? 'No answer')
@@ -84,6 +96,9 @@ export async function crawlJob(context: Context, control: JobControl): Promise<o
   context.events.publish(crawl.siteId, { type: 'crawls' })
   return { fetched: done, left: waiting }
 }
+
+/** Whether PostgreSQL refused a value (class 22): out of range, too long, no text of its encoding. */
+const isBadValue = (error: unknown): boolean => /^22/.test(String((error as { code?: unknown }).code ?? ''))
 
 const isTriedAgain = (outcome: PageOutcome, attempts: number): boolean =>
   outcome.retryAfterMs !== null && attempts + 1 < tries

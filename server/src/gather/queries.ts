@@ -127,6 +127,10 @@ export async function upsertKeywords(
   )
   return new Map(rows.map(row => [row.phrase, row.id]))
 }
+/** Notes that a file is one of the ways by which keywords came. */
+export async function markImported(db: Db, siteId: number, keywordIds: number[]): Promise<void> {
+  await db.query('update keyword set imported = true where site_id = $1 and id = any($2)', [siteId, keywordIds])
+}
 export async function insertFindings(
   db: Db,
   siteId: number,

@@ -4,7 +4,7 @@ import type { Db } from '../db/pool.ts'
 
 /** Blocks written by a program with other columns are not read. Raise the number when the meaning of a cell changes. */
 const shape = createHash('sha1')
-  .update(`1 ${JSON.stringify(keywordColumns)}`)
+  .update(`2 ${JSON.stringify(keywordColumns)}`)
   .digest('hex')
 /** From this share of rows that came again later, blocks are thrown away and made anew. */
 const mostStale = 0.4

@@ -15,12 +15,13 @@ export type BaseRow = {
   words: number
   family: string
   kept: boolean
+  imported: boolean
 }
 /** Up to `most` keywords with a higher revision, lowest first. */
 export async function manyKeywordsSince(db: Db, siteId: number, since: number, most: number): Promise<BaseRow[]> {
   return manyAsJson(
     db,
-    'select id, revision, phrase, kind, intent, intent_share "intentShare", words, family, kept_at is not null kept from keyword where site_id = $1 and revision > $2 order by revision limit $3',
+    'select id, revision, phrase, kind, intent, intent_share "intentShare", words, family, kept_at is not null kept, imported from keyword where site_id = $1 and revision > $2 order by revision limit $3',
     [siteId, since, most],
   )
 }

@@ -1,11 +1,12 @@
 import { keywordColumns } from '@dew-trail/contract/gather'
+import type { Market } from '@dew-trail/contract/sites'
 import { isHiddenDemand } from '@dew-trail/core/demand/hidden-demand'
-import { decodeDay, positionAt } from '@dew-trail/core/positions/day-vector'
 import { type Batch, type CellValue, packBatch } from '@dew-trail/core/tables/column-spec'
 import { guessIntent } from '@dew-trail/core/words/intent'
 import type pg from 'pg'
 import { needMarket } from '../sites/need-market.ts'
-import { maybeLastDay } from '../track/queries.ts'
+import { DayReader } from '../track/day-reader.ts'
+import { manySlots } from '../track/queries.ts'
 import { type VisitReader, visitReader } from '../weigh/visits-of.ts'
 import { keepRowBlock, maybeRowBlock, type RowBlock } from './row-blocks.ts'
 import { type BaseRow, manyKeywordsSince, presentParts, type RowParts, rowParts } from './row-queries.ts'
@@ -65,13 +66,13 @@ export async function* streamKeywordRows(
 /** What makes blocks of a market's rows, with all that is the same for every row. */
 async function rowMaker(pool: pg.Pool, siteId: number, marketId: number): Promise<(from: number) => Promise<RowBlock>> {
   const market = await needMarket(pool, siteId, marketId)
-  const [last, reader, present] = await Promise.all([
-    maybeLastDay(pool, siteId, marketId),
+  const [positions, reader, present] = await Promise.all([
+    lastPositions(pool, siteId, market),
     visitReader(pool, siteId, market),
     presentParts(pool, siteId),
   ])
   const ready: Ready = {
-    day: last ? decodeDay(last.places) : null,
+    positions,
     reader,
     ownDomain: reader.brands.find(brand => brand.own)!.owner,
     rivals: new Set(reader.brands.filter(brand => !brand.own).map(brand => brand.owner)),
@@ -89,14 +90,23 @@ async function rowMaker(pool: pg.Pool, siteId: number, marketId: number): Promis
   }
 }
 
+async function lastPositions(pool: pg.Pool, siteId: number, market: Market): Promise<Ready['positions']> {
+  const days = new DayReader(pool, siteId, market.id)
+  const last = await days.newestDay()
+  if (!last) return new Map()
+  const slots = (await manySlots(pool, siteId, market.place)).map(row => row.slot)
+  return days.lastKnown(slots, last)
+}
+
 type Ready = {
-  day: Int16Array | null
+  /** The last known position of each slot. */
+  positions: ReadonlyMap<number, { place: number }>
   reader: VisitReader
   ownDomain: string
   rivals: ReadonlySet<string>
 }
 
-function toBatch(rows: BaseRow[], parts: RowParts, { day, reader, ownDomain, rivals }: Ready): Batch {
+function toBatch(rows: BaseRow[], parts: RowParts, { positions, reader, ownDomain, rivals }: Ready): Batch {
   const columns: Record<string, CellValue[]> = Object.fromEntries(
     keywordColumns.map(column => [column.key, new Array<CellValue>(rows.length)]),
   )
@@ -118,7 +128,7 @@ function toBatch(rows: BaseRow[], parts: RowParts, { day, reader, ownDomain, riv
     const cpc = demand?.cpc ?? null
     const domains = weighing?.domains ?? []
     const rivalAt = domains.findIndex(domain => rivals.has(domain))
-    const place = slot === undefined ? placeOn(domains, ownDomain) : positionAt(day, slot)
+    const place = slot === undefined ? placeOn(domains, ownDomain) : (positions.get(slot)?.place ?? 0)
     const ways = found?.found?.split('|').map(part => part.split(':') as [string, string]) ?? []
     const daily = (count: number): number | null => (log ? round((count * 30) / log.days, 1) : null)
     const cells: Record<string, CellValue> = {
@@ -142,7 +152,7 @@ function toBatch(rows: BaseRow[], parts: RowParts, { day, reader, ownDomain, riv
       cpcFrom: demand?.cpcFrom ?? null,
       competitionFrom: demand?.competitionFrom ?? null,
       gatherings: [...new Set(ways.map(way => way[0]))].join('|'),
-      cameFrom: [...new Set(ways.map(way => way[1]))].sort().join('|') || 'import',
+      cameFrom: [...new Set([...ways.map(way => way[1]), ...(row.imported ? ['import'] : [])])].sort().join('|'),
       kept: row.kept,
       // Finer than it is shown: rounded twice it would differ from what pages say.
       difficulty: round(weighing?.difficulty, 2),
@@ -178,7 +188,7 @@ function toBatch(rows: BaseRow[], parts: RowParts, { day, reader, ownDomain, riv
       logImpressions: log ? daily(log.impressions) : null,
       logClicks: log ? daily(log.clicks) : null,
       logPosition: round(log?.position, 1),
-      pruned: Boolean(found?.pruned && !found.found && !row.kept && slot === undefined),
+      pruned: Boolean(found?.pruned && !found.found && !row.kept && !row.imported && slot === undefined),
       fittedCurve: reader.isFitted(brand !== null),
       lists: parts.lists.get(id)?.lists ?? null,
     }

@@ -8,7 +8,7 @@ const slowly = (phrases: string[], language: string, keptAt: string | null): str
   phrases
     .map((phrase, i) => {
       const { family, kind, intent, intentShare, words } = describeKeyword(phrase, language, false)
-      return copyLine([3, i + 10, language, phrase, family, kind, intent, intentShare, words, keptAt])
+      return copyLine([3, i + 10, language, phrase, family, kind, intent, intentShare, words, keptAt, 't'])
     })
     .join('')
 const linesOf = (phrases: string[]): Buffer =>

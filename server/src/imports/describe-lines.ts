@@ -8,7 +8,8 @@ import { copyField } from './copy-line.ts'
 export type Described = { siteId: number; language: string; keptAt: string | null }
 
 /** The columns of the lines that `lineDescriber` makes. */
-export const describedColumns = 'site_id, id, language, phrase, family, kind, intent, intent_share, words, kept_at'
+export const describedColumns =
+  'site_id, id, language, phrase, family, kind, intent, intent_share, words, kept_at, imported'
 
 /** A word of a phrase, with where the bytes of its stem are. Copies of facts with more in them would be objects of many shapes, three times as slow. */
 class Word implements WordFacts {
@@ -55,7 +56,7 @@ const mostKept = 200_000
 export function lineDescriber({ siteId, language, keptAt }: Described): (lines: Buffer) => Buffer {
   const head = Buffer.from(`${siteId}\t`)
   const middle = Buffer.from(`\t${language}\t`)
-  const end = `\t${copyField(keptAt)}\n`
+  const end = `\t${copyField(keptAt)}\tt\n`
   const known = new Map<number, { word: string; facts: Word }>()
   // There are far fewer different shares than keywords, and writing one out takes longer than all else.
   const tails: Array<Map<number, Buffer> | undefined> = []

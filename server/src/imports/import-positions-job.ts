@@ -2,7 +2,7 @@ import type { Market } from '@dew-trail/contract/sites'
 import { normalForm } from '@dew-trail/core/words/normal-form'
 import type { Context } from '../context.ts'
 import { inTransaction } from '../db/pool.ts'
-import { upsertKeywords } from '../gather/queries.ts'
+import { markImported, upsertKeywords } from '../gather/queries.ts'
 import { describeKeyword } from '../gather/describe-keyword.ts'
 import type { JobControl } from '../jobs/job-control.ts'
 import { needMarket } from '../sites/need-market.ts'
@@ -87,6 +87,7 @@ export async function importPositionsJob(context: Context, control: JobControl):
         market.language,
         names.map(phrase => describeKeyword(phrase, market.language, false)),
       )
+      await markImported(db, siteId, [...ids.values()])
       await setTracked(db, siteId, [...ids.values()], true)
       for (const keywordId of ids.values()) tracked.add(keywordId)
       const slotOf = new Map((await manySlots(db, siteId, market.place)).map(slot => [slot.keywordId, slot.slot]))

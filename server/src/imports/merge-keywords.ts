@@ -99,7 +99,7 @@ export async function mergeKeywords(
 async function mergeInPlace(pool: pg.Pool, keeper: pg.PoolClient, input: MergeInput, step: Step): Promise<number> {
   const { siteId, place, keep, from } = input
   await keeper.query(
-    `update keyword k set revision = nextval('keyword_revision'), kept_at = ${touchedKept(keep)}
+    `update keyword k set revision = nextval('keyword_revision'), imported = true, kept_at = ${touchedKept(keep)}
      from ${from} s where k.site_id = $1 and k.id = s.id and not s.is_new`,
     [siteId],
   )
@@ -146,7 +146,11 @@ async function writeKeywords(
 ): Promise<number> {
   const { siteId, keep, from } = input
   const into = await makeNextPartition(writer, 'keyword', siteId)
-  const changes: Record<string, string> = { revision: "nextval('keyword_revision')", kept_at: touchedKept(keep) }
+  const changes: Record<string, string> = {
+    revision: "nextval('keyword_revision')",
+    imported: 'true',
+    kept_at: touchedKept(keep),
+  }
   const columns = await columnsOf(writer, 'keyword')
   const values = columns.map(name =>
     changes[name] ? `case when s.id is null then k.${name} else ${changes[name]} end` : `k.${name}`,

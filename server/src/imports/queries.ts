@@ -94,7 +94,7 @@ export async function makeKeywordStage(client: pg.PoolClient, importId: number):
 export const settledTable = (importId: number): string => `keyword_settled_${Number(importId)}`
 
 /**
- * Settles the staged rows in a table for several connections to read: of a phrase the last line, with the id of the keyword or a new
+ * Settles the staged rows in a table for several connections to read: of a phrase the last figures, with the id of the keyword or a new
  * one. Ids are settled once, under the site's lock, so that no row is written twice and demand needs no join: looking the fresh
  * keywords up again took most of the time. Gives how many there are, how many of them are new and how many have figures.
  */
@@ -110,6 +110,12 @@ export async function settleKeywordStage(
      select coalesce(k.id, ${firstId - 1} + row_number() over ()) id, k.id is null is_new, s.* from (select distinct on (phrase) * from ${stage} order by phrase, line desc) s
      left join keyword k on k.site_id = ${Number(siteId)} and k.language = ${client.escapeLiteral(language)} and k.phrase = s.phrase`,
   )
+  // A blank cell of a later line says nothing: each figure is the last that is known. Few files name a keyword twice.
+  await client.query(
+    `update ${settled} t set searches = d.searches, cpc = d.cpc, competition = d.competition from (
+       select phrase, ${['searches', 'cpc', 'competition'].map(lastKnown).join(', ')} from ${stage}
+       where phrase in (select phrase from ${stage} group by phrase having count(*) > 1) group by phrase) d where t.phrase = d.phrase`,
+  )
   await client.query(`drop table ${stage}`)
   const { rows } = await client.query<Settled>(
     `select count(*) total, count(*) filter (where is_new) fresh, count(*) filter (where ${hasFigures}) "withDemand", coalesce(sum(octet_length(phrase)) filter (where is_new), 0)::float8 bytes from ${settled}`,
@@ -119,6 +125,8 @@ export async function settleKeywordStage(
   if (counts.fresh < counts.total) await client.query(`analyze ${settled} (is_new)`)
   return counts
 }
+const lastKnown = (figure: string): string =>
+  `(array_agg(${figure} order by line desc) filter (where ${figure} is not null))[1] ${figure}`
 export type Settled = {
   total: number
   withDemand: number

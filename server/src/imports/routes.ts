@@ -11,6 +11,7 @@ import {
   verticesReceived,
 } from '@dew-trail/contract/imports'
 import { id } from '@dew-trail/contract/common'
+import { formulaStart } from '@dew-trail/core/tables/formula-start'
 import type { Router } from 'express'
 import Papa from 'papaparse'
 import { z } from 'zod'
@@ -101,7 +102,7 @@ export function mountImports(router: Router, context: Context): void {
       .send(
         Papa.unparse(
           { fields: ['line', 'what', 'value'], data: errors.map(error => [error.line, error.what, error.value]) },
-          { escapeFormulae: true },
+          { escapeFormulae: formulaStart },
         ),
       )
   })

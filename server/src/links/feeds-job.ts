@@ -69,7 +69,7 @@ export async function feedsJob(context: Context, control: JobControl): Promise<o
                 graphId,
                 reply.links.flatMap(link => {
                   const source = link.source_address && pageAddress(link.source)
-                  return source
+                  return source && link.last_seen
                     ? [{ siteId: book.site(source), address: link.source_address!, day: link.last_seen }]
                     : []
                 }),

@@ -1,3 +1,4 @@
+import { day } from '@dew-trail/contract/common'
 import type pg from 'pg'
 import type { Logger } from 'pino'
 import { z } from 'zod'
@@ -8,6 +9,26 @@ import { addSourceUse, manyLimits, manyUses, saveLimit } from './queries.ts'
 export type SearchMarket = { engine: string; place: string; language: string; device: string }
 type Signal = AbortSignal | undefined
 
+/** More than anything that is counted, and as much as the database's integers hold. */
+const most = 2_000_000_000
+/** A figure of a source. What no such figure can be is not known: one slip of a source must not end the work on everything else it said. */
+const figureUpTo = (limit: number) =>
+  z
+    .number()
+    .nullable()
+    .transform(value => (value !== null && value >= 0 && value <= limit ? value : null))
+const counted = figureUpTo(most)
+/** Money in millionths of a unit: up to a million units. */
+const micros = figureUpTo(1e12)
+/** A list without the entries that do not pass. */
+const goodOnes = <T extends z.ZodType>(entry: T, isGood: (value: z.output<T>) => boolean) =>
+  z.array(entry).transform(list => list.filter(isGood))
+/** A day of a source; one that cannot be is not known. */
+const dayOrNone = z
+  .string()
+  .nullable()
+  .transform(text => (day.safeParse(text).success ? text : null))
+
 const result = z.object({
   position: z.number().int().positive(),
   url: z.string(),
@@ -15,9 +36,9 @@ const result = z.object({
   snippet: z.string(),
 })
 const searchReply = z.object({
-  date: z.string(),
+  date: day,
   first_page: z.number(),
-  organic: z.array(result),
+  organic: goodOnes(result, ({ position }) => position <= 1_000),
   ads: z.array(z.unknown()),
   answer: z.unknown().nullable(),
   questions: z.array(z.string()),
@@ -30,13 +51,16 @@ export type SearchReply = z.infer<typeof searchReply>
 const completionReply = z.tuple([z.string(), z.array(z.string())])
 const figure = z.object({
   text: z.string(),
-  average: z.number().nullable(),
-  monthly: z.array(z.object({ month: z.string().regex(/^\d{4}-\d\d$/), searches: z.number() })),
-  competition_index: z.number().nullable(),
-  cpc_micros: z.number().nullable(),
-  low_bid_micros: z.number().nullable(),
-  high_bid_micros: z.number().nullable(),
-  worldwide: z.number().nullable().default(null),
+  average: counted,
+  monthly: goodOnes(
+    z.object({ month: z.string().regex(/^(19|20)\d\d-(0[1-9]|1[0-2])$/), searches: z.number() }),
+    ({ searches }) => searches >= 0 && searches <= most,
+  ),
+  competition_index: figureUpTo(100),
+  cpc_micros: micros,
+  low_bid_micros: micros,
+  high_bid_micros: micros,
+  worldwide: counted.default(null),
   mobile_share: z.number().min(0).max(1).nullable().default(null),
   as_of: z.string(),
 })
@@ -44,8 +68,8 @@ export type AdsFigure = z.infer<typeof figure>
 const total = z.object({
   target: z.string(),
   known: z.boolean(),
-  links: z.number().nullable(),
-  linking_sites: z.number().nullable(),
+  links: counted,
+  linking_sites: counted,
 })
 export type LinkTotal = z.infer<typeof total>
 const advertisedReply = z.object({
@@ -53,7 +77,7 @@ const advertisedReply = z.object({
   next_cursor: z.string().nullable(),
 })
 const logReply = z.object({
-  rows: z.array(
+  rows: goodOnes(
     z.object({
       query: z.string(),
       country: z.string(),
@@ -62,6 +86,7 @@ const logReply = z.object({
       impressions: z.number().int().min(0),
       position: z.number().min(0),
     }),
+    ({ clicks, impressions, position }) => clicks <= most && impressions <= most && position <= 1_000,
   ),
   total: z.number().int(),
 })
@@ -73,8 +98,8 @@ const feedLink = z.object({
   rel: z.string(),
   kind: z.enum(['text', 'image', 'redirect', 'frame']),
   anchor: z.string(),
-  first_seen: z.iso.date(),
-  last_seen: z.iso.date(),
+  first_seen: dayOrNone,
+  last_seen: dayOrNone,
   lost: z.boolean(),
 })
 export type FeedLink = z.infer<typeof feedLink>

@@ -77,14 +77,28 @@ export async function maybeLastDay(db: Db, siteId: number, marketId: number): Pr
     )
   ).rows[0]
 }
-/** The last day at or before a date. */
-export async function maybeDayAt(db: Db, siteId: number, marketId: number, day: string): Promise<DayRow | undefined> {
+/** So many days before a date, newest first; the newest of all where no date is given. */
+export async function manyDaysBefore(
+  db: Db,
+  siteId: number,
+  marketId: number,
+  day: string | null,
+  most: number,
+): Promise<DayRow[]> {
   return (
     await db.query<DayRow>(
-      `select ${dayColumns} from position_day where site_id = $1 and market_id = $2 and day <= $3 order by day desc limit 1`,
-      [siteId, marketId, day],
+      `select ${dayColumns} from position_day where site_id = $1 and market_id = $2 and ($3::date is null or day < $3) order by day desc limit $4`,
+      [siteId, marketId, day, most],
     )
-  ).rows[0]
+  ).rows
+}
+/** Slots of which anything was ever found out in a market. */
+export async function manySlotsEverChecked(db: Db, siteId: number, marketId: number): Promise<number[]> {
+  const { rows } = await db.query<{ slot: number }>(
+    'select distinct slot from position_year where site_id = $1 and market_id = $2',
+    [siteId, marketId],
+  )
+  return rows.map(row => row.slot)
 }
 export async function manyDays(db: Db, siteId: number, marketId: number, from: string, to: string): Promise<DayRow[]> {
   return (

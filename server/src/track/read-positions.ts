@@ -1,48 +1,46 @@
-import type { KeywordHistory, TrackedRow } from '@dew-trail/contract/track'
 import { AppError } from '@dew-trail/contract/errors'
+import type { Market } from '@dew-trail/contract/sites'
+import type { KeywordHistory, listPositions } from '@dew-trail/contract/track'
 import { expectedVisits } from '@dew-trail/core/demand/click-curve'
 import { decodeDay, positionAt } from '@dew-trail/core/positions/day-vector'
+import { visibility } from '@dew-trail/core/positions/visibility'
 import type pg from 'pg'
+import type { z } from 'zod'
 import { needMarket, needSite } from '../sites/need-market.ts'
-import {
-  manyDays,
-  manyPagesFound,
-  manyPagesOn,
-  manySlots,
-  manyYears,
-  maybeDayAt,
-  maybeLastDay,
-  maybeSlot,
-} from './queries.ts'
+import { DayReader, type Known, shiftDay } from './day-reader.ts'
+import { manyPagesFound, manyPagesOn, manySlots, manyYears, maybeLastDay, maybeSlot, type SlotRow } from './queries.ts'
 import { dayIndex } from './save-positions.ts'
 
-const msADay = 86_400_000
 const recentDays = 30
-const shift = (day: string, days: number): string =>
-  new Date(Date.parse(day) + days * msADay).toISOString().slice(0, 10)
+type Positions = z.input<(typeof listPositions)['output']>
 
-/** The table of tracked keywords of a market: now, before, the last thirty days, other markets, page found. */
+/**
+ * The table of tracked keywords of a market: the last known position of each with its day, what it was before, the last thirty days,
+ * other markets, the page found. A newest day on which few were checked takes nothing from the others.
+ */
 export async function readPositions(
   pool: pg.Pool,
   siteId: number,
   marketId: number,
   compareDays: number,
-): Promise<{ lastDay: string | null; beforeDay: string | null; checkedAt: string | null; rows: TrackedRow[] }> {
+): Promise<Positions> {
   const site = await needSite(pool, siteId)
   const market = await needMarket(pool, siteId, marketId)
-  const slots = await manySlots(pool, siteId, market.place)
+  const tracked = await manySlots(pool, siteId, market.place)
+  const slots = tracked.map(row => row.slot)
   const last = await maybeLastDay(pool, siteId, marketId)
+  const nothing = { lastDay: null, beforeDay: null, checkedAt: null, checked: 0 }
+  const noVisibility = { now: null, change: null, keywords: 0 }
   if (!last)
     return {
-      lastDay: null,
-      beforeDay: null,
-      checkedAt: null,
-      rows: slots.map(row => ({
-        id: row.keywordId,
-        phrase: row.phrase,
-        searches: row.searches,
+      ...nothing,
+      visibility: noVisibility,
+      rows: tracked.map(row => ({
+        ...described(row),
         now: 0,
+        nowDay: null,
         before: 0,
+        beforeDay: null,
         best: null,
         recent: [],
         other: {},
@@ -51,53 +49,87 @@ export async function readPositions(
         pageBefore: null,
       })),
     }
-  const before = await maybeDayAt(pool, siteId, marketId, shift(last.day, -compareDays))
-  const days = new Map(
-    (await manyDays(pool, siteId, marketId, shift(last.day, 1 - recentDays), last.day)).map(row => [
-      row.day,
-      decodeDay(row.places),
-    ]),
-  )
-  const series = Array.from({ length: recentDays }, (_, i) => days.get(shift(last.day, i + 1 - recentDays)) ?? null)
+  const reader = new DayReader(pool, siteId, marketId)
+  await reader.readFrom(shiftDay(last.day, 1 - recentDays))
+  const now = await reader.lastKnown(slots, last.day)
+  const before = await readBefore(reader, now, compareDays)
+  const days = Array.from({ length: recentDays }, (_, i) => reader.vectorOf(shiftDay(last.day, i + 1 - recentDays)))
   const others = await Promise.all(
     site.markets
       .filter(other => other.id !== marketId && other.language === market.language)
-      .map(async other => ({ id: other.id, day: await maybeDayAt(pool, siteId, other.id, last.day) })),
+      .map(async ({ id }) => ({
+        id: String(id),
+        known: await new DayReader(pool, siteId, id).lastKnown(slots, last.day),
+      })),
   )
-  const otherVectors = others.map(({ id, day }) => ({ id, vector: day ? decodeDay(day.places) : null }))
+  const beforeDay = shiftDay(last.day, -compareDays)
   const pages = new Map((await manyPagesOn(pool, siteId, marketId, last.day)).map(row => [row.slot, row.url]))
-  const pagesBefore = before
-    ? new Map((await manyPagesOn(pool, siteId, marketId, before.day)).map(row => [row.slot, row.url]))
-    : new Map<number, string | null>()
-  const now = decodeDay(last.places)
-  const then = before ? decodeDay(before.places) : null
+  const pagesBefore = new Map((await manyPagesOn(pool, siteId, marketId, beforeDay)).map(row => [row.slot, row.url]))
+  const rows = tracked.map(row => {
+    const { slot, searches } = row
+    const place = now.get(slot)?.place ?? 0
+    const recent = days.map(vector => positionAt(vector, slot))
+    const found = recent.filter(value => value > 0)
+    return {
+      ...described(row),
+      now: place,
+      nowDay: now.get(slot)?.day ?? null,
+      before: before.get(slot)?.place ?? 0,
+      beforeDay: before.get(slot)?.day ?? null,
+      best: found.length ? Math.min(...found) : null,
+      recent,
+      other: Object.fromEntries(others.map(({ id, known }) => [id, known.get(slot)?.place ?? 0])),
+      visits: place > 0 ? expectedVisits(searches, place, market.device) : place < 0 && searches !== null ? 0 : null,
+      page: pages.get(slot) ?? null,
+      pageBefore: pagesBefore.get(slot) ?? null,
+    }
+  })
   return {
     lastDay: last.day,
-    beforeDay: before?.day ?? null,
+    beforeDay: rows.some(row => row.beforeDay) ? beforeDay : null,
     checkedAt: last.checkedAt.toISOString(),
-    rows: slots.map(row => {
-      const place = positionAt(now, row.slot)
-      const recent = series.map(vector => positionAt(vector, row.slot))
-      const found = recent.filter(value => value > 0)
-      return {
-        id: row.keywordId,
-        phrase: row.phrase,
-        searches: row.searches,
-        now: place,
-        before: positionAt(then, row.slot),
-        best: found.length ? Math.min(...found) : null,
-        recent,
-        other: Object.fromEntries(otherVectors.map(({ id, vector }) => [String(id), positionAt(vector, row.slot)])),
-        visits:
-          place > 0
-            ? expectedVisits(row.searches, place, market.device)
-            : place < 0 && row.searches !== null
-              ? 0
-              : null,
-        page: pages.get(row.slot) ?? null,
-        pageBefore: pagesBefore.get(row.slot) ?? null,
-      }
-    }),
+    checked: rows.filter(row => row.nowDay === last.day).length,
+    visibility: visibilityOf(rows, market.device),
+    rows,
+  }
+}
+
+const described = (row: SlotRow) => ({ id: row.keywordId, phrase: row.phrase, searches: row.searches })
+
+/** What each slot's position was so many days before the day its own is of. */
+async function readBefore(
+  reader: DayReader,
+  now: ReadonlyMap<number, Known>,
+  compareDays: number,
+): Promise<Map<number, Known>> {
+  const byDay = new Map<string, number[]>()
+  for (const [slot, { day }] of now) byDay.set(day, [...(byDay.get(day) ?? []), slot])
+  const before = new Map<number, Known>()
+  for (const [day, slots] of byDay)
+    for (const [slot, known] of await reader.lastKnown(slots, shiftDay(day, -compareDays))) before.set(slot, known)
+  return before
+}
+
+/**
+ * Visibility by the last known positions, and its change from those of the same keywords before: like is compared with like, whatever
+ * range a picture shows. `keywords`: of how many, those whose position and searches are known.
+ */
+function visibilityOf(
+  rows: ReadonlyArray<{ now: number; before: number; searches: number | null }>,
+  device: Market['device'],
+): Positions['visibility'] {
+  const of = (list: typeof rows, place: (row: (typeof rows)[number]) => number): number | null =>
+    visibility(
+      Int16Array.from(list, place),
+      Float64Array.from(list, row => row.searches ?? Number.NaN),
+      device,
+    )
+  const both = rows.filter(row => row.now !== 0 && row.before !== 0)
+  const [then, since] = [of(both, row => row.before), of(both, row => row.now)]
+  return {
+    now: of(rows, row => row.now),
+    change: then === null || since === null ? null : since - then,
+    keywords: rows.filter(row => row.now !== 0 && row.searches !== null).length,
   }
 }
 
@@ -119,8 +151,8 @@ export async function readHistory(
     .sort()
     .at(-1)
   if (!to) return { keywordId, phrase: slot.phrase, from: null, to: null, markets: [], pages: [] }
-  const from = shift(to, 1 - days)
-  const dates = Array.from({ length: days }, (_, i) => shift(from, i))
+  const from = shiftDay(to, 1 - days)
+  const dates = Array.from({ length: days }, (_, i) => shiftDay(from, i))
   return {
     keywordId,
     phrase: slot.phrase,

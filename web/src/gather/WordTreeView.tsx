@@ -1,3 +1,4 @@
+import { formulaStart } from '@dew-trail/core/tables/formula-start'
 import { type TreePhrase, wordTree } from '@dew-trail/core/words/word-tree'
 import { useColorScheme } from '@mui/material/styles'
 import { type KeyboardEvent, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react'
@@ -133,7 +134,7 @@ export default function WordTreeView({ seed, source, fileName, onKeep, onGather 
           '\ufeff',
           Papa.unparse(
             { fields: ['Keyword', 'Searches'], data: listed.map(each => [each.phrase, each.weight ?? '']) },
-            { escapeFormulae: true },
+            { escapeFormulae: formulaStart },
           ),
         ],
         { type: 'text/csv;charset=utf-8' },

@@ -1,3 +1,4 @@
+import { formulaStart } from '@dew-trail/core/tables/formula-start'
 import type { CellValue } from '@dew-trail/core/tables/column-spec'
 import Papa from 'papaparse'
 import type { ExportFormat } from './row-source.ts'
@@ -15,7 +16,7 @@ export async function exportTable(format: ExportFormat, table: Table): Promise<B
           format === 'csv' ? '\ufeff' : '',
           Papa.unparse(
             { fields: table.columns.map(column => column.label), data: table.rows.map(row => row.map(plainCell)) },
-            { escapeFormulae: true, delimiter: format === 'csv' ? ',' : '\t' },
+            { escapeFormulae: formulaStart, delimiter: format === 'csv' ? ',' : '\t' },
           ),
         ],
         { type: `text/${format === 'csv' ? 'csv' : 'tab-separated-values'};charset=utf-8` },

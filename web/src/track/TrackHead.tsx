@@ -1,25 +1,38 @@
-import type { TrackedRow } from '@dew-trail/contract/track'
-import { listVisibility } from '@dew-trail/contract/track'
+import { type listPositions, listVisibility, type TrackedRow } from '@dew-trail/contract/track'
 import { useQuery } from '@tanstack/react-query'
 import { lazy, Suspense } from 'react'
+import type { z } from 'zod'
 import { call } from '../api/call.ts'
-import { SpreadBars } from '../charts/SpreadBars.tsx'
-import { formatOne, formatShortDay } from '../format.ts'
+import { SpreadBars, type SpreadDay } from '../charts/SpreadBars.tsx'
+import { formatOne, formatShortDay, formatWhole, plural } from '../format.ts'
 import { useSite } from '../shell/site-context.ts'
 
 const VisibilityChart = lazy(() => import('../charts/VisibilityChart.tsx'))
 
+type Props = {
+  rows: TrackedRow[]
+  days: number
+  lastDay: string | null
+  beforeDay: string | null
+  visibility: z.output<(typeof listPositions)['output']>['visibility']
+}
+/** From which share of the keywords that a full day has a day is drawn: one of a few keywords says nothing of the others. */
+const leastShare = 0.5
+const checkedOn = ({ top3, top10, top30, beyond, notFound }: SpreadDay): number =>
+  top3 + top10 + top30 + beyond + notFound
+
 /** The screen's one headline figure, its course, and where the keywords stand. */
-export function TrackHead({ rows, days, beforeDay }: { rows: TrackedRow[]; days: number; beforeDay: string | null }) {
+export function TrackHead({ rows, days, lastDay, beforeDay, visibility }: Props) {
   const { site, market } = useSite()
   const { data } = useQuery({
     queryKey: ['visibility', site.id, market.id, days],
     queryFn: () => call(listVisibility, { siteId: site.id, marketId: market.id, days }),
   })
-  if (!data?.length) return null
-  const last = data.at(-1)!
-  const before = beforeDay ? data.find(each => each.day === beforeDay) : undefined
-  const moved = last.visibility !== null && before?.visibility != null ? last.visibility - before.visibility : null
+  if (!data?.length || !lastDay) return null
+  const full = Math.max(...data.map(checkedOn))
+  const whole = data.filter(each => checkedOn(each) >= leastShare * full)
+  const fewer = data.length - whole.length
+  const moved = visibility.change
   const count = (test: (row: TrackedRow) => boolean): number => rows.filter(test).length
   const rose = count(row => row.now > 0 && (row.before < 0 || (row.before > 0 && row.now < row.before)))
   const fell = count(row => row.before > 0 && (row.now < 0 || row.now > row.before))
@@ -40,9 +53,9 @@ export function TrackHead({ rows, days, beforeDay }: { rows: TrackedRow[]; days:
       <div>
         <div
           className="headline own"
-          title="Σ searches × share of clicks at your place, of what first place everywhere would bring, × 100; default click curve; keywords with unknown searches are left out"
+          title="Σ searches × share of clicks at your place, of what first place everywhere would bring, × 100; each keyword by its last known position; default click curve; keywords with unknown searches are left out"
         >
-          {last.visibility === null ? 'unknown' : formatOne(last.visibility)}
+          {visibility.now === null ? 'unknown' : formatOne(visibility.now)}
         </div>
         <div className="quiet">
           visibility
@@ -54,7 +67,10 @@ export function TrackHead({ rows, days, beforeDay }: { rows: TrackedRow[]; days:
                 ? `, down ${formatOne(-moved)}`
                 : ', as before'}
         </div>
-        <div style={{ marginTop: 10, lineHeight: '19px' }}>
+        <div className="quiet" style={{ fontSize: 12 }}>
+          of {formatWhole(visibility.keywords)} keywords, {formatShortDay(lastDay)}
+        </div>
+        <div style={{ marginTop: 8, lineHeight: '18px' }}>
           <b>{rose}</b> rose, <b>{fell}</b> fell
           <br />
           <b>{entered}</b> entered the top 10
@@ -62,22 +78,28 @@ export function TrackHead({ rows, days, beforeDay }: { rows: TrackedRow[]; days:
           <b>{left}</b> left it
         </div>
         {beforeDay && (
-          <div className="quiet" style={{ marginTop: 6, fontSize: 12 }}>
+          <div className="quiet" style={{ marginTop: 4, fontSize: 12 }}>
             since {formatShortDay(beforeDay)}
           </div>
         )}
       </div>
       <div style={{ minWidth: 0 }}>
         <b style={{ fontSize: 12 }}>Visibility</b>
+        {fewer > 0 && (
+          <span className="quiet" style={{ fontSize: 12 }}>
+            {' '}
+            without {plural(fewer, 'day')} on which few keywords were checked
+          </span>
+        )}
         <div style={{ height: 130 }}>
           <Suspense fallback={null}>
-            <VisibilityChart days={data} />
+            <VisibilityChart days={whole} />
           </Suspense>
         </div>
       </div>
       <div>
         <b style={{ fontSize: 12 }}>Where the keywords stand, by week</b>
-        <SpreadBars days={data} />
+        <SpreadBars days={whole} />
       </div>
     </section>
   )

@@ -1,13 +1,14 @@
-import { checkNow, listPositions, type TrackedRow, trackKeywords } from '@dew-trail/contract/track'
+import { checkNow, listPositions, trackKeywords } from '@dew-trail/contract/track'
 import { Button, MenuItem, Select } from '@mui/material'
 import { useQuery } from '@tanstack/react-query'
 import { useCallback, useMemo, useState } from 'react'
 import { Link } from 'react-router'
+import type { z } from 'zod'
 import { call } from '../api/call.ts'
 import { formatDay, formatWhole, plural } from '../format.ts'
 import { useSums } from '../gather/use-source-facts.ts'
 import { ImportDialog } from '../imports/ImportDialog.tsx'
-import { JobLine } from '../shell/JobLine.tsx'
+import { JobLine, useJobs } from '../shell/JobLine.tsx'
 import { useSite } from '../shell/site-context.ts'
 import { setParam, useAddress } from '../shell/use-address.ts'
 import { useAct } from '../shell/use-act.ts'
@@ -39,7 +40,7 @@ export default function TrackScreen() {
     queryFn: () => call(listPositions, { siteId: site.id, marketId: market.id, compareDays }),
   })
   const specs = useMemo(() => trackSpecs(site.markets), [site.markets])
-  const batch = useMemo(() => (data ? trackBatch(data.rows, site.markets) : null), [data, site.markets])
+  const batch = useMemo(() => (data ? trackBatch(data.rows, site.markets, data.lastDay) : null), [data, site.markets])
   const source = useRowsInWorker(specs, batch)
   if (error)
     return (
@@ -57,10 +58,7 @@ export default function TrackScreen() {
     <main className="screen whole">
       <TrackTable
         source={source}
-        rows={data.rows}
-        lastDay={data.lastDay}
-        beforeDay={data.beforeDay}
-        checkedAt={data.checkedAt}
+        data={data}
         days={days}
         lead={
           <>
@@ -99,15 +97,13 @@ export default function TrackScreen() {
 
 type Props = {
   source: NonNullable<ReturnType<typeof useRowsInWorker>>
-  rows: TrackedRow[]
-  lastDay: string | null
-  beforeDay: string | null
-  checkedAt: string | null
+  data: z.output<(typeof listPositions)['output']>
   days: number
   lead: React.ReactNode
   onImport(): void
 }
-function TrackTable({ source, rows, lastDay, beforeDay, checkedAt, days, lead, onImport }: Props) {
+function TrackTable({ source, data, days, lead, onImport }: Props) {
+  const { rows, lastDay, beforeDay, checkedAt, checked, visibility } = data
   const { site, market } = useSite()
   const act = useAct()
   const state = useSheetState('now')
@@ -117,11 +113,17 @@ function TrackTable({ source, rows, lastDay, beforeDay, checkedAt, days, lead, o
   const sums = useSums(source, sumColumns, selected)
   const unfold = useCallback((row: Row) => <HistoryDetails keywordId={row.id} />, [])
   const ids = [...selected]
-  const check = (keywordIds?: number[]) =>
-    act(async () => {
+  const { jobs } = useJobs()
+  const checking = jobs.some(job => job.kind === 'check' && job.endedAt === null)
+  const [asking, setAsking] = useState(false)
+  const check = async (keywordIds?: number[]) => {
+    setAsking(true)
+    await act(async () => {
       const { requests } = await call(checkNow, { siteId: site.id, ...(keywordIds ? { keywordIds } : {}) })
       return { say: `Asking the engines ${plural(requests, 'time')}` }
     })
+    setAsking(false)
+  }
   const stop = () =>
     act(async () => {
       const { changed } = await call(trackKeywords, { siteId: site.id, keywordIds: ids, tracked: false })
@@ -162,7 +164,7 @@ function TrackTable({ source, rows, lastDay, beforeDay, checkedAt, days, lead, o
           </>
         }
       />
-      <TrackHead rows={rows} days={days} beforeDay={beforeDay} />
+      <TrackHead rows={rows} days={days} lastDay={lastDay} beforeDay={beforeDay} visibility={visibility} />
       <Sheet
         label="Positions"
         source={source}
@@ -202,7 +204,7 @@ function TrackTable({ source, rows, lastDay, beforeDay, checkedAt, days, lead, o
             <span>
               <b>{formatWhole(selected.size)}</b> selected
             </span>
-            <button type="button" className="link" onClick={() => check(ids)}>
+            <button type="button" className="link" disabled={asking} onClick={() => check(ids)}>
               Check these now
             </button>
             <button type="button" className="link" onClick={stop}>
@@ -235,12 +237,13 @@ function TrackTable({ source, rows, lastDay, beforeDay, checkedAt, days, lead, o
         {lastDay && (
           <span className="quiet" title={checkedAt ? `Written ${new Date(checkedAt).toLocaleString()}` : ''}>
             last day {formatDay(lastDay)}
+            {checked < rows.length && `, ${formatWhole(checked)} of ${formatWhole(rows.length)} checked`}
           </span>
         )}
         <div className="foot-end">
           <JobLine />
-          <Button onClick={() => check()} variant="outlined" disabled={!rows.length}>
-            Check now
+          <Button onClick={() => check()} variant="outlined" disabled={!rows.length || asking || checking}>
+            {checking ? 'Checking' : 'Check now'}
           </Button>
         </div>
       </div>

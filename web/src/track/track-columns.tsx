@@ -4,7 +4,7 @@ import { positionChange } from '@dew-trail/core/positions/position-change'
 import type { Batch, ColumnSpec } from '@dew-trail/core/tables/column-spec'
 import { PlaceLine } from '../charts/PlaceLine.tsx'
 import { RangeTrack } from '../charts/RangeTrack.tsx'
-import { formatWhole } from '../format.ts'
+import { formatDay, formatWhole, plural } from '../format.ts'
 import type { SheetColumn } from '../sheet/columns.ts'
 import type { Row } from '../sheet/row-source.ts'
 
@@ -24,6 +24,8 @@ export function trackSpecs(markets: Market[]): ColumnSpec[] {
     { key: 'phrase', kind: 'text' },
     { key: 'now', kind: 'number' },
     { key: 'nowValue', kind: 'number' },
+    { key: 'age', kind: 'number' },
+    { key: 'since', kind: 'code' },
     { key: 'beforeValue', kind: 'number' },
     { key: 'change', kind: 'code' },
     { key: 'gained', kind: 'number' },
@@ -39,7 +41,7 @@ export function trackSpecs(markets: Market[]): ColumnSpec[] {
 }
 
 /** Places as numbers for sorting and conditions, not found as unknown; the raw day-vector values beside them for drawing. */
-export function trackBatch(rows: TrackedRow[], markets: Market[]): Batch {
+export function trackBatch(rows: TrackedRow[], markets: Market[], lastDay: string | null): Batch {
   const place = (value: number): number | null => (value > 0 ? value : null)
   const changes = rows.map(row => positionChange(row.before, row.now))
   return {
@@ -48,6 +50,8 @@ export function trackBatch(rows: TrackedRow[], markets: Market[]): Batch {
       phrase: rows.map(row => row.phrase),
       now: rows.map(row => place(row.now)),
       nowValue: rows.map(row => row.now),
+      age: rows.map(row => (row.nowDay && lastDay ? daysBetween(row.nowDay, lastDay) : null)),
+      since: rows.map(row => row.beforeDay),
       beforeValue: rows.map(row => row.before),
       change: changes.map(change => change.kind),
       gained: changes.map(change =>
@@ -79,6 +83,8 @@ export function trackBatch(rows: TrackedRow[], markets: Market[]): Batch {
   }
 }
 
+const daysBetween = (from: string, to: string): number => Math.round((Date.parse(to) - Date.parse(from)) / 86_400_000)
+
 /** What stands out about a row, in a few words. */
 function noteOf(row: TrackedRow): string | null {
   const { now, before } = row
@@ -95,24 +101,39 @@ const placeCell = (value: number, strong = false) =>
   ) : value < 0 ? (
     <span className="quiet" title={`Not found within the first ${-value}`}>{`>${-value}`}</span>
   ) : (
-    <span className="unknown" title="Not checked on that day">
+    <span className="unknown" title="Never checked">
       –
     </span>
   )
 const n = (row: Row, key: string): number => Number(row[key] ?? 0)
+/** The last known place, with its age in days where it is not of the last day. */
+function Place({ row }: { row: Row }) {
+  const age = n(row, 'age')
+  if (!age) return placeCell(n(row, 'nowValue'), true)
+  return (
+    <span title={`Last checked ${plural(age, 'day')} before the last day`}>
+      <span className="quiet" style={{ fontSize: 11, marginRight: 6 }}>
+        {formatWhole(age)} d
+      </span>
+      {placeCell(n(row, 'nowValue'))}
+    </span>
+  )
+}
 const upper = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1)
+
+const sinceOf = (row: Row): string => (row.since ? `Since ${formatDay(String(row.since))}` : '')
 
 function ChangeWords({ row }: { row: Row }) {
   const kind = String(row.change)
   if (kind === 'up')
     return (
-      <span className="kept-row" style={{ fontWeight: 540 }}>
+      <span className="kept-row" style={{ fontWeight: 540 }} title={sinceOf(row)}>
         up {n(row, 'gained')}
       </span>
     )
   if (kind === 'down')
     return (
-      <span className="fall" style={{ fontWeight: 540 }}>
+      <span className="fall" style={{ fontWeight: 540 }} title={sinceOf(row)}>
         down {-n(row, 'gained')}
       </span>
     )
@@ -129,7 +150,7 @@ function ChangeWords({ row }: { row: Row }) {
       </span>
     )
   return kind === 'unknown' ? (
-    <span className="unknown" title="One of the two days was not checked">
+    <span className="unknown" title="Not checked so long before its last check">
       unknown
     </span>
   ) : (
@@ -156,11 +177,12 @@ export function trackColumns(market: Market, markets: Market[]): SheetColumn[] {
     {
       key: 'now',
       label: 'Now',
-      width: 64,
+      width: 84,
       align: 'right',
       kind: 'number',
-      explain: 'Place of your best page at the last check',
-      render: row => placeCell(n(row, 'nowValue'), true),
+      explain:
+        'Place of your best page at the last check of this keyword; how many days before the last day that was, where it was not on it',
+      render: row => <Place row={row} />,
     },
     {
       key: 'gained',

@@ -29,7 +29,16 @@ const show = (rows: TrackedRow[] | Error = four, path = '/1/track') => {
     <TrackScreen />,
     [
       answer(listPositions, () =>
-        rows instanceof Error ? rows : { lastDay: '2026-11-27', beforeDay: '2026-11-20', checkedAt: null, rows },
+        rows instanceof Error
+          ? rows
+          : {
+              lastDay: '2026-11-27',
+              beforeDay: '2026-11-20',
+              checkedAt: null,
+              checked: rows.length,
+              visibility: { now: 14, change: null, keywords: rows.length },
+              rows,
+            },
       ),
       answer(listVisibility, () => []),
       answer(listJobs, () => []),

@@ -27,11 +27,12 @@ const day = (date: string, visibility: number | null) => ({
 })
 const summary = async (): Promise<string> => (await screen.findByLabelText('Summary')).textContent ?? ''
 
+const head = { rows: [], days: 90, lastDay: '2026-11-27', beforeDay: '2026-11-20' }
 describe('the head of positions', () => {
   test('counts what rose, fell, entered and left; a keyword not checked that day is neither', async () => {
     // Places: risen; fallen; entered the ten; left them; found anew below; lost; not checked now, not checked then.
     const rows = [row(2, 5), row(9, 4), row(10, 11), row(12, 8), row(40, -30), row(-30, 7), row(0, 3), row(3, 0)]
-    showScreen(<TrackHead rows={rows} days={90} beforeDay="2026-11-20" />, [
+    showScreen(<TrackHead {...head} rows={rows} visibility={{ now: 14.04, change: 1.54, keywords: 8 }} />, [
       answer(listVisibility, () => [day('2026-11-20', 12.5), day('2026-11-27', 14.04)]),
     ])
     const said = await summary()
@@ -41,7 +42,7 @@ describe('the head of positions', () => {
     expect(said).toContain('2 left it')
   })
   test('a visibility that is unknown is said to be, and is compared with nothing', async () => {
-    showScreen(<TrackHead rows={[]} days={90} beforeDay="2026-11-20" />, [
+    showScreen(<TrackHead {...head} visibility={{ now: null, change: null, keywords: 0 }} />, [
       answer(listVisibility, () => [day('2026-11-20', 12.5), day('2026-11-27', null)]),
     ])
     const said = await summary()
@@ -49,10 +50,19 @@ describe('the head of positions', () => {
     expect(said).not.toMatch(/up|down|as before/)
   })
   test('what hardly moved is as before', async () => {
-    showScreen(<TrackHead rows={[]} days={90} beforeDay="2026-11-20" />, [
+    showScreen(<TrackHead {...head} visibility={{ now: 12.52, change: 0.02, keywords: 3 }} />, [
       answer(listVisibility, () => [day('2026-11-20', 12.5), day('2026-11-27', 12.52)]),
     ])
     expect(await summary()).toContain('visibility, as before')
+  })
+  test('says of how many keywords and which day it is, and draws no day on which few were checked', async () => {
+    const few = { ...day('2026-11-28', 90), top3: 1, top10: 0, top30: 0, beyond: 0 }
+    showScreen(<TrackHead {...head} lastDay="2026-11-28" visibility={{ now: 14, change: null, keywords: 138 }} />, [
+      answer(listVisibility, () => [day('2026-11-20', 12.5), day('2026-11-27', 14), few]),
+    ])
+    const said = await summary()
+    expect(said).toMatch(/of 138 keywords, (Nov 28|28 Nov)/)
+    expect(said).toContain('without 1 day on which few keywords were checked')
   })
 })
 
