@@ -4,7 +4,8 @@ import { join } from 'node:path'
 import { setTimeout as sleep } from 'node:timers/promises'
 import { readLogState } from '@dew-trail/contract/log'
 import { listJobs } from '@dew-trail/contract/jobs'
-import { createSite } from '@dew-trail/contract/sites'
+import { startGathering } from '@dew-trail/contract/gather'
+import { createSite, listSites } from '@dew-trail/contract/sites'
 import { openBrowser } from '@dew-trail/scripts/lib/browser'
 import { callServer } from '@dew-trail/scripts/lib/client'
 import { type Stack, startStack } from '@dew-trail/scripts/lib/stack'
@@ -289,7 +290,11 @@ describe('the trail, from a seed to a tracked position', () => {
     const folder = mkdtempSync(join(tmpdir(), 'dew-trail-files-'))
     const downloads = join(folder, 'down')
     mkdirSync(downloads)
-    writeFileSync(join(folder, 'mine.csv'), 'Suchbegriff;Monatlich;Note\nzz glaze chart;1.200;a\nzz =1+1 trick;5;b\n')
+    const many = Array.from({ length: 4_000 }, (_, i) => `yy a keyword with some words ${i};${i};c\n`).join('')
+    writeFileSync(
+      join(folder, 'mine.csv'),
+      `Suchbegriff;Monatlich;Note\nzz glaze chart;1.200;a\nzz =1+1 trick;5;b\n${many}`,
+    )
     const client = await page.createCDPSession()
     await client.send('Page.setDownloadBehavior', { behavior: 'allow', downloadPath: downloads })
     await page.goto(`${stack.server}/1/gather?import=keywords`)
@@ -316,7 +321,44 @@ describe('the trail, from a seed to a tracked position', () => {
     const exported = readFileSync(join(downloads, readdirSync(downloads)[0]!), 'utf8')
     expect(exported).toContain('Keyword,Searches')
     expect(exported).toContain('zz glaze chart,1200')
+    // A large one, which the browser packs in the worker that holds the rows.
+    await page.click('input[aria-label="Contains"]', { count: 3 })
+    await page.keyboard.type('yy')
+    await seen('4,000')
+    await page.evaluate(() =>
+      [...document.querySelectorAll('button')].find(button => button.textContent === 'Export')!.click(),
+    )
+    await click('Workbook (XLSX)')
+    await until('the workbook', async () => readdirSync(downloads).some(name => name.endsWith('.xlsx')))
+    const workbook = readFileSync(join(downloads, readdirSync(downloads).find(name => name.endsWith('.xlsx'))!))
+    expect(workbook.subarray(0, 2).toString()).toBe('PK')
+    expect(workbook.length).toBeGreaterThan(50_000)
     rmSync(folder, { recursive: true })
+  })
+
+  test('eight tabs of a site are open at once and all hear what happens', async () => {
+    const tabs: Page[] = []
+    for (let i = 0; i < 8; i++) {
+      const tab = await browser.browser.newPage()
+      tabs.push(tab)
+      await tab.goto(`${stack.server}/1/gather`)
+      await tab.waitForSelector('.sheet-row', { timeout: 15_000 })
+    }
+    const heard = tabs.map(tab =>
+      tab.waitForResponse(response => response.url().includes('/trail'), { timeout: 15_000 }),
+    )
+    const { markets } = (await callServer(stack.server, listSites, {}))[0]!
+    const seeds = ['pottery apron']
+    await callServer(stack.server, startGathering, {
+      siteId: 1,
+      marketId: markets[0]!.id,
+      seeds,
+      mostIdeas: 20,
+      ways: ['ads'],
+    })
+    expect((await Promise.all(heard)).map(response => response.status())).toEqual(new Array(8).fill(200))
+    for (const tab of tabs) await tab.close()
+    await allDone()
   })
 
   test('forms fold under one, figures explain themselves, a view is kept and chosen again', async () => {

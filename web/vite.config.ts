@@ -1,9 +1,14 @@
+import { fileURLToPath } from 'node:url'
 import react from '@vitejs/plugin-react'
 import { defineConfig } from 'vite'
 
 export default defineConfig(({ mode }) => ({
   plugins: [react()],
   worker: { format: 'es' },
+  // See the module: workbooks are packed without workers of the library's own.
+  resolve: {
+    alias: [{ find: /^fflate$/, replacement: fileURLToPath(new URL('src/sheet/zip-in-place.ts', import.meta.url)) }],
+  },
   server: { proxy: { '/api': 'http://127.0.0.1:4600' } },
   // Fonts as files: the content security policy lets none in as data.
   build:

@@ -69,7 +69,6 @@ export type SiteEvent = z.infer<typeof siteEvent>
 /** One stream tells of several sites: a browser has few connections to a server, and every stream holds one. */
 export const siteMessage = z.object({ siteId: z.number(), event: siteEvent })
 export type SiteMessage = z.infer<typeof siteMessage>
-export const eventsPath = (siteIds: readonly number[]): string => `/api/events?siteIds=${siteIds.join(',')}`
 export const eventsQuery = z.object({
   siteIds: z
     .string()

@@ -1,5 +1,6 @@
 import { keepKeywords, startGathering } from '@dew-trail/contract/gather'
-import { eventsPath, type SiteEvent, siteMessage } from '@dew-trail/contract/jobs'
+import { eventsPath } from '@dew-trail/contract/events-path'
+import { type SiteEvent, siteMessage } from '@dew-trail/contract/jobs'
 import { createSite } from '@dew-trail/contract/sites'
 import type { Site } from '@dew-trail/contract/sites'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'

@@ -1,4 +1,5 @@
-import { eventsPath, type SiteMessage } from '@dew-trail/contract/jobs'
+import { eventsPath } from '@dew-trail/contract/events-path'
+import type { SiteMessage } from '@dew-trail/contract/jobs'
 import { EventStream } from './event-stream.ts'
 
 /**

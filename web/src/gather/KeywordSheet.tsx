@@ -13,7 +13,7 @@ import { ViewMenu } from '../sheet/ViewMenu.tsx'
 import { ColumnMenu } from '../sheet/ColumnMenu.tsx'
 import { ConditionsBar } from '../sheet/ConditionsBar.tsx'
 import type { SheetColumn } from '../sheet/columns.ts'
-import { exportShown } from '../sheet/export-shown.ts'
+import { exportColumns, useExport } from '../sheet/use-export.ts'
 import type { ExportFormat, Row, WholeSource } from '../sheet/row-source.ts'
 import { Sheet } from '../sheet/Sheet.tsx'
 import { useColumnTable } from '../sheet/use-column-table.ts'
@@ -129,23 +129,12 @@ export function KeywordSheet({
     // Without the sheet nobody else asks for the rows.
     if (instead) source.setQuery({ where: resolveLimits(state.where, limits), sort: state.sort, fold })
   }, [instead, source, state.where, state.sort, fold, limits])
-  const save = (format: ExportFormat) =>
-    exportShown({ source, table, columns, selected, format, fileName: `${site.domain}-${fileName}` })
-  const shownColumns = () =>
-    table
-      .getVisibleLeafColumns()
-      .map(({ id }) => ({ key: id, label: columns.find(each => each.key === id)?.label ?? id }))
+  const shown = { source, table, columns, selected, fileName: `${site.domain}-${fileName}`, title: 'Keywords' }
+  const exporting = useExport(shown)
   const saveResults = async (format: ExportFormat): Promise<void> => {
     const rows = await source.rows(selected.size ? [...selected] : await source.ids())
-    const file = await exportResults(site.id, market.id, shownColumns(), rows, format)
-    download(file, `${site.domain}-${fileName}-results.${format}`)
-  }
-  const copy = async (): Promise<number> => {
-    const text = await (
-      await source.exportFile(shownColumns(), 'tsv', selected.size ? [...selected] : undefined)
-    ).text()
-    await navigator.clipboard.writeText(text)
-    return text.split('\n').length - 1
+    const file = await exportResults(site.id, market.id, exportColumns(shown), rows, format)
+    download(file, `${shown.fileName}-results.${format}`)
   }
   const currentView = (): ViewState => ({
     where: state.where.filter(each => each.column !== 'gatherings').map(conditionText),
@@ -197,7 +186,7 @@ export function KeywordSheet({
             </button>
             <ViewMenu sheet="keywords" shipped={shippedViews} current={currentView} onChoose={applyView} />
             <ColumnMenu table={table} columns={columns} />
-            <ExportMenu onSave={save} onCopy={copy} onSaveResults={saveResults} />
+            <ExportMenu {...exporting} onSaveResults={saveResults} />
           </>
         }
       />

@@ -126,7 +126,14 @@ export const range = number(
     const [low, high] = [n(row, 'searchesLow'), n(row, 'searchesHigh')]
     return low === null || high === null ? demandUnknown() : `${formatWhole(low)}–${formatWhole(high)}`
   },
-  { hidden: true, why: row => explainRange(demandFacts(row)) },
+  {
+    hidden: true,
+    why: row => explainRange(demandFacts(row)),
+    exports: [
+      { key: 'searchesLow', label: 'Searches from' },
+      { key: 'searchesHigh', label: 'Searches to' },
+    ],
+  },
 )
 export const rounded: SheetColumn = {
   key: 'rounded',

@@ -2,7 +2,7 @@ import { type FirstPage, readFirstPages } from '@dew-trail/contract/weigh'
 import type { CellValue } from '@dew-trail/core/tables/column-spec'
 import { call } from '../api/call.ts'
 import { exportTable } from '../sheet/export-table.ts'
-import type { ExportFormat, Row } from '../sheet/row-source.ts'
+import type { ExportColumn, ExportFormat, Row } from '../sheet/row-source.ts'
 
 const atATime = 200
 
@@ -43,7 +43,7 @@ export function resultLines(
   columns: Array<{ key: string; label: string }>,
   rows: readonly Row[],
   pages: ReadonlyMap<number, FirstPage>,
-): { columns: Array<{ key: string; label: string }>; rows: CellValue[][] } {
+): { title: string; columns: ExportColumn[]; rows: CellValue[][] } {
   const lines: CellValue[][] = []
   for (const row of rows) {
     const own = columns.map(column => (row[column.key] ?? null) as CellValue)
@@ -52,6 +52,7 @@ export function resultLines(
       lines.push([...own, ...resultColumns.map(column => (page && result ? column.of(result, page) : null))])
   }
   return {
+    title: 'Results',
     columns: [...columns, ...resultColumns.map(({ key, label }) => ({ key: `result_${key}`, label }))],
     rows: lines,
   }

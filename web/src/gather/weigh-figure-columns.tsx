@@ -72,6 +72,13 @@ export const chance = number(
       </span>
     )
   },
+  {
+    exports: [
+      { key: 'chance', label: 'Chance' },
+      { key: 'likelyFrom', label: 'Likely place from' },
+      { key: 'likelyTo', label: 'Likely place to' },
+    ],
+  },
 )
 export const worth = number(
   'worth',

@@ -48,7 +48,7 @@ export function SharedLinkers({
       each.doubt,
       each.linksToOwn ? 'yes' : 'no',
     ])
-    download(await exportTable('csv', { columns, rows }), `${site.domain}-${name}-linkers.csv`)
+    download(await exportTable('csv', { title: 'Linkers', columns, rows }), `${site.domain}-${name}-linkers.csv`)
   }
   return (
     <section aria-label="Sites that link to several of these results">

@@ -9,7 +9,8 @@ import { useSite } from '../shell/site-context.ts'
 import { useAct } from '../shell/use-act.ts'
 import { ColumnMenu } from '../sheet/ColumnMenu.tsx'
 import { ConditionsBar } from '../sheet/ConditionsBar.tsx'
-import { exportShown } from '../sheet/export-shown.ts'
+import { ExportMenu } from '../sheet/ExportMenu.tsx'
+import { useExport } from '../sheet/use-export.ts'
 import type { Row } from '../sheet/row-source.ts'
 import { Sheet } from '../sheet/Sheet.tsx'
 import { useColumnTable } from '../sheet/use-column-table.ts'
@@ -63,6 +64,14 @@ function PlanTable({ source, state, pages }: Props) {
     },
     [byId],
   )
+  const exporting = useExport({
+    source,
+    table,
+    columns: planColumns,
+    selected,
+    fileName: `${site.domain}-plan`,
+    title: 'Plan',
+  })
   const late = pages.filter(page => page.late).length
   const add = () =>
     act(async () => {
@@ -82,15 +91,7 @@ function PlanTable({ source, state, pages }: Props) {
                 Add a page
               </button>
               <ColumnMenu table={table} columns={planColumns} />
-              <button
-                type="button"
-                className="link"
-                onClick={() =>
-                  exportShown({ source, table, columns: planColumns, selected, fileName: `${site.domain}-plan` })
-                }
-              >
-                Export CSV
-              </button>
+              <ExportMenu {...exporting} />
             </>
           }
         />

@@ -15,6 +15,7 @@ export const planSpecs: ColumnSpec[] = [
   { key: 'address', kind: 'code' },
   { key: 'lead', kind: 'code' },
   { key: 'keywords', kind: 'number' },
+  { key: 'keywordList', kind: 'code' },
   { key: 'searches', kind: 'number' },
   { key: 'searchesUnknown', kind: 'number' },
   { key: 'visits', kind: 'number' },
@@ -38,6 +39,7 @@ export function planBatch(pages: PlannedPage[]): Batch {
       address: column(page => page.address),
       lead: column(page => page.keywords[0]?.phrase ?? null),
       keywords: column(page => page.keywords.length),
+      keywordList: column(page => page.keywords.map(each => each.phrase).join(', ')),
       searches: column(page => page.searches),
       searchesUnknown: column(page => page.searchesUnknown),
       visits: column(page => page.visits),
@@ -129,6 +131,10 @@ export const planColumns: SheetColumn[] = [
     align: 'right',
     kind: 'number',
     explain: 'How many keywords stand on the page',
+    exports: [
+      { key: 'keywords', label: 'Keywords' },
+      { key: 'keywordList', label: 'Which keywords' },
+    ],
     render: row => n(row, 'keywords'),
   },
   {
@@ -157,6 +163,10 @@ export const planColumns: SheetColumn[] = [
     align: 'right',
     kind: 'number',
     explain: 'Range of difficulty of its keywords',
+    exports: [
+      { key: 'difficultyFrom', label: 'Difficulty from' },
+      { key: 'difficultyTo', label: 'Difficulty to' },
+    ],
     render: row => {
       const from = n(row, 'difficultyFrom')
       const to = n(row, 'difficultyTo')

@@ -20,6 +20,8 @@ export type SheetColumn = {
   limits?: Array<{ value: string; label: string }>
   /** Not offered as a column of its own, only as a condition. */
   conditionOnly?: boolean
+  /** What a file has in its place where its cells show more than its own value, such as both ends of a range. */
+  exports?: Array<{ key: string; label: string }>
   hidden?: boolean
   fixed?: boolean
 }

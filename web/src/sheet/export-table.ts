@@ -1,9 +1,10 @@
 import { formulaStart } from '@dew-trail/core/tables/formula-start'
 import type { CellValue } from '@dew-trail/core/tables/column-spec'
 import Papa from 'papaparse'
-import type { ExportFormat } from './row-source.ts'
+import type { ExportColumn, ExportFormat } from './row-source.ts'
 
-type Table = { columns: Array<{ key: string; label: string }>; rows: CellValue[][] }
+/** `title`: of the sheet in a workbook. */
+type Table = { title: string; columns: ExportColumn[]; rows: CellValue[][] }
 
 /** A table as a file. CSV and TSV have the column labels, JSON the columns' keys; unknown is an empty cell, in JSON `null`. */
 export async function exportTable(format: ExportFormat, table: Table): Promise<Blob> {
@@ -46,9 +47,23 @@ export async function exportTable(format: ExportFormat, table: Table): Promise<B
           return plain === '' ? null : { value: plain, type: typeof plain === 'number' ? Number : String }
         }),
       )
-      return writeXlsxFile([header, ...data]).toBlob()
+      return writeXlsxFile([header, ...data], { sheet: sheetName(table.title), stickyRowsCount: 1 }).toBlob()
     }
   }
+}
+
+/** A name that workbooks take for a sheet: 31 characters, none of those that part names. */
+const sheetName = (title: string): string =>
+  title
+    .replace(/[[\]:*?/\\\s]+/g, ' ')
+    .replace(/^'|'$/g, '')
+    .trim()
+    .slice(0, 31) || 'Rows'
+
+/** As many digits as a figure of its size is told with: what is behind them is noise of computing. */
+const tidy = (value: number): number => {
+  const size = Math.abs(value)
+  return Number.isInteger(value) ? value : Number(value.toFixed(size >= 100 ? 1 : size >= 1 ? 2 : 4))
 }
 
 const named = ({ columns }: Table, row: CellValue[]): Record<string, CellValue> =>
@@ -57,10 +72,12 @@ const named = ({ columns }: Table, row: CellValue[]): Record<string, CellValue> 
 const plainCell = (value: CellValue): string | number =>
   value === null
     ? ''
-    : Array.isArray(value)
-      ? value.map(item => item ?? '').join(' ')
-      : value === true
-        ? 'yes'
-        : value === false
-          ? 'no'
-          : (value as string | number)
+    : typeof value === 'number'
+      ? tidy(value)
+      : Array.isArray(value)
+        ? value.map(item => item ?? '').join(' ')
+        : value === true
+          ? 'yes'
+          : value === false
+            ? 'no'
+            : (value as string | number)

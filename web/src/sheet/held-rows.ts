@@ -260,6 +260,7 @@ export class HeldRows {
       case 'export': {
         const rows = what.ids ? this.#rowsOf(what.ids) : shownRows(this.#current())
         return exportTable(what.format, {
+          title: what.title,
           columns: what.columns,
           rows: Array.from(rows, row => what.columns.map(column => store.cell(row, column.key))),
         })

@@ -6,6 +6,7 @@ export type Row = Record<string, CellValue> & { id: number }
 export type Fold = { by: string; face: string; open: number[] }
 export type SourceQuery = { where: Condition[]; sort: Sort[]; fold?: Fold | undefined }
 export const exportFormats = ['csv', 'tsv', 'xlsx', 'json', 'jsonl'] as const
+export type ExportColumn = { key: string; label: string }
 export type ExportFormat = (typeof exportFormats)[number]
 
 /** Where a sheet gets its rows: a worker or a server behind one shape. `version` goes up whenever what it gives may differ. */
@@ -35,5 +36,6 @@ export type WholeSource = RowSource & {
   codes(column: string, leaveOut?: string[]): Promise<Record<string, number>>
   ids(): Promise<number[]>
   rows(ids?: number[]): Promise<Row[]>
-  exportFile(columns: Array<{ key: string; label: string }>, format: ExportFormat, ids?: number[]): Promise<Blob>
+  /** `title`: of the sheet in a workbook. */
+  exportFile(columns: ExportColumn[], format: ExportFormat, title: string, ids?: number[]): Promise<Blob>
 }

@@ -1,5 +1,5 @@
 import type { Batch, ColumnSpec, Condition } from '@dew-trail/core/tables/column-spec'
-import type { ExportFormat, Row, SourceQuery } from './row-source.ts'
+import type { ExportColumn, ExportFormat, Row, SourceQuery } from './row-source.ts'
 
 /** What a sheet's worker is told. `ask` messages are answered by a `reply` with the same number. */
 export type ToWorker =
@@ -16,7 +16,7 @@ export type Question =
   | { kind: 'ids' }
   | { kind: 'places'; ids: number[] }
   | { kind: 'rows'; ids?: number[] }
-  | { kind: 'export'; columns: Array<{ key: string; label: string }>; format: ExportFormat; ids?: number[] }
+  | { kind: 'export'; columns: ExportColumn[]; format: ExportFormat; title: string; ids?: number[] }
 
 export type FromWorker =
   /** `listVersion` names the list: the same rows in the same order while it stays. */

@@ -112,8 +112,8 @@ export class WorkerSource implements WholeSource {
   placesOf: WholeSource['placesOf'] = ids => this.#ask({ kind: 'places', ids })
   ids: WholeSource['ids'] = () => this.#ask({ kind: 'ids' })
   rows: WholeSource['rows'] = ids => this.#ask({ kind: 'rows', ...(ids ? { ids } : {}) })
-  exportFile: WholeSource['exportFile'] = (columns, format, ids) =>
-    this.#ask({ kind: 'export', columns, format, ...(ids ? { ids } : {}) })
+  exportFile: WholeSource['exportFile'] = (columns, format, title, ids) =>
+    this.#ask({ kind: 'export', columns, format, title, ...(ids ? { ids } : {}) })
 
   close(): void {
     clearTimeout(this.#wider)

@@ -14,7 +14,8 @@ import { setParam, useAddress } from '../shell/use-address.ts'
 import { useAct } from '../shell/use-act.ts'
 import { ColumnMenu } from '../sheet/ColumnMenu.tsx'
 import { ConditionsBar } from '../sheet/ConditionsBar.tsx'
-import { exportShown } from '../sheet/export-shown.ts'
+import { ExportMenu } from '../sheet/ExportMenu.tsx'
+import { useExport } from '../sheet/use-export.ts'
 import type { Row } from '../sheet/row-source.ts'
 import { Sheet } from '../sheet/Sheet.tsx'
 import { useColumnTable } from '../sheet/use-column-table.ts'
@@ -134,16 +135,16 @@ function TrackTable({ source, data, days, lead, onImport }: Props) {
       }
     })
   // A place that was not found is an empty cell; the movement in words tells it from one that was not checked.
-  const exportRows = () =>
-    exportShown({
-      source,
-      table,
-      columns,
-      selected,
-      fileName: `${site.domain}-positions`,
-      leaveOut: ['recent', 'nowValue'],
-      add: ['change'],
-    })
+  const exporting = useExport({
+    source,
+    table,
+    columns,
+    selected,
+    fileName: `${site.domain}-positions`,
+    title: 'Positions',
+    leaveOut: ['recent', 'nowValue'],
+    add: ['change'],
+  })
   const keys = useMemo(() => ({}), [])
   return (
     <div className="main">
@@ -158,9 +159,7 @@ function TrackTable({ source, data, days, lead, onImport }: Props) {
               Import CSV
             </button>
             <ColumnMenu table={table} columns={columns} />
-            <button type="button" className="link" onClick={exportRows}>
-              Export CSV
-            </button>
+            <ExportMenu {...exporting} />
           </>
         }
       />

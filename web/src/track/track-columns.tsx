@@ -182,6 +182,10 @@ export function trackColumns(market: Market, markets: Market[]): SheetColumn[] {
       kind: 'number',
       explain:
         'Place of your best page at the last check of this keyword; how many days before the last day that was, where it was not on it',
+      exports: [
+        { key: 'now', label: 'Now' },
+        { key: 'age', label: 'Days before the last day' },
+      ],
       render: row => <Place row={row} />,
     },
     {

@@ -132,7 +132,8 @@ describe('tracked keywords', () => {
   test('are saved with their change in words, and places as numbers', async () => {
     const { user, saved } = show()
     await line('slip')
-    await user.click(screen.getByRole('button', { name: 'Export CSV' }))
+    await user.click(screen.getByRole('button', { name: 'Export' }))
+    await user.click(screen.getByRole('menuitem', { name: 'CSV' }))
     await waitFor(() => expect(saved).toHaveLength(1))
     const text = (await linesOf(saved[0]!)).join('\n')
     expect(saved[0]!.name).toBe('kilnandtide.example-positions.csv')
