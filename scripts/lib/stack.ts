@@ -13,6 +13,8 @@ export type Stack = {
   truth: string
   databaseUrl: string
   postgres: RunningPostgres
+  /** How it was started, to be started again. */
+  postgresAt: { folder: string; logFile: string; fast: boolean }
   folder: string
   /** The server's process. */
   serverPid: number
@@ -32,21 +34,22 @@ export async function startStack(options: StackOptions = {}): Promise<Stack> {
   const folder = mkdtempSync(join(tmpdir(), 'dew-trail-'))
   // PostgreSQL runs as another account when this is root, and must be able to enter.
   chmodSync(folder, 0o755)
+  let stack: Stack | undefined
   const closing: Array<() => Promise<void>> = [async () => rmSync(folder, { recursive: true, force: true })]
   const close = async () => {
     for (const stop of closing.reverse()) await stop()
   }
   try {
-    const postgres = await startPostgres({
-      folder: join(folder, 'data', 'postgres'),
-      logFile: join(folder, 'postgres.log'),
-      fast: true,
-    })
-    closing.push(postgres.stop)
+    const postgresAt = { folder: join(folder, 'data', 'postgres'), logFile: join(folder, 'postgres.log'), fast: true }
+    const postgres = await startPostgres(postgresAt)
+    // A test may have stopped it and started another.
+    closing.push(() => (stack?.postgres ?? postgres).stop())
     const databaseUrl = needDatabase(postgres, 'dewtrail')
     const [standinPort, truthPort, port] = [await freePort(), await freePort(), await freePort()]
     const source = `http://127.0.0.1:${standinPort}`
     const server = `http://127.0.0.1:${port}`
+    const truth = `http://127.0.0.1:${truthPort}`
+    stack = { server, source, truth, databaseUrl, postgres, postgresAt, folder, serverPid: 0, close }
     const standin = startProgram(
       root,
       'standin/src/main.ts',
@@ -91,16 +94,8 @@ export async function startStack(options: StackOptions = {}): Promise<Stack> {
     closing.push(program.stop)
     await waitFor(`${source}/health`, standin, 'The stand-in')
     await waitFor(`${server}/api/health`, program, 'The server')
-    return {
-      server,
-      source,
-      truth: `http://127.0.0.1:${truthPort}`,
-      databaseUrl,
-      postgres,
-      folder,
-      serverPid: program.pid,
-      close,
-    }
+    stack.serverPid = program.pid
+    return stack
   } catch (error) {
     await close()
     throw error

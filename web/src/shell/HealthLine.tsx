@@ -3,6 +3,7 @@ import { useQuery } from '@tanstack/react-query'
 import { formatTime, formatWhole } from '../format.ts'
 
 const lookEveryMs = 15_000
+const awayEveryMs = 2_000
 
 /** Asks how the server is; it answers in one shape whether it is ready or not. */
 async function askHealth(): Promise<Health> {
@@ -12,7 +13,12 @@ async function askHealth(): Promise<Health> {
 
 /** One line at the top while the database is away or the disk nearly full; nothing while all is well. */
 export function HealthLine() {
-  const { data } = useQuery({ queryKey: ['health'], queryFn: askHealth, refetchInterval: lookEveryMs, retry: false })
+  const { data } = useQuery({
+    queryKey: ['health'],
+    queryFn: askHealth,
+    refetchInterval: ({ state }) => (state.data?.databaseAwaySince ? awayEveryMs : lookEveryMs),
+    retry: false,
+  })
   const says = data ? sentenceOf(data) : null
   return says ? (
     <p className="health" role="alert">
