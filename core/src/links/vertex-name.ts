@@ -1,6 +1,7 @@
 import { pageAddress } from './page-address.ts'
 
-const labels = /^[a-z0-9_-]+(\.[a-z0-9_-]+)*$/i
+/** Names of hosts, also in the letters of any script. */
+const labels = /^[\p{L}\p{M}\p{N}_-]+(\.[\p{L}\p{M}\p{N}_-]+)*$/u
 
 /**
  * Address that a vertex of a web graph stands for: an address of the web as it is, a host name as its home page. `reversed` host names

@@ -4,7 +4,8 @@ import { HostGate } from './host-gate.ts'
 import { PageReader } from './page-reader.ts'
 import type { PageFacts } from './read-body.ts'
 import { type HostRules, Robots } from './robots.ts'
-import { type WebAnswer, WebClient, WebTrouble } from './web-client.ts'
+import { mostSitemapBytes, type Sitemap } from './read-sitemap.ts'
+import { isContent, type WebAnswer, WebClient, WebTrouble } from './web-client.ts'
 
 /** The name rules in robots.txt are looked up for. */
 export const agentToken = 'DewTrailBot'
@@ -56,12 +57,13 @@ export class Crawler {
     return rules
   }
 
-  /** A file such as a sitemap, null where there is none. */
-  async file(url: string, signal: AbortSignal): Promise<Buffer | null> {
+  /** The addresses of a sitemap, null where there is none. It is read in a thread, like a page. */
+  async sitemap(url: string, signal: AbortSignal): Promise<Sitemap | null> {
     const rules = await this.rules(url)
     if (!rules.allows(url)) return null
-    const answer = await this.#gate.pass(new URL(url).host, signal, () => this.web.ask(url, { signal }))
-    return answer.status === 200 ? answer.body : null
+    const ask = { signal, maxBytes: mostSitemapBytes, cut: true }
+    const answer = await this.#gate.pass(new URL(url).host, signal, () => this.web.ask(url, ask))
+    return isContent(answer.status) ? this.#reader.readSitemap(answer.body) : null
   }
 
   async page(url: string, signal: AbortSignal, validators?: Validators): Promise<PageOutcome> {
@@ -115,7 +117,7 @@ export class Crawler {
     }
     if (status === 304) return { ...known, unchanged: true }
     if (answer.location) return { ...known, redirectTo: answer.location }
-    if (status !== 200 || !html.test(known.contentType ?? '')) return known
+    if (!isContent(status) || !html.test(known.contentType ?? '')) return known
     let facts: PageFacts
     try {
       facts = await this.#reader.read(answer.body, known.contentType ?? '', url)

@@ -17,7 +17,6 @@ import {
   oneCrawlCount,
   waitAgain,
 } from './queries.ts'
-import { readSitemap } from './read-sitemap.ts'
 import { countWebUse, savePages, waysOn } from './save-pages.ts'
 import { WebTrouble } from './web-client.ts'
 
@@ -26,6 +25,7 @@ const tries = 3
 /** Pages taken from the queue at a time, so that pages near the home page go first. */
 const batch = 48
 const mostSitemaps = 200
+const mostFromSitemaps = 200_000
 const mostRedirects = 5
 /** Files a crawl does not ask for, since no page can come of them. */
 const noPage =
@@ -178,11 +178,12 @@ async function seed(context: Context, control: JobControl, crawl: CrawlRow): Pro
     if (asked.has(url)) continue
     asked.add(url)
     try {
-      const body = await crawler.file(url, control.signal)
-      if (!body) continue
-      const { pages, parts } = readSitemap(body)
+      const sitemap = await crawler.sitemap(url, control.signal)
+      if (!sitemap) continue
+      const { pages, parts } = sitemap
       files.push(...parts)
-      for (const page of pages) if (isOfCrawl(crawl, page) && !found.has(page)) found.set(page, 1)
+      for (const page of pages)
+        if (found.size < mostFromSitemaps && isOfCrawl(crawl, page) && !found.has(page)) found.set(page, 1)
     } catch (error) {
       control.signal.throwIfAborted()
       control.note(`A sitemap could not be read: ${error instanceof WebTrouble ? error.message : url}`)

@@ -1,13 +1,14 @@
 import type { Worker } from 'node:worker_threads'
 import { openThread } from '../jobs/open-thread.ts'
 import type { PageFacts } from './read-body.ts'
+import type { Sitemap } from './read-sitemap.ts'
 import type { ReadQuestion } from './read-thread.ts'
 
 /** How long one page may take once its turn has come, and how much memory the thread may hold. */
 const longestMs = 20_000
 const memoryMb = 512
 
-type Waiting = { question: ReadQuestion; resolve(facts: PageFacts): void; reject(error: Error): void }
+type Waiting = { question: ReadQuestion; resolve(answer: never): void; reject(error: Error): void }
 
 /**
  * Reads pages in a thread of its own, one after another, so that a crawl never makes the people at the screens wait. A page that takes
@@ -15,13 +16,19 @@ type Waiting = { question: ReadQuestion; resolve(facts: PageFacts): void; reject
  */
 export class PageReader {
   #worker: Worker | undefined
-  #asked = 0
   readonly #waiting: Waiting[] = []
   #clock: NodeJS.Timeout | undefined
 
   read(body: Buffer, contentType: string, url: string): Promise<PageFacts> {
-    return new Promise((resolve, reject) => {
-      this.#waiting.push({ question: { number: ++this.#asked, body, contentType, url }, resolve, reject })
+    return this.#add({ page: { body, contentType, url } })
+  }
+  readSitemap(body: Buffer): Promise<Sitemap> {
+    return this.#add({ sitemap: body })
+  }
+
+  #add<T>(question: ReadQuestion): Promise<T> {
+    return new Promise<T>((resolve, reject) => {
+      this.#waiting.push({ question, resolve, reject })
       if (this.#waiting.length === 1) this.#ask()
     })
   }
@@ -64,8 +71,8 @@ export class PageReader {
     if (this.#worker) return this.#worker
     const worker = openThread(new URL('./read-thread.ts', import.meta.url), memoryMb)
     worker.unref()
-    worker.on('message', ({ facts, error }: { facts?: PageFacts; error?: string }) =>
-      this.#answer(waiting => (facts ? waiting.resolve(facts) : waiting.reject(new Error(error)))),
+    worker.on('message', ({ answer, error }: { answer?: never; error?: string }) =>
+      this.#answer(waiting => (answer ? waiting.resolve(answer) : waiting.reject(new Error(error)))),
     )
     worker.on('error', error => this.#giveUp(error))
     worker.on('exit', code => this.#giveUp(new Error(`the thread that reads pages ended (code ${code})`)))

@@ -1,13 +1,20 @@
 import { parentPort } from 'node:worker_threads'
 import { readBody } from './read-body.ts'
+import { readSitemap } from './read-sitemap.ts'
 
-export type ReadQuestion = { number: number; body: Uint8Array; contentType: string; url: string }
+export type ReadQuestion = { page: { body: Uint8Array; contentType: string; url: string } } | { sitemap: Uint8Array }
 
-parentPort!.on('message', ({ number, body, contentType, url }: ReadQuestion) => {
+const bufferOf = ({ buffer, byteOffset, byteLength }: Uint8Array): Buffer =>
+  Buffer.from(buffer as ArrayBuffer, byteOffset, byteLength)
+
+parentPort!.on('message', (question: ReadQuestion) => {
   try {
-    const facts = readBody(Buffer.from(body.buffer, body.byteOffset, body.byteLength), contentType, url)
-    parentPort!.postMessage({ number, facts })
+    const answer =
+      'page' in question
+        ? readBody(bufferOf(question.page.body), question.page.contentType, question.page.url)
+        : readSitemap(bufferOf(question.sitemap))
+    parentPort!.postMessage({ answer })
   } catch (error) {
-    parentPort!.postMessage({ number, error: String(error) })
+    parentPort!.postMessage({ error: String(error) })
   }
 })

@@ -1,20 +1,12 @@
-import { createRequire } from 'node:module'
+import { readRobots } from '@dew-trail/core/links/robots-rules'
 import type pg from 'pg'
 import { maybeRobots, type RobotsRow, upsertRobots } from './queries.ts'
 import { WebTrouble, type WebClient } from './web-client.ts'
 
-type Rules = {
-  isAllowed(url: string, agent?: string): boolean | undefined
-  getCrawlDelay(agent?: string): number | undefined
-  getSitemaps(): string[]
-}
-// Its types declare a module without its exports.
-const parseRobots = createRequire(import.meta.url)('robots-parser') as (url: string, text: string) => Rules
-
 const goodForMs = 24 * 3_600_000
 const unreachableForMs = 10 * 60_000
-/** RFC 9309: at least 500 kibibytes must be read; the rest is left. */
-const mostBytes = 512_000
+/** RFC 9309: at least 500 kibibytes must be read; the rest of a larger file is left. */
+const mostBytes = 500 * 1024
 const mostRedirects = 5
 
 export type HostRules = {
@@ -61,9 +53,9 @@ export class Robots {
     try {
       let url = `${origin}/robots.txt`
       for (let step = 0; step <= mostRedirects; step++) {
-        const answer = await this.#web.ask(url)
+        const answer = await this.#web.ask(url, { maxBytes: mostBytes, cut: true })
         status = answer.status
-        body = answer.body.subarray(0, mostBytes).toString('utf8')
+        body = answer.body.toString('utf8')
         if (!answer.location) break
         // More redirects than that count as none being there.
         status = 404
@@ -71,9 +63,9 @@ export class Robots {
       }
     } catch (error) {
       if (!(error instanceof WebTrouble)) throw error
-      status = error.kind === 'large' ? 404 : null
+      status = null
     }
-    const row = { origin, status, body: body.replaceAll('\u0000', ''), fetchedAt: new Date() }
+    const row = { origin, status, body, fetchedAt: new Date() }
     await upsertRobots(this.#pool, row)
     return row
   }
@@ -86,11 +78,12 @@ export class Robots {
         sitemaps: [],
         why: `robots.txt of ${new URL(origin).host} cannot be read, so nothing there is asked for now`,
       }
-    const rules = parseRobots(`${origin}/robots.txt`, row.status === 200 ? row.body : '')
+    const isThere = row.status !== null && row.status >= 200 && row.status < 300
+    const rules = readRobots(isThere ? row.body : '', this.#token)
     return {
-      allows: url => rules.isAllowed(url, this.#token) !== false,
-      crawlDelay: rules.getCrawlDelay(this.#token) ?? null,
-      sitemaps: rules.getSitemaps(),
+      allows: rules.allows,
+      crawlDelay: rules.crawlDelay,
+      sitemaps: rules.sitemaps.flatMap(each => URL.parse(each, `${origin}/robots.txt`)?.href ?? []),
       why: null,
     }
   }

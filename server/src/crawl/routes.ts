@@ -1,6 +1,6 @@
 import { listCrawls, listCrawlTroubles, readPage, startCrawl } from '@dew-trail/contract/crawl'
+import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
 import type { Router } from 'express'
-import { getDomain } from 'tldts'
 import type { Context } from '../context.ts'
 import { mount } from '../http/mount.ts'
 import { needSite } from '../sites/need-market.ts'
@@ -12,7 +12,7 @@ export function mountCrawl(router: Router, context: Context): void {
   mount(router, startCrawl, async ({ siteId, domains, mostPages, mostDepth }) => {
     await needSite(pool, siteId)
     // A crawl is of a whole site: www.clay.example and clay.example are one.
-    const whole = [...new Set(domains.map(domain => getDomain(domain) ?? domain))]
+    const whole = [...new Set(domains.map(registrableDomain))]
     const crawls: Array<{ crawlId: number; jobId: number; domain: string }> = []
     for (const domain of whole) {
       const crawl = await insertCrawl(pool, { siteId, domain, mostPages, mostDepth })

@@ -33,7 +33,14 @@ export class WebTrouble extends Error {
   }
 }
 
-type Ask = { headers?: Record<string, string>; types?: RegExp; signal?: AbortSignal }
+/** `maxBytes`: largest body, else as set; `cut`: what is longer is cut there instead of being refused. */
+type Ask = {
+  headers?: Record<string, string>
+  types?: RegExp
+  signal?: AbortSignal
+  maxBytes?: number
+  cut?: boolean
+}
 
 /**
  * Asks the web for one address. Redirects are not followed: whoever asks must look at each step (robots.txt, loops). Connects only to
@@ -69,8 +76,8 @@ export class WebClient {
     }
   }
 
-  async ask(address: string, { headers = {}, types, signal }: Ask = {}): Promise<WebAnswer> {
-    const { agent, timeoutMs, maxBytes } = this.#settings
+  async ask(address: string, { headers = {}, types, signal, maxBytes, cut = false }: Ask = {}): Promise<WebAnswer> {
+    const { agent, timeoutMs } = this.#settings
     const url = new URL(address)
     const deadline = AbortSignal.timeout(timeoutMs)
     const both = signal ? AbortSignal.any([signal, deadline]) : deadline
@@ -102,9 +109,10 @@ export class WebClient {
       const { location } = given
       const moved = reply.statusCode >= 300 && reply.statusCode < 400 && location !== undefined
       const type = given['content-type'] ?? ''
-      const wanted = reply.statusCode === 200 && (!types || !type || types.test(type))
+      const wanted = isContent(reply.statusCode) && (!types || !type || types.test(type))
       let body: Buffer = Buffer.alloc(0)
-      if (wanted) body = await readBody(reply.body, given['content-encoding'] ?? '', maxBytes)
+      if (wanted)
+        body = await readBody(reply.body, given['content-encoding'] ?? '', maxBytes ?? this.#settings.maxBytes, cut)
       else await reply.body.dump({ limit: 65_536 })
       return {
         url: address,
@@ -124,7 +132,13 @@ export class WebClient {
   }
 }
 
-async function readBody(body: Readable, encoding: string, maxBytes: number): Promise<Buffer> {
+/** Whether an answer brings what was asked for: also one that a proxy on the way changed (203). */
+export const isContent = (status: number): boolean => status === 200 || status === 203
+
+/** Thrown to stop reading a body that is long enough. */
+class LongEnough extends Error {}
+
+async function readBody(body: Readable, encoding: string, maxBytes: number, cut: boolean): Promise<Buffer> {
   const decoders = encoding
     .toLowerCase()
     .split(',')
@@ -144,15 +158,18 @@ async function readBody(body: Readable, encoding: string, maxBytes: number): Pro
     write(chunk: Buffer, _encoding, done) {
       size += chunk.length
       chunks.push(chunk)
-      done(
-        size > maxBytes
-          ? new WebTrouble('large', `The page is larger than ${Math.round(maxBytes / 1_000).toLocaleString('en')} kB`)
-          : null,
-      )
+      if (size <= maxBytes) done()
+      else if (cut) done(new LongEnough())
+      else
+        done(new WebTrouble('large', `The page is larger than ${Math.round(maxBytes / 1_000).toLocaleString('en')} kB`))
     },
   })
-  await pipeline([body, ...decoders, collect])
-  return Buffer.concat(chunks)
+  try {
+    await pipeline([body, ...decoders, collect])
+  } catch (error) {
+    if (!(error instanceof LongEnough)) throw error
+  }
+  return Buffer.concat(chunks).subarray(0, maxBytes)
 }
 
 function toTrouble(error: unknown, url: URL, timedOut: boolean, timeoutMs: number): WebTrouble {

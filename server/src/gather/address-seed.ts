@@ -1,5 +1,6 @@
 import { pageAddress } from '@dew-trail/core/links/page-address'
-import { getDomain, parse } from 'tldts'
+import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
+import { parse } from 'tldts'
 
 /** A seed that is a site (`clay.example`) or a page (`https://clay.example/wheels`). `page` is null for a whole site. */
 export type AddressSeed = { seed: string; domain: string; page: string | null }
@@ -15,7 +16,7 @@ export function readAddressSeed(text: string): AddressSeed | null {
   const name = parse(url.hostname)
   if (name.isIp || !name.publicSuffix || !name.domain) return null
   if (!hasScheme && !name.isIcann && name.publicSuffix !== 'example') return null
-  const domain = getDomain(address) ?? url.hostname
+  const domain = registrableDomain(address)
   const whole = url.pathname === '/' && !url.search
   return whole
     ? { seed: domain, domain, page: null }

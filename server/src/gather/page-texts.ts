@@ -3,7 +3,6 @@ import PQueue from 'p-queue'
 import type { Context } from '../context.ts'
 import { AddressBook, domainOf, textKey } from '../links/address-book.ts'
 import { countWebUse, savePages } from '../crawl/save-pages.ts'
-import { readSitemap } from '../crawl/read-sitemap.ts'
 import type { PageOutcome } from '../crawl/crawler.ts'
 import { WebTrouble } from '../crawl/web-client.ts'
 import { SourceError } from '../sources/source-error.ts'
@@ -75,9 +74,9 @@ async function addressesOf(
   const files = sitemaps.slice(0, 1)
   for (let i = 0; i < files.length && i < 4; i++) {
     try {
-      const body = await context.crawler.file(files[i]!, signal)
-      if (!body) continue
-      const { pages, parts } = readSitemap(body)
+      const sitemap = await context.crawler.sitemap(files[i]!, signal)
+      if (!sitemap) continue
+      const { pages, parts } = sitemap
       files.push(...parts)
       const found = own(pages)
       if (found.length) {

@@ -1,3 +1,4 @@
+import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
 import type { Intent } from '@dew-trail/core/words/intent'
 import type { KeywordKind } from '@dew-trail/core/words/keyword-kind'
 import type { PageText } from '@dew-trail/core/words/page-phrases'
@@ -261,11 +262,18 @@ export async function manyPhrasesFoundFor(
   domain: string,
   url: string | null,
 ): Promise<string[]> {
+  const host = `substring(o->>'url' from '^https?://([^/:?#]+)')`
+  // Which hosts are of the site is not for the database to tell: a name may end in another's, and a suffix may be private.
+  const { rows: hosts } = await db.query<{ host: string }>(
+    `select distinct ${host} host from result_page r cross join jsonb_array_elements(r.organic) o where r.site_id = $1 and r.market_id = $2`,
+    [siteId, marketId],
+  )
+  const own = hosts.map(row => row.host).filter(each => each && registrableDomain(each) === domain)
   const { rows } = await db.query<{ phrase: string }>(
     `select distinct k.phrase from result_page r join keyword k on k.site_id = r.site_id and k.id = r.keyword_id
      where r.site_id = $1 and r.market_id = $2 and exists (select 1 from jsonb_array_elements(r.organic) o
-       where case when $4::text is null then o->>'url' ~ ('^https?://([^/]*.)?' || replace($3, '.', '.') || '(/|$)') else regexp_replace(o->>'url', '^https?://', '') = regexp_replace($4, '^https?://', '') end)`,
-    [siteId, marketId, domain, url],
+       where case when $4::text is null then ${host} = any($3) else regexp_replace(o->>'url', '^https?://', '') = regexp_replace($4, '^https?://', '') end)`,
+    [siteId, marketId, own, url],
   )
   return rows.map(row => row.phrase)
 }

@@ -1,6 +1,6 @@
+import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
 import { storableText } from '@dew-trail/core/text/storable-text'
 import { createMD5 } from 'hash-wasm'
-import { getDomain } from 'tldts'
 import type pg from 'pg'
 import { copyRows } from '../db/copy-rows.ts'
 import { CellCodes } from '../imports/cell-codes.ts'
@@ -18,13 +18,12 @@ export function textKey(text: string): string {
 }
 
 /** The site of an address: its registrable domain, or its host where there is none. */
-export const domainOf = (url: string): string => hostDomain(hostOf(url))
+export const domainOf = (url: string): string => registrableDomain(hostOf(url))
 function hostOf(url: string): string {
   const from = url.indexOf('//') + 2
   const end = url.indexOf('/', from)
   return end < 0 ? url.slice(from) : url.slice(from, end)
 }
-const hostDomain = (host: string): string => getDomain(host) ?? host.replace(/:\d+$/, '')
 
 /** What addresses are looked up by: their sites and keys, as lists for `unnest`. */
 export const addressKeys = (urls: readonly string[]): [domains: string[], keys: string[]] => [
@@ -192,7 +191,7 @@ export class AddressBook {
     let to = from
     while (to < end && contents[to] !== slash) to++
     const code = this.#hosts.at(contents, from, to)
-    return (this.#hostSites[code] ??= this.#sites.at(hostDomain(contents.toString('utf8', from, to))))
+    return (this.#hostSites[code] ??= this.#sites.at(registrableDomain(contents.toString('utf8', from, to))))
   }
 
   /** Finds or makes the ids of these addresses and of all else that has a place by now. One `learn` at a time. */

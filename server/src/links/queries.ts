@@ -1,8 +1,8 @@
+import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
 import type { SiteLook } from '@dew-trail/core/links/site-kind'
 import type pg from 'pg'
 import { copyRows } from '../db/copy-rows.ts'
 import type { Db } from '../db/pool.ts'
-import { siteDomain } from '../weigh/site-domain.ts'
 import type { LinkLines } from './link-lines.ts'
 import type { SiteSums } from './site-sums.ts'
 
@@ -243,7 +243,7 @@ export async function manyResultDomains(
   )
   const byDomain = new Map<string, number>()
   for (const { host, pages } of rows) {
-    const domain = siteDomain(`https://${host}/`)
+    const domain = registrableDomain(`https://${host}/`)
     byDomain.set(domain, (byDomain.get(domain) ?? 0) + pages)
   }
   return [...byDomain]

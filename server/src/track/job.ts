@@ -1,4 +1,5 @@
 import type { Market } from '@dew-trail/contract/sites'
+import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
 import { notFound } from '@dew-trail/core/positions/day-vector'
 import PQueue from 'p-queue'
 import type { Context } from '../context.ts'
@@ -7,7 +8,6 @@ import type { JobControl } from '../jobs/job-control.ts'
 import { needSite } from '../sites/need-market.ts'
 import { lockSite, touchKeywords } from '../sites/queries.ts'
 import { SourceError } from '../sources/source-error.ts'
-import { siteDomain } from '../weigh/site-domain.ts'
 import { manyToCheck } from './queries.ts'
 import { type DayFindings, savePositions } from './save-positions.ts'
 
@@ -64,7 +64,7 @@ export async function checkJob(context: Context, control: JobControl): Promise<o
       if (halted) return
       try {
         const reply = await context.sources.search(market, keyword.phrase, context.config.CHECK_DEPTH, control.signal)
-        const hit = reply.organic.find(result => siteDomain(result.url) === site.domain)
+        const hit = reply.organic.find(result => registrableDomain(result.url) === site.domain)
         const key = `${market.id}:${reply.date}`
         const batch: Waiting = waiting.get(key) ?? {
           market,

@@ -1,3 +1,4 @@
+import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
 import { WordTally } from '@dew-trail/core/results/asked-words'
 import { depthToLearn, type Learnt, type RankedPage } from '@dew-trail/core/results/learn-strength'
 import type { Market } from '@dew-trail/contract/sites'
@@ -12,7 +13,6 @@ import { fetchPageFacts, siteFactsOnce } from './fetch-facts.ts'
 import { judgeAnew } from './judge-anew.ts'
 import { manyDeepPages, manyForSample, upsertDeepPage, upsertModel } from './learn-queries.ts'
 import { readFacts } from './read-facts.ts'
-import { siteDomain } from './site-domain.ts'
 import { factsOf } from './weigh-page.ts'
 
 const atOnce = 6
@@ -79,7 +79,7 @@ export async function learnJob(context: Context, control: JobControl): Promise<o
         snippet: snippet.replace(/<\/?b>/g, ''),
       }))
       const failures = await Promise.all([
-        siteFacts([...new Set(results.map(result => siteDomain(result.url)))]),
+        siteFacts([...new Set(results.map(result => registrableDomain(result.url)))]),
         fetchPageFacts(context, [...new Set(results.map(result => result.url))], control.signal),
       ])
       await upsertDeepPage(pool, { siteId, marketId: market.id, keywordId: keyword.id }, reply.date, results)

@@ -1,5 +1,6 @@
 import { AppError } from '@dew-trail/contract/errors'
 import type { Beside, putPageBeside } from '@dew-trail/contract/weigh'
+import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
 import { extractPage } from '@dew-trail/core/links/extract-page'
 import { pageAddress } from '@dew-trail/core/links/page-address'
 import { standingFromSites } from '@dew-trail/core/links/standing-from-sites'
@@ -20,7 +21,6 @@ import { fetchPageFacts, fetchSiteFacts } from './fetch-facts.ts'
 import { modelFor } from './model-for.ts'
 import { manyLonger, manyOtherResults, maybeResultPage } from './queries.ts'
 import { readFacts } from './read-facts.ts'
-import { siteDomain } from './site-domain.ts'
 import { factsOf } from './weigh-page.ts'
 
 const graphId = 1
@@ -46,7 +46,7 @@ export async function readBeside(
   const model = await modelFor(pool, siteId, market)
   const written = url ? await fetchPage(context, url) : readDraft(draft!)
 
-  const domain = written.address ? siteDomain(written.address) : site.domain
+  const domain = written.address ? registrableDomain(written.address) : site.domain
   const failures = (
     await Promise.all([
       fetchSiteFacts(context, [domain]),

@@ -1,6 +1,6 @@
+import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
 import type { Db } from '../db/pool.ts'
 import { manyPageFacts, manySiteFacts, type PageFact, type SiteFact } from './queries.ts'
-import { siteDomain } from './site-domain.ts'
 
 /** What is known of pages with these addresses and of their sites, and of other sites by domain. However old: what was known last tells more than nothing. */
 export async function readFacts(
@@ -9,7 +9,7 @@ export async function readFacts(
   domains: readonly string[] = [],
 ): Promise<{ sites: Map<string, SiteFact>; pages: Map<string, PageFact> }> {
   const [sites, pages] = await Promise.all([
-    manySiteFacts(db, [...new Set([...domains, ...urls.map(siteDomain)])]),
+    manySiteFacts(db, [...new Set([...domains, ...urls.map(registrableDomain)])]),
     manyPageFacts(db, [...new Set(urls)]),
   ])
   return {

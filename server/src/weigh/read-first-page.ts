@@ -1,4 +1,5 @@
 import type { FirstPage } from '@dew-trail/contract/weigh'
+import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
 import { phraseFit } from '@dew-trail/core/results/phrase-fit'
 import { clickShare, type Device } from '@dew-trail/core/demand/click-curve'
 import type { Context } from '../context.ts'
@@ -18,7 +19,6 @@ import {
 import { keepJudgements } from './judge-anew.ts'
 import { modelFor } from './model-for.ts'
 import { readFacts } from './read-facts.ts'
-import { siteDomain } from './site-domain.ts'
 import { weighingOf, weighPage } from './weigh-page.ts'
 
 const graphId = 1
@@ -37,7 +37,7 @@ export async function readFirstPage(
   const model = await modelFor(pool, siteId, market)
   const page = await maybeResultPage(pool, siteId, keywordId, marketId, date)
   if (!page) return null
-  const domains = [...new Set([site.domain, ...page.organic.map(result => siteDomain(result.url))])]
+  const domains = [...new Set([site.domain, ...page.organic.map(result => registrableDomain(result.url))])]
   const urls = page.organic.map(result => result.url)
   const { sites, pages } = await readFacts(pool, urls, domains)
   const graph = new Map((await manyStandings(pool, graphId, domains)).map(each => [each.domain, each]))
@@ -57,7 +57,7 @@ export async function readFirstPage(
     await keepJudgements(context, siteId, [{ keywordId, marketId, ...weighingOf(judged, page, market.device) }])
   const siteReach = reachOf(await manySitePlaces(pool, siteId, market, domains), market.device)
   const pageReach = reachOf(await manyPagePlaces(pool, siteId, market, urls, domains), market.device)
-  const own = page.organic.find(result => siteDomain(result.url) === site.domain)
+  const own = page.organic.find(result => registrableDomain(result.url) === site.domain)
   const found = own ? null : await maybeLastPageFound(pool, siteId, keywordId, marketId)
   const weighedKeywords = await countWeighedPages(pool, siteId, marketId)
   const shown = judged.facts.slice(0, page.features.firstPage)

@@ -1,10 +1,10 @@
 import { type Predictions, type readPredictions, settledDays } from '@dew-trail/contract/weigh'
+import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
 import { cameTrue } from '@dew-trail/core/results/came-true'
 import type pg from 'pg'
 import type { z } from 'zod'
 import { needSite } from '../sites/need-market.ts'
 import { manyPredictions, type PredictionRow } from './prediction-queries.ts'
-import { siteDomain } from './site-domain.ts'
 
 const firstPage = 10
 type Seen = { seenOn: string; place: number | null; depth: number }
@@ -50,6 +50,6 @@ function firstLook(
     return { seenOn: positionOn, place, depth: place ?? -position }
   }
   if (resultsOn === null || !urls) return null
-  const at = urls.findIndex(url => siteDomain(url) === domain)
+  const at = urls.findIndex(url => registrableDomain(url) === domain)
   return { seenOn: resultsOn, place: at < 0 ? null : at + 1, depth: urls.length }
 }

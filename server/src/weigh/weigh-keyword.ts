@@ -1,3 +1,4 @@
+import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
 import { weighedDepth } from '@dew-trail/core/results/learn-strength'
 import type { StrengthModel } from '@dew-trail/core/results/strength'
 import type { Market } from '@dew-trail/contract/sites'
@@ -8,7 +9,6 @@ import { SourceError } from '../sources/source-error.ts'
 import { type FactFetcher, fetchPageFacts } from './fetch-facts.ts'
 import { type Organic, type PageFeatures, upsertResultPage, upsertWeighing } from './queries.ts'
 import { readFacts } from './read-facts.ts'
-import { siteDomain } from './site-domain.ts'
 import { weighingOf, weighPage } from './weigh-page.ts'
 
 /** Fetches and judges one keyword's result page and saves both. A failing engine saves "failed" with its reason; failing facts stay unknown and are given back. */
@@ -53,7 +53,7 @@ export async function weighKeyword(
     marked: [...new Set([...result.snippet.matchAll(/<b>(.*?)<\/b>/g)].map(match => match[1]!.toLowerCase()))],
   }))
   const urls = [...new Set(organic.map(result => result.url))]
-  const domains = [...new Set([site.domain, ...organic.map(result => siteDomain(result.url))])]
+  const domains = [...new Set([site.domain, ...organic.map(result => registrableDomain(result.url))])]
   const failures = (await Promise.all([siteFacts(domains), fetchPageFacts(context, urls, signal)])).flat()
   const features: PageFeatures = {
     firstPage: reply.first_page,

@@ -1,3 +1,4 @@
+import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
 import type { Device } from '@dew-trail/core/demand/click-curve'
 import { splitClicks } from '@dew-trail/core/demand/click-split'
 import { standingFromSites } from '@dew-trail/core/links/standing-from-sites'
@@ -21,7 +22,6 @@ import { namedShares, namedSite } from '@dew-trail/core/results/named-site'
 import { readTerrain } from '@dew-trail/core/results/read-terrain'
 import { newPageStrength, resultStrength, type SiteResult, type StrengthModel } from '@dew-trail/core/results/strength'
 import type { Organic, PageFact, PageFeatures, SiteFact, WeighingRow } from './queries.ts'
-import { siteDomain } from './site-domain.ts'
 
 export type Known = {
   sites: Map<string, SiteFact>
@@ -67,7 +67,7 @@ export function factsOf(
   const asked = askedShares(keyword, organic, known.language, model.words, words)
   const named = namedShares(
     keyword,
-    organic.map(({ url }) => ({ url, domain: siteDomain(url) })),
+    organic.map(({ url }) => ({ url, domain: registrableDomain(url) })),
   )
   const near =
     model.known &&
@@ -76,7 +76,7 @@ export function factsOf(
       organic.map(({ url }) => url),
     )
   return organic.map((result, i) => {
-    const domain = siteDomain(result.url)
+    const domain = registrableDomain(result.url)
     const site = known.sites.get(domain)
     const page = known.pages.get(result.url)
     const fit = phraseFit(
