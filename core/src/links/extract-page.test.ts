@@ -143,6 +143,81 @@ describe('links', () => {
   })
 })
 
+describe('display rules', () => {
+  const words = (html: string): string =>
+    extractPage(html, at)
+      .blocks.map(block => block.text)
+      .join(' | ')
+  test('blocks and line breaks part words in headings, anchors and text; inline and unknown elements do not', () => {
+    const page = extractPage(
+      '<h1>Raku<br>firing<div>at home</div></h1><a href=/x><div>Kilns</div><div>and <b>wh</b>eels</div>more<br>clay</a><p>One<my-word>two</my-word><wbr>three</p><dl><dt>a<dd>b</dl><table><tr><td>c<td>d</table>',
+      at,
+    )
+    expect(page.headings[0]!.text).toBe('Raku firing at home')
+    expect(page.links[0]!.anchor).toBe('Kilns and wheels more clay')
+    expect(page.blocks.map(block => block.text)).toEqual(expect.arrayContaining(['Onetwothree', 'a', 'b', 'c', 'd']))
+  })
+  test('nothing stands in for what a browser shows: templates, drawings, fallbacks; their links are none', () => {
+    const hidden = [
+      'template',
+      'svg',
+      'object',
+      'video',
+      'audio',
+      'canvas',
+      'iframe',
+      'noframes',
+      'noembed',
+      'select',
+      'textarea',
+      'datalist',
+    ]
+    for (const name of hidden) {
+      const page = extractPage(`<p>a</p><${name}><a href=/no>no</a><p>no</p></${name}><p>b <a href=/y>y</a></p>`, at)
+      expect(
+        page.blocks.map(block => block.text),
+        name,
+      ).toEqual(['a', 'b y'])
+      expect(
+        page.links.map(link => link.url.slice(-2)),
+        name,
+      ).toEqual(['/y'])
+    }
+    expect(
+      words('<p>a</p><noscript><p>seen without scripts</p></noscript><dialog>no</dialog><dialog open>yes</dialog>'),
+    ).toBe('a | seen without scripts | yes')
+  })
+  test('a link in a hidden part is there with its anchor, its words are not seen', () => {
+    const page = extractPage('<p>a</p><div hidden><p>menu <a href=/m>more</a></p></div>', at)
+    expect(page.links.map(link => link.anchor)).toEqual(['more'])
+    expect(page.blocks.map(block => block.text)).toEqual(['a'])
+  })
+  test('base counts for all of the page, the first one only, and not where nobody sees it', () => {
+    const urls = (html: string) => extractPage(html, at).links.map(link => link.url)
+    expect(urls('<a href=a>a</a><base href="/b/"><a href=c>c</a>')).toEqual([
+      'http://kiln.example/b/a',
+      'http://kiln.example/b/c',
+    ])
+    expect(
+      urls('<template><base href="/t/"></template><base href="javascript:0"><base href="/b/"><a href=a>a</a>'),
+    ).toEqual(['http://kiln.example/guides/a'])
+  })
+  test('what readers wrote is told apart from the page’s own text', () => {
+    const page = extractPage('<main><p>The page.</p><div class="comments"><p>A reader.</p></div></main>', at)
+    expect(page.blocks.map(({ region, text }) => `${region}: ${text}`)).toEqual([
+      'content: The page.',
+      'comment: A reader.',
+    ])
+    expect(mainText(page)).toBe('The page.')
+  })
+  test('in XHTML an element may close itself, and marked sections are text', () => {
+    const html =
+      '<html><head><title>T</title><script src="x"/></head><body><div/><p>a <![CDATA[<b>]]></p></body></html>'
+    expect(extractPage(html, at, { xml: true }).blocks.map(block => block.text)).toEqual(['a <b>'])
+    expect(extractPage(html, at).blocks).toEqual([])
+  })
+})
+
 describe('text', () => {
   test('blocks keep inline words together; hidden text is not seen', () => {
     const page = extractPage(

@@ -35,9 +35,15 @@ export type PageExtract = {
   emails: string[]
 }
 
-const unseen = new Set(['script', 'style', 'template', 'svg', 'math', 'select', 'textarea', 'object', 'canvas'])
-const inline = new Set(
-  'a abbr acronym b bdi bdo big br button cite code data del dfn em font i img input ins kbd label mark q s samp small span strike strong sub sup time tt u var wbr'.split(
+/** What no reader sees, with all that is in it: code, drawings, form values, and what stands in for elements that a browser shows. */
+const unseen = new Set(
+  'script style template svg math select textarea datalist object applet canvas video audio iframe noframes noembed progress meter rp'.split(
+    ' ',
+  ),
+)
+/** Elements that part words (HTML Living Standard, 15.3, default display: block, list items, parts of tables); all others run on in the line. */
+const blocks = new Set(
+  'address article aside blockquote body caption center col colgroup dd details dialog dir div dl dt fieldset figcaption figure footer form frameset h1 h2 h3 h4 h5 h6 head header hgroup hr html legend li listing main menu nav ol optgroup option p plaintext pre search section summary table tbody td tfoot th thead title tr ul xmp'.split(
     ' ',
   ),
 )
@@ -53,9 +59,9 @@ type OpenLink = { at: number; text: string; alt: string; images: number }
 /**
  * What a crawler needs of an HTML page: head, headings, visible text and links, in one pass of a streaming parser (htmlparser2). Never
  * throws on broken markup: an element that is never closed ends where its parent or the page ends. `url` is the address the page was
- * got from; `base` elements count. O(length).
+ * got from; the first `base` element counts for all of the page. `xml`: it is XHTML, where an element may close itself. O(length).
  */
-export function extractPage(html: string, url: string): PageExtract {
+export function extractPage(html: string, url: string, { xml = false, from = url } = {}): PageExtract {
   const out: PageExtract = {
     title: null,
     description: null,
@@ -69,9 +75,14 @@ export function extractPage(html: string, url: string): PageExtract {
     refresh: null,
     emails: [],
   }
-  let base = url
+  let base = from
   let based = false
-  let hidden = 0
+  /** Whether an address was resolved already, and the base that only came after it. */
+  let resolved = false
+  let late: string | null = null
+  /** How many open elements nobody sees, and how many are hidden: links in those are there all the same. */
+  let unseenIn = 0
+  let hiddenIn = 0
   let title: string | null = null
   let heading: { level: number; text: string } | null = null
   let line = ''
@@ -79,6 +90,7 @@ export function extractPage(html: string, url: string): PageExtract {
   /** Per open list item: how much text other than links it has, and the links in it. */
   const items: Array<{ other: boolean; links: number[] }> = []
   const regions: Array<{ region: Region; depth: number }> = []
+  const unseenAt: number[] = []
   const hiddenAt: number[] = []
   let depth = 0
   const stream = new WordStream()
@@ -99,6 +111,8 @@ export function extractPage(html: string, url: string): PageExtract {
   }
   const endBlock = (): void => {
     flushWords()
+    if (open) open.text += ' '
+    if (heading) heading.text += ' '
     const text = collapse(line)
     line = ''
     if (!text) return
@@ -106,6 +120,7 @@ export function extractPage(html: string, url: string): PageExtract {
     out.blocks.push({ region: region(), text })
   }
   const addLink = (href: string, link: Omit<PageLink, 'url' | 'density' | 'around' | 'region'>): number | null => {
+    resolved = true
     const target = pageAddress(href, base)
     if (target === null) return null
     out.links.push({ url: target, ...link, region: region(), density: null, around: '' })
@@ -127,14 +142,19 @@ export function extractPage(html: string, url: string): PageExtract {
   }
 
   const openElement = (name: string, attributes: Record<string, string>): void => {
+    const within = unseenIn > 0
     if (!noEnd.has(name)) {
       depth++
-      if (attributes.hidden !== undefined || unseen.has(name)) {
-        hidden++
+      if (unseen.has(name)) {
+        unseenIn++
+        unseenAt.push(depth)
+      } else if (attributes.hidden !== undefined || (name === 'dialog' && attributes.open === undefined)) {
+        hiddenIn++
         hiddenAt.push(depth)
       }
     }
-    if (!inline.has(name)) {
+    if (within || (unseenIn && name !== 'iframe')) return
+    if (blocks.has(name)) {
       endBlock()
       const opens = regionOf(name, attributes, regions.length ? regions[regions.length - 1]!.region : null)
       if (opens) regions.push({ region: opens, depth })
@@ -144,12 +164,15 @@ export function extractPage(html: string, url: string): PageExtract {
         out.declaredLanguage ??= attributes.lang?.trim().toLowerCase() || null
         return
       case 'title':
-        if (out.title === null && hidden === 0) title = ''
+        if (out.title === null) title = ''
         return
       case 'base':
-        if (!based && attributes.href) {
-          base = pageAddress(attributes.href, url) ?? base
+        if (!based && attributes.href !== undefined) {
           based = true
+          const found = pageAddress(attributes.href, url) ?? url
+          // It counts for all of the page, also for what stands before it.
+          if (found !== base && resolved) late = found
+          base = found
         }
         return
       case 'meta':
@@ -198,6 +221,7 @@ export function extractPage(html: string, url: string): PageExtract {
         line += ' '
         pending += ' '
         if (open) open.text += ' '
+        if (heading) heading.text += ' '
         return
     }
     if (isHeading(name)) heading = { level: Number(name[1]), text: '' }
@@ -223,6 +247,7 @@ export function extractPage(html: string, url: string): PageExtract {
   const readLinkElement = (attributes: Record<string, string>): void => {
     const rel = (attributes.rel ?? '').toLowerCase().split(/\s+/)
     if (!attributes.href) return
+    resolved = true
     const target = pageAddress(attributes.href, base)
     if (target === null) return
     if (rel.includes('canonical')) out.canonical ??= target
@@ -231,6 +256,14 @@ export function extractPage(html: string, url: string): PageExtract {
   }
   const closeElement = (name: string): void => {
     if (noEnd.has(name)) return
+    if (unseenIn) {
+      if (unseenAt[unseenAt.length - 1] === depth) {
+        unseenAt.pop()
+        unseenIn--
+      }
+      depth--
+      return
+    }
     if (name === 'a') closeLink()
     if (name === 'title' && title !== null) {
       out.title = collapse(title) || null
@@ -241,7 +274,7 @@ export function extractPage(html: string, url: string): PageExtract {
       if (text) out.headings.push({ level: heading.level, text })
       heading = null
     }
-    if (!inline.has(name)) endBlock()
+    if (blocks.has(name)) endBlock()
     if (name === 'li') {
       const item = items.pop()
       // An item that is nothing but a link belongs to a list of links, unless the list has a place of its own.
@@ -249,9 +282,9 @@ export function extractPage(html: string, url: string): PageExtract {
         for (const at of item.links) if (out.links[at]!.region === 'content') out.links[at]!.region = 'list'
     }
     if (regions.length && regions[regions.length - 1]!.depth === depth) regions.pop()
-    if (hidden && hiddenAt[hiddenAt.length - 1] === depth) {
+    if (hiddenIn && hiddenAt[hiddenAt.length - 1] === depth) {
       hiddenAt.pop()
-      hidden--
+      hiddenIn--
     }
     depth--
   }
@@ -261,18 +294,26 @@ export function extractPage(html: string, url: string): PageExtract {
       onclosetag: closeElement,
       ontext: text => {
         if (title !== null) title += text
-        else if (hidden === 0) {
+        else if (unseenIn === 0) {
+          if (open) open.text += text
+          if (hiddenIn) return
           line += text
           pending += text
-          if (open) open.text += text
           if (heading) heading.text += text
         }
       },
     },
-    { lowerCaseTags: true, lowerCaseAttributeNames: true, decodeEntities: true },
+    {
+      lowerCaseTags: true,
+      lowerCaseAttributeNames: true,
+      decodeEntities: true,
+      recognizeSelfClosing: xml,
+      recognizeCDATA: xml,
+    },
   )
   parser.write(html)
   parser.end()
+  if (late !== null) return extractPage(html, url, { xml, from: late })
   endBlock()
   placeUnmarked(out, unsure, linkBlock)
   linkSurroundings(out.links, spans, stream)
@@ -312,9 +353,9 @@ function placeUnmarked(out: PageExtract, unsure: ReadonlySet<number>, linkBlock:
   }
 }
 
-/** The text a reader comes for: without navigation, sidebars and footers. Blocks are lines. */
+/** The page's own text, for which a reader comes: without navigation, sidebars, footers, and what readers wrote below. Blocks are lines. */
 export const mainText = (page: PageExtract): string =>
   page.blocks
-    .filter(block => block.region === 'content' || block.region === 'list' || block.region === 'comment')
+    .filter(block => block.region === 'content' || block.region === 'list')
     .map(block => block.text)
     .join('\n')

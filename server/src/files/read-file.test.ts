@@ -54,7 +54,7 @@ describe('how a table is written', () => {
     expect(await sniff('sep=;\r\nkeyword\r\nkiln\r\n')).toMatchObject({ headerLine: 2, header: ['keyword'] })
   })
   test('one byte in another encoding far down makes the whole file Windows-1252', async () => {
-    const lines = 'keyword,volume\n' + 'clay,1\n'.repeat(40_000)
+    const lines = `keyword,volume\n${'clay,1\n'.repeat(40_000)}`
     expect(await sniff(lines)).toMatchObject({ encoding: 'utf-8' })
     expect(await sniff(Buffer.concat([Buffer.from(lines), Buffer.from('t\xf6pfer,5\n', 'latin1')]))).toMatchObject({
       encoding: 'windows-1252',
