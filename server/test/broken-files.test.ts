@@ -1,3 +1,5 @@
+import { existsSync, utimesSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
 import { gzipSync } from 'node:zlib'
 import { archivePath, readPage } from '@dew-trail/contract/crawl'
 import { edgesPath, type ImportKind, runImport, type Uploaded, verticesPath } from '@dew-trail/contract/imports'
@@ -214,6 +216,33 @@ describe('an import', () => {
     expect(await server.finish(first.jobId)).toMatchObject({ state: 'done', result: { added: 1 } })
     const again = await server.finish((await server.call(runImport, input)).jobId)
     expect(again).toMatchObject({ state: 'failed', error: expect.stringContaining('upload it again') })
+  })
+  test('leaves no files behind: half received ones and those nobody ran go after a while, those of jobs stay', async () => {
+    const folder = join(server.context.config.DATA_DIR, 'imports')
+    const waiting = (await server.upload(site.id, 'keywords', 'keyword\nwaits\n')) as Uploaded
+    const [kept] = (
+      await server.context.pool.query<{ path: string }>('select file_path path from import where id = $1', [
+        waiting.importId,
+      ])
+    ).rows
+    const old = join(folder, 'half-received')
+    const young = join(folder, 'still-coming')
+    for (const path of [old, young]) writeFileSync(path, 'x')
+    const hours = (count: number): Date => new Date(Date.now() - count * 3_600_000)
+    utimesSync(old, hours(1), hours(1))
+    utimesSync(kept!.path, hours(1), hours(1))
+    await server.upload(site.id, 'keywords', 'keyword\nnext\n')
+    expect([old, young, kept!.path].map(path => existsSync(path))).toEqual([false, true, true])
+    await server.context.pool.query("update import set created_at = now() - interval '2 days' where id = $1", [
+      waiting.importId,
+    ])
+    await server.upload(site.id, 'keywords', 'keyword\nlast\n')
+    expect(existsSync(kept!.path)).toBe(false)
+    const input = { siteId: site.id, importId: waiting.importId, marketId, mapping: { phrase: 0 } }
+    expect(await server.finish((await server.call(runImport, input)).jobId)).toMatchObject({
+      state: 'failed',
+      error: expect.stringContaining('upload it again'),
+    })
   })
   test('finds no room when what waits takes the quota', async () => {
     const small = await testServer({ UPLOADS_MAX_BYTES: '60000' }, server.databaseUrl)

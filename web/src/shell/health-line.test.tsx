@@ -1,0 +1,25 @@
+// @vitest-environment jsdom
+import { type Health, readHealth } from '@dew-trail/contract/health'
+import { screen, waitFor } from '@testing-library/react'
+import { describe, expect, test } from 'vitest'
+import { answer, showScreen } from '../../test/show-screen.tsx'
+import { HealthLine } from './HealthLine.tsx'
+
+const show = (health: Health) => showScreen(<HealthLine />, [answer(readHealth, () => health)])
+const well: Health = { ready: true, databaseAwaySince: null, disk: { freeMb: 80_000, low: false } }
+
+describe('how the server is', () => {
+  test('says nothing while all is well', async () => {
+    const { asked } = show(well)
+    await waitFor(() => expect(asked).toHaveLength(1))
+    expect(screen.queryByRole('alert')).toBeNull()
+  })
+  test('says since when the database is away, and that what is changed now is not saved', async () => {
+    show({ ...well, ready: false, databaseAwaySince: '2026-11-29T10:02:00Z' })
+    expect((await screen.findByRole('alert')).textContent).toMatch(/has not answered since \d.*is not saved/)
+  })
+  test('says how much room the disk has left', async () => {
+    show({ ...well, disk: { freeMb: 812, low: true } })
+    expect((await screen.findByRole('alert')).textContent).toContain('Only 812 MB are free')
+  })
+})
