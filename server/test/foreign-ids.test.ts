@@ -1,20 +1,15 @@
 import type { Endpoint } from '@dew-trail/contract/endpoint'
 import { requestParts } from '@dew-trail/contract/endpoint'
 import { startCrawl } from '@dew-trail/contract/crawl'
-import { startGathering } from '@dew-trail/contract/gather'
 import type { Uploaded } from '@dew-trail/contract/imports'
-import { createPage } from '@dew-trail/contract/plan'
-import { addShortlist } from '@dew-trail/contract/shortlists'
-import { createSite } from '@dew-trail/contract/sites'
 import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { allEndpoints, samples } from './all-endpoints.ts'
+import { filledSite, type Things } from './filled-site.ts'
 import { type TestServer, testServer } from './test-server.ts'
 
 let server: TestServer
 let db: pg.Client
-/** What a site has, by the names under which inputs carry it. */
-type Things = Record<string, number | number[]>
 let own: Things
 let foreign: Things
 
@@ -32,35 +27,13 @@ afterAll(async () => {
 })
 
 async function fill(domain: string): Promise<Things> {
-  const site = await server.call(createSite, { domain, name: domain })
-  const siteId = site.id
-  const marketId = site.markets[0]!.id
-  const { jobs } = await server.call(startGathering, {
-    siteId,
-    marketId,
-    seeds: ['kiln'],
-    mostIdeas: 20,
-    ways: ['ads'],
-  })
-  await server.finish(jobs[0]!.jobId)
-  const keywordIds = (await server.rows(siteId, marketId)).rows.slice(0, 3).map(row => row.id)
-  const page = await server.call(createPage, { siteId, title: 'A page', keywordIds })
-  const list = await server.call(addShortlist, { siteId, name: 'A list' })
+  const things = await filledSite(server, domain)
+  const siteId = Number(things.siteId)
   const file = (await server.upload(siteId, 'keywords', 'keyword\nkiln shelf\n')) as Uploaded
   const { crawls } = await server.call(startCrawl, { siteId, domains: [domain], mostPages: 1 })
   await server.finish(crawls[0]!.jobId)
-  return {
-    siteId,
-    marketId,
-    keywordId: keywordIds[0]!,
-    keywordIds,
-    pageId: page.id,
-    gatheringId: jobs[0]!.gatheringId,
-    parentId: jobs[0]!.gatheringId,
-    shortlistId: list.id,
-    importId: file.importId,
-    crawlId: crawls[0]!.crawlId,
-  }
+  const { jobId: _, ...others } = things
+  return { ...others, importId: file.importId, crawlId: crawls[0]!.crawlId }
 }
 
 const ask = async (spec: Endpoint, input: Record<string, unknown>) => {

@@ -3,16 +3,12 @@ import { request } from 'node:http'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { gzipSync } from 'node:zlib'
-import { startGathering } from '@dew-trail/contract/gather'
-import { createPage } from '@dew-trail/contract/plan'
-import { addShortlist } from '@dew-trail/contract/shortlists'
-import type { Site } from '@dew-trail/contract/sites'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { allEndpoints, samples } from './all-endpoints.ts'
-import { demoSite, type TestServer, testServer } from './test-server.ts'
+import { filledSite } from './filled-site.ts'
+import { type TestServer, testServer } from './test-server.ts'
 
 let server: TestServer
-let site: Site
 let folder: string
 let things: Record<string, unknown>
 beforeAll(async () => {
@@ -20,32 +16,7 @@ beforeAll(async () => {
   mkdirSync(join(folder, 'assets'))
   writeFileSync(join(folder, 'index.html'), '<!doctype html>')
   server = await testServer({ WEB_DIR: folder, EVENT_STREAMS: '3' })
-  site = await demoSite(server)
-  const siteId = site.id
-  const marketId = site.markets[0]!.id
-  const { jobs } = await server.call(startGathering, {
-    siteId,
-    marketId,
-    seeds: ['kiln'],
-    mostIdeas: 20,
-    ways: ['ads'],
-  })
-  await server.finish(jobs[0]!.jobId)
-  const keywordIds = (await server.rows(siteId, marketId)).rows.slice(0, 3).map(row => row.id)
-  const page = await server.call(createPage, { siteId, title: 'A page', keywordIds })
-  const list = await server.call(addShortlist, { siteId, name: 'A list' })
-  const gatheringId = jobs[0]!.gatheringId
-  things = {
-    siteId,
-    marketId,
-    keywordId: keywordIds[0],
-    keywordIds,
-    pageId: page.id,
-    gatheringId,
-    parentId: gatheringId,
-    shortlistId: list.id,
-    jobId: jobs[0]!.jobId,
-  }
+  things = await filledSite(server, 'fuzz.example')
 })
 afterAll(async () => {
   await server.close()

@@ -83,6 +83,15 @@ describe('the server', () => {
     expect((await server.raw('/api/health')).headers.get('cross-origin-opener-policy')).toBe('same-origin')
   })
 
+  test('sends tables of keywords packed over a network, and as they are on the same machine', async () => {
+    const { id, markets } = await server.call(createSite, { domain: 'table.example', name: 'Table' })
+    const path = `/api/sites/${id}/keywords?marketId=${markets[0]!.id}`
+    const packed = (headers: Record<string, string>) =>
+      server.raw(path, { headers: { 'accept-encoding': 'gzip', ...headers } }).then(answer => answer.headers)
+    expect((await packed({ 'x-forwarded-for': '203.0.113.5' })).get('content-encoding')).toBe('gzip')
+    expect((await packed({})).get('content-encoding')).toBeNull()
+  })
+
   test('refuses a write that a browser sends from another site, also without its Origin', async () => {
     const post = (from: string) =>
       new Promise<number>((resolve, reject) => {

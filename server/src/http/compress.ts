@@ -1,9 +1,15 @@
 import { constants } from 'node:zlib'
 import compression from 'compression'
-import type { RequestHandler } from 'express'
+import type { Request, RequestHandler } from 'express'
 
-/** Tables of keywords are many megabytes that a browser waits for: packing them must take less time than it saves. */
-const isLargeTable = (path: string): boolean => /^\/api\/sites\/\d+\/keywords$/.test(path)
+/** Tables of keywords are many megabytes that a browser waits for. */
+const isLargeTable = ({ path }: Request): boolean => /^\/api\/sites\/\d+\/keywords$/.test(path)
+
+/** Whether who asks sits at this machine, with no proxy between. */
+const isHere = ({ socket, headers }: Request): boolean =>
+  headers['x-forwarded-for'] === undefined &&
+  headers.forwarded === undefined &&
+  /^(::ffff:)?127\.|^::1$/.test(socket.remoteAddress ?? '')
 
 const packer = (level: number, quality: number): RequestHandler =>
   compression({
@@ -17,9 +23,16 @@ const packer = (level: number, quality: number): RequestHandler =>
     },
   })
 
-/** Sends answers packed, as the browser asks for it. */
+/**
+ * Sends answers packed, as the browser asks for it. Large tables quickly, over a network; on the same machine not at all: there it took
+ * longer than it saved, 1.45 s instead of 1.18 to open 100,000 keywords and 3.5 instead of 2.3 for 500,000.
+ */
 export function compress(): RequestHandler {
   const thorough = packer(6, 4)
   const quick = packer(1, 1)
-  return (request, response, next) => (isLargeTable(request.path) ? quick : thorough)(request, response, next)
+  return (request, response, next) => {
+    if (!isLargeTable(request)) thorough(request, response, next)
+    else if (isHere(request)) next()
+    else quick(request, response, next)
+  }
 }

@@ -1,0 +1,33 @@
+import { startGathering } from '@dew-trail/contract/gather'
+import { createPage } from '@dew-trail/contract/plan'
+import { addShortlist } from '@dew-trail/contract/shortlists'
+import { createSite } from '@dew-trail/contract/sites'
+import type { TestServer } from './test-server.ts'
+
+/** What a site has, by the names under which inputs carry it. */
+export type Things = Record<string, number | number[]>
+
+/** Makes a site with a gathering, keywords, a page and a shortlist. */
+export async function filledSite(server: TestServer, domain: string): Promise<Things & { keywordIds: number[] }> {
+  const site = await server.call(createSite, { domain, name: domain })
+  const siteId = site.id
+  const marketId = site.markets[0]!.id
+  const input = { siteId, marketId, seeds: ['kiln'], mostIdeas: 20, ways: ['ads' as const] }
+  const { gatheringId, jobId } = (await server.call(startGathering, input)).jobs[0]!
+  await server.finish(jobId)
+  const keywordIds = (await server.rows(siteId, marketId)).rows.slice(0, 3).map(row => row.id)
+  const page = await server.call(createPage, { siteId, title: 'A page', keywordIds })
+  const list = await server.call(addShortlist, { siteId, name: 'A list' })
+  const keywordId = keywordIds[0]!
+  return {
+    siteId,
+    marketId,
+    keywordId,
+    keywordIds,
+    pageId: page.id,
+    gatheringId,
+    parentId: gatheringId,
+    shortlistId: list.id,
+    jobId,
+  }
+}
