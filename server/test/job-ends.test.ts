@@ -107,9 +107,9 @@ describe('a job whose process died', () => {
   })
 })
 
-describe('work that does not end by itself', () => {
-  const deaf: JobWork = () => new Promise(() => undefined)
+const deaf: JobWork = () => new Promise(() => undefined)
 
+describe('work that does not end by itself', () => {
   test('is left alone a few seconds after it was cancelled, and says meanwhile that it is stopping', async () => {
     const jobs = await begin(deaf)
     const { id } = await jobs.add(siteId, 'weigh', 'w', {})
@@ -142,6 +142,18 @@ describe('work that does not end by itself', () => {
     while (!late) await sleep(20)
     expect(await late).toBeInstanceOf(Error)
     expect((await maybeJob(pool, id))!.done).toBe(0)
+  })
+})
+
+describe('a server that stops', () => {
+  test('hands all its work back, also what does not end by itself, and counts no death', async () => {
+    const jobs = await begin(deaf)
+    const { id } = await jobs.add(siteId, 'weigh', 'w', {})
+    await until(id, job => job.state === 'running')
+    await jobs.stop()
+    expect(await maybeJob(pool, id)).toMatchObject({ state: 'waiting', deaths: 0, attempts: 0 })
+    await begin(async () => null)
+    expect(await until(id, job => job.endedAt !== null)).toMatchObject({ state: 'done', deaths: 0 })
   })
 })
 

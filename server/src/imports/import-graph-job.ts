@@ -55,6 +55,10 @@ export async function importGraphJob(context: Context, control: JobControl): Pro
     },
   )
   const allBytes = verticesBytes + file.bytes
+  // Both are read to their ends before anything is written: a file that is cut or a bomb must not leave half a graph.
+  for (const path of [verticesPath, file.row.filePath])
+    for await (const _ of readFileParts('lines', { path }, fileBounds(context.config), control.signal))
+      await control.step(0, allBytes)
   const vertices = linesOf(context, control, file, verticesPath, 'Vertices', share =>
     control.step(verticesBytes * share * 0.95, allBytes),
   )

@@ -8,7 +8,7 @@ import { manyFetchTimes } from '../crawl/queries.ts'
 import { savePages } from '../crawl/save-pages.ts'
 import { fileBounds } from '../files/file-bounds.ts'
 import { bufferOf, readFileParts } from '../files/read-file.ts'
-import type { ArchiveRecord } from '../files/read-archive.ts'
+import type { ArchivePart, ArchiveRecord } from '../files/read-archive.ts'
 import { headOf, isGzip } from '../files/unpacked.ts'
 import type { JobControl } from '../jobs/job-control.ts'
 import { AddressBook } from '../links/address-book.ts'
@@ -62,6 +62,20 @@ async function toOutcome(context: Context, record: ArchiveRecord): Promise<{ at:
 /** Whether a page can have been fetched then: an archive that says otherwise would stand before all that is fetched later. */
 const isPast = (at: Date): boolean => at >= new Date(firstDay) && at <= new Date(Date.now() + 86_400_000)
 
+/** Parts of an archive; a bound that is passed ends them with a problem, so that what was read up to there is kept. */
+async function* archiveParts(context: Context, control: JobControl, path: string): AsyncGenerator<ArchivePart> {
+  let number = 0
+  try {
+    for await (const part of readFileParts('archive', { path }, fileBounds(context.config), control.signal)) {
+      number = part.kind === 'answer' ? part.record.number : part.kind === 'problem' ? part.number : number + 1
+      yield part
+    }
+  } catch (error) {
+    if (!(error instanceof AppError) || error.code !== 'tooLarge') throw error
+    yield { kind: 'problem', number: number + 1, what: error.message, ends: true, byte: 0 }
+  }
+}
+
 /**
  * Reads the pages of a WARC archive (ISO 28500) as if they had been fetched when the archive was made, record by record. A page that was
  * read since is left as it is.
@@ -98,7 +112,7 @@ export async function importPagesJob(context: Context, control: JobControl): Pro
       await savePages(context.pool, graphId, book, outcomes, new Date(at))
     batch = []
   }
-  for await (const part of readFileParts('archive', { path: filePath }, fileBounds(context.config), control.signal)) {
+  for await (const part of archiveParts(context, control, filePath)) {
     if (part.kind === 'problem') {
       // What was read up to here is kept.
       counts.spoilt++

@@ -145,6 +145,11 @@ export class Jobs {
     clearInterval(this.#sweep)
     for (const control of this.#running.values()) control.abort.abort(new ServerStops())
     await this.#boss.stop({ graceful: true, timeout: this.#graceMs, wait: true }).catch(() => undefined)
+    // What did not end in time is handed back all the same: it was stopped on purpose, which is no fault of its own.
+    for (const control of this.#running.values()) {
+      control.over = true
+      await markHandedBack(this.#needContext().pool, control.job.id).catch(() => undefined)
+    }
   }
 
   /** Sends all jobs in these states that do not run here; those that run elsewhere hold their lock, so nothing comes of it. */
