@@ -33,13 +33,18 @@ export class DiskSpace {
     return this.freeBytes
   }
 
+  /** How many bytes may still be written without touching what is kept for the database; no limit where the system does not tell. */
+  async room(): Promise<number> {
+    const free = await this.look()
+    return free === null ? Number.POSITIVE_INFINITY : Math.max(0, free - this.#reserveBytes)
+  }
+
   /** Throws `diskFull` when so many bytes more would leave too little for the database. */
   async needRoom(bytes: number): Promise<void> {
-    const free = await this.look()
-    if (free === null || free - bytes >= this.#reserveBytes) return
+    if (bytes < (await this.room())) return
     throw new AppError(
       'diskFull',
-      `Only ${megabytes(free)} MB are free on the disk, and ${megabytes(this.#reserveBytes)} MB of it are kept for the database. Nothing was changed; make room and try again.`,
+      `Only ${megabytes(this.freeBytes ?? 0)} MB are free on the disk, and ${megabytes(this.#reserveBytes)} MB of it are kept for the database. Nothing was changed; make room and try again.`,
     )
   }
 

@@ -147,6 +147,14 @@ describe('a table', () => {
     expect(job.result).toMatchObject({ total: 2 })
     expect(wrong.map(line => line.split(' ')[0])).toEqual(['3', '4'])
   })
+  test('without any row says so', async () => {
+    const { job } = await read('keywords', 'keyword,volume\n')
+    expect(job).toMatchObject({
+      state: 'done',
+      result: { lines: 0 },
+      trouble: [{ what: expect.stringContaining('no rows') }],
+    })
+  })
   test('as a workbook or an OpenDocument spreadsheet is read', async () => {
     const cell = (text: string) =>
       `<table:table-cell office:value-type="string"><text:p>${text}</text:p></table:table-cell>`

@@ -104,7 +104,7 @@ export async function importGraphJob(context: Context, control: JobControl): Pro
   await batches.finish()
   if (same) control.note(`Edges from a vertex to itself, left out: ${same}`)
   await sumAllLinks(context, graphId, control.signal)
-  await file.finish()
+  await file.finish(lastLine)
   await rm(verticesPath, { force: true })
   await askForRank(context, control.job.siteId)
   await control.step(allBytes, allBytes)

@@ -139,7 +139,7 @@ export async function importKeywordsJob(context: Context, control: JobControl): 
   if (merged.total > manyRows) prepareRows(context, siteId, market.id)
   context.events.publish(siteId, { type: 'keywords' })
   await control.step(bytesInAll, bytesInAll)
-  await file.finish()
+  await file.finish(lines)
   const seconds = { staging: (stagedMs - startedMs) / 1000, merging: (mergedMs - stagedMs) / 1000 }
   return { importId: row.id, lines, wrong: file.wrong, ...merged, seconds }
 }

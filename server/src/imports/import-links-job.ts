@@ -38,7 +38,7 @@ export async function importLinksJob(context: Context, control: JobControl): Pro
   }
   await batches.finish()
   await sumAllLinks(context, graphId, control.signal)
-  await file.finish()
+  await file.finish(lines)
   await askForRank(context, control.job.siteId)
   await control.step(file.bytes, file.bytes)
   context.events.publish(control.job.siteId, { type: 'crawls' })

@@ -110,6 +110,6 @@ export async function importLogJob(context: Context, control: JobControl): Promi
   context.events.publish(siteId, { type: 'keywords' })
   context.events.publish(siteId, { type: 'gatherings' })
   await control.step(bytes, bytes)
-  await file.finish()
+  await file.finish(lines)
   return { importId: row.id, lines, wrong: file.wrong, elsewhere, ...summed }
 }

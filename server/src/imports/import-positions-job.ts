@@ -109,6 +109,6 @@ export async function importPositionsJob(context: Context, control: JobControl):
   context.events.publish(siteId, { type: 'positions' })
   context.events.publish(siteId, { type: 'keywords' })
   await control.step(bytes, bytes)
-  await file.finish()
+  await file.finish(lines)
   return { importId: row.id, lines, wrong: file.wrong, saved, keywords: phrases.size }
 }

@@ -24,8 +24,11 @@ export type OpenImport = {
   day(text: string): Cell<string>
   /** The rows of the file, read in a thread; lines that are no rows are listed. `plain`: lines that need no parser come as bytes. */
   parts(plain?: boolean): AsyncGenerator<TablePart>
-  /** Saves the list of wrong lines and takes the file away. Kept until here, so that an import that fails can be tried again. */
-  finish(): Promise<void>
+  /**
+   * Saves the list of wrong lines and takes the file away. Kept until here, so that an import that fails can be tried again. A file of no
+   * lines is said to be one.
+   */
+  finish(lines: number): Promise<void>
 }
 
 /** What every import of an uploaded file begins with. */
@@ -71,7 +74,8 @@ export async function openImport(context: Context, control: JobControl): Promise
         yield part
       }
     },
-    async finish() {
+    async finish(lines) {
+      if (!lines) control.note('The file has no rows below the names of its columns')
       await insertErrors(context.pool, row.id, errors)
       await removeUpload(row.filePath)
     },

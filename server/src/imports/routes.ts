@@ -41,7 +41,10 @@ export function mountImports(router: Router, context: Context): void {
     const { siteId, kind, fileName } = checkInput(uploadQuery, { ...request.query, ...request.params })
     await needSite(pool, siteId)
     const answer = await keepUpload(context, request, async (filePath, bytes) => {
-      const shape = await prepareTable(filePath, fileBounds(context.config))
+      const bounds = fileBounds(context.config)
+      // A packed file may grow many times over: not beyond what the disk has room for.
+      const unpacked = Math.min(bounds.unpacked, await context.disk.room())
+      const shape = await prepareTable(filePath, { ...bounds, unpacked })
       const { header, preview: _, ...written } = shape
       const row = { siteId, kind, fileName, filePath, ...written, columns: header.length }
       return { importId: await insertImport(pool, row), ...shape, suggested: suggestMapping(kind, header), bytes }
