@@ -1,5 +1,6 @@
 import { Readable } from 'node:stream'
 import { finished, pipeline } from 'node:stream/promises'
+import { setImmediate as othersAnswered } from 'node:timers/promises'
 import type pg from 'pg'
 import { from as copyFrom, to as copyTo } from 'pg-copy-streams'
 import { type Described, describedColumns, lineDescriber } from './describe-lines.ts'
@@ -50,6 +51,8 @@ async function* describedParts(
     bytes += whole
     if (!whole) continue
     await step(bytes)
+    // Both streams are ready more often than not, so that without this one part follows the other and no request is answered.
+    await othersAnswered()
     yield describe(part.subarray(0, whole))
   }
 }
