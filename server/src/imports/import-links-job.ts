@@ -1,3 +1,4 @@
+import { AppError } from '@dew-trail/contract/errors'
 import { type LinkKind, linkKinds, relCode } from '@dew-trail/core/links/link-codes'
 import { pageAddress } from '@dew-trail/core/links/page-address'
 import type { Context } from '../context.ts'
@@ -25,14 +26,19 @@ export async function importLinksJob(context: Context, control: JobControl): Pro
     if (link) await batches.add(link)
   }
   const plain = plainLinks(file, batches)
-  for await (const part of file.parts(true)) {
-    if (part.kind === 'rows') for (const [i, cells] of part.rows.entries()) await take(cells, part.lines[i]!)
-    else {
+  /** The line below the last one read. */
+  let next = 1
+  for await (const part of partsUntilBroken(file, () => next)) {
+    if (part.kind === 'rows') {
+      for (const [i, cells] of part.rows.entries()) await take(cells, part.lines[i]!)
+      next = (part.lines.at(-1) ?? next - 1) + 1
+    } else {
       const before = plain.lines
       await plain.read(bufferOf(part.bytes), (text, number) =>
         take(text.split(file.row.separator), part.firstLine + number),
       )
       lines += plain.lines - before
+      next = part.firstLine + plain.lines - before
     }
     await control.step(Math.min(part.byte, file.bytes) * 0.95, file.bytes)
   }
@@ -43,6 +49,26 @@ export async function importLinksJob(context: Context, control: JobControl): Pro
   await control.step(file.bytes, file.bytes)
   context.events.publish(control.job.siteId, { type: 'crawls' })
   return { importId: file.row.id, lines, wrong: file.wrong, saved: batches.saved }
+}
+
+/**
+ * Parts of a file; where it cannot be read on, because it is cut or passes a bound, they end and that is listed with its line: links are
+ * saved as they are read, and what is saved must not be called failed. A file of which nothing can be read fails.
+ */
+export async function* partsUntilBroken(
+  file: Pick<OpenImport, 'parts' | 'say'>,
+  line: () => number,
+): ReturnType<OpenImport['parts']> {
+  let begun = false
+  try {
+    for await (const part of file.parts(true)) {
+      begun = true
+      yield part
+    }
+  } catch (error) {
+    if (!begun || !(error instanceof AppError)) throw error
+    file.say(line(), `${error.message}. Nothing from here on was read`, '')
+  }
 }
 
 /** The reader of lines that need no parser, straight from their bytes. */
