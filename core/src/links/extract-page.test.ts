@@ -235,7 +235,7 @@ describe('text', () => {
       for (let k = from; k < to; k++) link[k] = i
     })
     const stream = new WordStream()
-    for (const [i, word] of words.entries()) stream.add(i % 2 ? `${word}\n` : ` ${word} – `, link[i]!)
+    for (const [i, word] of words.entries()) stream.add(i % 2 ? word : `– ${word} –`, link[i]!)
     const links = spans.map(() => ({
       url: '',
       anchor: 'x',

@@ -35,22 +35,36 @@ export type PageExtract = {
   emails: string[]
 }
 
+const names = (list: string): string[] => list.split(' ')
 /** What no reader sees, with all that is in it: code, drawings, form values, and what stands in for elements that a browser shows. */
-const unseen = new Set(
-  'script style template svg math select textarea datalist object applet canvas video audio iframe noframes noembed progress meter rp'.split(
-    ' ',
-  ),
+const unseen = names(
+  'script style template svg math select textarea datalist object applet canvas video audio iframe noframes noembed progress meter rp',
 )
 /** Elements that part words (HTML Living Standard, 15.3, default display: block, list items, parts of tables); all others run on in the line. */
-const blocks = new Set(
-  'address article aside blockquote body caption center col colgroup dd details dialog dir div dl dt fieldset figcaption figure footer form frameset h1 h2 h3 h4 h5 h6 head header hgroup hr html legend li listing main menu nav ol optgroup option p plaintext pre search section summary table tbody td tfoot th thead title tr ul xmp'.split(
-    ' ',
-  ),
+const blocks = names(
+  'address article aside blockquote body caption center col colgroup dd details dialog dir div dl dt fieldset figcaption figure footer form frameset h1 h2 h3 h4 h5 h6 head header hgroup hr html legend li listing main menu nav ol optgroup option p plaintext pre search section summary table tbody td tfoot th thead title tr ul xmp',
 )
-const noEnd = new Set('area base br col embed hr img input link meta param source track wbr'.split(' '))
+const noEnd = names('area base br col embed hr img input link meta param source track wbr')
+/** Elements with a meaning of their own here, beside the headings. */
+const meant = names('html title base meta link li img a area iframe frame br dialog')
+
+type ElementKind = { unseen: boolean; block: boolean; noEnd: boolean; heading: number; means: string }
+const plain: ElementKind = { unseen: false, block: false, noEnd: false, heading: 0, means: '' }
+/** All that is to be known of an element in one look: a page has thousands, and each look makes its name's hash anew. */
+const kinds = new Map<string, ElementKind>(
+  [...unseen, ...blocks, ...noEnd, ...meant].map(name => [
+    name,
+    {
+      unseen: unseen.includes(name),
+      block: blocks.includes(name),
+      noEnd: noEnd.includes(name),
+      heading: /^h[1-6]$/.test(name) ? Number(name[1]) : 0,
+      means: meant.includes(name) ? name : '',
+    },
+  ]),
+)
 const uneven = /[^\S ]| {2}/
 /** White space as a reader sees it. Most texts are even already, and replacing every single space costs ten times the look. */
-const isHeading = (name: string): boolean => name.length === 2 && name[0] === 'h' && name[1]! >= '1' && name[1]! <= '6'
 const isMail = /^\s*mailto:/i
 const collapse = (text: string): string => (uneven.test(text) ? text.replace(/\s+/g, ' ') : text).trim()
 
@@ -105,7 +119,7 @@ export function extractPage(html: string, url: string, { xml = false, from = url
   const flushWords = (): void => {
     if (!pending) return
     const before = stream.count
-    stream.add(pending, open ? open.at : -1)
+    stream.add(collapse(pending), open ? open.at : -1)
     if (!open && items.length && stream.count > before) items.at(-1)!.other = true
     pending = ''
   }
@@ -143,23 +157,25 @@ export function extractPage(html: string, url: string, { xml = false, from = url
 
   const openElement = (name: string, attributes: Record<string, string>): void => {
     const within = unseenIn > 0
-    if (!noEnd.has(name)) {
+    const kind = kinds.get(name) ?? plain
+    if (!kind.noEnd) {
       depth++
-      if (unseen.has(name)) {
+      if (kind.unseen) {
         unseenIn++
         unseenAt.push(depth)
-      } else if (attributes.hidden !== undefined || (name === 'dialog' && attributes.open === undefined)) {
+      } else if (attributes.hidden !== undefined || (kind.means === 'dialog' && attributes.open === undefined)) {
         hiddenIn++
         hiddenAt.push(depth)
       }
     }
-    if (within || (unseenIn && name !== 'iframe')) return
-    if (blocks.has(name)) {
+    if (within || (unseenIn && kind.means !== 'iframe')) return
+    if (kind.block) {
       endBlock()
       const opens = regionOf(name, attributes, regions.length ? regions[regions.length - 1]!.region : null)
       if (opens) regions.push({ region: opens, depth })
     }
-    switch (name) {
+    if (kind.heading) heading = { level: kind.heading, text: '' }
+    switch (kind.means) {
       case 'html':
         out.declaredLanguage ??= attributes.lang?.trim().toLowerCase() || null
         return
@@ -222,9 +238,7 @@ export function extractPage(html: string, url: string, { xml = false, from = url
         pending += ' '
         if (open) open.text += ' '
         if (heading) heading.text += ' '
-        return
     }
-    if (isHeading(name)) heading = { level: Number(name[1]), text: '' }
   }
   const readMeta = (attributes: Record<string, string>): void => {
     const content = attributes.content
@@ -255,7 +269,8 @@ export function extractPage(html: string, url: string, { xml = false, from = url
       out.alternates.push({ language: attributes.hreflang.toLowerCase(), url: target })
   }
   const closeElement = (name: string): void => {
-    if (noEnd.has(name)) return
+    const kind = kinds.get(name) ?? plain
+    if (kind.noEnd) return
     if (unseenIn) {
       if (unseenAt[unseenAt.length - 1] === depth) {
         unseenAt.pop()
@@ -264,18 +279,18 @@ export function extractPage(html: string, url: string, { xml = false, from = url
       depth--
       return
     }
-    if (name === 'a') closeLink()
-    if (name === 'title' && title !== null) {
+    if (kind.means === 'a') closeLink()
+    else if (kind.means === 'title' && title !== null) {
       out.title = collapse(title) || null
       title = null
     }
-    if (heading && isHeading(name)) {
+    if (heading && kind.heading) {
       const text = collapse(heading.text)
       if (text) out.headings.push({ level: heading.level, text })
       heading = null
     }
-    if (blocks.has(name)) endBlock()
-    if (name === 'li') {
+    if (kind.block) endBlock()
+    if (kind.means === 'li') {
       const item = items.pop()
       // An item that is nothing but a link belongs to a list of links, unless the list has a place of its own.
       if (item && !item.other)
