@@ -11,7 +11,7 @@ import { Crawler } from './crawl/crawler.ts'
 import { crawlJob } from './crawl/job.ts'
 import { isDatabaseAway } from './db/database-errors.ts'
 import { DatabaseWatch } from './db/database-watch.ts'
-import { migrate } from './db/migrate.ts'
+import { makeSchema } from './db/make-schema.ts'
 import { openPool } from './db/pool.ts'
 import { DiskSpace } from './disk-space.ts'
 import { figuresJob } from './gather/figures-job.ts'
@@ -54,7 +54,7 @@ export async function startServer(
     log.warn({ err: error }, 'a database connection was lost')
     database.report(error)
   })
-  await migrateWhenThere(pool, database, log)
+  await schemaWhenThere(pool, database, log)
   const disk = new DiskSpace(config.DATA_DIR, {
     lowBytes: config.DISK_LOW_MB * 1e6,
     reserveBytes: config.DISK_RESERVE_MB * 1e6,
@@ -129,12 +129,12 @@ export async function startServer(
 /** How long a start waits for a database that does not answer yet. */
 const startWaitMs = 60_000
 
-/** Brings the database up to date. One that is just starting is waited for; any other trouble ends the start. */
-async function migrateWhenThere(pool: pg.Pool, database: DatabaseWatch, log: Logger): Promise<void> {
+/** Makes the tables of a new database. One that is just starting is waited for; any other trouble ends the start. */
+async function schemaWhenThere(pool: pg.Pool, database: DatabaseWatch, log: Logger): Promise<void> {
   const startedMs = performance.now()
   for (;;) {
     try {
-      await migrate(pool)
+      await makeSchema(pool)
       return
     } catch (error) {
       if (!isDatabaseAway(error) || performance.now() - startedMs > startWaitMs) {

@@ -141,7 +141,7 @@ test('an import that is stopped midway leaves its connections and tables as they
     await reader.query(
       'create table settled_phrases as select n id, true is_new, $$glaze $$ || n phrase from generate_series(1, 60000) n',
     )
-    await writer.query('create table described_phrases (like keyword including defaults)')
+    await writer.query('create table described_phrases (like keyword_site_1 including defaults)')
     let parts = 0
     const add = (most: number): Promise<number> =>
       addKeywords(
@@ -172,16 +172,16 @@ test('a run of ids waits for who takes single ones, so that the sequence never g
   const [one, run] = [await pool.connect(), await pool.connect()]
   try {
     await one.query('begin')
-    await shareKeywordIds(one)
+    await shareKeywordIds(one, 1)
     await run.query("begin; set local lock_timeout = '50ms'")
-    await expect(reserveKeywordIds(run, 5)).rejects.toThrow('lock timeout')
+    await expect(reserveKeywordIds(run, 1, 5)).rejects.toThrow('lock timeout')
     await run.query('rollback')
-    const { rows } = await one.query("select nextval('keyword_id')::integer id")
+    const { rows } = await one.query("select nextval('keyword_id_site_1')::integer id")
     await one.query('commit')
     await run.query('begin')
-    expect(Number(await reserveKeywordIds(run, 5))).toBe(rows[0].id + 6)
+    expect(Number(await reserveKeywordIds(run, 1, 5))).toBe(rows[0].id + 6)
     await run.query('commit')
-    expect((await one.query("select nextval('keyword_id')::integer id")).rows[0].id).toBe(rows[0].id + 7)
+    expect((await one.query("select nextval('keyword_id_site_1')::integer id")).rows[0].id).toBe(rows[0].id + 7)
   } finally {
     one.release()
     run.release()

@@ -6,7 +6,7 @@ import { pino } from 'pino'
 import { afterEach, beforeEach, describe, expect, inject, test } from 'vitest'
 import type { Context } from '../src/context.ts'
 import { DatabaseWatch } from '../src/db/database-watch.ts'
-import { migrate } from '../src/db/migrate.ts'
+import { makeSchema } from '../src/db/make-schema.ts'
 import { openPool } from '../src/db/pool.ts'
 import { Events } from '../src/http/events.ts'
 import { Jobs, type JobWork } from '../src/jobs/jobs.ts'
@@ -27,7 +27,7 @@ beforeEach(async () => {
   await admin.query(`create database ${database.split('/').at(-1)}`)
   await admin.end()
   pool = openPool(database)
-  await migrate(pool)
+  await makeSchema(pool)
   const { rows } = await pool.query<{ id: number }>(
     `insert into site (domain, name) values ('x.example', 'x') returning id`,
   )

@@ -3,7 +3,7 @@ import { createSite } from '@dew-trail/contract/sites'
 import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { readConfig } from '../src/config.ts'
-import { migrate } from '../src/db/migrate.ts'
+import { makeSchema } from '../src/db/make-schema.ts'
 import { type TestServer, testServer } from './test-server.ts'
 
 let server: TestServer
@@ -146,12 +146,14 @@ describe('start', () => {
       expect(readConfig({ ...base, HOST }).HOST).toBe(HOST)
   })
 
-  test('migrating twice applies nothing, and a database of a newer program is left alone', async () => {
+  test('tables are made once, and those of another version are left alone with a word on what to do', async () => {
     const pool = new pg.Pool({ connectionString: server.databaseUrl })
-    expect(await migrate(pool)).toBe(0)
-    await pool.query("insert into migration (number, name) values (9999, 'from the future')")
-    await expect(migrate(pool)).rejects.toThrow(/newer Dew Trail/)
-    await pool.query('delete from migration where number = 9999')
+    expect(await makeSchema(pool)).toBe(false)
+    const { rows } = await pool.query<{ fingerprint: string }>('select fingerprint from schema_made')
+    await pool.query("update schema_made set fingerprint = 'another'")
+    await expect(makeSchema(pool)).rejects.toThrow(/another version of Dew Trail.*remove the data folder/)
+    await pool.query('update schema_made set fingerprint = $1', [rows[0]!.fingerprint])
+    expect(await makeSchema(pool)).toBe(false)
     await pool.end()
   })
 })

@@ -37,16 +37,16 @@ const noPage =
  */
 export async function crawlJob(context: Context, control: JobControl): Promise<object> {
   const { pool } = context
-  const crawl = await oneCrawl(pool, Number(control.job.payload.crawlId))
+  const crawl = await oneCrawl(pool, control.job.siteId, Number(control.job.payload.crawlId))
   const book = new AddressBook(crawl.graphId)
   for (const what of Object.keys(control.trouble)) delete control.trouble[what]
   if (!crawl.seeded) await seed(context, control, crawl)
-  else await waitAgain(pool, crawl.id)
+  else await waitAgain(pool, crawl.siteId, crawl.id)
 
-  let { done, waiting } = await oneCrawlCount(pool, crawl.id)
+  let { done, waiting } = await oneCrawlCount(pool, crawl.siteId, crawl.id)
   while (waiting && done < crawl.mostPages) {
     await control.step(done, Math.min(crawl.mostPages, done + waiting))
-    const pages = await manyWaitingPages(pool, crawl.id, Math.min(batch, crawl.mostPages - done))
+    const pages = await manyWaitingPages(pool, crawl.siteId, crawl.id, Math.min(batch, crawl.mostPages - done))
     if (!pages.length) {
       // Only pages are left that asked for a pause.
       await sleep(500, undefined, { signal: control.signal })
@@ -87,7 +87,7 @@ export async function crawlJob(context: Context, control: JobControl): Promise<o
       if (outcome!.state === 'failed' && !isTriedAgain(outcome!, pages[i]!.attempts))
         control.note(outcome!.trouble ?? 'No answer')
     })
-    ;({ done, waiting } = await oneCrawlCount(pool, crawl.id))
+    ;({ done, waiting } = await oneCrawlCount(pool, crawl.siteId, crawl.id))
     context.events.publish(crawl.siteId, { type: 'crawls' })
   }
   await sumAllLinks(context, crawl.graphId, control.signal)
@@ -127,6 +127,7 @@ async function save(
       await addPages(db, crawl, [...next])
       await markCrawlPages(
         db,
+        crawl.siteId,
         crawl.id,
         fetched.map(({ outcome, attempts }) => {
           const again = isTriedAgain(outcome, attempts)
@@ -152,6 +153,7 @@ const addPages = (
 ): Promise<void> =>
   insertCrawlPages(
     db,
+    crawl.siteId,
     crawl.id,
     pages.map(([url, depth]) => ({ url, key: textKey(url), host: new URL(url).host, depth })),
   )
@@ -190,5 +192,5 @@ async function seed(context: Context, control: JobControl, crawl: CrawlRow): Pro
     }
   }
   await addPages(pool, crawl, [...found])
-  await markSeeded(pool, crawl.id)
+  await markSeeded(pool, crawl.siteId, crawl.id)
 }

@@ -43,59 +43,77 @@ export async function insertCrawl(
 export async function removeCrawl(db: Db, siteId: number, crawlId: number): Promise<void> {
   await db.query('delete from crawl where site_id = $1 and id = $2 and job_id is null', [siteId, crawlId])
 }
-export async function setCrawlJob(db: Db, crawlId: number, jobId: number): Promise<void> {
-  await db.query('update crawl set job_id = $2 where id = $1', [crawlId, jobId])
+export async function setCrawlJob(db: Db, siteId: number, crawlId: number, jobId: number): Promise<void> {
+  await db.query('update crawl set job_id = $3 where site_id = $1 and id = $2', [siteId, crawlId, jobId])
 }
-export async function oneCrawl(db: Db, crawlId: number): Promise<CrawlRow> {
-  const { rows } = await db.query<CrawlRow>(`select ${crawlColumns} from crawl where id = $1`, [crawlId])
+export async function oneCrawl(db: Db, siteId: number, crawlId: number): Promise<CrawlRow> {
+  const { rows } = await db.query<CrawlRow>(`select ${crawlColumns} from crawl where site_id = $1 and id = $2`, [
+    siteId,
+    crawlId,
+  ])
   return rows[0]!
 }
-export async function markSeeded(db: Db, crawlId: number): Promise<void> {
-  await db.query('update crawl set seeded = true where id = $1', [crawlId])
+export async function markSeeded(db: Db, siteId: number, crawlId: number): Promise<void> {
+  await db.query('update crawl set seeded = true where site_id = $1 and id = $2', [siteId, crawlId])
 }
 
 /** Pages that failed are tried once more when a crawl is taken up again. */
-export async function waitAgain(db: Db, crawlId: number): Promise<void> {
+export async function waitAgain(db: Db, siteId: number, crawlId: number): Promise<void> {
   await db.query(
-    "update crawl_page set state = 'waiting', trouble = null, attempts = 0, not_before = null where crawl_id = $1 and state = 'failed'",
-    [crawlId],
+    "update crawl_page set state = 'waiting', trouble = null, attempts = 0, not_before = null where site_id = $1 and crawl_id = $2 and state = 'failed'",
+    [siteId, crawlId],
   )
 }
 
 export type CrawlPage = { url: string; depth: number; attempts: number }
 export async function insertCrawlPages(
   db: Db,
+  siteId: number,
   crawlId: number,
   pages: ReadonlyArray<{ url: string; key: string; host: string; depth: number }>,
 ): Promise<void> {
   if (!pages.length) return
   await db.query(
-    `insert into crawl_page (crawl_id, url_key, url, host, depth) select $1, * from unnest($2::uuid[], $3::text[], $4::text[], $5::smallint[]) on conflict do nothing`,
-    [crawlId, pages.map(p => p.key), pages.map(p => p.url), pages.map(p => p.host), pages.map(p => p.depth)],
+    `insert into crawl_page (site_id, crawl_id, url_key, url, host, depth)
+     select $1, $2, * from unnest($3::uuid[], $4::text[], $5::text[], $6::smallint[]) on conflict do nothing`,
+    [siteId, crawlId, pages.map(p => p.key), pages.map(p => p.url), pages.map(p => p.host), pages.map(p => p.depth)],
   )
 }
-export async function manyWaitingPages(db: Db, crawlId: number, most: number): Promise<CrawlPage[]> {
+export async function manyWaitingPages(db: Db, siteId: number, crawlId: number, most: number): Promise<CrawlPage[]> {
   const { rows } = await db.query<CrawlPage>(
-    `select url, depth, attempts from crawl_page where crawl_id = $1 and state = 'waiting' and coalesce(not_before <= now(), true) order by depth, url_key limit $2`,
-    [crawlId, most],
+    `select url, depth, attempts from crawl_page where site_id = $1 and crawl_id = $2 and state = 'waiting' and coalesce(not_before <= now(), true) order by depth, url_key limit $3`,
+    [siteId, crawlId, most],
   )
   return rows
 }
 export async function markCrawlPages(
   db: Db,
+  siteId: number,
   crawlId: number,
   pages: ReadonlyArray<{ key: string; state: string; trouble: string | null; waitMs: number | null }>,
 ): Promise<void> {
   await db.query(
     `update crawl_page p set state = d.state, trouble = d.trouble, attempts = p.attempts + 1, not_before = now() + d.wait_ms * interval '1 millisecond'
-     from (select * from unnest($2::uuid[], $3::text[], $4::text[], $5::integer[]) d (key, state, trouble, wait_ms)) d where p.crawl_id = $1 and p.url_key = d.key`,
-    [crawlId, pages.map(p => p.key), pages.map(p => p.state), pages.map(p => p.trouble), pages.map(p => p.waitMs)],
+     from (select * from unnest($3::uuid[], $4::text[], $5::text[], $6::integer[]) d (key, state, trouble, wait_ms)) d
+     where p.site_id = $1 and p.crawl_id = $2 and p.url_key = d.key`,
+    [
+      siteId,
+      crawlId,
+      pages.map(p => p.key),
+      pages.map(p => p.state),
+      pages.map(p => p.trouble),
+      pages.map(p => p.waitMs),
+    ],
   )
 }
-export async function oneCrawlCount(db: Db, crawlId: number): Promise<{ done: number; waiting: number }> {
+export async function oneCrawlCount(
+  db: Db,
+  siteId: number,
+  crawlId: number,
+): Promise<{ done: number; waiting: number }> {
   const { rows } = await db.query<{ done: number; waiting: number }>(
-    `select count(*) filter (where state <> 'waiting') done, count(*) filter (where state = 'waiting') waiting from crawl_page where crawl_id = $1`,
-    [crawlId],
+    `select count(*) filter (where state <> 'waiting') done, count(*) filter (where state = 'waiting') waiting from crawl_page where site_id = $1 and crawl_id = $2`,
+    [siteId, crawlId],
   )
   return rows[0]!
 }
@@ -233,7 +251,7 @@ export async function manyCrawls(db: Db, siteId: number): Promise<CrawlView[]> {
   const { rows } = await db.query<Omit<CrawlView, 'startedAt' | 'endedAt'> & { startedAt: Date; endedAt: Date | null }>(
     `select c.id, c.domain, c.most_pages "mostPages", c.job_id "jobId", coalesce(j.state, 'waiting') state, c.started_at "startedAt", j.ended_at "endedAt",
        coalesce((select jsonb_agg(h order by h.host) from (select host, count(*) filter (where state = 'waiting') waiting, count(*) filter (where state = 'fetched') fetched,
-         count(*) filter (where state = 'failed') failed, count(*) filter (where state = 'refused') refused from crawl_page where crawl_id = c.id group by host) h), '[]') hosts
+         count(*) filter (where state = 'failed') failed, count(*) filter (where state = 'refused') refused from crawl_page where site_id = c.site_id and crawl_id = c.id group by host) h), '[]') hosts
      from crawl c left join job j on j.id = c.job_id where c.site_id = $1 order by c.id desc limit 100`,
     [siteId],
   )
@@ -250,7 +268,7 @@ export async function manyTroubles(
   most: number,
 ): Promise<{ total: number; pages: Array<{ url: string; state: 'failed' | 'refused'; trouble: string }> }> {
   const { rows } = await db.query<{ url: string; state: 'failed' | 'refused'; trouble: string; total: number }>(
-    `select p.url, p.state, coalesce(p.trouble, '') trouble, count(*) over () total from crawl_page p join crawl c on c.id = p.crawl_id
+    `select p.url, p.state, coalesce(p.trouble, '') trouble, count(*) over () total from crawl_page p join crawl c on c.site_id = p.site_id and c.id = p.crawl_id
      where c.site_id = $1 and c.id = $2 and p.state in ('failed', 'refused') order by p.state, p.url limit $3`,
     [siteId, crawlId, most],
   )

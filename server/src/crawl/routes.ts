@@ -17,7 +17,7 @@ export function mountCrawl(router: Router, context: Context): void {
     for (const domain of whole) {
       const crawl = await insertCrawl(pool, { siteId, domain, mostPages, mostDepth })
       const job = await context.jobs.add(siteId, 'crawl', `Crawling ${domain}`, { crawlId: crawl.id }, domain)
-      if (job.isNew) await setCrawlJob(pool, crawl.id, job.id)
+      if (job.isNew) await setCrawlJob(pool, siteId, crawl.id, job.id)
       else await removeCrawl(pool, siteId, crawl.id)
       crawls.push({ crawlId: Number(job.payload.crawlId), jobId: job.id, domain })
     }

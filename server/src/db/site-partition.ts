@@ -4,12 +4,20 @@ import type { Db } from './pool.ts'
 
 /** A table with a partition for each site. */
 export type BySite = 'keyword' | 'demand'
-const sitePartition = (table: BySite, siteId: number): string => `${table}_site_${Number(siteId)}`
+/** The partition of a table that holds a site's rows. */
+export const sitePartition = (table: BySite, siteId: number): string => `${table}_site_${Number(siteId)}`
 const nextPartition = (table: BySite, siteId: number): string => `${sitePartition(table, siteId)}_next`
 
 /** How long the swap waits for readers before it lets those behind it through: less than the database takes to suspect a deadlock. */
 const lockWaitMs = 500
 const lockTries = 240
+
+/** The sequence that numbers a site's keywords. */
+export const idSequence = (siteId: number): string => `keyword_id_site_${Number(siteId)}`
+/** SQL for the next keyword id of a site. */
+export const nextKeywordId = (siteId: number): string => `nextval('${idSequence(siteId)}')`
+/** SQL for the next revision of a site's keyword rows. */
+export const nextRevision = (siteId: number): string => `nextval('keyword_revision_site_${Number(siteId)}')`
 
 /** Makes an empty table without indexes, to be filled with what is to be a site's partition. Call under `lockSite`. Gives its name. */
 export async function makeNextPartition(client: pg.PoolClient, table: BySite, siteId: number): Promise<string> {
@@ -18,6 +26,7 @@ export async function makeNextPartition(client: pg.PoolClient, table: BySite, si
   await client.query(
     `create table ${next} (like ${table} including defaults including constraints, check (site_id = ${Number(siteId)}))`,
   )
+  if (table === 'keyword') await client.query(`alter table ${next} alter revision set default ${nextRevision(siteId)}`)
   return next
 }
 

@@ -32,7 +32,7 @@ const seedsOfPages = 10
  * gathering goes on with what is missing. A source that fails is noted and the rest goes on.
  */
 export async function gatherJob(context: Context, control: JobControl): Promise<object> {
-  const gathering = await oneGathering(context.pool, Number(control.job.payload.gatheringId))
+  const gathering = await oneGathering(context.pool, control.job.siteId, Number(control.job.payload.gatheringId))
   const market = await needMarket(context.pool, gathering.siteId, gathering.marketId)
   const finished = new Set((control.progress.finished as string[] | undefined) ?? [])
   let found = gathering.found
@@ -73,7 +73,7 @@ export async function gatherJob(context: Context, control: JobControl): Promise<
       known.filter(idea => sieve.passes(idea)),
     )
     control.progress.dropped = sieve.dropped
-    await setDropped(context.pool, gathering.id, sieve.counts())
+    await setDropped(context.pool, gathering.siteId, gathering.id, sieve.counts())
   }
   const has = (way: GatherWay): boolean => gathering.ways.includes(way)
   const groups = (control.job.payload.completions as CompletionGroup[] | undefined) ?? [...completionGroups]
@@ -158,6 +158,7 @@ export async function gatherJob(context: Context, control: JobControl): Promise<
         const short = page === 'end' && got < gathering.mostIdeas
         await setShort(
           context.pool,
+          gathering.siteId,
           gathering.id,
           short ? [{ what: 'ideas from the ads data', given: got, asked: gathering.mostIdeas }] : [],
         )

@@ -1,3 +1,4 @@
+import { nextKeywordId, nextRevision } from '../db/site-partition.ts'
 import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
 import type { Intent } from '@dew-trail/core/words/intent'
 import type { KeywordKind } from '@dew-trail/core/words/keyword-kind'
@@ -69,13 +70,13 @@ export async function insertGathering(
 export async function removeGathering(db: Db, siteId: number, gatheringId: number): Promise<void> {
   await db.query('delete from gathering where site_id = $1 and id = $2 and job_id is null', [siteId, gatheringId])
 }
-export async function setGatheringJob(db: Db, gatheringId: number, jobId: number): Promise<void> {
-  await db.query('update gathering set job_id = $2 where id = $1', [gatheringId, jobId])
+export async function setGatheringJob(db: Db, siteId: number, gatheringId: number, jobId: number): Promise<void> {
+  await db.query('update gathering set job_id = $3 where site_id = $1 and id = $2', [siteId, gatheringId, jobId])
 }
-export async function oneGathering(db: Db, gatheringId: number): Promise<GatheringRow> {
+export async function oneGathering(db: Db, siteId: number, gatheringId: number): Promise<GatheringRow> {
   const { rows } = await db.query<GatheringRow>(
-    'select id, site_id "siteId", market_id "marketId", seed, ways, most_ideas "mostIdeas", found, conditions from gathering where id = $1',
-    [gatheringId],
+    'select id, site_id "siteId", market_id "marketId", seed, ways, most_ideas "mostIdeas", found, conditions from gathering where site_id = $1 and id = $2',
+    [siteId, gatheringId],
   )
   return { ...rows[0]!, conditions: gatherConditions.parse(rows[0]!.conditions) }
 }
@@ -107,10 +108,10 @@ export async function upsertKeywords(
   language: string,
   keywords: NewKeyword[],
 ): Promise<Map<string, number>> {
-  await shareKeywordIds(db)
+  await shareKeywordIds(db, siteId)
   await db.query(
-    `insert into keyword (site_id, language, phrase, family, kind, intent, intent_share, words)
-     select $1, $2, * from unnest($3::text[], $4::text[], $5::text[], $6::text[], $7::real[], $8::smallint[]) on conflict (site_id, language, phrase) do nothing`,
+    `insert into keyword (site_id, id, revision, language, phrase, family, kind, intent, intent_share, words)
+     select $1, ${nextKeywordId(siteId)}, ${nextRevision(siteId)}, $2, k.* from unnest($3::text[], $4::text[], $5::text[], $6::text[], $7::real[], $8::smallint[]) k on conflict (site_id, language, phrase) do nothing`,
     [
       siteId,
       language,
@@ -146,22 +147,31 @@ export async function insertFindings(
 }
 export async function countFound(db: Db, siteId: number, gatheringId: number): Promise<number> {
   const { rows } = await db.query<{ found: number }>(
-    'update gathering set found = (select count(distinct keyword_id) from finding where site_id = $1 and gathering_id = $2) where id = $2 returning found',
+    'update gathering set found = (select count(distinct keyword_id) from finding where site_id = $1 and gathering_id = $2) where site_id = $1 and id = $2 returning found',
     [siteId, gatheringId],
   )
   return rows[0]!.found
 }
-export async function setShort(db: Db, gatheringId: number, short: Gathering['short']): Promise<void> {
-  await db.query('update gathering set short = $2 where id = $1', [gatheringId, JSON.stringify(short)])
+export async function setShort(db: Db, siteId: number, gatheringId: number, short: Gathering['short']): Promise<void> {
+  await db.query('update gathering set short = $3 where site_id = $1 and id = $2', [
+    siteId,
+    gatheringId,
+    JSON.stringify(short),
+  ])
 }
-export async function setDropped(db: Db, gatheringId: number, dropped: Record<string, number>): Promise<void> {
-  await db.query('update gathering set dropped = $2 where id = $1', [gatheringId, dropped])
+export async function setDropped(
+  db: Db,
+  siteId: number,
+  gatheringId: number,
+  dropped: Record<string, number>,
+): Promise<void> {
+  await db.query('update gathering set dropped = $3 where site_id = $1 and id = $2', [siteId, gatheringId, dropped])
 }
 /** Prunes a branch of the path, or puts it back. Gives the ids of its gatherings; none when there is no such gathering. */
 export async function setPruned(db: Db, siteId: number, gatheringId: number, pruned: boolean): Promise<number[]> {
   const { rows } = await db.query<{ id: number }>(
-    `with recursive branch as (select id from gathering where site_id = $1 and id = $2 union all select g.id from gathering g join branch b on g.parent_id = b.id)
-     update gathering set pruned_at = case when $3 then now() end where id in (select id from branch) returning id`,
+    `with recursive branch as (select id from gathering where site_id = $1 and id = $2 union all select g.id from gathering g join branch b on g.site_id = $1 and g.parent_id = b.id)
+     update gathering set pruned_at = case when $3 then now() end where site_id = $1 and id in (select id from branch) returning id`,
     [siteId, gatheringId, pruned],
   )
   return rows.map(row => row.id)
@@ -169,7 +179,7 @@ export async function setPruned(db: Db, siteId: number, gatheringId: number, pru
 /** Gives the keywords of gatherings new revisions; call under `lockSite`. */
 export async function touchFound(db: Db, siteId: number, gatheringIds: number[]): Promise<void> {
   await db.query(
-    `update keyword k set revision = nextval('keyword_revision') where k.site_id = $1 and exists (select 1 from finding f where f.site_id = $1 and f.keyword_id = k.id and f.gathering_id = any($2))`,
+    `update keyword k set revision = ${nextRevision(siteId)} where k.site_id = $1 and exists (select 1 from finding f where f.site_id = $1 and f.keyword_id = k.id and f.gathering_id = any($2))`,
     [siteId, gatheringIds],
   )
 }
@@ -295,7 +305,7 @@ export async function manyPageTexts(
 }
 export async function setKept(db: Db, siteId: number, keywordIds: number[], kept: boolean): Promise<number[]> {
   const { rows } = await db.query<{ id: number }>(
-    `update keyword set kept_at = case when $3 then now() end, revision = nextval('keyword_revision') where site_id = $1 and id = any($2) and (kept_at is not null) <> $3 returning id`,
+    `update keyword set kept_at = case when $3 then now() end, revision = ${nextRevision(siteId)} where site_id = $1 and id = any($2) and (kept_at is not null) <> $3 returning id`,
     [siteId, keywordIds, kept],
   )
   return rows.map(row => row.id)

@@ -55,7 +55,7 @@ export async function beginGathering(
     const { completions } = input
     const key = JSON.stringify({ ...gathering, completions })
     const job = await context.jobs.add(siteId, 'gather', `Gathering "${seed}"`, { gatheringId, completions }, key)
-    if (job.isNew) await setGatheringJob(context.pool, gatheringId, job.id)
+    if (job.isNew) await setGatheringJob(context.pool, siteId, gatheringId, job.id)
     else await removeGathering(context.pool, siteId, gatheringId)
     jobs.push({ gatheringId: Number(job.payload.gatheringId), jobId: job.id })
   }

@@ -104,7 +104,7 @@ export async function importKeywordsJob(context: Context, control: JobControl): 
   let stagedMs = startedMs
   // Connections of its own: it needs three at a time, and several imports must not wait for each other's.
   const pool = openPool(context.config.DATABASE_URL, 3, importSettings)
-  const from = settledTable(row.id)
+  const from = settledTable(row.siteId, row.id)
   const merge = (keeper: pg.PoolClient, settled: Settled): Promise<Merged> => {
     const { language, place } = market
     const input = { siteId, language, place, keep: payload.keep === true, anewFrom: context.config.IMPORT_ANEW_FROM }
@@ -118,13 +118,13 @@ export async function importKeywordsJob(context: Context, control: JobControl): 
       await pool.query(`drop table if exists ${from}`)
       return await inTransaction(pool, async keeper => {
         const settled = await inTransaction(pool, async client => {
-          const stage = await makeKeywordStage(client, row.id)
+          const stage = await makeKeywordStage(client, row.siteId, row.id)
           const staging = client.query(copyFrom(`copy ${stage} from stdin`))
           await pipeline(Readable.from(copyLines()), staging)
           stagedMs = performance.now()
           await lockSite(keeper, siteId)
           // In a transaction of its own: what a sequence gave out stays so, and other imports need not wait for this one.
-          const lastId = await inTransaction(context.pool, db => reserveKeywordIds(db, staging.rowCount))
+          const lastId = await inTransaction(context.pool, db => reserveKeywordIds(db, row.siteId, staging.rowCount))
           const firstId = lastId - staging.rowCount + 1
           return settleKeywordStage(client, { stage, settled: from, firstId, siteId, language: market.language })
         })

@@ -105,7 +105,7 @@ export async function importLogJob(context: Context, control: JobControl): Promi
     saved++
     await control.step(bytes / 2 + (bytes / 2) * (saved / weeks.size), bytes)
   }
-  if (day) await setPropertyLoaded(context.pool, propertyId, day)
+  if (day) await setPropertyLoaded(context.pool, siteId, propertyId, day)
   const summed = await sumLog(context.pool, siteId)
   context.events.publish(siteId, { type: 'keywords' })
   context.events.publish(siteId, { type: 'gatherings' })

@@ -1,6 +1,14 @@
 import type pg from 'pg'
 import { inTransaction } from '../db/pool.ts'
-import { columnsOf, dropNext, indexNextPartition, makeNextPartition, swapPartitions } from '../db/site-partition.ts'
+import {
+  columnsOf,
+  dropNext,
+  indexNextPartition,
+  makeNextPartition,
+  nextRevision,
+  sitePartition,
+  swapPartitions,
+} from '../db/site-partition.ts'
 import { addKeywords } from './add-keywords.ts'
 import { hasFigures, type Settled } from './queries.ts'
 
@@ -99,12 +107,12 @@ export async function mergeKeywords(
 async function mergeInPlace(pool: pg.Pool, keeper: pg.PoolClient, input: MergeInput, step: Step): Promise<number> {
   const { siteId, place, keep, from } = input
   await keeper.query(
-    `update keyword k set revision = nextval('keyword_revision'), imported = true, kept_at = ${touchedKept(keep)}
+    `update keyword k set revision = ${nextRevision(siteId)}, imported = true, kept_at = ${touchedKept(keep)}
      from ${from} s where k.site_id = $1 and k.id = s.id and not s.is_new`,
     [siteId],
   )
   const added = await inTransaction(pool, reader =>
-    addKeywords({ reader, writer: keeper }, { ...input, into: 'keyword' }, step),
+    addKeywords({ reader, writer: keeper }, { ...input, into: sitePartition('keyword', siteId) }, step),
   )
   // New keywords have no figures yet, so theirs are written without looking.
   const insert = `insert into demand (${importedColumns}) ${importedRows(from)}`
@@ -147,7 +155,7 @@ async function writeKeywords(
   const { siteId, keep, from } = input
   const into = await makeNextPartition(writer, 'keyword', siteId)
   const changes: Record<string, string> = {
-    revision: "nextval('keyword_revision')",
+    revision: nextRevision(siteId),
     imported: 'true',
     kept_at: touchedKept(keep),
   }

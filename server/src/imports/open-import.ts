@@ -43,7 +43,7 @@ export async function openImport(context: Context, control: JobControl): Promise
       throw gone
     },
   )
-  await clearErrors(context.pool, row.id)
+  await clearErrors(context.pool, row.siteId, row.id)
   const errors: Array<{ line: number; what: string; value: string }> = []
   const latest = new Date(Date.now() + 86_400_000).toISOString().slice(0, 10)
   // Days as they are written: a file has few of them, each thousands of times.
@@ -76,7 +76,7 @@ export async function openImport(context: Context, control: JobControl): Promise
     },
     async finish(lines) {
       if (!lines) control.note('The file has no rows below the names of its columns')
-      await insertErrors(context.pool, row.id, errors)
+      await insertErrors(context.pool, row.siteId, row.id, errors)
       await removeUpload(row.filePath)
     },
   }

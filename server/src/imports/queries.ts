@@ -41,39 +41,52 @@ export async function manyFilesInUse(db: Db, since: Date): Promise<string[]> {
   return rows.flatMap(({ path }) => (path ? [path] : []))
 }
 /** Notes by which columns an import ran. */
-export async function setMapping(db: Db, importId: number, mapping: Record<string, number>): Promise<void> {
-  await db.query('update import set mapping = $2 where id = $1', [importId, mapping])
+export async function setMapping(
+  db: Db,
+  siteId: number,
+  importId: number,
+  mapping: Record<string, number>,
+): Promise<void> {
+  await db.query('update import set mapping = $3 where site_id = $1 and id = $2', [siteId, importId, mapping])
 }
 /** Takes the second file of a graph for an import that waits for it; false when it waits for none. */
-export async function setFile(db: Db, importId: number, filePath: string, fileName: string): Promise<boolean> {
+export async function setFile(
+  db: Db,
+  siteId: number,
+  importId: number,
+  filePath: string,
+  fileName: string,
+): Promise<boolean> {
   const { rowCount } = await db.query(
-    "update import set file_path = $2, file_name = file_name || ' and ' || $3, mapping = '{}' where id = $1 and mapping is null",
-    [importId, filePath, fileName],
+    "update import set file_path = $3, file_name = file_name || ' and ' || $4, mapping = '{}' where site_id = $1 and id = $2 and mapping is null",
+    [siteId, importId, filePath, fileName],
   )
   return rowCount === 1
 }
-export async function clearErrors(db: Db, importId: number): Promise<void> {
-  await db.query('delete from import_error where import_id = $1', [importId])
+export async function clearErrors(db: Db, siteId: number, importId: number): Promise<void> {
+  await db.query('delete from import_error where site_id = $1 and import_id = $2', [siteId, importId])
 }
 export async function insertErrors(
   db: Db,
+  siteId: number,
   importId: number,
   errors: Array<{ line: number; what: string; value: string }>,
 ): Promise<void> {
   if (errors.length)
     await db.query(
-      'insert into import_error (import_id, line, what, value) select $1, * from unnest($2::bigint[], $3::text[], $4::text[])',
-      [importId, errors.map(e => e.line), errors.map(e => e.what), errors.map(e => e.value)],
+      'insert into import_error (site_id, import_id, line, what, value) select $1, $2, * from unnest($3::bigint[], $4::text[], $5::text[])',
+      [siteId, importId, errors.map(e => e.line), errors.map(e => e.what), errors.map(e => e.value)],
     )
 }
 export async function manyErrors(
   db: Db,
+  siteId: number,
   importId: number,
 ): Promise<Array<{ line: number; what: string; value: string }>> {
   return (
     await db.query<{ line: number; what: string; value: string }>(
-      'select line, what, value from import_error where import_id = $1 order by line',
-      [importId],
+      'select line, what, value from import_error where site_id = $1 and import_id = $2 order by line',
+      [siteId, importId],
     )
   ).rows
 }
@@ -82,8 +95,8 @@ export async function manyErrors(
 export const importSettings = { work_mem: '256MB', maintenance_work_mem: '512MB', parallel_tuple_cost: '0.01' }
 
 /** Makes the staging table of an import. */
-export async function makeKeywordStage(client: pg.PoolClient, importId: number): Promise<string> {
-  const stage = `keyword_stage_${Number(importId)}`
+export async function makeKeywordStage(client: pg.PoolClient, siteId: number, importId: number): Promise<string> {
+  const stage = `keyword_stage_${Number(siteId)}_${Number(importId)}`
   await client.query(
     `create unlogged table ${stage} (line bigint, phrase text collate "C", searches real, cpc real, competition real)`,
   )
@@ -91,7 +104,8 @@ export async function makeKeywordStage(client: pg.PoolClient, importId: number):
 }
 
 /** The table of an import's settled rows (`settleKeywordStage`). */
-export const settledTable = (importId: number): string => `keyword_settled_${Number(importId)}`
+export const settledTable = (siteId: number, importId: number): string =>
+  `keyword_settled_${Number(siteId)}_${Number(importId)}`
 
 /**
  * Settles the staged rows in a table for several connections to read: of a phrase the last figures, with the id of the keyword or a new

@@ -74,7 +74,7 @@ export function mountImports(router: Router, context: Context): void {
     const gone = new AppError('notFound', 'There are no vertices waiting for these edges; upload both files again')
     if (row?.kind !== 'graph' || row.mapping) throw gone
     const jobId = await keepUpload(context, request, async filePath => {
-      if (!(await setFile(pool, importId, filePath, fileName))) throw gone
+      if (!(await setFile(pool, siteId, importId, filePath, fileName))) throw gone
       const title = `Importing the web graph of ${row.fileName}`
       return (await context.jobs.add(siteId, 'importGraph', title, { importId, verticesPath: row.filePath })).id
     })
@@ -92,13 +92,13 @@ export function mountImports(router: Router, context: Context): void {
     // The job carries the mapping, so that what is asked for a second time cannot change what runs.
     const work = { importId, marketId, keep, mapping: known }
     const job = await context.jobs.add(siteId, jobOfKind[row.kind], `Importing ${row.fileName}`, work, `${importId}`)
-    if (job.isNew) await setMapping(pool, importId, known)
+    if (job.isNew) await setMapping(pool, siteId, importId, known)
     return { jobId: job.id }
   })
   router.get('/api/sites/:siteId/imports/:importId/errors.csv', async (request, response) => {
     const { siteId, importId } = checkInput(z.object({ siteId: id, importId: id }), request.params)
     if (!(await maybeImport(pool, siteId, importId))) throw new AppError('notFound', `There is no import ${importId}`)
-    const errors = await manyErrors(pool, importId)
+    const errors = await manyErrors(pool, siteId, importId)
     response.setHeader('content-disposition', `attachment; filename="import-${importId}-errors.csv"`)
     response
       .type('text/csv')

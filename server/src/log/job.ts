@@ -54,7 +54,7 @@ export async function logJob(context: Context, control: JobControl): Promise<obj
     context.events.publish(siteId, { type: 'keywords' })
     context.events.publish(siteId, { type: 'gatherings' })
   }
-  await setPropertyLoaded(context.pool, propertyId, shift(newest, 6))
+  await setPropertyLoaded(context.pool, siteId, propertyId, shift(newest, 6))
   const summed = await sumLog(context.pool, siteId)
   context.events.publish(siteId, { type: 'keywords' })
   // The log is worth most beside the ads data: what has no figures yet is asked about.

@@ -49,14 +49,23 @@ export async function onePropertyId(db: Db, siteId: number, property: string, na
     )
   ).rows[0]!.id
 }
-export async function setPropertyGathering(db: Db, propertyId: number, gatheringId: number): Promise<void> {
-  await db.query('update log_property set gathering_id = $2 where id = $1', [propertyId, gatheringId])
-}
-export async function setPropertyLoaded(db: Db, propertyId: number, lastDay: string): Promise<void> {
-  await db.query('update log_property set last_day = greatest(last_day, $2::date), loaded_at = now() where id = $1', [
+export async function setPropertyGathering(
+  db: Db,
+  siteId: number,
+  propertyId: number,
+  gatheringId: number,
+): Promise<void> {
+  await db.query('update log_property set gathering_id = $3 where site_id = $1 and id = $2', [
+    siteId,
     propertyId,
-    lastDay,
+    gatheringId,
   ])
+}
+export async function setPropertyLoaded(db: Db, siteId: number, propertyId: number, lastDay: string): Promise<void> {
+  await db.query(
+    'update log_property set last_day = greatest(last_day, $3::date), loaded_at = now() where site_id = $1 and id = $2',
+    [siteId, propertyId, lastDay],
+  )
 }
 /** Puts the rows of one week and property in the place of what was there. */
 export async function replaceLogWeek(

@@ -27,7 +27,7 @@ export function mountLog(router: Router, context: Context): void {
     const { gatheringId, propertyId } = await beginLog(context, siteId, marketId, property, property)
     const work = { marketId, property, propertyId, gatheringId, weeks }
     const job = await context.jobs.add(siteId, 'log', `Loading ${weeks} weeks of the query log`, work, property)
-    await setGatheringJob(pool, gatheringId, job.id)
+    await setGatheringJob(pool, siteId, gatheringId, job.id)
     context.events.publish(siteId, { type: 'gatherings' })
     return { jobId: job.id }
   })
@@ -72,6 +72,6 @@ export async function beginLog(
     ways: ['log'],
     mostIdeas: 0,
   })
-  await setPropertyGathering(context.pool, propertyId, gatheringId)
+  await setPropertyGathering(context.pool, siteId, propertyId, gatheringId)
   return { propertyId, gatheringId }
 }

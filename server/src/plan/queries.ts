@@ -83,7 +83,7 @@ export async function manyKeywordIdsOfPage(db: Db, siteId: number, pageId: numbe
 }
 export async function manyAssignments(db: Db, siteId: number, keywordIds: number[]): Promise<PlacesBefore> {
   const { rows } = await db.query<PlacesBefore[number]>(
-    'select k.id "keywordId", p.id "pageId" from keyword k left join page_plan_keyword pk on pk.site_id = k.site_id and pk.keyword_id = k.id left join page_plan p on p.id = pk.page_id and p.removed_at is null where k.site_id = $1 and k.id = any($2)',
+    'select k.id "keywordId", p.id "pageId" from keyword k left join page_plan_keyword pk on pk.site_id = k.site_id and pk.keyword_id = k.id left join page_plan p on p.site_id = pk.site_id and p.id = pk.page_id and p.removed_at is null where k.site_id = $1 and k.id = any($2)',
     [siteId, keywordIds],
   )
   return rows

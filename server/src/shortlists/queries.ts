@@ -4,7 +4,7 @@ import type { Db } from '../db/pool.ts'
 export async function manyShortlists(db: Db, siteId: number): Promise<Shortlist[]> {
   return (
     await db.query<Shortlist>(
-      'select s.id, s.name, (select count(*) from shortlist_keyword k where k.shortlist_id = s.id) keywords from shortlist s where s.site_id = $1 order by lower(s.name)',
+      'select s.id, s.name, (select count(*) from shortlist_keyword k where k.site_id = s.site_id and k.shortlist_id = s.id) keywords from shortlist s where s.site_id = $1 order by lower(s.name)',
       [siteId],
     )
   ).rows
@@ -13,7 +13,7 @@ export async function manyShortlists(db: Db, siteId: number): Promise<Shortlist[
 export async function oneShortlist(db: Db, siteId: number, name: string): Promise<Shortlist> {
   const { rows } = await db.query<Shortlist>(
     `insert into shortlist (site_id, name) values ($1, $2) on conflict (site_id, name) do update set name = excluded.name
-     returning id, name, (select count(*) from shortlist_keyword k where k.shortlist_id = shortlist.id) keywords`,
+     returning id, name, (select count(*) from shortlist_keyword k where k.site_id = shortlist.site_id and k.shortlist_id = shortlist.id) keywords`,
     [siteId, name],
   )
   return rows[0]!

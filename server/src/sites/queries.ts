@@ -1,3 +1,4 @@
+import { idSequence, nextRevision } from '../db/site-partition.ts'
 import type { Market, Trail } from '@dew-trail/contract/sites'
 import type { Db } from '../db/pool.ts'
 
@@ -63,7 +64,7 @@ export async function oneTrail(db: Db, siteId: number): Promise<Trail> {
   const { rows } = await db.query<Trail>(
     `select (select count(*) from keyword where site_id = $1) found, (select count(*) from keyword where site_id = $1 and kept_at is not null) kept,
       (select count(distinct w.keyword_id) from weighing w join keyword k on k.site_id = w.site_id and k.id = w.keyword_id where w.site_id = $1 and w.state = 'known' and k.kept_at is not null) weighed, 0::bigint themes,
-      (select count(*) from page_plan_keyword pk join page_plan p on p.id = pk.page_id and p.removed_at is null where pk.site_id = $1) planned, (select count(*) from page_plan where site_id = $1 and removed_at is null) pages,
+      (select count(*) from page_plan_keyword pk join page_plan p on p.site_id = pk.site_id and p.id = pk.page_id and p.removed_at is null where pk.site_id = $1) planned, (select count(*) from page_plan where site_id = $1 and removed_at is null) pages,
       (select count(*) from tracked_keyword where site_id = $1 and active) tracked`,
     [siteId],
   )
@@ -74,17 +75,17 @@ export async function lockSite(db: Db, siteId: number): Promise<void> {
   await db.query('select pg_advisory_xact_lock(72003, $1)', [siteId])
 }
 /** Lets this transaction take single keyword ids: runs of them (`reserveKeywordIds`) wait for its end, since they move the sequence by hand. */
-export async function shareKeywordIds(db: Db): Promise<void> {
-  await db.query('select pg_advisory_xact_lock_shared(72004)')
+export async function shareKeywordIds(db: Db, siteId: number): Promise<void> {
+  await db.query('select pg_advisory_xact_lock_shared(72004, $1)', [siteId])
 }
 /**
  * Takes a run of keyword ids and gives the last of them. Numbering rows by the sequence itself would keep the database from sorting them
  * with several processes. Call in a transaction of its own, which others wait for.
  */
-export async function reserveKeywordIds(db: Db, count: number): Promise<number> {
-  await db.query('select pg_advisory_xact_lock(72004)')
+export async function reserveKeywordIds(db: Db, siteId: number, count: number): Promise<number> {
+  await db.query('select pg_advisory_xact_lock(72004, $1)', [siteId])
   const { rows } = await db.query<{ last: number }>(
-    "select setval('keyword_id', last_value + $1 + 1) last from keyword_id",
+    `select setval('${idSequence(siteId)}', last_value + $1 + 1) last from ${idSequence(siteId)}`,
     [count],
   )
   return rows[0]!.last
@@ -92,7 +93,7 @@ export async function reserveKeywordIds(db: Db, count: number): Promise<number> 
 /** Gives rows new revisions; call under `lockSite`. */
 export async function touchKeywords(db: Db, siteId: number, keywordIds: number[]): Promise<void> {
   if (keywordIds.length)
-    await db.query(`update keyword set revision = nextval('keyword_revision') where site_id = $1 and id = any($2)`, [
+    await db.query(`update keyword set revision = ${nextRevision(siteId)} where site_id = $1 and id = any($2)`, [
       siteId,
       keywordIds,
     ])
@@ -100,13 +101,13 @@ export async function touchKeywords(db: Db, siteId: number, keywordIds: number[]
 /** The same for every tracked keyword. */
 export async function touchTracked(db: Db, siteId: number): Promise<void> {
   await db.query(
-    `update keyword k set revision = nextval('keyword_revision') from tracked_keyword t where k.site_id = $1 and t.site_id = $1 and t.keyword_id = k.id and t.active`,
+    `update keyword k set revision = ${nextRevision(siteId)} from tracked_keyword t where k.site_id = $1 and t.site_id = $1 and t.keyword_id = k.id and t.active`,
     [siteId],
   )
 }
 /** Gives every keyword of the site a new revision; call under `lockSite`. */
 export async function touchAllKeywords(db: Db, siteId: number): Promise<void> {
-  await db.query(`update keyword set revision = nextval('keyword_revision') where site_id = $1`, [siteId])
+  await db.query(`update keyword set revision = ${nextRevision(siteId)} where site_id = $1`, [siteId])
 }
 export async function manyBrandWords(
   db: Db,

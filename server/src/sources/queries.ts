@@ -73,7 +73,7 @@ export type ImportView = {
 }
 export async function manyImports(db: Db, siteId: number): Promise<ImportView[]> {
   const { rows } = await db.query<Omit<ImportView, 'createdAt'> & { createdAt: Date }>(
-    `select i.id, i.kind, i.file_name "fileName", i.created_at "createdAt", i.mapping is not null ran, (select count(*) from import_error e where e.import_id = i.id) errors
+    `select i.id, i.kind, i.file_name "fileName", i.created_at "createdAt", i.mapping is not null ran, (select count(*) from import_error e where e.site_id = i.site_id and e.import_id = i.id) errors
      from import i where i.site_id = $1 order by i.id desc limit 50`,
     [siteId],
   )

@@ -14,7 +14,7 @@ export async function manyForSample(
   most: number,
 ): Promise<Array<{ id: number; phrase: string; fetched: boolean }>> {
   const { rows } = await db.query<{ id: number; phrase: string; fetched: boolean }>(
-    `select k.id, k.phrase, d.fetched_on is not null and d.fetched_on > current_date - ${oldDays} fetched from keyword k join market m on m.id = $2
+    `select k.id, k.phrase, d.fetched_on is not null and d.fetched_on > current_date - ${oldDays} fetched from keyword k join market m on m.site_id = $1 and m.id = $2
      left join weighing w on w.site_id = $1 and w.keyword_id = k.id and w.market_id = $2 left join deep_page d on d.site_id = $1 and d.market_id = $2 and d.keyword_id = k.id
      where k.site_id = $1 and k.language = m.language and coalesce(w.state <> 'nothing', true)
      order by d.keyword_id is not null desc, w.keyword_id is not null desc, k.kept_at is not null desc, md5(k.phrase) limit $3`,
@@ -38,7 +38,7 @@ export type DeepPage = { phrase: string; language: string; fetchedOn: string; re
 /** Deep pages of all markets of an engine and device. */
 export async function manyDeepPages(db: Db, siteId: number, engine: string, device: string): Promise<DeepPage[]> {
   const { rows } = await db.query<DeepPage>(
-    `select k.phrase, k.language, d.fetched_on "fetchedOn", d.results from deep_page d join market m on m.id = d.market_id join keyword k on k.site_id = d.site_id and k.id = d.keyword_id
+    `select k.phrase, k.language, d.fetched_on "fetchedOn", d.results from deep_page d join market m on m.site_id = d.site_id and m.id = d.market_id join keyword k on k.site_id = d.site_id and k.id = d.keyword_id
      where d.site_id = $1 and m.engine = $2 and m.device = $3 and d.fetched_on > current_date - ${oldDays} order by k.phrase, d.market_id`,
     [siteId, engine, device],
   )

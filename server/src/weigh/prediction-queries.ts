@@ -8,7 +8,7 @@ export async function keepPredictions(db: Db, siteId: number, pageId: number): P
   await db.query(
     `with page as (update page_plan set published_on = current_date where site_id = $1 and id = $2 and not existing and published_on is null returning id)
      insert into prediction (site_id, page_id, keyword_id, market_id, said_on, chance10, likely_from, likely_to)
-     select $1, page.id, w.keyword_id, w.market_id, current_date, w.chance10, w.likely_from, w.likely_to from page join page_plan_keyword pk on pk.page_id = page.id
+     select $1, page.id, w.keyword_id, w.market_id, current_date, w.chance10, w.likely_from, w.likely_to from page join page_plan_keyword pk on pk.site_id = $1 and pk.page_id = page.id
      join weighing w on w.site_id = $1 and w.keyword_id = pk.keyword_id join site s on s.id = $1
      where w.state = 'known' and w.chance10 is not null and s.domain <> all(w.domains[1:10])`,
     [siteId, pageId],
@@ -48,7 +48,7 @@ export async function manyPredictions(
   const { rows } = await db.query<PredictionRow>(
     `select p.id "pageId", p.title, r.keyword_id "keywordId", k.phrase, r.market_id "marketId", p.published_on "publishedOn", d.due "dueOn",
        r.chance10 chance, r.likely_from "likelyFrom", r.likely_to "likelyTo", w.day "positionOn", w.position, s.day "resultsOn", s.urls
-     from prediction r join page_plan p on p.id = r.page_id and p.state = 'published' and p.removed_at is null join keyword k on k.site_id = r.site_id and k.id = r.keyword_id
+     from prediction r join page_plan p on p.site_id = r.site_id and p.id = r.page_id and p.state = 'published' and p.removed_at is null join keyword k on k.site_id = r.site_id and k.id = r.keyword_id
      cross join lateral (select p.published_on + $3::integer due) d
      left join tracked_keyword t on t.site_id = r.site_id and t.keyword_id = r.keyword_id
      left join lateral (select day, case when raw > 32767 then raw - 65536 else raw end position

@@ -1,0 +1,65 @@
+-- Sites and what every part of the program hangs on them.
+--
+-- A site can be moved to another server: everything of it is keyed (site_id, id), and its ids are counted within it. Every big table's key
+-- begins with the site, and is partitioned by it from the start.
+
+create table site (
+  id bigint generated always as identity primary key,
+  domain text not null unique,
+  name text not null,
+  -- Whether kept keywords whose weighing is old are weighed again at night.
+  refresh_weighings boolean not null default false,
+  created_at timestamptz not null default now()
+);
+
+-- The highest id given so far, by site and table.
+create table site_counter (
+  site_id bigint not null references site on delete cascade,
+  counted text not null,
+  last bigint not null,
+  primary key (site_id, counted)
+);
+create function give_site_id() returns trigger language plpgsql as $$
+begin
+  insert into site_counter as c (site_id, counted, last) values (new.site_id, tg_table_name, 1)
+    on conflict (site_id, counted) do update set last = c.last + 1 returning last into new.id;
+  return new;
+end $$;
+
+-- Partitions of a table that is hashed over eight.
+create function make_hash_partitions(big text) returns void language plpgsql as $$
+begin
+  for part in 0..7 loop
+    execute format('create table %I partition of %I for values with (modulus 8, remainder %s)', big || '_' || part, big, part);
+  end loop;
+end $$;
+
+create table market (
+  site_id bigint not null references site on delete cascade,
+  id bigint not null,
+  engine text not null,
+  place text not null,
+  language text not null,
+  device text not null check (device in ('desktop', 'mobile')),
+  primary key (site_id, id),
+  unique (site_id, engine, place, language, device)
+);
+create trigger give_site_id before insert on market for each row execute function give_site_id();
+
+create table brand_word (
+  site_id bigint not null references site on delete cascade,
+  owner text not null,
+  own boolean not null,
+  wording text not null,
+  primary key (site_id, wording)
+);
+
+-- Saved columns, conditions and order of a table, usable in every site.
+create table saved_view (
+  id bigint generated always as identity primary key,
+  sheet text not null,
+  name text not null,
+  state jsonb not null,
+  created_at timestamptz not null default now(),
+  unique (sheet, name)
+);

@@ -1,0 +1,146 @@
+-- Planned pages, tracked keywords, the site's own query log.
+
+create table page_plan (
+  site_id bigint not null references site on delete cascade,
+  id bigint not null,
+  title text not null,
+  address text,
+  existing boolean not null default false,
+  deadline date,
+  state text not null default 'idea' check (state in ('idea', 'writing', 'published')),
+  remarks text not null default '',
+  created_at timestamptz not null default now(),
+  removed_at timestamptz,
+  published_on date,
+  primary key (site_id, id)
+);
+create trigger give_site_id before insert on page_plan for each row execute function give_site_id();
+create table page_plan_keyword (
+  site_id bigint not null,
+  keyword_id bigint not null,
+  page_id bigint not null,
+  primary key (site_id, keyword_id),
+  foreign key (site_id, page_id) references page_plan on delete cascade
+);
+create index page_plan_keyword_by_page on page_plan_keyword (site_id, page_id);
+
+-- What was predicted of a planned page's keywords when it was published, kept to be compared with what came of it.
+create table prediction (
+  site_id bigint not null,
+  page_id bigint not null,
+  keyword_id bigint not null,
+  market_id bigint not null,
+  said_on date not null,
+  chance10 real not null,
+  likely_from smallint,
+  likely_to smallint,
+  primary key (site_id, page_id, keyword_id, market_id),
+  foreign key (site_id, page_id) references page_plan on delete cascade,
+  foreign key (site_id, market_id) references market on delete cascade
+);
+
+-- A tracked keyword has a slot for good: its place in every day vector of the site.
+create table tracked_keyword (
+  site_id bigint not null references site on delete cascade,
+  keyword_id bigint not null,
+  slot integer not null,
+  since date not null,
+  active boolean not null default true,
+  primary key (site_id, keyword_id),
+  unique (site_id, slot)
+);
+
+-- places: little-endian int16 a slot; above 0 the place, 0 not checked, below 0 not found within that depth.
+create table position_day (
+  site_id bigint not null,
+  market_id bigint not null,
+  day date not null,
+  places bytea not null,
+  checked_at timestamptz not null,
+  primary key (site_id, market_id, day),
+  foreign key (site_id, market_id) references market on delete cascade
+) partition by hash (site_id);
+-- The same by keyword: one year of one slot, 366 values. Derived from position_day.
+create table position_year (
+  site_id bigint not null,
+  market_id bigint not null,
+  slot integer not null,
+  year smallint not null,
+  places bytea not null,
+  primary key (site_id, market_id, slot, year),
+  foreign key (site_id, market_id) references market on delete cascade
+) partition by hash (site_id);
+-- The page found, only where it changed. null = none found from this day on.
+create table page_found (
+  site_id bigint not null,
+  market_id bigint not null,
+  slot integer not null,
+  day date not null,
+  url text,
+  primary key (site_id, market_id, slot, day),
+  foreign key (site_id, market_id) references market on delete cascade
+) partition by hash (site_id);
+create table visibility_day (
+  site_id bigint not null,
+  market_id bigint not null,
+  day date not null,
+  visibility real,
+  top3 integer not null,
+  top10 integer not null,
+  top30 integer not null,
+  beyond integer not null,
+  not_found integer not null,
+  primary key (site_id, market_id, day),
+  foreign key (site_id, market_id) references market on delete cascade
+);
+
+create table log_property (
+  site_id bigint not null references site on delete cascade,
+  id bigint not null,
+  property text not null,
+  name text not null,
+  last_day date,
+  loaded_at timestamptz,
+  gathering_id bigint,
+  primary key (site_id, id),
+  unique (site_id, property),
+  foreign key (site_id, gathering_id) references gathering on delete set null (gathering_id)
+);
+create trigger give_site_id before insert on log_property for each row execute function give_site_id();
+-- The own query log by week (Monday). position: mean over the impressions.
+create table log_week (
+  site_id bigint not null,
+  keyword_id bigint not null,
+  property_id bigint not null,
+  week date not null,
+  place text not null,
+  device text not null check (device in ('desktop', 'mobile')),
+  impressions integer not null,
+  clicks integer not null,
+  position real not null,
+  primary key (site_id, keyword_id, property_id, week, place, device),
+  foreign key (site_id, property_id) references log_property on delete cascade
+) partition by hash (site_id);
+-- The same summed over the last weeks, all devices; derived. searches: the least searches a month that the log shows.
+create table log_sum (
+  site_id bigint not null references site on delete cascade,
+  keyword_id bigint not null,
+  place text not null,
+  days integer not null,
+  impressions integer not null,
+  clicks integer not null,
+  position real not null,
+  searches real not null,
+  primary key (site_id, keyword_id, place)
+) partition by hash (site_id);
+-- Click shares by place, fitted from the own log. shares[1] is place 1.
+create table click_curve (
+  site_id bigint not null references site on delete cascade,
+  device text not null check (device in ('desktop', 'mobile')),
+  brand boolean not null,
+  shares real[] not null,
+  impressions bigint[] not null,
+  fitted_at timestamptz not null default now(),
+  primary key (site_id, device, brand)
+);
+select make_hash_partitions(big) from unnest(array['position_day', 'position_year', 'page_found', 'log_week', 'log_sum']) big;
