@@ -67,14 +67,17 @@ create table demand (
 ) partition by list (site_id);
 
 create function make_site_parts() returns trigger language plpgsql as $$
-declare big text;
+declare
+  big text;
+  counted text;
 begin
   foreach big in array array['keyword', 'demand'] loop
     execute format('create table %I (like %I including all)', big || '_site_' || new.id, big);
     execute format('alter table %I attach partition %I for values in (%s)', big, big || '_site_' || new.id, new.id);
   end loop;
-  execute format('create sequence %I', 'keyword_id_site_' || new.id);
-  execute format('create sequence %I', 'keyword_revision_site_' || new.id);
+  foreach counted in array array['keyword_id', 'keyword_revision', 'result_page_id', 'result_site_id'] loop
+    execute format('create sequence %I', counted || '_site_' || new.id);
+  end loop;
   -- For rows that are copied into the partition itself.
   execute format('alter table %I alter revision set default nextval(%L)', 'keyword_site_' || new.id, 'keyword_revision_site_' || new.id);
   return null;
@@ -82,10 +85,13 @@ end $$;
 create trigger make_site_parts after insert on site for each row execute function make_site_parts();
 
 create function drop_site_parts() returns trigger language plpgsql as $$
+declare counted text;
 begin
   delete from finding where site_id = old.id;
   execute format('drop table keyword_site_%s, demand_site_%s', old.id, old.id);
-  execute format('drop sequence keyword_id_site_%s, keyword_revision_site_%s', old.id, old.id);
+  foreach counted in array array['keyword_id', 'keyword_revision', 'result_page_id', 'result_site_id'] loop
+    execute format('drop sequence %I', counted || '_site_' || old.id);
+  end loop;
   return old;
 end $$;
 create trigger drop_site_parts before delete on site for each row execute function drop_site_parts();

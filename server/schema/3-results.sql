@@ -1,6 +1,66 @@
 -- What engines showed, and what it says about a site's chances.
 
--- A page of results with its texts, as it was seen.
+-- Sites and pages that stand among results, numbered within the site whose research it is, so that a result is a few bytes. key: MD5 of the
+-- page's identity (core/web/page-identity), on_site: the site it is of, url: the address as it was first written.
+create table result_site (
+  site_id bigint not null references site on delete cascade,
+  id integer not null,
+  domain text not null,
+  primary key (site_id, id),
+  unique (site_id, domain)
+) partition by hash (site_id);
+create table result_address (
+  site_id bigint not null references site on delete cascade,
+  id integer not null,
+  key uuid not null,
+  on_site integer not null,
+  url text not null,
+  primary key (site_id, id),
+  unique (site_id, key)
+) partition by hash (site_id);
+create index result_address_by_site on result_address (site_id, on_site);
+
+-- The latest results of a keyword and those before, a row for each page that is in one of them: one that stays where it is needs no
+-- write, and how a page moved is read from its row. now, before: its best position; null = not among them.
+create table result_row (
+  site_id bigint not null references site on delete cascade,
+  market_id integer not null,
+  keyword_id integer not null,
+  page_id integer not null,
+  on_site integer not null,
+  now smallint,
+  before smallint,
+  primary key (site_id, market_id, keyword_id, page_id)
+) partition by hash (site_id);
+create index result_row_by_site on result_row (site_id, market_id, on_site, now) include (keyword_id, page_id);
+create index result_row_by_page on result_row (site_id, market_id, page_id) include (keyword_id, now);
+-- Of which days those are, how many results were requested (depth) and given (results), and by whom.
+create table result_head (
+  site_id bigint not null references site on delete cascade,
+  market_id integer not null,
+  keyword_id integer not null,
+  day date not null,
+  depth smallint not null,
+  results smallint not null,
+  source text not null,
+  before_day date,
+  before_depth smallint,
+  before_results smallint,
+  primary key (site_id, market_id, keyword_id)
+) partition by hash (site_id);
+-- All days, a row a month (core/results/month-results).
+create table result_month (
+  site_id bigint not null references site on delete cascade,
+  market_id integer not null,
+  keyword_id integer not null,
+  month date not null,
+  days bytea not null,
+  primary key (site_id, market_id, keyword_id, month)
+) partition by hash (site_id);
+select make_hash_partitions(big)
+  from unnest(array['result_site', 'result_address', 'result_row', 'result_head', 'result_month']) big;
+
+-- The texts and features of a page of results, as it was seen.
 create table result_page (
   site_id bigint not null,
   keyword_id bigint not null,
@@ -42,7 +102,7 @@ create table page_fact (
   links_at timestamptz not null
 );
 
--- levels: strength of the first results. organic_share, paid_share: how clicks are likely split. domains: the sites on the page, in order.
+-- levels: strength of the first results. organic_share, paid_share: how clicks are likely split.
 create table weighing (
   site_id bigint not null,
   keyword_id bigint not null,
@@ -58,7 +118,6 @@ create table weighing (
   own_level real,
   organic_share real,
   paid_share real,
-  domains text[] not null default '{}',
   reason text,
   fetched_on date,
   weighed_at timestamptz not null,

@@ -6,6 +6,7 @@ import { type Predictions, readPredictions, startWeighing } from '@dew-trail/con
 import { encodeDay } from '@dew-trail/core/positions/day-vector'
 import pg from 'pg'
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from 'vitest'
+import { saveResults } from '../src/results/save-results.ts'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
 
 let server: TestServer
@@ -40,7 +41,7 @@ beforeEach(async () => {
     await pool.query(`delete from ${table} where site_id = $1`, [site.id])
   await pool.query(`delete from result_page where site_id = $1 and fetched_on >= '2030-01-01'`, [site.id])
   // The own site stands nowhere yet, so that every page is a new one.
-  await pool.query('update weighing set domains = $2 where site_id = $1', [site.id, ['rival.example']])
+  await pool.query('delete from result_row where site_id = $1', [site.id])
 })
 
 const told = async (today: string): Promise<Predictions> => {
@@ -148,11 +149,17 @@ describe('what was said of published pages', () => {
   })
 
   test('is not kept where the site stands already, nor of pages that were there', async () => {
-    await pool.query('update weighing set domains = $3 where site_id = $1 and keyword_id = $2', [
-      site.id,
-      ids[0],
-      ['rival.example', site.domain],
-    ])
+    const standsAt = (keywordId: number, position: number) => ({
+      keywordId,
+      day: '2030-05-05',
+      depth: 20,
+      results: [
+        { position: 1, url: 'https://rival.example/' },
+        { position, url: `https://${site.domain}/` },
+      ],
+    })
+    const of = { siteId: site.id, marketId, source: 'engines' }
+    await saveResults(pool, of, [standsAt(ids[0]!, 10), standsAt(ids[1]!, 11)])
     await publish(ids.slice(0, 2))
     const { id } = await server.call(createPage, {
       siteId: site.id,

@@ -6,14 +6,8 @@ import type { JobControl } from '../jobs/job-control.ts'
 import { needMarket } from '../sites/need-market.ts'
 import { SourceError } from '../sources/source-error.ts'
 import { askDemand, figuresAtATime } from './ask-demand.ts'
-import {
-  manyPhrasesFoundFor,
-  manyTopPhrases,
-  manyWithoutDemand,
-  oneGathering,
-  setDropped,
-  setShort,
-} from './queries.ts'
+import { manyTopPhrases, manyWithoutDemand, oneGathering, setDropped, setShort } from './queries.ts'
+import { manyPhrasesFoundFor } from '../results/queries.ts'
 import { type Idea, saveIdeas } from './save-ideas.ts'
 import { pagePhrases } from '@dew-trail/core/words/page-phrases'
 import { readAddressSeed } from './address-seed.ts'

@@ -1,5 +1,4 @@
 import { nextKeywordId, nextRevision } from '../db/site-partition.ts'
-import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
 import type { Intent } from '@dew-trail/core/words/intent'
 import type { KeywordKind } from '@dew-trail/core/words/keyword-kind'
 import type { PageText } from '@dew-trail/core/words/page-phrases'
@@ -261,29 +260,6 @@ export async function manyTopPhrases(
     `select k.phrase from keyword k join demand d on d.site_id = k.site_id and d.keyword_id = k.id and d.place = $3 where k.site_id = $1 and d.average > 0
      and exists (select 1 from finding f where f.site_id = $1 and f.keyword_id = k.id and f.gathering_id = $2) order by d.average desc, k.phrase limit $4`,
     [siteId, gatheringId, place, most],
-  )
-  return rows.map(row => row.phrase)
-}
-/** Phrases of a site's own result pages on which another site, or one page of it, was found. */
-export async function manyPhrasesFoundFor(
-  db: Db,
-  siteId: number,
-  marketId: number,
-  domain: string,
-  url: string | null,
-): Promise<string[]> {
-  const host = `substring(o->>'url' from '^https?://([^/:?#]+)')`
-  // Which hosts are of the site is not for the database to tell: a name may end in another's, and a suffix may be private.
-  const { rows: hosts } = await db.query<{ host: string }>(
-    `select distinct ${host} host from result_page r cross join jsonb_array_elements(r.organic) o where r.site_id = $1 and r.market_id = $2`,
-    [siteId, marketId],
-  )
-  const own = hosts.map(row => row.host).filter(each => each && registrableDomain(each) === domain)
-  const { rows } = await db.query<{ phrase: string }>(
-    `select distinct k.phrase from result_page r join keyword k on k.site_id = r.site_id and k.id = r.keyword_id
-     where r.site_id = $1 and r.market_id = $2 and exists (select 1 from jsonb_array_elements(r.organic) o
-       where case when $4::text is null then ${host} = any($3) else regexp_replace(o->>'url', '^https?://', '') = regexp_replace($4, '^https?://', '') end)`,
-    [siteId, marketId, own, url],
   )
   return rows.map(row => row.phrase)
 }

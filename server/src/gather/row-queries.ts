@@ -69,7 +69,6 @@ export type WeighingRow = {
   ownLevel: number | null
   organicShare: number | null
   paidShare: number | null
-  domains: string[]
   state: string
   fetchedOn: string | null
 }
@@ -92,6 +91,8 @@ export type RowParts = {
   page: Map<number, { id: number; title: string }>
   slot: Map<number, { id: number; slot: number }>
   lists: Map<number, { id: number; lists: string }>
+  /** How many of the latest results are known. */
+  head: Map<number, { id: number; results: number }>
 }
 
 export type PartName = keyof RowParts
@@ -104,6 +105,7 @@ const partTables: Record<PartName, string> = {
   page: 'page_plan_keyword',
   slot: 'tracked_keyword',
   lists: 'shortlist_keyword',
+  head: 'result_head',
 }
 /** The parts of which the site has anything at all: the others need not be looked up for every keyword. */
 export async function presentParts(db: Db, siteId: number): Promise<Set<PartName>> {
@@ -140,7 +142,7 @@ export async function rowParts(
           ).map(row => [row.id, row])
         : [],
     )
-  const [demand, weighing, log, found, page, slot, lists] = await Promise.all([
+  const [demand, weighing, log, found, page, slot, lists, head] = await Promise.all([
     ask<DemandRow>(
       'demand',
       `average, array_to_string(months[greatest(1, cardinality(months) - 11):], ',') months, to_char(months_from + make_interval(months => cardinality(months) - 1), 'YYYY-MM') "monthsEnd",
@@ -151,7 +153,7 @@ export async function rowParts(
     ),
     ask<WeighingRow>(
       'weighing',
-      'difficulty, chance3, chance10, chance20, likely_from "likelyFrom", likely_to "likelyTo", levels, own_level "ownLevel", organic_share "organicShare", paid_share "paidShare", domains, state, fetched_on::text "fetchedOn"',
+      'difficulty, chance3, chance10, chance20, likely_from "likelyFrom", likely_to "likelyTo", levels, own_level "ownLevel", organic_share "organicShare", paid_share "paidShare", state, fetched_on::text "fetchedOn"',
       'and d.market_id = $3 limit 1',
       [marketId],
     ),
@@ -172,6 +174,7 @@ export async function rowParts(
     ),
     ask<{ id: number; slot: number }>('slot', 'slot', 'and d.active limit 1'),
     ask<{ id: number; lists: string }>('lists', `string_agg(shortlist_id::text, '|') lists`, 'having count(*) > 0'),
+    ask<{ id: number; results: number }>('head', 'results', 'and d.market_id = $3 limit 1', [marketId]),
   ])
-  return { demand, weighing, log, found, page, slot, lists }
+  return { demand, weighing, log, found, page, slot, lists, head }
 }

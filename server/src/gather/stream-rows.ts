@@ -4,6 +4,8 @@ import { isHiddenDemand } from '@dew-trail/core/demand/hidden-demand'
 import { type Batch, type CellValue, packBatch } from '@dew-trail/core/tables/column-spec'
 import { guessIntent } from '@dew-trail/core/words/intent'
 import type pg from 'pg'
+import { manyBestPositions } from '../results/queries.ts'
+import { manySiteNumbers } from '../results/result-numbers.ts'
 import { needMarket } from '../sites/need-market.ts'
 import { DayReader } from '../track/day-reader.ts'
 import { manySlots } from '../track/queries.ts'
@@ -71,23 +73,48 @@ async function rowMaker(pool: pg.Pool, siteId: number, marketId: number): Promis
     visitReader(pool, siteId, market),
     presentParts(pool, siteId),
   ])
+  const own = reader.brands.find(brand => brand.own)!.owner
+  const numbers = await manySiteNumbers(pool, siteId, [...new Set(reader.brands.map(brand => brand.owner))])
   const ready: Ready = {
     positions,
     reader,
-    ownDomain: reader.brands.find(brand => brand.own)!.owner,
-    rivals: new Set(reader.brands.filter(brand => !brand.own).map(brand => brand.owner)),
+    ownNumber: numbers.get(own),
+    rivals: new Map([...numbers].filter(([domain]) => domain !== own).map(([domain, number]) => [number, domain])),
   }
   return async from => {
     const rows = await manyKeywordsSince(pool, siteId, from, atATime)
     const ids = rows.map(row => row.id)
     const parts = await rowParts(pool, { siteId, marketId, place: market.place }, ids, present)
+    const standings = await standingsOf(pool, siteId, marketId, [...parts.head.keys()], ready)
     return {
       from,
       to: rows.at(-1)?.revision ?? from,
       keywords: rows.length,
-      lines: rows.length ? `${JSON.stringify(packBatch(toBatch(rows, parts, ready)))}\n` : '',
+      lines: rows.length ? `${JSON.stringify(packBatch(toBatch(rows, parts, standings, ready)))}\n` : '',
     }
   }
+}
+
+/** Where the own site and the best of its rivals stand among the latest results of keywords. */
+async function standingsOf(
+  pool: pg.Pool,
+  siteId: number,
+  marketId: number,
+  keywordIds: number[],
+  { ownNumber, rivals }: Ready,
+): Promise<Map<number, Standing>> {
+  const numbers = [...rivals.keys(), ...(ownNumber === undefined ? [] : [ownNumber])]
+  const standings = new Map<number, Standing>()
+  for (const { keywordId, onSite, position } of await manyBestPositions(pool, siteId, marketId, keywordIds, numbers)) {
+    const standing = standings.get(keywordId) ?? { own: null, rival: null, rivalDomain: null }
+    standings.set(keywordId, standing)
+    if (onSite === ownNumber) standing.own = position
+    else if (standing.rival === null || position < standing.rival) {
+      standing.rival = position
+      standing.rivalDomain = rivals.get(onSite)!
+    }
+  }
+  return standings
 }
 
 async function lastPositions(pool: pg.Pool, siteId: number, market: Market): Promise<Ready['positions']> {
@@ -102,11 +129,18 @@ type Ready = {
   /** The last known position of each slot. */
   positions: ReadonlyMap<number, { place: number }>
   reader: VisitReader
-  ownDomain: string
-  rivals: ReadonlySet<string>
+  /** The numbers of the own site and of rivals among result sites, and the rivals' domains by number. */
+  ownNumber: number | undefined
+  rivals: ReadonlyMap<number, string>
 }
+type Standing = { own: number | null; rival: number | null; rivalDomain: string | null }
 
-function toBatch(rows: BaseRow[], parts: RowParts, { positions, reader, ownDomain, rivals }: Ready): Batch {
+function toBatch(
+  rows: BaseRow[],
+  parts: RowParts,
+  standings: ReadonlyMap<number, Standing>,
+  { positions, reader }: Ready,
+): Batch {
   const columns: Record<string, CellValue[]> = Object.fromEntries(
     keywordColumns.map(column => [column.key, new Array<CellValue>(rows.length)]),
   )
@@ -126,9 +160,9 @@ function toBatch(rows: BaseRow[], parts: RowParts, { positions, reader, ownDomai
     const paidShare = weighing?.paidShare ?? null
     const visits = reader.visits(average, weighing, brand !== null)
     const cpc = demand?.cpc ?? null
-    const domains = weighing?.domains ?? []
-    const rivalAt = domains.findIndex(domain => rivals.has(domain))
-    const place = slot === undefined ? placeOn(domains, ownDomain) : (positions.get(slot)?.place ?? 0)
+    const standing = standings.get(id)
+    const results = parts.head.get(id)?.results ?? 0
+    const place = slot === undefined ? (standing?.own ?? -results) : (positions.get(slot)?.place ?? 0)
     const ways = found?.found?.split('|').map(part => part.split(':') as [string, string]) ?? []
     const daily = (count: number): number | null => (log ? round((count * 30) / log.days, 1) : null)
     const cells: Record<string, CellValue> = {
@@ -166,8 +200,8 @@ function toBatch(rows: BaseRow[], parts: RowParts, { positions, reader, ownDomai
       organicShare: round(organicShare, 3),
       paidShare: round(paidShare, 3),
       noClickShare: organicShare === null || paidShare === null ? null : round(1 - organicShare - paidShare, 3),
-      rivalPlace: rivalAt < 0 ? null : rivalAt + 1,
-      rival: domains[rivalAt] ?? null,
+      rivalPlace: standing?.rival ?? null,
+      rival: standing?.rivalDomain ?? null,
       weighState: weighing?.state ?? '',
       weighedOn: weighing?.fetchedOn ?? null,
       position: place > 0 ? place : null,
@@ -195,12 +229,6 @@ function toBatch(rows: BaseRow[], parts: RowParts, { positions, reader, ownDomai
     for (const { key } of keywordColumns) columns[key]![i] = cells[key] ?? null
   })
   return { ids, columns }
-}
-
-/** Place of a site among the results of a weighed page, below 0 when it is not among that many, 0 when no page is known. */
-function placeOn(domains: readonly string[], domain: string): number {
-  const at = domains.indexOf(domain)
-  return at < 0 ? -domains.length : at + 1
 }
 
 /** A number of 52 bits that equal texts share and different ones hardly ever (two FNV-1a hashes). */

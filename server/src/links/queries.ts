@@ -1,4 +1,3 @@
-import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
 import type { SiteLook } from '@dew-trail/core/links/site-kind'
 import type pg from 'pg'
 import { copyRows } from '../db/copy-rows.ts'
@@ -228,28 +227,6 @@ export async function maybeSnapshot(db: Db, graphId: number): Promise<Snapshot |
     [graphId],
   )
   return rows[0] && { ...rows[0], madeAt: rows[0].madeAt.toISOString() }
-}
-
-/** Registrable domains on the result pages of a site, those on most of them first, with the number of result pages. */
-export async function manyResultDomains(
-  db: Db,
-  siteId: number,
-  most: number,
-): Promise<Array<{ domain: string; pages: number }>> {
-  const { rows } = await db.query<{ host: string; pages: number }>(
-    `select substring(o->>'url' from '^https?://([^/:]+)') host, count(distinct (r.keyword_id, r.market_id)) pages from result_page r cross join jsonb_array_elements(r.organic) o
-     where r.site_id = $1 group by 1`,
-    [siteId],
-  )
-  const byDomain = new Map<string, number>()
-  for (const { host, pages } of rows) {
-    const domain = registrableDomain(`https://${host}/`)
-    byDomain.set(domain, (byDomain.get(domain) ?? 0) + pages)
-  }
-  return [...byDomain]
-    .map(([domain, pages]) => ({ domain, pages }))
-    .sort((a, b) => b.pages - a.pages || (a.domain < b.domain ? -1 : 1))
-    .slice(0, most)
 }
 
 /** What the kind of a site is told from: home page as read, and addresses of some of its pages. */

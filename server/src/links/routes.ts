@@ -15,7 +15,8 @@ import { mount } from '../http/mount.ts'
 import { needSite } from '../sites/need-market.ts'
 import { readLinks, readProfile } from './read-profile.ts'
 import { readSharedLinkers } from './shared-linkers.ts'
-import { manyResultDomains, manySiteLooks, manyStandings, maybeSnapshot, oneGraphSize } from './queries.ts'
+import { manySiteLooks, manyStandings, maybeSnapshot, oneGraphSize } from './queries.ts'
+import { manyResultDomains } from '../results/queries.ts'
 import { manyVetted, upsertVetted } from './vetted-queries.ts'
 
 const graphId = 1

@@ -2,7 +2,8 @@ import { limitSource, listImports, listSources, type Source, suggestCrawls } fro
 import type { Router } from 'express'
 import type { Context } from '../context.ts'
 import { mount } from '../http/mount.ts'
-import { manyResultDomains } from '../links/queries.ts'
+
+import { manyResultDomains } from '../results/queries.ts'
 import { needSite } from '../sites/need-market.ts'
 import { manyFetchedPages, manyImports, manyUses, oneNewest } from './queries.ts'
 

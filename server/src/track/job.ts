@@ -5,6 +5,8 @@ import PQueue from 'p-queue'
 import type { Context } from '../context.ts'
 import { inTransaction } from '../db/pool.ts'
 import type { JobControl } from '../jobs/job-control.ts'
+import type { ResultPage } from '../results/queries.ts'
+import { saveResults } from '../results/save-results.ts'
 import { needSite } from '../sites/need-market.ts'
 import { lockSite, touchKeywords } from '../sites/queries.ts'
 import { SourceError } from '../sources/source-error.ts'
@@ -13,7 +15,7 @@ import { type DayFindings, savePositions } from './save-positions.ts'
 
 const atOnce = 8
 const saveEvery = 40
-type Waiting = { market: Market; findings: DayFindings; keywordIds: number[]; names: string[] }
+type Waiting = { market: Market; findings: DayFindings; keywordIds: number[]; names: string[]; pages: ResultPage[] }
 
 /** Checks tracked keywords in every market of their language. A request that fails leaves the day unchecked: it is never recorded as not found. */
 export async function checkJob(context: Context, control: JobControl): Promise<object> {
@@ -41,6 +43,8 @@ export async function checkJob(context: Context, control: JobControl): Promise<o
     unsaved = 0
     saving = saving.then(async () => {
       for (const batch of batches) {
+        const of = { siteId, marketId: batch.market.id, source: 'engines' }
+        await saveResults(context.pool, of, batch.pages)
         await inTransaction(context.pool, async db => {
           await lockSite(db, siteId)
           await savePositions(db, siteId, batch.market, [batch.findings])
@@ -71,12 +75,15 @@ export async function checkJob(context: Context, control: JobControl): Promise<o
           findings: { day: reply.date, places: new Map(), pages: new Map() },
           keywordIds: [],
           names: [],
+          pages: [],
         }
         waiting.set(key, batch)
         batch.findings.places.set(keyword.slot, hit ? hit.position : notFound(context.config.CHECK_DEPTH))
         batch.findings.pages.set(keyword.slot, hit?.url ?? null)
         batch.keywordIds.push(keyword.keywordId)
         batch.names.push(name)
+        const { CHECK_DEPTH: depth } = context.config
+        batch.pages.push({ keywordId: keyword.keywordId, day: reply.date, depth, results: reply.organic })
         done++
         if (++unsaved >= saveEvery) await flush()
         await control.step(done, total)

@@ -40,7 +40,6 @@ const figures = {
   ownLevel: 'own_level',
   organicShare: 'organic_share',
   paidShare: 'paid_share',
-  domains: 'domains',
   fetchedOn: 'fetched_on',
 }
 const columns = Object.values(figures)

@@ -7,6 +7,7 @@ import PQueue from 'p-queue'
 import type { Context } from '../context.ts'
 import type { JobControl } from '../jobs/job-control.ts'
 import { runInThread } from '../jobs/run-in-thread.ts'
+import { saveResults } from '../results/save-results.ts'
 import { needMarket, needSite } from '../sites/need-market.ts'
 import { SourceError } from '../sources/source-error.ts'
 import { fetchPageFacts, siteFactsOnce } from './fetch-facts.ts'
@@ -82,6 +83,8 @@ export async function learnJob(context: Context, control: JobControl): Promise<o
         siteFacts([...new Set(results.map(result => registrableDomain(result.url)))]),
         fetchPageFacts(context, [...new Set(results.map(result => result.url))], control.signal),
       ])
+      const page = { keywordId: keyword.id, day: reply.date, depth: depthToLearn, results: reply.organic }
+      await saveResults(pool, { siteId, marketId: market.id, source: 'engines' }, [page])
       await upsertDeepPage(pool, { siteId, marketId: market.id, keywordId: keyword.id }, reply.date, results)
       for (const message of new Set(failures.flat().map(failure => failure.message))) control.note(message)
     } catch (error) {

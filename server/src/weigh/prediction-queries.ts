@@ -10,7 +10,8 @@ export async function keepPredictions(db: Db, siteId: number, pageId: number): P
      insert into prediction (site_id, page_id, keyword_id, market_id, said_on, chance10, likely_from, likely_to)
      select $1, page.id, w.keyword_id, w.market_id, current_date, w.chance10, w.likely_from, w.likely_to from page join page_plan_keyword pk on pk.site_id = $1 and pk.page_id = page.id
      join weighing w on w.site_id = $1 and w.keyword_id = pk.keyword_id join site s on s.id = $1
-     where w.state = 'known' and w.chance10 is not null and s.domain <> all(w.domains[1:10])`,
+     where w.state = 'known' and w.chance10 is not null and not exists (select from result_site n join result_row r on r.site_id = $1 and r.on_site = n.id
+       and r.market_id = w.market_id and r.keyword_id = w.keyword_id and r.now <= 10 where n.site_id = $1 and n.domain = s.domain)`,
     [siteId, pageId],
   )
 }

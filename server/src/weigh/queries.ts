@@ -35,8 +35,6 @@ export type WeighingRow = {
   /** Shares of searches with a click on a result and on an advertisement. */
   organicShare: number | null
   paidShare: number | null
-  /** Domains of the results in order. */
-  domains: string[]
   reason: string | null
   fetchedOn: string | null
 }
@@ -159,10 +157,10 @@ export async function upsertWeighing(
   row: WeighingRow,
 ): Promise<void> {
   await db.query(
-    `insert into weighing (site_id, keyword_id, market_id, state, difficulty, chance3, chance10, chance20, likely_from, likely_to, levels, own_level, organic_share, paid_share, domains, reason, fetched_on, weighed_at)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, now())
+    `insert into weighing (site_id, keyword_id, market_id, state, difficulty, chance3, chance10, chance20, likely_from, likely_to, levels, own_level, organic_share, paid_share, reason, fetched_on, weighed_at)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, now())
      on conflict (site_id, keyword_id, market_id) do update set state = excluded.state, difficulty = excluded.difficulty, chance3 = excluded.chance3, chance10 = excluded.chance10, chance20 = excluded.chance20,
-       likely_from = excluded.likely_from, likely_to = excluded.likely_to, levels = excluded.levels, own_level = excluded.own_level, organic_share = excluded.organic_share, paid_share = excluded.paid_share, domains = excluded.domains, reason = excluded.reason, fetched_on = excluded.fetched_on, weighed_at = excluded.weighed_at
+       likely_from = excluded.likely_from, likely_to = excluded.likely_to, levels = excluded.levels, own_level = excluded.own_level, organic_share = excluded.organic_share, paid_share = excluded.paid_share, reason = excluded.reason, fetched_on = excluded.fetched_on, weighed_at = excluded.weighed_at
      where excluded.state <> 'failed' or weighing.state = 'failed'`,
     [
       key.siteId,
@@ -179,7 +177,6 @@ export async function upsertWeighing(
       row.ownLevel,
       row.organicShare,
       row.paidShare,
-      row.domains,
       row.reason,
       row.fetchedOn,
     ],
@@ -233,49 +230,4 @@ export async function maybeMeanOrganic(db: Db, siteId: number, marketId: number)
     [siteId, marketId],
   )
   return rows[0]!.mean
-}
-
-/** `name` stands at a place for so many keywords, which are searched so often a month as far as that is known; of `unknown` keywords it is not. */
-export type Places = { name: string; place: number; keywords: number; searches: number | null; unknown: number }
-const sumPlaces = `select s.name, s.place, count(*)::integer keywords, sum(d.average) searches, count(*) filter (where d.average is null)::integer unknown`
-const withDemand = 'left join demand d on d.site_id = $1 and d.keyword_id = s.keyword_id and d.place = $3 group by 1, 2'
-
-/** At how many weighed keywords of a market sites stand at which place (their best). */
-export async function manySitePlaces(
-  db: Db,
-  siteId: number,
-  market: { id: number; place: string },
-  domains: string[],
-): Promise<Places[]> {
-  const { rows } = await db.query<Places>(
-    `${sumPlaces} from (select w.keyword_id, u.domain name, min(u.at)::integer place from weighing w cross join unnest(w.domains) with ordinality u (domain, at)
-       where w.site_id = $1 and w.market_id = $2 and u.domain = any($4) group by 1, 2) s ${withDemand}`,
-    [siteId, market.id, market.place, domains],
-  )
-  return rows
-}
-/** The same of pages, as far down as sites are kept. `domains` are those of the pages: only results that have one of them are read. */
-export async function manyPagePlaces(
-  db: Db,
-  siteId: number,
-  market: { id: number; place: string },
-  urls: string[],
-  domains: string[],
-): Promise<Places[]> {
-  const { rows } = await db.query<Places>(
-    `${sumPlaces} from (select w.keyword_id, o.value->>'url' name, min((o.value->>'place')::integer) place from weighing w
-       join result_page r on r.site_id = w.site_id and r.keyword_id = w.keyword_id and r.market_id = w.market_id and r.fetched_on = w.fetched_on
-       cross join lateral jsonb_array_elements(r.organic) with ordinality o (value, at)
-       where w.site_id = $1 and w.market_id = $2 and w.domains && $5 and o.at <= cardinality(w.domains) and o.value->>'url' = any($4) group by 1, 2) s ${withDemand}`,
-    [siteId, market.id, market.place, urls, domains],
-  )
-  return rows
-}
-/** Weighed keywords of a market whose results are known. */
-export async function countWeighedPages(db: Db, siteId: number, marketId: number): Promise<number> {
-  const { rows } = await db.query<{ count: number }>(
-    "select count(*)::integer count from weighing where site_id = $1 and market_id = $2 and domains <> '{}'",
-    [siteId, marketId],
-  )
-  return rows[0]!.count
 }

@@ -8,14 +8,8 @@ import { manyStandings } from '../links/queries.ts'
 import { manyVettedLinkers } from '../links/vetted-queries.ts'
 import { needMarket, needSite } from '../sites/need-market.ts'
 import { maybeLastPageFound } from '../track/queries.ts'
-import {
-  countWeighedPages,
-  manyPagePlaces,
-  manyResultDates,
-  manySitePlaces,
-  maybeResultPage,
-  type Places,
-} from './queries.ts'
+import { countKeywordsWithResults, manyPagePlaces, manySitePlaces, type Places } from '../results/queries.ts'
+import { manyResultDates, maybeResultPage } from './queries.ts'
 import { keepJudgements } from './judge-anew.ts'
 import { modelFor } from './model-for.ts'
 import { readFacts } from './read-facts.ts'
@@ -56,10 +50,10 @@ export async function readFirstPage(
   if (date === null)
     await keepJudgements(context, siteId, [{ keywordId, marketId, ...weighingOf(judged, page, market.device) }])
   const siteReach = reachOf(await manySitePlaces(pool, siteId, market, domains), market.device)
-  const pageReach = reachOf(await manyPagePlaces(pool, siteId, market, urls, domains), market.device)
+  const pageReach = reachOf(await manyPagePlaces(pool, siteId, market, urls), market.device)
   const own = page.organic.find(result => registrableDomain(result.url) === site.domain)
   const found = own ? null : await maybeLastPageFound(pool, siteId, keywordId, marketId)
-  const weighedKeywords = await countWeighedPages(pool, siteId, marketId)
+  const weighedKeywords = await countKeywordsWithResults(pool, siteId, marketId)
   const shown = judged.facts.slice(0, page.features.firstPage)
   const looks = new Map(
     (

@@ -4,6 +4,7 @@ import type { StrengthModel } from '@dew-trail/core/results/strength'
 import type { Market } from '@dew-trail/contract/sites'
 import type { Context } from '../context.ts'
 import { inTransaction } from '../db/pool.ts'
+import { saveResults } from '../results/save-results.ts'
 import { lockSite, touchKeywords } from '../sites/queries.ts'
 import { SourceError } from '../sources/source-error.ts'
 import { type FactFetcher, fetchPageFacts } from './fetch-facts.ts'
@@ -39,7 +40,6 @@ export async function weighKeyword(
       ownLevel: null,
       organicShare: null,
       paidShare: null,
-      domains: [],
       reason: error.message,
       fetchedOn: null,
     })
@@ -73,6 +73,8 @@ export async function weighKeyword(
     firstPage: reply.first_page,
     model,
   })
+  const page = { keywordId: keyword.id, day: reply.date, depth: weighedDepth, results: reply.organic }
+  await saveResults(context.pool, { siteId: site.id, marketId: market.id, source: 'engines' }, [page])
   await upsertResultPage(context.pool, key, reply, features, organic)
   await saveWeighing(weighingOf(judged, { organic, features, fetchedOn: reply.date }, market.device))
   return failures

@@ -156,7 +156,6 @@ export function weighingOf(
     ownLevel: judged.ownLevel,
     organicShare: split.organic,
     paidShare: split.paid,
-    domains: judged.facts.map(fact => fact.domain),
     reason: null,
     fetchedOn: page.fetchedOn,
   }
