@@ -7,6 +7,8 @@ import { largeSheetBench } from './bench/large-sheet.ts'
 import { largeLinkProfileBench, linkProfileBench } from './bench/link-profile.ts'
 import { linksBench } from './bench/links.ts'
 import { nightlyBench } from './bench/nightly.ts'
+import { mixedBench } from './bench/mixed.ts'
+import { resultsBench } from './bench/results.ts'
 import { sheetBench } from './bench/sheet.ts'
 import { startBench } from './bench/start.ts'
 import { largeStandinBench, standinBench } from './bench/standin.ts'
@@ -32,6 +34,8 @@ process.exit(
       linkProfileBench,
       largeLinkProfileBench,
       nightlyBench,
+      resultsBench,
+      mixedBench,
     ],
     readArguments(process.argv.slice(2)),
   ),

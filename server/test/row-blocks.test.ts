@@ -4,6 +4,7 @@ import type { Site } from '@dew-trail/contract/sites'
 import pg from 'pg'
 import { afterAll, beforeAll, expect, test } from 'vitest'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
+import { LastBlocks } from '../src/gather/last-blocks.ts'
 
 let server: TestServer
 let site: Site
@@ -68,4 +69,25 @@ test('two who open the same table at once get the same whole table', async () =>
   const [a, b, c] = await Promise.all([held(), held(), held()])
   expect([a!.byId.size, b!.byId.size, c!.byId.size]).toEqual([12_000, 12_000, 12_000])
   expect(b!.revision).toBe(a!.revision)
+})
+
+test('a newest block is held while nothing came after it, and the longest unused goes when there are too many', async () => {
+  const { pool } = server.context
+  const { rows } = await pool.query<{ last: number; count: number }>(
+    'select max(revision) last, count(*) count from keyword where site_id = $1',
+    [site.id],
+  )
+  const { last, count } = rows[0]!
+  const block = (lines: string, to = last) => ({ from: 0, to, keywords: count, lines })
+  const held = new LastBlocks(10)
+  held.set('a', block('12345'))
+  held.set('b', block('12345'))
+  expect(await held.get(pool, site.id, 'a')).toEqual(block('12345'))
+  held.set('c', block('123'))
+  expect(await held.get(pool, site.id, 'b')).toBeUndefined()
+  expect((await held.get(pool, site.id, 'a'))?.lines).toBe('12345')
+  held.set('d', block('longer than all that fits'))
+  expect(await held.get(pool, site.id, 'd')).toBeUndefined()
+  held.set('e', block('12', last - 1))
+  expect(await held.get(pool, site.id, 'e')).toBeUndefined()
 })

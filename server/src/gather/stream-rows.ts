@@ -11,9 +11,18 @@ import { DayReader } from '../track/day-reader.ts'
 import { manySlots } from '../track/queries.ts'
 import { type VisitReader, visitReader } from '../weigh/visits-of.ts'
 import { keepRowBlock, maybeRowBlock, type RowBlock } from './row-blocks.ts'
+import { LastBlocks } from './last-blocks.ts'
 import { type BaseRow, manyKeywordsSince, presentParts, type RowParts, rowParts } from './row-queries.ts'
 
 const atATime = 5_000
+
+/** Blocks that are not full, which are not written down: most sites are smaller than one, and many look at them at once. */
+const lastBlocks = new WeakMap<pg.Pool, LastBlocks>()
+const lastBlocksOf = (pool: pg.Pool): LastBlocks => {
+  const known = lastBlocks.get(pool) ?? new LastBlocks(24_000_000)
+  lastBlocks.set(pool, known)
+  return known
+}
 
 /** Blocks being made, so that two who open the same table have it made once. */
 const underWay = new Map<string, Promise<RowBlock>>()
@@ -33,6 +42,8 @@ export async function* streamKeywordRows(
     const kept = await maybeRowBlock(pool, siteId, marketId, from)
     if (kept) return { block: kept, more: true }
     const key = `${siteId}:${marketId}:${from}`
+    const last = await lastBlocksOf(pool).get(pool, siteId, key)
+    if (last) return { block: last, more: false }
     const joined = underWay.get(key)
     // One that began before this question may lack what came since, so it is never the last.
     if (joined) return { block: await joined, more: true }
@@ -43,6 +54,7 @@ export async function* streamKeywordRows(
       const block = await made
       const full = block.keywords === atATime
       if (full) await keepRowBlock(pool, siteId, marketId, block)
+      else if (block.keywords) lastBlocksOf(pool).set(key, block)
       return { block, more: full }
     } finally {
       underWay.delete(key)

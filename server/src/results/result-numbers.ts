@@ -11,13 +11,12 @@ export function pageKey(url: string): string | null {
 
 export type NumberedPage = { pageId: number; onSite: number }
 
-/** Numbers of pages and their sites by key, given to those that have none yet. Addresses that are none of a page are left out. */
-export async function numberPages(db: Db, siteId: number, urls: Iterable<string>): Promise<Map<string, NumberedPage>> {
-  const urlOf = new Map<string, string>()
-  for (const url of urls) {
-    const key = pageKey(url)
-    if (key && !urlOf.has(key)) urlOf.set(key, url)
-  }
+/** Numbers of pages and their sites by key, given to those that have none yet. `urlOf`: the address as written of each key. */
+export async function numberPages(
+  db: Db,
+  siteId: number,
+  urlOf: ReadonlyMap<string, string>,
+): Promise<Map<string, NumberedPage>> {
   const known = await manyNumbered(db, siteId, [...urlOf.keys()])
   const fresh = [...urlOf].filter(([key]) => !known.has(key)).sort(([a], [b]) => (a < b ? -1 : 1))
   if (!fresh.length) return known

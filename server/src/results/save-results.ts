@@ -13,6 +13,9 @@ import {
 } from './queries.ts'
 import { type NumberedPage, numberPages, pageKey } from './result-numbers.ts'
 
+/** `keys`: of the pages of the results, in their order; null = no address of a page. */
+type KeyedPage = ResultPage & { keys: ReadonlyArray<string | null> }
+
 /**
  * Saves result pages of a market. The latest of a keyword and the one before stand as rows; every day goes into its month. A page of an
  * earlier day than the latest goes into its month alone; of two of one day the one that looks deeper counts. Pages are saved in order of
@@ -20,15 +23,19 @@ import { type NumberedPage, numberPages, pageKey } from './result-numbers.ts'
  */
 export async function saveResults(pool: pg.Pool, of: ResultsOf, pages: readonly ResultPage[]): Promise<void> {
   if (!pages.length) return
-  const urls = pages.flatMap(page => page.results.map(result => result.url))
+  // Once for all that follows: of ten thousand results making the keys takes longer than looking them up.
+  const keyed = pages.map(page => ({ ...page, keys: page.results.map(({ url }) => pageKey(url)) }))
+  const urlOf = new Map<string, string>()
+  for (const { keys, results } of keyed)
+    for (const [i, key] of keys.entries()) if (key && !urlOf.has(key)) urlOf.set(key, results[i]!.url)
   // Outside the transaction: numbers once given stay, and whoever needs the same ones at the same time waits no longer than this takes.
-  const numbers = await numberPages(pool, of.siteId, urls)
-  for (const round of roundsOf(pages)) await inTransaction(pool, db => saveRound(db, of, round, numbers))
+  const numbers = await numberPages(pool, of.siteId, urlOf)
+  for (const round of roundsOf(keyed)) await inTransaction(pool, db => saveRound(db, of, round, numbers))
 }
 
 /** Pages in order of day, so many to a round that each keyword comes once in it. */
-function roundsOf(pages: readonly ResultPage[]): ResultPage[][] {
-  const rounds: ResultPage[][] = []
+function roundsOf(pages: readonly KeyedPage[]): KeyedPage[][] {
+  const rounds: KeyedPage[][] = []
   const times = new Map<number, number>()
   for (const page of [...pages].sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : a.depth - b.depth))) {
     const round = times.get(page.keywordId) ?? 0
@@ -41,7 +48,7 @@ function roundsOf(pages: readonly ResultPage[]): ResultPage[][] {
 async function saveRound(
   db: pg.PoolClient,
   of: ResultsOf,
-  pages: ResultPage[],
+  pages: KeyedPage[],
   numbers: ReadonlyMap<string, NumberedPage>,
 ): Promise<void> {
   // In one order, so that two who save the same keywords wait for each other and never both.
@@ -56,30 +63,26 @@ async function saveRound(
     return !head || day > head.day || (day === head.day && depth >= head.depth)
   })
   const rows: NewRow[] = []
-  for (const { keywordId, results } of latest) {
+  for (const { keywordId, results, keys } of latest) {
     const best = new Map<number, NewRow>()
-    for (const { position, url } of results) {
-      const page = numbers.get(pageKey(url) ?? '')
+    for (const [i, { position }] of results.entries()) {
+      const page = numbers.get(keys[i] ?? '')
       if (page && !best.has(page.pageId)) best.set(page.pageId, { keywordId, ...page, position })
     }
     rows.push(...best.values())
   }
   const advanced = latest.filter(({ keywordId, day }) => heads.has(keywordId) && day > heads.get(keywordId)!.day)
   await upsertHeads(db, of, latest)
-  await writeRows(
-    db,
-    of,
-    latest.map(page => page.keywordId),
-    advanced.map(page => page.keywordId),
-    rows,
-  )
+  const ids = (listed: readonly KeyedPage[]): number[] => listed.map(page => page.keywordId)
+  const known = latest.filter(page => heads.has(page.keywordId))
+  await writeRows(db, of, { known: ids(known), advanced: ids(advanced) }, rows)
   await saveMonths(db, of, pages, numbers)
 }
 
 async function saveMonths(
   db: pg.PoolClient,
   of: ResultsOf,
-  pages: ResultPage[],
+  pages: KeyedPage[],
   numbers: ReadonlyMap<string, NumberedPage>,
 ): Promise<void> {
   const known = await manyMonths(
@@ -90,13 +93,13 @@ async function saveMonths(
   await upsertMonths(
     db,
     of,
-    pages.map(({ keywordId, day, depth, results }) => {
+    pages.map(({ keywordId, day, depth, results, keys }) => {
       const month = monthOf(day)
       const before = known.get(`${keywordId} ${month}`)
       const days = before ? decodeMonth(before) : []
       const date = Number(day.slice(8))
       const listed: number[] = []
-      for (const { position, url } of results) listed[position - 1] = numbers.get(pageKey(url) ?? '')?.pageId ?? 0
+      for (const [i, { position }] of results.entries()) listed[position - 1] = numbers.get(keys[i] ?? '')?.pageId ?? 0
       const filled = Array.from(listed, page => page ?? 0)
       const deeper = days.some(each => each.day === date && each.depth > depth)
       return { keywordId, month, days: encodeMonth(deeper ? days : [...days, { day: date, depth, pages: filled }]) }

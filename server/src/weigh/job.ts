@@ -1,6 +1,7 @@
 import PQueue from 'p-queue'
 import type { Context } from '../context.ts'
 import type { JobControl } from '../jobs/job-control.ts'
+import { countResultsAnew } from '../results/queries.ts'
 import { needMarket, needSite } from '../sites/need-market.ts'
 import { siteFactsOnce } from './fetch-facts.ts'
 import { askForLearning } from './ask-for-learning.ts'
@@ -49,6 +50,7 @@ export async function weighJob(context: Context, control: JobControl): Promise<o
   }
   await queue.onIdle()
   if (halted) throw halted
+  await countResultsAnew(context.pool)
   await askForLearning(context, siteId, market)
   return { weighed: waiting.length }
 }

@@ -7,6 +7,7 @@ import PQueue from 'p-queue'
 import type { Context } from '../context.ts'
 import type { JobControl } from '../jobs/job-control.ts'
 import { runInThread } from '../jobs/run-in-thread.ts'
+import { countResultsAnew } from '../results/queries.ts'
 import { saveResults } from '../results/save-results.ts'
 import { needMarket, needSite } from '../sites/need-market.ts'
 import { SourceError } from '../sources/source-error.ts'
@@ -48,6 +49,7 @@ export async function learnJob(context: Context, control: JobControl): Promise<o
     })
   await queue.onIdle()
   if (halted) throw halted
+  await countResultsAnew(pool)
 
   const { ranked: known, words } = await deepFacts(context, siteId, market)
   const learnt = await learnInThread(known, control.signal)
