@@ -1,12 +1,26 @@
 import type { z } from 'zod'
 
 export type Method = 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE'
+/** What happens in a site that makes answers old. `job`: one ended; `learn`: strengths were learnt. */
+export type OldBy =
+  | 'keywords'
+  | 'gatherings'
+  | 'plan'
+  | 'positions'
+  | 'crawls'
+  | 'schedules'
+  | 'notes'
+  | 'job'
+  | 'learn'
+
 /** One agreement between browser and server: mounted by the one, called by the other. `:name` in the path is taken from the input. */
 export type Endpoint<Input extends z.ZodType = z.ZodType, Output extends z.ZodType = z.ZodType> = {
   method: Method
   path: `/api/${string}`
   input: Input
   output: Output
+  /** What makes an answer old, so that whoever shows it asks again. */
+  oldBy?: readonly OldBy[]
 }
 
 export function endpoint<Input extends z.ZodType, Output extends z.ZodType>(

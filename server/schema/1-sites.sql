@@ -9,6 +9,8 @@ create table site (
   name text not null,
   -- Whether kept keywords whose weighing is old are weighed again at night.
   refresh_weighings boolean not null default false,
+  -- IANA name of the time zone that hours of schedules are of.
+  time_zone text not null default 'UTC',
   created_at timestamptz not null default now()
 );
 
@@ -63,3 +65,24 @@ create table saved_view (
   created_at timestamptz not null default now(),
   unique (sheet, name)
 );
+
+-- Work that comes round. kind: what a feature registered; subject: what of the site it is about, empty where it is all of it. hour is of the
+-- site's time zone; weekday 1 (Monday) to 7 for weekly, day_of_month for monthly ones. A run that was missed is caught up once: was_late.
+create table schedule (
+  site_id bigint not null references site on delete cascade,
+  id bigint not null,
+  kind text not null,
+  subject jsonb not null default '{}',
+  every text not null check (every in ('day', 'week', 'month')),
+  hour smallint not null check (hour between 0 and 23),
+  weekday smallint check (weekday between 1 and 7),
+  day_of_month smallint check (day_of_month between 1 and 31),
+  next_at timestamptz not null,
+  last_at timestamptz,
+  was_late boolean not null default false,
+  last_error text,
+  primary key (site_id, id),
+  unique (site_id, kind, subject)
+);
+create index schedule_due on schedule (next_at);
+create trigger give_site_id before insert on schedule for each row execute function give_site_id();

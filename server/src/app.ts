@@ -5,22 +5,10 @@ import { type Health, readHealth } from '@dew-trail/contract/health'
 import express, { type Express } from 'express'
 import helmet from 'helmet'
 import type { Context } from './context.ts'
-import { mountCrawl } from './crawl/routes.ts'
-import { mountGather } from './gather/routes.ts'
+import { features } from './features.ts'
 import { compress } from './http/compress.ts'
 import { errorHandler } from './http/errors.ts'
 import { guard } from './http/guard.ts'
-import { mountImports } from './imports/routes.ts'
-import { mountJobs } from './jobs/routes.ts'
-import { mountLinks } from './links/routes.ts'
-import { mountLog } from './log/routes.ts'
-import { mountPlan } from './plan/routes.ts'
-import { mountSites } from './sites/routes.ts'
-import { mountShortlists } from './shortlists/routes.ts'
-import { mountSources } from './sources/routes.ts'
-import { mountTrack } from './track/routes.ts'
-import { mountViews } from './views/routes.ts'
-import { mountWeigh } from './weigh/routes.ts'
 
 /** The HTTP side: guards first, then the features, then the built web pages, errors last. */
 export function makeApp(context: Context, port: () => number): Express {
@@ -88,19 +76,7 @@ export function makeApp(context: Context, port: () => number): Express {
   })
   // Uploads come as CSV and pass this by: they are streamed, never held.
   app.use(express.json({ limit: '20mb' }))
-  mountImports(app, context)
-  mountSites(app, context)
-  mountJobs(app, context)
-  mountGather(app, context)
-  mountLog(app, context)
-  mountViews(app, context)
-  mountShortlists(app, context)
-  mountWeigh(app, context)
-  mountPlan(app, context)
-  mountTrack(app, context)
-  mountCrawl(app, context)
-  mountLinks(app, context)
-  mountSources(app, context)
+  for (const { mount } of features) mount?.(app, context)
   app.use('/api', request => {
     throw new AppError('notFound', `There is nothing at ${request.method} ${request.originalUrl}`)
   })

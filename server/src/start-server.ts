@@ -8,34 +8,17 @@ import { makeApp } from './app.ts'
 import { type Config, isOpenToOthers } from './config.ts'
 import type { Context } from './context.ts'
 import { Crawler } from './crawl/crawler.ts'
-import { crawlJob } from './crawl/job.ts'
 import { isDatabaseAway } from './db/database-errors.ts'
 import { DatabaseWatch } from './db/database-watch.ts'
 import { makeSchema } from './db/make-schema.ts'
 import { openPool } from './db/pool.ts'
 import { DiskSpace } from './disk-space.ts'
-import { figuresJob } from './gather/figures-job.ts'
-import { gatherJob } from './gather/job.ts'
+import { jobWorks, nightlyWorks, scheduleWorks } from './features.ts'
 import { Events } from './http/events.ts'
 import { removeLeftUploads } from './imports/uploads.ts'
-import { importKeywordsJob } from './imports/import-keywords-job.ts'
-import { importPagesJob } from './imports/import-pages-job.ts'
-import { importGraphJob } from './imports/import-graph-job.ts'
-import { importLinksJob } from './imports/import-links-job.ts'
-import { importLogJob } from './imports/import-log-job.ts'
-import { importPositionsJob } from './imports/import-positions-job.ts'
 import { Jobs } from './jobs/jobs.ts'
-import { feedsJob } from './links/feeds-job.ts'
-import { askForRank } from './links/ask-for-rank.ts'
-import { judgeAllAnew } from './weigh/judge-anew.ts'
-import { refreshOldWeighings } from './weigh/refresh-old.ts'
-import { learnJob } from './weigh/learn-job.ts'
-import { rankJob } from './links/rank-job.ts'
-import { logJob } from './log/job.ts'
-import { manySites } from './sites/queries.ts'
+import { runDue } from './schedules/run-due.ts'
 import { Sources } from './sources/sources.ts'
-import { checkJob } from './track/job.ts'
-import { weighJob } from './weigh/job.ts'
 
 export type RunningServer = { context: Context; url: string; close(): Promise<void> }
 
@@ -66,30 +49,10 @@ export async function startServer(
   const sources = new Sources(config, pool, log)
   await sources.open()
   const crawler = new Crawler(config, pool)
-  const jobs = new Jobs(
-    config.DATABASE_URL,
-    {
-      gather: gatherJob,
-      figures: figuresJob,
-      weigh: weighJob,
-      check: checkJob,
-      importKeywords: importKeywordsJob,
-      importPositions: importPositionsJob,
-      importLog: importLogJob,
-      importLinks: importLinksJob,
-      importPages: importPagesJob,
-      importGraph: importGraphJob,
-      log: logJob,
-      crawl: crawlJob,
-      feeds: feedsJob,
-      rank: rankJob,
-      learn: learnJob,
-    },
-    error => {
-      // While the database is away the queue says so twice a second.
-      if (!database.report(error)) log.error({ err: error }, 'job queue')
-    },
-  )
+  const jobs = new Jobs(config.DATABASE_URL, jobWorks(), error => {
+    // While the database is away the queue says so twice a second.
+    if (!database.report(error)) log.error({ err: error }, 'job queue')
+  })
   const context: Context = { config, pool, database, disk, log, events, sources, crawler, jobs }
   const portOf = (server: Server): number => (server.address() as AddressInfo).port
   const server: Server = createServer(makeApp(context, () => portOf(server)))
@@ -97,12 +60,9 @@ export async function startServer(
   server.keepAliveTimeout = 65_000
   server.headersTimeout = 66_000
   await jobs.start(context)
-  await jobs.everyNight('nightly-rank', async () => {
-    const [first] = await manySites(pool)
-    if (first) await askForRank(context, first.id)
-  })
-  await jobs.everyNight('nightly-judging', () => judgeAllAnew(context))
-  await jobs.everyNight('nightly-weighings', async () => void (await refreshOldWeighings(context)))
+  for (const [name, work] of Object.entries(nightlyWorks())) await jobs.everyNight(name, () => work(context))
+  const works = scheduleWorks()
+  await jobs.everyMinute('due-schedules', async () => void (await runDue(context, works)))
   await new Promise<void>((resolve, reject) => {
     server.once('error', reject)
     server.listen(config.PORT, config.HOST, () => resolve())

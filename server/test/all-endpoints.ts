@@ -9,6 +9,7 @@ import * as linkProfile from '@dew-trail/contract/link-profile'
 import * as links from '@dew-trail/contract/links'
 import * as log from '@dew-trail/contract/log'
 import * as plan from '@dew-trail/contract/plan'
+import * as schedules from '@dew-trail/contract/schedules'
 import * as shortlists from '@dew-trail/contract/shortlists'
 import * as sites from '@dew-trail/contract/sites'
 import * as sources from '@dew-trail/contract/sources'
@@ -27,6 +28,7 @@ const modules = [
   links,
   log,
   plan,
+  schedules,
   shortlists,
   sites,
   sources,
@@ -81,6 +83,9 @@ export const samples: Record<string, Record<string, unknown>> = {
   readLogState: site,
   loadLog: { ...market, property: 'domain:clay.example', weeks: 1 },
   readClickCurves: site,
+  listCheckSchedules: site,
+  setCheckSchedule: { ...market, rhythm: { every: 'day', hour: 6 } },
+  setTimeZone: { ...site, timeZone: 'UTC' },
   listPages: { ...market, today: day },
   createPage: { ...site, title: 'A page', keywordIds: [1] },
   changePage: { ...site, pageId: 1, title: 'Another' },

@@ -4,7 +4,8 @@ import { listSites, type Site } from '@dew-trail/contract/sites'
 import { type FirstPage, getFirstPage, getStrengths, learnStrengths, startWeighing } from '@dew-trail/contract/weigh'
 import { pagesToLearn } from '@dew-trail/core/results/learn-strength'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import { judgeAllAnew } from '../src/weigh/judge-anew.ts'
+import { maybeSite } from '../src/sites/queries.ts'
+import { judgeAllAnew, judgeWhereFactsAreNew } from '../src/weigh/judge-anew.ts'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
 
 const openSite = async () => {
@@ -94,6 +95,8 @@ describe('enough result pages', () => {
     const { pool } = server.context
     const weighed = (await server.rows(site.id, marketId)).rows.filter(row => row.difficulty !== null)
     const { id } = weighed[0]!
+    const soon = new Date(Date.now() + 3_600_000)
+    const { signal } = new AbortController()
     const pageOf = async () => (await server.call(getFirstPage, { siteId: site.id, keywordId: id, marketId }))!
     const told = async (since: number) => (await server.rows(site.id, marketId, since)).rows
     const weighedAt = async (): Promise<string[]> =>
@@ -106,9 +109,18 @@ describe('enough result pages', () => {
     ])
     const page = await pageOf()
     expect(page.difficulty).toBeGreaterThan(seen.difficulty!)
+    // To read is not to write: a page that is opened changes no row.
+    expect(await told(revision)).toEqual([])
+    await judgeWhereFactsAreNew(server.context, (await maybeSite(pool, site.id))!, site.markets[0]!, soon, signal)
+    expect(await told(revision)).toEqual([])
+    await pool.query('update page_fact set links_at = $2 where url = any($1)', [
+      seen.results.slice(0, 1).map(result => result.url),
+      soon,
+    ])
+    await judgeWhereFactsAreNew(server.context, (await maybeSite(pool, site.id))!, site.markets[0]!, soon, signal)
     const changed = await told(revision)
-    expect(changed.map(each => each.id)).toEqual([id])
-    const [row] = changed
+    expect(changed.map(each => each.id)).toContain(id)
+    const row = changed.find(each => each.id === id)
     expect(Math.abs(row!.difficulty - page.difficulty!)).toBeLessThan(0.006)
 
     // At night all of them are looked at, also those that nobody opens.

@@ -96,9 +96,16 @@ export class Jobs {
 
   /** Runs `work` each night at half past two (UTC), once however many servers share the database. Call it after `start`. */
   async everyNight(name: string, work: () => Promise<void>): Promise<void> {
+    await this.#comeRound(name, '30 2 * * *', 60, work)
+  }
+  /** The same each minute. */
+  async everyMinute(name: string, work: () => Promise<void>): Promise<void> {
+    await this.#comeRound(name, '* * * * *', 15, work)
+  }
+  async #comeRound(name: string, cron: string, lookSeconds: number, work: () => Promise<void>): Promise<void> {
     await this.#boss.createQueue(name)
-    await this.#boss.schedule(name, '30 2 * * *')
-    await this.#boss.work(name, { pollingIntervalSeconds: 60 }, work)
+    await this.#boss.schedule(name, cron)
+    await this.#boss.work(name, { pollingIntervalSeconds: lookSeconds }, work)
   }
 
   async add(siteId: number, kind: JobKind, title: string, payload: object, key?: string): Promise<AddedJob> {

@@ -23,7 +23,9 @@ export async function checkJob(context: Context, control: JobControl): Promise<o
   const site = await needSite(context.pool, siteId)
   const keywords = await manyToCheck(context.pool, siteId, (payload.keywordIds as number[] | undefined) ?? null)
   const finished = new Set((control.progress.finished as string[] | undefined) ?? [])
-  const work = site.markets.flatMap(market =>
+  const only = payload.marketId as number | undefined
+  const markets = site.markets.filter(market => only === undefined || market.id === only)
+  const work = markets.flatMap(market =>
     keywords
       .filter(keyword => keyword.language === market.language)
       .map(keyword => ({ market, keyword, name: `${market.id}:${keyword.slot}` })),

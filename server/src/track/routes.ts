@@ -1,13 +1,18 @@
-import { AppError } from '@dew-trail/contract/errors'
+import { listCheckSchedules, setCheckSchedule, setTimeZone } from '@dew-trail/contract/schedules'
+import { nextRun } from '@dew-trail/core/days/next-run'
 import { checkNow, keywordHistory, listPositions, listVisibility, trackKeywords } from '@dew-trail/contract/track'
 import type { Router } from 'express'
 import type { Context } from '../context.ts'
 import { askForPlaces } from './ask-for-places.ts'
 import { inTransaction } from '../db/pool.ts'
 import { mount } from '../http/mount.ts'
-import { needMarket, needSite } from '../sites/need-market.ts'
+import { deleteSchedule, manySchedules, oneTimeZone, upsertSchedule } from '../schedules/queries.ts'
+import { setSiteTimeZone } from '../schedules/set-time-zone.ts'
+import { needMarket } from '../sites/need-market.ts'
 import { lockSite, touchKeywords } from '../sites/queries.ts'
-import { manyToCheck, manyVisibility, setTracked } from './queries.ts'
+import { checkKind } from './scheduled-check.ts'
+import { startCheck } from './start-check.ts'
+import { manyVisibility, setTracked } from './queries.ts'
 import { readHistory, readPositions } from './read-positions.ts'
 
 export function mountTrack(router: Router, context: Context): void {
@@ -24,21 +29,31 @@ export function mountTrack(router: Router, context: Context): void {
     if (tracked && changed.length) await askForPlaces(context, siteId, changed)
     return { changed }
   })
-  mount(router, checkNow, async ({ siteId, keywordIds }) => {
-    const site = await needSite(context.pool, siteId)
-    const keywords = await manyToCheck(context.pool, siteId, keywordIds ?? null)
-    const requests = site.markets.reduce(
-      (sum, market) => sum + keywords.filter(keyword => keyword.language === market.language).length,
-      0,
-    )
-    if (!requests) throw new AppError('badInput', 'No keyword is tracked yet. Send some from Gather or Plan first.')
-    const job = await context.jobs.add(
-      siteId,
-      'check',
-      `Checking ${keywords.length.toLocaleString('en')} ${keywords.length === 1 ? 'keyword' : 'keywords'}`,
-      keywordIds ? { keywordIds } : {},
-    )
-    return { jobId: job.id, requests }
+  mount(router, checkNow, ({ siteId, keywordIds }) => startCheck(context, siteId, { keywordIds }))
+  mount(router, listCheckSchedules, async ({ siteId }) => ({
+    timeZone: await oneTimeZone(context.pool, siteId),
+    schedules: (await manySchedules(context.pool, siteId, checkKind)).map(row => ({
+      marketId: row.subject.marketId!,
+      rhythm: row.rhythm,
+      nextAt: row.nextAt.toISOString(),
+      lastAt: row.lastAt?.toISOString() ?? null,
+      wasLate: row.wasLate,
+      lastError: row.lastError,
+    })),
+  }))
+  mount(router, setCheckSchedule, async ({ siteId, marketId, rhythm }) => {
+    const subject = { marketId }
+    if (rhythm) {
+      const nextAt = nextRun(rhythm, await oneTimeZone(context.pool, siteId), new Date())
+      await upsertSchedule(context.pool, siteId, checkKind, subject, rhythm, nextAt)
+    } else await deleteSchedule(context.pool, siteId, checkKind, subject)
+    context.events.publish(siteId, { type: 'schedules' })
+    return {}
+  })
+  mount(router, setTimeZone, async ({ siteId, timeZone }) => {
+    await setSiteTimeZone(context.pool, siteId, timeZone)
+    context.events.publish(siteId, { type: 'schedules' })
+    return {}
   })
   mount(router, listPositions, ({ siteId, marketId, compareDays }) =>
     readPositions(context.pool, siteId, marketId, compareDays),

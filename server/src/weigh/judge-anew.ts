@@ -8,6 +8,7 @@ import {
   type Judgement,
   manyJudgedOtherwise,
   manyStoredPages,
+  manyWithNewFacts,
   type StoredPage,
   updateJudgements,
 } from './judge-queries.ts'
@@ -19,7 +20,7 @@ const judgedAtATime = 200
 
 /**
  * Judges the latest result pages of all weighed keywords of an engine and device by a model and by what is known now, and keeps what
- * came out otherwise than before. They stay as old as they were. Gives how many were judged.
+ * came out otherwise than before. They stay as old as they were. `keywordIds`: these alone. Gives how many were judged.
  */
 export async function judgeAnew(
   context: Context,
@@ -27,6 +28,7 @@ export async function judgeAnew(
   market: Pick<Market, 'engine' | 'device'>,
   model: StrengthModel,
   signal?: AbortSignal,
+  keywordIds: readonly number[] | null = null,
 ): Promise<number> {
   const { pool, config } = context
   const markets = site.markets.filter(each => each.engine === market.engine && each.device === market.device)
@@ -35,7 +37,7 @@ export async function judgeAnew(
   let after = { keywordId: 0, marketId: 0 }
   for (;;) {
     signal?.throwIfAborted()
-    const pages = await manyStoredPages(pool, site.id, [...languageOf.keys()], after, judgedAtATime)
+    const pages = await manyStoredPages(pool, site.id, [...languageOf.keys()], after, judgedAtATime, keywordIds)
     if (!pages.length) return judged
     after = pages.at(-1)!
     const urls = pages.flatMap(page => page.organic.map(result => result.url))
@@ -62,8 +64,30 @@ export async function judgeAnew(
   }
 }
 
+/**
+ * The same for those alone of which a job fetched facts since it began: what it learnt of a site or page counts for every keyword that shows
+ * it, so that a row and its page, which is judged when it is opened, say the same.
+ */
+export async function judgeWhereFactsAreNew(
+  context: Context,
+  site: SiteRow,
+  market: Pick<Market, 'engine' | 'device'>,
+  since: Date,
+  signal: AbortSignal,
+): Promise<void> {
+  const markets = site.markets.filter(each => each.engine === market.engine && each.device === market.device)
+  const ids = await manyWithNewFacts(
+    context.pool,
+    site.id,
+    markets.map(each => each.id),
+    since,
+  )
+  if (!ids.length) return
+  await judgeAnew(context, site, market, await modelFor(context.pool, site.id, market), signal, ids)
+}
+
 /** Keeps judgements that differ from those that are kept; rows of the tables follow. */
-export async function keepJudgements(context: Context, siteId: number, judgements: Judgement[]): Promise<void> {
+async function keepJudgements(context: Context, siteId: number, judgements: Judgement[]): Promise<void> {
   // Looked at first: the site's lock may be held by an import, and mostly nothing differs.
   if (!(await manyJudgedOtherwise(context.pool, siteId, judgements)).length) return
   await inTransaction(context.pool, async db => {

@@ -12,7 +12,7 @@ import { saveResults } from '../results/save-results.ts'
 import { needMarket, needSite } from '../sites/need-market.ts'
 import { SourceError } from '../sources/source-error.ts'
 import { fetchPageFacts, siteFactsOnce } from './fetch-facts.ts'
-import { judgeAnew } from './judge-anew.ts'
+import { judgeAnew, judgeWhereFactsAreNew } from './judge-anew.ts'
 import { manyDeepPages, manyForSample, upsertDeepPage, upsertModel } from './learn-queries.ts'
 import { readFacts } from './read-facts.ts'
 import { factsOf } from './weigh-page.ts'
@@ -63,6 +63,7 @@ export async function learnJob(context: Context, control: JobControl): Promise<o
   })
   await control.step(steps - 1, steps)
   const judged = model ? await judgeAnew(context, site, market, model, control.signal) : 0
+  if (!model) await judgeWhereFactsAreNew(context, site, market, control.job.createdAt, control.signal)
   await control.step(steps, steps)
   context.events.publish(siteId, { type: 'keywords' })
   return {

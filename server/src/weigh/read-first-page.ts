@@ -10,10 +10,9 @@ import { needMarket, needSite } from '../sites/need-market.ts'
 import { maybeLastPageFound } from '../track/queries.ts'
 import { countKeywordsWithResults, manyPagePlaces, manySitePlaces, type Places } from '../results/queries.ts'
 import { manyResultDates, maybeResultPage } from './queries.ts'
-import { keepJudgements } from './judge-anew.ts'
 import { modelFor } from './model-for.ts'
 import { readFacts } from './read-facts.ts'
-import { weighingOf, weighPage } from './weigh-page.ts'
+import { weighPage } from './weigh-page.ts'
 
 const graphId = 1
 
@@ -46,9 +45,6 @@ export async function readFirstPage(
     firstPage: page.features.firstPage,
     model,
   })
-  // More may be known by now than when it was weighed: then the row in the tables is to say the same as the page.
-  if (date === null)
-    await keepJudgements(context, siteId, [{ keywordId, marketId, ...weighingOf(judged, page, market.device) }])
   const siteReach = reachOf(await manySitePlaces(pool, siteId, market, domains), market.device)
   const pageReach = reachOf(await manyPagePlaces(pool, siteId, market, urls), market.device)
   const own = page.organic.find(result => registrableDomain(result.url) === site.domain)

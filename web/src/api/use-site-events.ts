@@ -1,3 +1,4 @@
+import type { OldBy } from '@dew-trail/contract/endpoint'
 import type { Job, SiteEvent } from '@dew-trail/contract/jobs'
 import { useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef } from 'react'
@@ -12,11 +13,22 @@ export function useSiteEvents(siteId: number, onKeywords: () => void): void {
     const refresh = (...keys: string[]): void => {
       for (const key of keys) void client.invalidateQueries({ queryKey: [key, siteId] })
     }
+    const askAgainBy = (site: number, isOld: (oldBy: readonly OldBy[]) => boolean): void => {
+      void client.invalidateQueries({
+        predicate: ({ meta, queryKey }) =>
+          isOld((meta?.oldBy as readonly OldBy[] | undefined) ?? []) &&
+          ((queryKey[1] as { siteId?: number } | undefined)?.siteId ?? site) === site,
+      })
+    }
     const onOpen = (): void => {
       refresh('jobs', 'gatherings', 'trail', 'pages', 'positions', 'crawls', 'linkState')
+      askAgainBy(siteId, oldBy => oldBy.length > 0)
       told.current()
     }
     const onEvent = (event: SiteEvent): void => {
+      if (event.type !== 'job') askAgainBy(siteId, oldBy => oldBy.includes(event.type))
+      else if (event.job.endedAt)
+        askAgainBy(siteId, oldBy => oldBy.includes('job') || (event.job.kind === 'learn' && oldBy.includes('learn')))
       if (event.type === 'job') {
         client.setQueryData<Job[]>(['jobs', siteId], jobs => [
           event.job,

@@ -22,7 +22,9 @@ import { useColumnTable } from '../sheet/use-column-table.ts'
 import { useRowsInWorker } from '../sheet/use-rows-in-worker.ts'
 import { SumText } from '../sheet/SumText.tsx'
 import { useSheetState } from '../sheet/use-sheet-state.ts'
+import { CheckTimes, useCheckTimes } from './CheckTimes.tsx'
 import { HistoryDetails } from './HistoryDetails.tsx'
+import { rhythmText } from './rhythm-text.ts'
 import { trackBatch, trackColumns, trackSpecs } from './track-columns.tsx'
 import { TrackHead } from './TrackHead.tsx'
 
@@ -90,7 +92,9 @@ export default function TrackScreen() {
           </>
         }
         onImport={() => set('import', 'positions')}
+        onTimes={() => set('times', 'open')}
       />
+      {params.get('times') === 'open' && <CheckTimes tracked={data.rows.length} onClose={() => set('times', null)} />}
       {params.get('import') === 'positions' && <ImportDialog kind="positions" onClose={() => set('import', null)} />}
     </main>
   )
@@ -102,11 +106,13 @@ type Props = {
   days: number
   lead: React.ReactNode
   onImport(): void
+  onTimes(): void
 }
-function TrackTable({ source, data, days, lead, onImport }: Props) {
+function TrackTable({ source, data, days, lead, onImport, onTimes }: Props) {
   const { rows, lastDay, beforeDay, checkedAt, checked, visibility } = data
   const { site, market } = useSite()
   const act = useAct()
+  const rhythm = useCheckTimes().data?.schedules.find(each => each.marketId === market.id)?.rhythm
   const state = useSheetState('now')
   const columns = useMemo(() => trackColumns(market, site.markets), [market, site.markets])
   const table = useColumnTable(`track-${market.id}`, columns)
@@ -241,6 +247,9 @@ function TrackTable({ source, data, days, lead, onImport }: Props) {
         )}
         <div className="foot-end">
           <JobLine />
+          <button type="button" className="link" onClick={onTimes} title="When positions are checked by themselves">
+            {rhythm ? `Checked ${rhythmText(rhythm)}` : 'Checked only when asked'}
+          </button>
           <Button onClick={() => check()} variant="outlined" disabled={!rows.length || asking || checking}>
             {checking ? 'Checking' : 'Check now'}
           </Button>

@@ -1,5 +1,6 @@
 // @vitest-environment jsdom
 import { listJobs } from '@dew-trail/contract/jobs'
+import { type CheckSchedule, listCheckSchedules, setCheckSchedule } from '@dew-trail/contract/schedules'
 import {
   checkNow,
   keywordHistory,
@@ -18,6 +19,7 @@ vi.mock('../charts/VisibilityChart.tsx', () => ({ default: () => null }))
 vi.mock('../charts/HistoryChart.tsx', () => ({ default: () => <div data-testid="history" /> }))
 beforeEach(() => localStorage.clear())
 
+let times = (): { timeZone: string; schedules: CheckSchedule[] } => ({ timeZone: 'UTC', schedules: [] })
 const four = [
   madeRow(1, 'raku kiln', { now: 3, before: 8, searches: 900, visits: 90, page: '/a', pageBefore: '/b' }),
   madeRow(2, 'kick wheel', { now: 12, before: 9, searches: 100, visits: 2 }),
@@ -42,6 +44,8 @@ const show = (rows: TrackedRow[] | Error = four, path = '/1/track') => {
       ),
       answer(listVisibility, () => []),
       answer(listJobs, () => []),
+      answer(listCheckSchedules, () => times()),
+      answer(setCheckSchedule, () => ({})),
       answer(keywordHistory, () => ({
         keywordId: 1,
         phrase: 'raku kiln',
@@ -140,6 +144,34 @@ describe('tracked keywords', () => {
     expect(text).toMatch(/raku kiln,.*up/)
     expect(text).toMatch(/slip,.*out/)
     expect(text).not.toContain('-30')
+  })
+  test('are checked by themselves when it is set, market by market; what is set stands at the button', async () => {
+    const schedule = (every: CheckSchedule['rhythm']): CheckSchedule => ({
+      marketId: 1,
+      rhythm: every,
+      nextAt: '2026-11-30T06:00:00.000Z',
+      lastAt: '2026-11-28T09:30:00.000Z',
+      wasLate: true,
+      lastError: null,
+    })
+    times = () => ({ timeZone: 'UTC', schedules: [] })
+    const { user, bodies } = show()
+    await user.click(await screen.findByRole('button', { name: 'Checked only when asked' }))
+    await user.click(await screen.findByRole('combobox', { name: 'How often lantern, desktop, tarrow is checked' }))
+    times = () => ({ timeZone: 'UTC', schedules: [schedule({ every: 'week', hour: 6, weekday: 1 })] })
+    await user.click(screen.getByRole('option', { name: 'Every week' }))
+    expect(await screen.findByText('Mon, Nov 30, 06:00')).toBeTruthy()
+    expect(screen.getByText('Sat, Nov 28, 09:30, late')).toBeTruthy()
+    await user.click(screen.getByRole('combobox', { name: 'Day on which lantern, desktop, tarrow is checked' }))
+    await user.click(screen.getByRole('option', { name: 'Wednesday' }))
+    await waitFor(() =>
+      expect(bodies(setCheckSchedule)).toEqual([
+        { rhythm: { every: 'week', hour: 5, weekday: 1 } },
+        { rhythm: { every: 'week', hour: 6, weekday: 3 } },
+      ]),
+    )
+    await user.click(screen.getByRole('button', { name: 'Close' }))
+    expect(await screen.findByRole('button', { name: 'Checked every Monday at 06:00' })).toBeTruthy()
   })
   test('none yet says how they come', async () => {
     show([])

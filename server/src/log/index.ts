@@ -1,0 +1,8 @@
+import type { Feature } from '../feature.ts'
+import { logJob } from './job.ts'
+import { mountLog } from './routes.ts'
+
+export const logFeature: Feature = {
+  mount: mountLog,
+  jobs: { log: logJob },
+}
