@@ -51,8 +51,10 @@ export const createSite = endpoint({
   input: z.object({
     domain,
     name: z.string().trim().min(1).max(120),
-    place: z.string().min(1).max(60).default('tarrow'),
-    language: z.string().length(2).default('en'),
+    /** A place that an engine offers, and one of its languages: the first offered where none is named. */
+    place: z.string().min(1).max(60).optional(),
+    language: z.string().length(2).optional(),
+    timeZone: z.string().trim().min(1).max(60).optional(),
   }),
   output: site,
 })

@@ -63,3 +63,27 @@ export const suggestCrawls = endpoint({
     z.object({ domain: z.string(), own: z.boolean(), resultPages: z.number(), pagesFetched: z.number() }),
   ),
 })
+
+/** Engines that the source offers, with where and in which languages they can be searched. */
+export const engine = z.object({
+  engine: z.string(),
+  name: z.string(),
+  /** Address of the page that a person sees, with {query}, {place}, {language} and {device}; null where there is none. */
+  page: z.string().nullable(),
+  devices: z.array(z.enum(['desktop', 'mobile'])),
+  places: z.array(
+    z.object({
+      place: z.string(),
+      name: z.string(),
+      country: z.string(),
+      languages: z.array(z.object({ language: z.string(), name: z.string() })),
+    }),
+  ),
+})
+export type Engine = z.infer<typeof engine>
+export const listEngines = endpoint({
+  method: 'GET',
+  path: '/api/engines',
+  input: z.object({}),
+  output: z.array(engine),
+})

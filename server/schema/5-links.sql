@@ -40,7 +40,7 @@ create table anchor_text (
 ) partition by hash (graph_id);
 
 -- rel: 1 nofollow, 2 sponsored, 4 ugc. kind: 0 text, 1 image, 2 redirect, 3 frame. region: 0 navigation, 1 content, 2 list, 3 sidebar,
--- 4 comment, 5 footer. seen_by: 1 crawl, 2 north feed, 4 south feed, 8 file. null = not known.
+-- 4 comment, 5 footer. seen_by: 1 crawl, 8 file, other bits by link_feed. null = not known.
 create table link (
   graph_id integer not null,
   target_site_id integer not null,
@@ -61,6 +61,12 @@ create table link (
 ) partition by hash (graph_id, target_site_id);
 -- Pages are met in no order when a long list of links is loaded: an index by hash takes them in a third of the time.
 create index link_by_source on link using hash (source_page_id);
+
+-- The bits of link.seen_by that link feeds have.
+create table link_feed (
+  name text primary key,
+  bit smallint not null unique
+);
 
 -- What a linking site gives a linked one: written with the links, so that a profile reads thousands of rows and not millions.
 create table linking_site (

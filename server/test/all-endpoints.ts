@@ -66,6 +66,7 @@ export const samples: Record<string, Record<string, unknown>> = {
   findPhrases: { ...market, text: 'kiln' },
   askFigures: { ...market, keywordIds: [1] },
   readHealth: {},
+  listEngines: {},
   runImport: { ...market, importId: 1, mapping: { phrase: 0 } },
   listJobs: site,
   getJob: { jobId: 1 },

@@ -1,3 +1,4 @@
+import { seenByBits } from '@dew-trail/core/links/link-codes'
 import pg from 'pg'
 import { afterAll, beforeAll, beforeEach, expect, test } from 'vitest'
 import { LinkBatches } from '../src/imports/link-batches.ts'
@@ -158,7 +159,7 @@ test('sums of sites that were known, or that someone else links to meanwhile, ar
       async () => (await stored()).filter(each => 'target' in each && each.target === 'https://clay.example/').length,
     )
     .toBe(2)
-  await inTransaction(pool, db => saveLinks(db, graphId, book, 'crawl', [other]))
+  await inTransaction(pool, db => saveLinks(db, graphId, book, seenByBits.crawl, [other]))
   await batches.add(link('c.example/', 'kiln.example/'))
   await batches.finish()
   expect(await unsummed()).toEqual(['clay.example', 'potter.example'])
@@ -219,7 +220,7 @@ test('a site that was linked and summed meanwhile by someone else is left to be 
   await expect.poll(async () => (await stored()).length).toBe(1)
   // A crawl finds the site and its sums are made before the list comes to it.
   await inTransaction(pool, db =>
-    saveLinks(db, graphId, new AddressBook(graphId), 'crawl', [link('b.example/', 'clay.example/')]),
+    saveLinks(db, graphId, new AddressBook(graphId), seenByBits.crawl, [link('b.example/', 'clay.example/')]),
   )
   await inTransaction(pool, db => sumLinks(db, graphId, 1_000))
   await batches.add(link('c.example/', 'clay.example/'))

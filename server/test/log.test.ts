@@ -4,7 +4,7 @@ import { listJobs } from '@dew-trail/contract/jobs'
 import { runImport } from '@dew-trail/contract/imports'
 import { loadLog, readClickCurves, readLogState } from '@dew-trail/contract/log'
 import { addShortlist, changeShortlist, listShortlists, removeShortlist } from '@dew-trail/contract/shortlists'
-import type { Site } from '@dew-trail/contract/sites'
+import { createSite, listSites, type Site } from '@dew-trail/contract/sites'
 import { listViews, removeView, saveView } from '@dew-trail/contract/views'
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
@@ -98,9 +98,12 @@ describe('the query log', () => {
     )
     expect(job).toMatchObject({ state: 'failed' })
     expect(job.error).toContain('stranger.example')
-    const down = await testServer({ SOURCE_URL: 'http://127.0.0.1:9', SOURCE_TRIES: '1' })
-    const there = await demoSite(down)
-    expect((await down.call(readLogState, { siteId: there.id })).problem).toContain('query log')
+    const down = await testServer({ SOURCE_URL: 'http://127.0.0.1:9', SOURCE_TRIES: '1' }, server.databaseUrl)
+    expect((await down.call(readLogState, { siteId: site.id })).problem).toContain('query log')
+    // Where a site can be searched is for the engines to say, so none is added without them.
+    const added = down.call(createSite, { domain: 'other.example', name: 'Other' })
+    await expect(added).rejects.toThrow('The search engine is not available')
+    expect((await down.call(listSites, {})).map(each => each.domain)).toEqual([site.domain])
     await down.close()
   })
 })

@@ -1,7 +1,7 @@
 import { askFigures, listGatherings, startGathering } from '@dew-trail/contract/gather'
 import { actOnJob } from '@dew-trail/contract/jobs'
-import type { Site } from '@dew-trail/contract/sites'
-import { limitSource, listSources } from '@dew-trail/contract/sources'
+import { createSite, type Site } from '@dew-trail/contract/sites'
+import { limitSource, listEngines, listSources } from '@dew-trail/contract/sources'
 import { startWeighing } from '@dew-trail/contract/weigh'
 import { createServer, type Server } from 'node:http'
 import { afterAll, afterEach, beforeAll, describe, expect, inject, test } from 'vitest'
@@ -220,4 +220,53 @@ describe('Retry-After', () => {
     ['100000', 60_000],
     ['-5', 0],
   ])('%s waits %d ms', (header, ms) => expect(retryAfterMs(header)).toBe(ms))
+})
+
+describe('engines', () => {
+  test('are what the source offers, and a new site gets a market for each device of those that offer its place', async () => {
+    const server = await testServer()
+    try {
+      const engines = await server.call(listEngines, {})
+      expect(engines.map(each => each.engine)).toEqual(['lantern', 'plover'])
+      const site = await server.call(createSite, {
+        domain: 'glazeworks.example',
+        name: 'Glazeworks',
+        place: 'brunnach',
+      })
+      expect(site.markets.map(({ engine, place, language, device }) => [engine, place, language, device])).toEqual([
+        ['lantern', 'brunnach', 'de', 'desktop'],
+        ['lantern', 'brunnach', 'de', 'mobile'],
+        ['plover', 'brunnach', 'de', 'desktop'],
+        ['plover', 'brunnach', 'de', 'mobile'],
+      ])
+      const add = (more: object) => server.call(createSite, { domain: 'other.example', name: 'Other', ...more })
+      await expect(add({ place: 'atlantis' })).rejects.toThrow('No engine searches atlantis')
+      await expect(add({ place: 'brunnach', language: 'en' })).rejects.toThrow('No engine searches brunnach in "en"')
+      await expect(add({ timeZone: 'Nowhere/Land' })).rejects.toThrow('no time zone')
+      expect((await add({ timeZone: 'Europe/Berlin' })).markets[0]).toMatchObject({ place: 'tarrow', language: 'en' })
+    } finally {
+      await server.close()
+    }
+  })
+  test('show a person their results without a key, at the address that they give', async () => {
+    const server = await testServer()
+    try {
+      const { page } = (await server.call(listEngines, {}))[0]!
+      const given: Record<string, string> = {
+        query: '"kiln" <shelf>',
+        place: 'tarrow',
+        language: 'en',
+        device: 'mobile',
+      }
+      const address = page!.replace(/\{(\w+)\}/g, (_, name) => encodeURIComponent(given[name]!))
+      const answer = await fetch(address)
+      expect([answer.status, answer.headers.get('content-type')]).toEqual([200, 'text/html; charset=utf-8'])
+      const html = await answer.text()
+      expect(html).toContain('<h1>&quot;kiln&quot; &lt;shelf&gt;</h1>')
+      expect(html.match(/<li>/g)!.length).toBeGreaterThanOrEqual(5)
+      expect((await fetch(address.replace('lantern', 'nobody'))).status).toBe(400)
+    } finally {
+      await server.close()
+    }
+  })
 })

@@ -18,6 +18,7 @@ import { isoOf, monthIso } from './calendar.ts'
 import { understand } from './rank/understand.ts'
 import { AdsData } from './services/ads.ts'
 import { Completions } from './services/completions.ts'
+import { engineList } from './services/engine-list.ts'
 import { search } from './services/engines.ts'
 import { type FeedName, linkRows, linkTotals } from './services/feed.ts'
 import { positionHistory } from './services/history.ts'
@@ -65,7 +66,8 @@ export function makeServices(world: World): Record<string, Service> {
     ads.figures(text, place, language, world.today) ?? nothing(text)
 
   return {
-    engines({ path, query }) {
+    engines({ path, query, request }) {
+      if (!path.length) return { body: engineList(`http://${request.headers.host}`) }
       const engine = engineFrom(path[0])
       const q = textFrom(query.get('q'), 'q')
       const language = languageFrom(query.get('language'))
@@ -158,6 +160,15 @@ export function makeServices(world: World): Record<string, Service> {
       return undefined
     },
     async feeds({ path, query, request }) {
+      if (!path.length)
+        return {
+          body: {
+            feeds: [
+              { feed: 'north', name: 'North' },
+              { feed: 'south', name: 'South' },
+            ],
+          },
+        }
       if (path[0] !== 'north' && path[0] !== 'south') return undefined
       const feed: FeedName = path[0]
       if (path[1] === 'totals')

@@ -8,6 +8,7 @@ import type { FaultKind, Faults } from './faults.ts'
 import { Limits } from './limits.ts'
 import { makeServices } from './routes.ts'
 import { protocol } from './protocol.ts'
+import { resultPage } from './web/result-page.ts'
 import { encodeBody, serveWeb } from './web/serve.ts'
 import type { World } from './world/world.ts'
 
@@ -50,6 +51,17 @@ export function createStandin(world: World, options: StandinOptions): Server {
         links: world.links.count,
       })
     if (service === 'openapi.json') return send(200, protocol)
+    if (service === 'engines' && path.length === 1 && request.method === 'GET') {
+      try {
+        const html = resultPage(world, path[0], url.searchParams)
+        response.writeHead(200, { 'content-type': 'text/html; charset=utf-8' })
+        response.end(html)
+      } catch (error) {
+        if (!(error instanceof BadRequest)) throw error
+        send(400, failure('bad_request', error.message))
+      }
+      return
+    }
     const serve = services[service]
     if (!serve) return send(404, failure('not_found', `No service at /${service}`))
     if (request.headers.authorization !== `Bearer ${options.key}`)

@@ -7,9 +7,10 @@ export type LinkKind = (typeof linkKinds)[number]
 export const linkRegions: readonly Region[] = ['navigation', 'content', 'list', 'sidebar', 'comment', 'footer']
 /** Bits of what a link's rel says to engines. */
 export const relBits = { nofollow: 1, sponsored: 2, ugc: 4 } as const
-/** Bits of where a link is known from. */
-export const seenByBits = { crawl: 1, north: 2, south: 4, file: 8 } as const
-export type SeenBy = keyof typeof seenByBits
+/** Bits of where a link is known from; the others are of link feeds, in the order in which they were first met. */
+export const seenByBits = { crawl: 1, file: 8 } as const
+/** Bits that link feeds take: as many as a small integer has left. */
+export const feedBits = [2, 4, 16, 32, 64, 128, 256, 512, 1024, 2048, 4096, 8192, 16384] as const
 
 /**
  * The code of rel tokens; tokens that say nothing to engines are left out. Beside "sponsored" or "ugc" a "nofollow" says nothing more, and

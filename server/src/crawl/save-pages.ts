@@ -1,5 +1,5 @@
 import type pg from 'pg'
-import { relBits, relCode } from '@dew-trail/core/links/link-codes'
+import { relBits, relCode, seenByBits } from '@dew-trail/core/links/link-codes'
 import { type AddressBook, domainOf } from '../links/address-book.ts'
 import { type Db, inTransaction } from '../db/pool.ts'
 import { lockGraph } from '../links/queries.ts'
@@ -76,7 +76,7 @@ export async function savePages(
         db,
         outcomes.flatMap(outcome => (outcome.redirectTo ? [outcome.url, outcome.redirectTo] : [outcome.url])),
       )
-      await saveLinks(db, graphId, book, 'crawl', links)
+      await saveLinks(db, graphId, book, seenByBits.crawl, links)
       const answered = outcomes.filter(outcome => outcome.state === 'fetched' && !outcome.unchanged)
       if (answered.length) {
         await upsertContents(

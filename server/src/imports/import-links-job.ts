@@ -1,5 +1,5 @@
 import { AppError } from '@dew-trail/contract/errors'
-import { type LinkKind, linkKinds, relCode } from '@dew-trail/core/links/link-codes'
+import { type LinkKind, linkKinds, relCode, seenByBits } from '@dew-trail/core/links/link-codes'
 import { pageAddress } from '@dew-trail/core/links/page-address'
 import type { Context } from '../context.ts'
 import type { JobControl } from '../jobs/job-control.ts'
@@ -87,7 +87,7 @@ function plainLinks(file: OpenImport, batches: LinkBatches): PlainLinks {
       const [firstSeen, lastSeen] = [dayIn(cells.firstSeen), dayIn(cells.lastSeen)]
       if (firstSeen === undefined || lastSeen === undefined) return null
       const rel = relFrom(cells.rel)
-      return restOf({ ...unseen, rel, kind: kindFrom(cells.kind), firstSeen, lastSeen }, 'file')
+      return restOf({ ...unseen, rel, kind: kindFrom(cells.kind), firstSeen, lastSeen }, seenByBits.file)
     },
   })
 }

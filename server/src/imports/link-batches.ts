@@ -1,3 +1,4 @@
+import { seenByBits } from '@dew-trail/core/links/link-codes'
 import { randomInt } from 'node:crypto'
 import type pg from 'pg'
 import type { Context } from '../context.ts'
@@ -52,7 +53,12 @@ export class LinkBatches {
   /** Takes a link; gives something to wait for when it completes a batch. */
   add(link: FoundLink): Promise<void> | undefined {
     const anchor = this.book.anchorAt(link.anchor)
-    return this.addPlaced(this.book.pageAt(link.target), this.book.pageAt(link.source), anchor, restOf(link, 'file'))
+    return this.addPlaced(
+      this.book.pageAt(link.target),
+      this.book.pageAt(link.source),
+      anchor,
+      restOf(link, seenByBits.file),
+    )
   }
 
   /** The same of a link whose ends and anchor have places in the book. */

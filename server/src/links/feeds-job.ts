@@ -4,10 +4,10 @@ import type { Context } from '../context.ts'
 import { inTransaction } from '../db/pool.ts'
 import type { JobControl } from '../jobs/job-control.ts'
 import { SourceError } from '../sources/source-error.ts'
-import { type FeedLink, feedNames } from '../sources/sources.ts'
+import type { FeedLink } from '../sources/sources.ts'
 import { AddressBook } from './address-book.ts'
 import { askForRank } from './ask-for-rank.ts'
-import { lockGraph, upsertAddresses } from './queries.ts'
+import { lockGraph, oneFeedBit, upsertAddresses } from './queries.ts'
 import { sumAllLinks } from './rank-job.ts'
 import type { FoundLink } from './link-lines.ts'
 import { saveLinks } from './save-links.ts'
@@ -34,7 +34,7 @@ function toFound(link: FeedLink): FoundLink | null {
   }
 }
 
-/** Loads what both link feeds know of links to sites. Each site and feed is a step, so that what was loaded is not asked for again. */
+/** Loads what all link feeds know of links to sites. Each site and feed is a step, so that what was loaded is not asked for again. */
 export async function feedsJob(context: Context, control: JobControl): Promise<object> {
   const domains = control.job.payload.domains as string[]
   const finished = new Set((control.progress.finished as string[] | undefined) ?? [])
@@ -42,9 +42,10 @@ export async function feedsJob(context: Context, control: JobControl): Promise<o
   for (const what of Object.keys(control.trouble)) delete control.trouble[what]
   let links = Number(control.progress.links ?? 0)
   let done = 0
+  const feeds = await context.sources.feeds(control.signal)
   for (const domain of domains)
-    for (const feed of feedNames) {
-      await control.step(done++, domains.length * feedNames.length)
+    for (const feed of feeds) {
+      await control.step(done++, domains.length * feeds.length)
       const step = `${feed}:${domain}`
       if (finished.has(step)) continue
       try {
@@ -63,7 +64,7 @@ export async function feedsJob(context: Context, control: JobControl): Promise<o
           try {
             await inTransaction(context.pool, async db => {
               await lockGraph(db, graphId)
-              await saveLinks(db, graphId, book, feed, found)
+              await saveLinks(db, graphId, book, await oneFeedBit(db, feed), found)
               await upsertAddresses(
                 db,
                 graphId,

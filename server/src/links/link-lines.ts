@@ -1,4 +1,4 @@
-import { linkKinds, linkRegions, type LinkKind, seenByBits, type SeenBy } from '@dew-trail/core/links/link-codes'
+import { linkKinds, linkRegions, type LinkKind } from '@dew-trail/core/links/link-codes'
 import type { Region } from '@dew-trail/core/links/page-region'
 import { daySince2000, RowWriter } from '../db/copy-rows.ts'
 import type { AddressBook } from './address-book.ts'
@@ -26,14 +26,14 @@ export type LinkRest = { rel: number; first: number | null; last: number | null;
 
 export function restOf(
   { rel, kind, region, density, firstSeen, lastSeen, goneOn, around }: Omit<FoundLink, 'source' | 'target' | 'anchor'>,
-  seenBy: SeenBy,
+  seenBy: number,
 ): LinkRest {
   const [first, last] = [daySince2000(firstSeen), daySince2000(lastSeen)]
   const out = new RowWriter(256)
   out.smallint(rel)
   out.smallint(linkKinds.indexOf(kind))
   out.smallint(region === null ? null : linkRegions.indexOf(region))
-  out.smallint(seenByBits[seenBy])
+  out.smallint(seenBy)
   out.real(density)
   out.integer(first)
   out.integer(last)

@@ -1,3 +1,4 @@
+import { feedBits } from '@dew-trail/core/links/link-codes'
 import type { SiteLook } from '@dew-trail/core/links/site-kind'
 import type pg from 'pg'
 import { copyRows } from '../db/copy-rows.ts'
@@ -287,4 +288,16 @@ export async function manyLinkers(
     [graphId, targetIds, ownDomain, most],
   )
   return { count: rows[0]?.count ?? 0, rows }
+}
+
+/** The bit by which links are marked that a feed knows, given to it when it is first met. Throws when there are more feeds than bits. */
+export async function oneFeedBit(db: Db, feed: string): Promise<number> {
+  await db.query(
+    `insert into link_feed (name, bit) select $1, b from unnest($2::smallint[]) with ordinality f (b, at)
+     where not exists (select from link_feed where bit = b) order by at limit 1 on conflict (name) do nothing`,
+    [feed, feedBits],
+  )
+  const { rows } = await db.query<{ bit: number }>('select bit from link_feed where name = $1', [feed])
+  if (!rows[0]) throw new Error(`There are more than ${feedBits.length} link feeds`)
+  return rows[0].bit
 }

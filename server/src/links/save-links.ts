@@ -1,15 +1,14 @@
 import type pg from 'pg'
-import type { SeenBy } from '@dew-trail/core/links/link-codes'
 import type { AddressBook } from './address-book.ts'
 import { type FoundLink, LinkLines, restOf } from './link-lines.ts'
 import { mergeLinks } from './queries.ts'
 
-/** Adds links of one source to a graph, merging those that are known. The caller holds the graph's lock. */
+/** Adds links of one source (a bit, `seenByBits` or that of a feed) to a graph, merging those that are known. The caller holds the graph's lock. */
 export async function saveLinks(
   db: pg.PoolClient,
   graphId: number,
   book: AddressBook,
-  seenBy: SeenBy,
+  seenBy: number,
   links: readonly FoundLink[],
 ): Promise<void> {
   if (!links.length) return

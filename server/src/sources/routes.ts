@@ -1,4 +1,11 @@
-import { limitSource, listImports, listSources, type Source, suggestCrawls } from '@dew-trail/contract/sources'
+import {
+  limitSource,
+  listEngines,
+  listImports,
+  listSources,
+  type Source,
+  suggestCrawls,
+} from '@dew-trail/contract/sources'
 import type { Router } from 'express'
 import type { Context } from '../context.ts'
 import { mount } from '../http/mount.ts'
@@ -12,9 +19,9 @@ const mostSuggested = 11
 
 export function mountSources(router: Router, context: Context): void {
   const { pool, config, sources } = context
+  mount(router, listEngines, () => sources.engines())
   mount(router, listSources, async ({ siteId }) => {
     await needSite(pool, siteId)
-    await sources.saveUse()
     const [uses, newest] = await Promise.all([manyUses(pool, daysShown), oneNewest(pool, siteId)])
     const today = new Date().toISOString().slice(0, 10)
     const describe = (
@@ -23,11 +30,17 @@ export function mountSources(router: Router, context: Context): void {
     ): Source => {
       const days = uses.filter(use => use.source === key)
       const now = days.find(use => use.day === today)
+      // What was not written down yet: reading writes nothing.
+      const unsaved = key in sources.clients ? sources.clients[key as keyof typeof sources.clients].use : null
       const failed = days.findLast(use => use.lastFailure !== null)
       return {
         key,
         ...more,
-        today: { requests: now?.requests ?? 0, failures: now?.failures ?? 0, limited: now?.limited ?? 0 },
+        today: {
+          requests: (now?.requests ?? 0) + (unsaved?.requests ?? 0),
+          failures: (now?.failures ?? 0) + (unsaved?.failures ?? 0),
+          limited: (now?.limited ?? 0) + (unsaved?.limited ?? 0),
+        },
         days: days.map(({ day, requests, failures }) => ({ day, requests, failures })),
         lastFailure: failed ? { day: failed.day, what: failed.lastFailure! } : null,
         newest: newest[key],

@@ -1,4 +1,5 @@
 import { day } from '@dew-trail/contract/common'
+import type { Engine } from '@dew-trail/contract/sources'
 import type pg from 'pg'
 import type { Logger } from 'pino'
 import { z } from 'zod'
@@ -103,8 +104,29 @@ const feedLink = z.object({
   lost: z.boolean(),
 })
 export type FeedLink = z.infer<typeof feedLink>
-export const feedNames = ['north', 'south'] as const
-export type FeedName = (typeof feedNames)[number]
+const enginesReply = z.object({
+  engines: z
+    .array(
+      z.object({
+        engine: z.string().min(1).max(40),
+        name: z.string(),
+        page: z.string().nullable().default(null),
+        devices: z.array(z.enum(['desktop', 'mobile'])).min(1),
+        places: z
+          .array(
+            z.object({
+              place: z.string().min(1).max(60),
+              name: z.string(),
+              country: z.string(),
+              languages: z.array(z.object({ language: z.string().length(2), name: z.string() })).min(1),
+            }),
+          )
+          .min(1),
+      }),
+    )
+    .min(1),
+})
+const feedsReply = z.object({ feeds: z.array(z.object({ feed: z.string().min(1).max(40), name: z.string() })) })
 const feedReply = z.object({ links: z.array(feedLink), next_cursor: z.string().nullable() })
 const rdap = z.object({
   objectClassName: z.literal('domain'),
@@ -118,6 +140,7 @@ export class Sources {
   readonly clients: Record<'engines' | 'completions' | 'ads' | 'feeds' | 'registry' | 'querylog', SourceClient>
   readonly #pool: pg.Pool
   readonly #timer: NodeJS.Timeout
+  #engines: { engines: Engine[]; untilMs: number } | undefined
 
   constructor(config: Config, pool: pg.Pool, log: Logger) {
     this.#pool = pool
@@ -147,6 +170,20 @@ export class Sources {
       2_000,
     )
     this.#timer.unref()
+  }
+
+  /** The engines that there are; they are asked for once an hour at most. */
+  async engines(): Promise<Engine[]> {
+    const known = this.#engines
+    if (known && known.untilMs > performance.now()) return known.engines
+    const reply = await this.clients.engines.ask({ path: '/engines', reply: enginesReply })
+    this.#engines = { engines: reply!.engines, untilMs: performance.now() + 3_600_000 }
+    return reply!.engines
+  }
+  /** Names of the link feeds that there are. */
+  async feeds(signal?: Signal): Promise<string[]> {
+    const reply = await this.clients.feeds.ask({ path: '/feeds', reply: feedsReply, ...withSignal(signal) })
+    return reply!.feeds.map(each => each.feed)
   }
 
   async search(market: SearchMarket, phrase: string, depth: number, signal?: Signal): Promise<SearchReply> {
@@ -231,7 +268,7 @@ export class Sources {
 
   /** Links to a target that a feed knows, gone ones too, at most 5,000 at a time. */
   async feedLinks(
-    feed: FeedName,
+    feed: string,
     target: string,
     cursor: string | null,
     signal?: Signal,

@@ -1,19 +1,35 @@
 import { createSite } from '@dew-trail/contract/sites'
+import { type Engine, listEngines } from '@dew-trail/contract/sources'
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, MenuItem, TextField } from '@mui/material'
 import { useQueryClient } from '@tanstack/react-query'
-import { type FormEvent, useState } from 'react'
+import { type FormEvent, useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { call } from '../api/call.ts'
+import { useEndpoint } from '../api/use-endpoint.ts'
 
-const places = [
-  { place: 'tarrow', language: 'en', label: 'Tarrow, English' },
-  { place: 'verlau', language: 'de', label: 'Verlau, German' },
-]
+type Offer = { key: string; place: string; language: string; label: string; engines: string[] }
+/** Places and languages that can be searched, each with the engines that offer it. */
+function offersOf(engines: readonly Engine[]): Offer[] {
+  const offers = new Map<string, Offer>()
+  for (const engine of engines)
+    for (const { place, name, country, languages } of engine.places)
+      for (const { language, name: languageName } of languages) {
+        const key = `${place} ${language}`
+        const label = `${name}${country === name ? '' : `, ${country}`}, ${languageName}`
+        const offer = offers.get(key) ?? { key, place, language, label, engines: [] }
+        offer.engines.push(engine.name)
+        offers.set(key, offer)
+      }
+  return [...offers.values()]
+}
 
 export function AddSite({ onClose }: { onClose(): void }) {
   const [domain, setDomain] = useState('')
   const [name, setName] = useState('')
-  const [place, setPlace] = useState('tarrow')
+  const [chosen, setChosen] = useState<string | null>(null)
+  const { data: engines, error: noEngines } = useEndpoint(listEngines, {})
+  const offers = useMemo(() => offersOf(engines ?? []), [engines])
+  const offer = offers.find(each => each.key === chosen) ?? offers[0]
   const [error, setError] = useState<string | null>(null)
   const client = useQueryClient()
   const navigate = useNavigate()
@@ -23,8 +39,8 @@ export function AddSite({ onClose }: { onClose(): void }) {
       const site = await call(createSite, {
         domain,
         name: name || domain,
-        place,
-        language: places.find(each => each.place === place)!.language,
+        ...(offer ? { place: offer.place, language: offer.language } : {}),
+        timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone,
       })
       await client.invalidateQueries({ queryKey: ['sites'] })
       onClose()
@@ -55,12 +71,16 @@ export function AddSite({ onClose }: { onClose(): void }) {
           <TextField
             select
             label="Place and language"
-            value={place}
-            onChange={event => setPlace(event.target.value)}
-            helperText="Both engines, desktop and mobile"
+            value={offer?.key ?? ''}
+            onChange={event => setChosen(event.target.value)}
+            error={noEngines !== null}
+            helperText={
+              noEngines?.message ??
+              (offer ? `Searched on ${offer.engines.join(' and ')}, desktop and mobile` : 'Loading')
+            }
           >
-            {places.map(each => (
-              <MenuItem key={each.place} value={each.place}>
+            {offers.map(each => (
+              <MenuItem key={each.key} value={each.key}>
                 {each.label}
               </MenuItem>
             ))}

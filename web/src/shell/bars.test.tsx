@@ -1,5 +1,6 @@
 // @vitest-environment jsdom
 import { actOnJob, type Job, listJobs } from '@dew-trail/contract/jobs'
+import { type Engine, listEngines } from '@dew-trail/contract/sources'
 import { createSite, getTrail } from '@dew-trail/contract/sites'
 import { screen, waitFor, within } from '@testing-library/react'
 import { Route, Routes, useLocation } from 'react-router'
@@ -113,6 +114,19 @@ function Where() {
   return <output>{useLocation().pathname}</output>
 }
 
+const engineOf = (name: string, places: Array<[string, string, string, string, string]>): Engine => ({
+  engine: name.toLowerCase(),
+  name,
+  page: null,
+  devices: ['desktop', 'mobile'],
+  places: places.map(([place, placeName, country, language, languageName]) => ({
+    place,
+    name: placeName,
+    country,
+    languages: [{ language, name: languageName }],
+  })),
+})
+
 describe('sites', () => {
   const add = () => {
     const onClose = vi.fn()
@@ -122,6 +136,14 @@ describe('sites', () => {
         <Where />
       </>,
       [
+        answer(listEngines, () => [
+          engineOf('Lantern', [
+            ['tarrow', 'Tarrow', 'Tarrow', 'en', 'English'],
+            ['wexmere', 'Wexmere', 'Tarrow', 'en', 'English'],
+            ['verlau', 'Verlau', 'Verlau', 'de', 'German'],
+          ]),
+          engineOf('Plover', [['verlau', 'Verlau', 'Verlau', 'de', 'German']]),
+        ]),
         answer(createSite, ({ body }) =>
           body.domain === 'nothing'
             ? new Error('A domain looks like name.example')
@@ -143,12 +165,20 @@ describe('sites', () => {
   test('are added by their domain, which is the name as long as there is no other', async () => {
     const { user, bodies, onClose } = add()
     await user.type(screen.getByRole('textbox', { name: /Domain/ }), 'glazeworks.example')
+    await screen.findByText('Searched on Lantern, desktop and mobile')
     await user.click(screen.getByRole('combobox', { name: 'Place and language' }))
-    await user.click(await screen.findByRole('option', { name: 'Verlau, German' }))
+    expect((await screen.findAllByRole('option')).map(each => each.textContent)).toEqual([
+      'Tarrow, English',
+      'Wexmere, Tarrow, English',
+      'Verlau, German',
+    ])
+    await user.click(screen.getByRole('option', { name: 'Verlau, German' }))
+    expect(screen.getByText('Searched on Lantern and Plover, desktop and mobile')).toBeTruthy()
     await user.click(screen.getByRole('button', { name: 'Add' }))
     await waitFor(() => expect(onClose).toHaveBeenCalledOnce())
     const name = 'glazeworks.example'
-    expect(bodies(createSite)).toEqual([{ domain: name, name, place: 'verlau', language: 'de' }])
+    const { timeZone } = Intl.DateTimeFormat().resolvedOptions()
+    expect(bodies(createSite)).toEqual([{ domain: name, name, place: 'verlau', language: 'de', timeZone }])
     await waitFor(() => expect(screen.getByRole('status', { hidden: true }).textContent).toBe('/7/gather'))
   })
   test('what is no domain is said where it was typed, until it is changed', async () => {

@@ -1,5 +1,4 @@
 import { listCheckSchedules, type Rhythm, setCheckSchedule, setTimeZone } from '@dew-trail/contract/schedules'
-import type { Market } from '@dew-trail/contract/sites'
 import {
   Autocomplete,
   Button,
@@ -14,6 +13,7 @@ import {
 import { useState } from 'react'
 import { call } from '../api/call.ts'
 import { useEndpoint } from '../api/use-endpoint.ts'
+import { formatMarket } from '../format.ts'
 import { useSite } from '../shell/site-context.ts'
 import { useAct } from '../shell/use-act.ts'
 import { changeEvery, type Every, rhythmText, weekdays } from './rhythm-text.ts'
@@ -27,7 +27,6 @@ const every: Array<[Every, string]> = [
 const ownZone = Intl.DateTimeFormat().resolvedOptions().timeZone
 const zones = [...new Set(['UTC', ownZone, ...Intl.supportedValuesOf('timeZone')])]
 const numbers = (from: number, to: number): number[] => Array.from({ length: to - from + 1 }, (_, i) => from + i)
-const marketText = ({ engine, device, place }: Market): string => `${engine}, ${device}, ${place}`
 
 export const useCheckTimes = () => {
   const { site } = useSite()
@@ -63,7 +62,7 @@ export function CheckTimes({ tracked, onClose }: { tracked: number; onClose(): v
         {error && <p role="alert">{error.message}</p>}
         {data && (
           <>
-            <table className="results">
+            <table className="results whole-cells">
               <thead>
                 <tr>
                   <th>Market</th>
@@ -78,7 +77,7 @@ export function CheckTimes({ tracked, onClose }: { tracked: number; onClose(): v
                 {site.markets.map(market => {
                   const schedule = of(market.id)
                   const rhythm = schedule?.rhythm ?? null
-                  const name = marketText(market)
+                  const name = formatMarket(market)
                   return (
                     <tr key={market.id}>
                       <td>{name}</td>

@@ -157,12 +157,16 @@ describe('tracked keywords', () => {
     times = () => ({ timeZone: 'UTC', schedules: [] })
     const { user, bodies } = show()
     await user.click(await screen.findByRole('button', { name: 'Checked only when asked' }))
-    await user.click(await screen.findByRole('combobox', { name: 'How often lantern, desktop, tarrow is checked' }))
+    await user.click(
+      await screen.findByRole('combobox', { name: 'How often Lantern · Tarrow · English · desktop is checked' }),
+    )
     times = () => ({ timeZone: 'UTC', schedules: [schedule({ every: 'week', hour: 6, weekday: 1 })] })
     await user.click(screen.getByRole('option', { name: 'Every week' }))
     expect(await screen.findByText('Mon, Nov 30, 06:00')).toBeTruthy()
     expect(screen.getByText('Sat, Nov 28, 09:30, late')).toBeTruthy()
-    await user.click(screen.getByRole('combobox', { name: 'Day on which lantern, desktop, tarrow is checked' }))
+    await user.click(
+      screen.getByRole('combobox', { name: 'Day on which Lantern · Tarrow · English · desktop is checked' }),
+    )
     await user.click(screen.getByRole('option', { name: 'Wednesday' }))
     await waitFor(() =>
       expect(bodies(setCheckSchedule)).toEqual([

@@ -7,6 +7,7 @@ import { formatDay, formatMarket, plural } from '../format.ts'
 import { LinksDialog } from '../links/LinksDialog.tsx'
 import { SharedLinkers } from '../links/SharedLinkers.tsx'
 import { JobLine } from '../shell/JobLine.tsx'
+import { LiveLink } from '../shell/LiveLink.tsx'
 import { useSite } from '../shell/site-context.ts'
 import { useAct } from '../shell/use-act.ts'
 import { setParam, useAddress } from '../shell/use-address.ts'
@@ -86,6 +87,7 @@ export default function FirstPageScreen() {
                   <button type="button" className="link" onClick={weigh}>
                     Weigh again
                   </button>
+                  <LiveLink phrase={data.phrase} market={market} />
                   <Link className="link" to={`/${site.id}/weigh?market=${market.id}`}>
                     Back to the weighed keywords
                   </Link>

@@ -1,0 +1,21 @@
+import { listEngines } from '@dew-trail/contract/sources'
+import type { Market } from '@dew-trail/contract/sites'
+import { useEndpoint } from '../api/use-endpoint.ts'
+
+/**
+ * The address of the page that an engine shows a person for a phrase, and the engine's name; null until it is known, and where the engine
+ * has no page for people.
+ */
+export function useLivePage(market: Market): ((phrase: string) => { address: string; engine: string } | null) | null {
+  const { data } = useEndpoint(listEngines, {})
+  const engine = data?.find(each => each.engine === market.engine)
+  const page = engine?.page
+  if (!engine || !page || !/^https?:/.test(page)) return null
+  return phrase => {
+    const given: Record<string, string> = { ...market, id: '', query: phrase }
+    const address = page.replace(/\{(query|place|language|device)\}/g, (_, name: string) =>
+      encodeURIComponent(given[name] ?? ''),
+    )
+    return { address, engine: engine.name }
+  }
+}
