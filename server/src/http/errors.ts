@@ -2,6 +2,7 @@ import { AppError, type ErrorCode } from '@dew-trail/contract/errors'
 import type { ErrorRequestHandler } from 'express'
 import type { Logger } from 'pino'
 import type { DatabaseWatch } from '../db/database-watch.ts'
+import { SourceError } from '../sources/source-error.ts'
 import { isDatabaseAway, isDiskFull } from '../db/database-errors.ts'
 
 const status: Record<ErrorCode, number> = {
@@ -60,6 +61,11 @@ function toAppError(error: unknown): AppError {
   const { type, status: given, code } = error as { type?: string; status?: number; code?: string }
   const refusal = type ? refusals[type] : undefined
   if (refusal) return new AppError(...refusal)
+  if (error instanceof SourceError)
+    return new AppError(
+      error.trouble === 'quotaUsed' ? 'quotaUsed' : 'sourceFailed',
+      `${error.message}. Nothing was changed.`,
+    )
   if (isDatabaseAway(error))
     return new AppError(
       'databaseAway',
