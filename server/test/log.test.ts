@@ -102,7 +102,7 @@ describe('the query log', () => {
     expect((await down.call(readLogState, { siteId: site.id })).problem).toContain('query log')
     // Where a site can be searched is for the engines to say, so none is added without them.
     const added = down.call(createSite, { domain: 'other.example', name: 'Other' })
-    await expect(added).rejects.toThrow('The search engine is not available')
+    await expect(added).rejects.toThrow('The search engine cannot be reached')
     expect((await down.call(listSites, {})).map(each => each.domain)).toEqual([site.domain])
     await down.close()
   })
