@@ -86,3 +86,18 @@ create table schedule (
 );
 create index schedule_due on schedule (next_at);
 create trigger give_site_id before insert on schedule for each row execute function give_site_id();
+
+-- What happened on a day, to be seen beside what changed. touches: what of the site it is about: {"marketId", "keywordId", "pageId"}, all
+-- optional. version: goes up with each change, so that a change of what somebody else changed meanwhile is refused.
+create table note (
+  site_id bigint not null references site on delete cascade,
+  id bigint not null,
+  day date not null,
+  text text not null,
+  touches jsonb not null default '{}',
+  version integer not null default 1,
+  created_at timestamptz not null default now(),
+  primary key (site_id, id)
+);
+create index note_by_day on note (site_id, day);
+create trigger give_site_id before insert on note for each row execute function give_site_id();

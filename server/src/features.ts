@@ -5,6 +5,7 @@ import { importsFeature } from './imports/index.ts'
 import { jobsFeature } from './jobs/index.ts'
 import { linksFeature } from './links/index.ts'
 import { logFeature } from './log/index.ts'
+import { notesFeature } from './notes/index.ts'
 import { planFeature } from './plan/index.ts'
 import { shortlistsFeature } from './shortlists/index.ts'
 import { sitesFeature } from './sites/index.ts'
@@ -30,6 +31,7 @@ export const features: readonly Feature[] = [
   crawlFeature,
   linksFeature,
   sourcesFeature,
+  notesFeature,
 ]
 
 /** What all features registered under `part`, by name. Throws where two registered the same. */

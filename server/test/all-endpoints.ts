@@ -8,6 +8,7 @@ import * as jobs from '@dew-trail/contract/jobs'
 import * as linkProfile from '@dew-trail/contract/link-profile'
 import * as links from '@dew-trail/contract/links'
 import * as log from '@dew-trail/contract/log'
+import * as notes from '@dew-trail/contract/notes'
 import * as plan from '@dew-trail/contract/plan'
 import * as schedules from '@dew-trail/contract/schedules'
 import * as shortlists from '@dew-trail/contract/shortlists'
@@ -27,6 +28,7 @@ const modules = [
   linkProfile,
   links,
   log,
+  notes,
   plan,
   schedules,
   shortlists,
@@ -84,6 +86,10 @@ export const samples: Record<string, Record<string, unknown>> = {
   readLogState: site,
   loadLog: { ...market, property: 'domain:clay.example', weeks: 1 },
   readClickCurves: site,
+  listNotes: site,
+  addNote: { ...site, day: '2026-11-20', text: 'New shop' },
+  changeNote: { ...site, noteId: 1, day: '2026-11-20', text: 'New shop', version: 1 },
+  removeNote: { ...site, noteId: 1 },
   listCheckSchedules: site,
   setCheckSchedule: { ...market, rhythm: { every: 'day', hour: 6 } },
   setTimeZone: { ...site, timeZone: 'UTC' },

@@ -1,4 +1,5 @@
 import { startGathering } from '@dew-trail/contract/gather'
+import { addNote } from '@dew-trail/contract/notes'
 import { createPage } from '@dew-trail/contract/plan'
 import { addShortlist } from '@dew-trail/contract/shortlists'
 import { createSite } from '@dew-trail/contract/sites'
@@ -17,6 +18,7 @@ export async function filledSite(server: TestServer, domain: string): Promise<Th
   await server.finish(jobId)
   const keywordIds = (await server.rows(siteId, marketId)).rows.slice(0, 3).map(row => row.id)
   const page = await server.call(createPage, { siteId, title: 'A page', keywordIds })
+  const note = await server.call(addNote, { siteId, day: '2026-11-01', text: 'A note' })
   const list = await server.call(addShortlist, { siteId, name: 'A list' })
   const keywordId = keywordIds[0]!
   return {
@@ -28,6 +30,7 @@ export async function filledSite(server: TestServer, domain: string): Promise<Th
     gatheringId,
     parentId: gatheringId,
     shortlistId: list.id,
+    noteId: note.id,
     jobId,
   }
 }

@@ -13,6 +13,7 @@ const tables: Record<string, [table: string, called: string]> = {
   importId: ['import', 'import'],
   crawlId: ['crawl', 'crawl'],
   jobId: ['job', 'job'],
+  noteId: ['note', 'note'],
 }
 
 /**

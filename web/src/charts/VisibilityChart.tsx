@@ -3,13 +3,24 @@ import { Line } from 'react-chartjs-2'
 import { formatOne, formatShortDay } from '../format.ts'
 import { themeColour } from '../theme/theme-colour.ts'
 import './chart-setup.ts'
+import { noteMarks, notesByDay } from './note-marks.ts'
 
-/** Visibility by day, 0–100; the own site's line is amber. */
-export default function VisibilityChart({ days }: { days: Array<{ day: string; visibility: number | null }> }) {
+type Props = {
+  days: Array<{ day: string; visibility: number | null }>
+  notes: ReadonlyArray<{ day: string; text: string }>
+}
+/** Visibility by day, 0–100; the own site's line is amber. Days with notes are marked. */
+export default function VisibilityChart({ days, notes }: Props) {
+  const noted = notesByDay(
+    notes,
+    days.map(each => each.day),
+  )
+  const places = days.flatMap((each, i) => (noted.has(each.day) ? [i] : []))
   const { colorScheme } = useColorScheme()
   return (
     <Line
-      key={colorScheme ?? ''}
+      key={`${colorScheme ?? ''} ${places.join()}`}
+      plugins={[noteMarks(places, themeColour('ink2'))]}
       aria-label="Visibility by day"
       role="img"
       data={{
@@ -35,6 +46,7 @@ export default function VisibilityChart({ days }: { days: Array<{ day: string; v
             callbacks: {
               title: items => formatShortDay(items[0]!.label),
               label: item => `visibility ${formatOne(item.parsed.y ?? 0)}`,
+              afterBody: items => noted.get(items[0]!.label) ?? [],
             },
           },
         },

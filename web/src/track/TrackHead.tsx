@@ -1,10 +1,14 @@
+import { listNotes } from '@dew-trail/contract/notes'
 import { type listPositions, listVisibility, type TrackedRow } from '@dew-trail/contract/track'
 import { useQuery } from '@tanstack/react-query'
 import { lazy, Suspense } from 'react'
 import type { z } from 'zod'
 import { call } from '../api/call.ts'
+import { useEndpoint } from '../api/use-endpoint.ts'
 import { SpreadBars, type SpreadDay } from '../charts/SpreadBars.tsx'
 import { formatOne, formatShortDay, formatWhole, plural } from '../format.ts'
+import { NotesDialog } from './NotesDialog.tsx'
+import { setParam, useAddress } from '../shell/use-address.ts'
 import { useSite } from '../shell/site-context.ts'
 
 const VisibilityChart = lazy(() => import('../charts/VisibilityChart.tsx'))
@@ -24,6 +28,8 @@ const checkedOn = ({ top3, top10, top30, beyond, notFound }: SpreadDay): number 
 /** The screen's one headline figure, its course, and where the keywords stand. */
 export function TrackHead({ rows, days, lastDay, beforeDay, visibility }: Props) {
   const { site, market } = useSite()
+  const [params, change] = useAddress()
+  const notes = useEndpoint(listNotes, { siteId: site.id })
   const { data } = useQuery({
     queryKey: ['visibility', site.id, market.id, days],
     queryFn: () => call(listVisibility, { siteId: site.id, marketId: market.id, days }),
@@ -84,7 +90,15 @@ export function TrackHead({ rows, days, lastDay, beforeDay, visibility }: Props)
         )}
       </div>
       <div style={{ minWidth: 0 }}>
-        <b style={{ fontSize: 12 }}>Visibility</b>
+        <b style={{ fontSize: 12 }}>Visibility</b>{' '}
+        <button
+          type="button"
+          className="link"
+          style={{ fontSize: 12, padding: 0, minHeight: 0 }}
+          onClick={() => change(setParam('notes', 'open'))}
+        >
+          {notes.data?.length ? plural(notes.data.length, 'note') : 'Add a note'}
+        </button>
         {fewer > 0 && (
           <span className="quiet" style={{ fontSize: 12 }}>
             {' '}
@@ -93,7 +107,7 @@ export function TrackHead({ rows, days, lastDay, beforeDay, visibility }: Props)
         )}
         <div style={{ height: 130 }}>
           <Suspense fallback={null}>
-            <VisibilityChart days={whole} />
+            <VisibilityChart days={whole} notes={notes.data ?? []} />
           </Suspense>
         </div>
       </div>
@@ -101,6 +115,13 @@ export function TrackHead({ rows, days, lastDay, beforeDay, visibility }: Props)
         <b style={{ fontSize: 12 }}>Where the keywords stand, by week</b>
         <SpreadBars days={whole} />
       </div>
+      {params.get('notes') === 'open' && notes.data && (
+        <NotesDialog
+          notes={notes.data}
+          onChange={() => void notes.refetch()}
+          onClose={() => change(setParam('notes', null))}
+        />
+      )}
     </section>
   )
 }

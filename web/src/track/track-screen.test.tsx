@@ -1,5 +1,6 @@
 // @vitest-environment jsdom
 import { listJobs } from '@dew-trail/contract/jobs'
+import { addNote, changeNote, listNotes, removeNote } from '@dew-trail/contract/notes'
 import { type CheckSchedule, listCheckSchedules, setCheckSchedule } from '@dew-trail/contract/schedules'
 import {
   checkNow,
@@ -10,6 +11,7 @@ import {
   type TrackedRow,
 } from '@dew-trail/contract/track'
 import { screen, waitFor } from '@testing-library/react'
+import type { z } from 'zod'
 import { beforeEach, describe, expect, test, vi } from 'vitest'
 import { answer, footText, linesOf, sheetRows, showScreen } from '../../test/show-screen.tsx'
 import { madeRow } from '../../test/made-row.ts'
@@ -19,6 +21,7 @@ vi.mock('../charts/VisibilityChart.tsx', () => ({ default: () => null }))
 vi.mock('../charts/HistoryChart.tsx', () => ({ default: () => <div data-testid="history" /> }))
 beforeEach(() => localStorage.clear())
 
+let visible: Array<z.input<(typeof listVisibility)['output']>[number]> = []
 let times = (): { timeZone: string; schedules: CheckSchedule[] } => ({ timeZone: 'UTC', schedules: [] })
 const four = [
   madeRow(1, 'raku kiln', { now: 3, before: 8, searches: 900, visits: 90, page: '/a', pageBefore: '/b' }),
@@ -42,10 +45,20 @@ const show = (rows: TrackedRow[] | Error = four, path = '/1/track') => {
               rows,
             },
       ),
-      answer(listVisibility, () => []),
+      answer(listVisibility, () => visible),
       answer(listJobs, () => []),
       answer(listCheckSchedules, () => times()),
       answer(setCheckSchedule, () => ({})),
+      answer(listNotes, () => [{ id: 3, day: '2026-11-20', text: 'New shop', touches: {}, version: 2 }]),
+      answer(addNote, ({ body }) => ({
+        id: 4,
+        day: String(body.day),
+        text: String(body.text),
+        touches: {},
+        version: 1,
+      })),
+      answer(changeNote, () => new Error('Somebody changed this note meanwhile')),
+      answer(removeNote, () => ({})),
       answer(keywordHistory, () => ({
         keywordId: 1,
         phrase: 'raku kiln',
@@ -176,6 +189,32 @@ describe('tracked keywords', () => {
     )
     await user.click(screen.getByRole('button', { name: 'Close' }))
     expect(await screen.findByRole('button', { name: 'Checked every Monday at 06:00' })).toBeTruthy()
+  })
+  test('have notes of what happened: added, changed, removed, and back by undo', async () => {
+    visible = [
+      { day: '2026-11-26', visibility: 10, top3: 1, top10: 1, top30: 1, beyond: 0, notFound: 1 },
+      { day: '2026-11-27', visibility: 12, top3: 1, top10: 1, top30: 1, beyond: 0, notFound: 1 },
+    ]
+    const { user, bodies } = show()
+    await user.click(await screen.findByRole('button', { name: '1 note' }))
+    await user.type(await screen.findByRole('textbox', { name: /What happened/ }), 'Prices')
+    const day = screen.getByLabelText(/Day/)
+    await user.clear(day)
+    await user.type(day, '2026-11-27')
+    await user.click(screen.getByRole('button', { name: 'Add' }))
+    await waitFor(() => expect(bodies(addNote)).toEqual([{ day: '2026-11-27', text: 'Prices' }]))
+    await user.click(screen.getByRole('button', { name: 'Change "New shop"' }))
+    expect(screen.getByRole('textbox', { name: /What happened/ })).toHaveProperty('value', 'New shop')
+    await user.type(screen.getByRole('textbox', { name: /What happened/ }), 's')
+    await user.click(screen.getByRole('button', { name: 'Save' }))
+    await waitFor(() => expect(bodies(changeNote)).toEqual([{ day: '2026-11-20', text: 'New shops', version: 2 }]))
+    // What was typed stays when it cannot be saved.
+    expect(await screen.findByText('Somebody changed this note meanwhile')).toBeTruthy()
+    expect(screen.getByRole('textbox', { name: /What happened/ })).toHaveProperty('value', 'New shops')
+    await user.click(screen.getByRole('button', { name: 'Remove "New shop"' }))
+    await user.click(await screen.findByRole('button', { name: 'Undo', hidden: true }))
+    await waitFor(() => expect(bodies(addNote)[1]).toEqual({ day: '2026-11-20', text: 'New shop' }))
+    visible = []
   })
   test('none yet says how they come', async () => {
     show([])

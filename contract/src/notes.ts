@@ -1,0 +1,46 @@
+import { z } from 'zod'
+import { day, id, text } from './common.ts'
+import { endpoint } from './endpoint.ts'
+
+const noteText = text(500).min(1, 'Write what happened')
+/** What a note is about, besides the site. */
+export const touches = z.object({ marketId: id.optional(), keywordId: id.optional(), pageId: id.optional() })
+export const note = z.object({
+  id: z.number(),
+  day: z.string(),
+  text: z.string(),
+  touches: z.object({
+    marketId: z.number().optional(),
+    keywordId: z.number().optional(),
+    pageId: z.number().optional(),
+  }),
+  /** To be given back with a change: one of an older version is refused. */
+  version: z.number(),
+})
+export type Note = z.infer<typeof note>
+
+export const listNotes = endpoint({
+  method: 'GET',
+  path: '/api/sites/:siteId/notes',
+  input: z.object({ siteId: id }),
+  output: z.array(note),
+  oldBy: ['notes'],
+})
+export const addNote = endpoint({
+  method: 'POST',
+  path: '/api/sites/:siteId/notes',
+  input: z.object({ siteId: id, day, text: noteText, ...touches.shape }),
+  output: note,
+})
+export const changeNote = endpoint({
+  method: 'PATCH',
+  path: '/api/sites/:siteId/notes/:noteId',
+  input: z.object({ siteId: id, noteId: id, day, text: noteText, version: z.int().min(1) }),
+  output: note,
+})
+export const removeNote = endpoint({
+  method: 'DELETE',
+  path: '/api/sites/:siteId/notes/:noteId',
+  input: z.object({ siteId: id, noteId: id }),
+  output: z.object({}),
+})
