@@ -1,5 +1,4 @@
 import type { ViewState } from '@dew-trail/contract/views'
-import { conditionText, readCondition, readSort, sortText } from '@dew-trail/core/tables/condition-text'
 import { resolveLimits } from '@dew-trail/core/tables/column-spec'
 import { type ReactNode, useCallback, useEffect, useMemo, useState } from 'react'
 import { formatWhole } from '../format.ts'
@@ -18,6 +17,7 @@ import type { ExportFormat, Row, WholeSource } from '../sheet/row-source.ts'
 import { Sheet } from '../sheet/Sheet.tsx'
 import { useColumnTable } from '../sheet/use-column-table.ts'
 import type { SheetState } from '../sheet/use-sheet-state.ts'
+import { viewsOf } from '../sheet/use-views.ts'
 import { CompareDialog } from './CompareDialog.tsx'
 import { shippedViews } from './shipped-views.ts'
 import { DomainNamesDialog, mostPhrases } from './DomainNames.tsx'
@@ -25,7 +25,7 @@ import { exportResults } from './export-results.ts'
 import { ShortlistMenu } from './ShortlistMenu.tsx'
 import { FirstPageDetails, type RowActions } from './FirstPageDetails.tsx'
 import { useKeywordActions } from './use-keyword-actions.ts'
-import { useSums } from './use-source-facts.ts'
+import { useSums } from '../sheet/use-sums.ts'
 
 type Props = {
   name: string
@@ -136,26 +136,10 @@ export function KeywordSheet({
     const file = await exportResults(site.id, market.id, exportColumns(shown), rows, format)
     download(file, `${shown.fileName}-results.${format}`)
   }
-  const currentView = (): ViewState => ({
-    where: state.where.filter(each => each.column !== 'gatherings').map(conditionText),
-    sort: sortText(state.sort),
-    columns: table.getVisibleLeafColumns().map(column => column.id),
-    folded,
-  })
+  const views = viewsOf({ state, table, columns }, 'gatherings')
+  const currentView = (): ViewState => ({ ...views.current(), folded })
   const applyView = (view: ViewState) => {
-    state.setWhere([
-      ...state.where.filter(each => each.column === 'gatherings'),
-      ...view.where.map(readCondition).filter(each => each !== null),
-    ])
-    state.setSort(readSort(view.sort))
-    table.setColumnVisibility(
-      Object.fromEntries(
-        columns
-          .filter(each => !each.conditionOnly)
-          .map(each => [each.key, each.fixed || view.columns.includes(each.key)]),
-      ),
-    )
-    table.setColumnOrder(view.columns)
+    views.apply(view)
     foldBy(view.folded)
   }
   const ids = [...selected]

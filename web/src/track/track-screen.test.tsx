@@ -90,7 +90,7 @@ describe('tracked keywords', () => {
   test('are summed: the mean is of places that are known, and what is unknown is no zero', async () => {
     show()
     await line('slip')
-    await waitFor(() => expect(footText()).toContain('4 shown of 4'))
+    await waitFor(() => expect(footText()).toContain('4 keywords'))
     expect(footText()).toContain('mean place 7.5 of 2 found')
     expect(footText()).toContain('about 92 visits/mo, 2 unknown')
     expect(footText()).toContain('last day Nov 27, 2026')

@@ -1,0 +1,173 @@
+import type { ViewState } from '@dew-trail/contract/views'
+import { type ReactNode, useState } from 'react'
+import { formatWhole } from '../format.ts'
+import { JobLine } from '../shell/JobLine.tsx'
+import { useSite } from '../shell/site-context.ts'
+import { ColumnMenu } from './ColumnMenu.tsx'
+import type { SheetColumn } from './columns.ts'
+import { ConditionsBar } from './ConditionsBar.tsx'
+import { ExportMenu } from './ExportMenu.tsx'
+import type { Row, WholeSource } from './row-source.ts'
+import { Sheet } from './Sheet.tsx'
+import { useColumnTable } from './use-column-table.ts'
+import { useExport } from './use-export.ts'
+import type { SheetState } from './use-sheet-state.ts'
+import { useSums } from './use-sums.ts'
+import { ViewMenu } from './ViewMenu.tsx'
+import { viewsOf } from './use-views.ts'
+
+type Facts = NonNullable<ReturnType<typeof useSums>>
+type Table = {
+  /** Under which columns and views are kept. */
+  name: string
+  /** Of the sheet, for who cannot see it. */
+  label: string
+  /** Of files, after the site's domain, and of the sheet in a workbook. */
+  fileName: string
+  title: string
+  columns: SheetColumn[]
+  state: SheetState
+  searchColumn: string
+  /** Columns that are summed for `foot`. */
+  sums: readonly string[]
+  unfold?: (row: Row) => ReactNode
+  lead?: ReactNode
+  actions?: ReactNode
+  /** Between the conditions and the sheet. */
+  head?: ReactNode
+  foot?: (facts: Facts) => ReactNode
+  /** What can be done with selected rows; `clear` ends the selection. */
+  footSelected?: (ids: number[], clear: () => void) => ReactNode
+  footEnd?: ReactNode
+  /** Columns that are only drawn, and others that say in words what a drawing says, for files. */
+  leaveOut?: readonly string[]
+  add?: readonly string[]
+  shippedViews?: Array<{ name: string; state: ViewState }>
+  /** What is shown where there is no row at all. */
+  none: ReactNode
+}
+type Props = Table & {
+  /** The rows, null until they are there. */
+  source: WholeSource | null
+  error: Error | null
+  /** How many rows there are without conditions. */
+  total: number
+  /** What one row is: "keyword", "page". */
+  noun: string
+}
+
+/** A screen that is a table: conditions, views, columns, export, sums, and what stands in place of rows that are not there. */
+export function TableScreen({ source, error, ...table }: Props) {
+  return (
+    <main className="screen whole">
+      {error ? (
+        <div className="main">
+          <div className="empty" role="alert">
+            <h1>The {table.noun}s could not be loaded</h1>
+            <p>{error.message}</p>
+          </div>
+        </div>
+      ) : source ? (
+        <TableWithRows source={source} {...table} />
+      ) : (
+        <div className="main">
+          <div className="empty quiet">Loading</div>
+        </div>
+      )}
+    </main>
+  )
+}
+
+const nothing: ReadonlySet<number> = new Set()
+function TableWithRows({
+  source,
+  total,
+  noun,
+  ...shown
+}: Table & { source: WholeSource; total: number; noun: string }) {
+  const { site } = useSite()
+  const { name, label, columns, state } = shown
+  const table = useColumnTable(name, columns)
+  const [selected, setSelected] = useState(nothing)
+  const sums = useSums(source, shown.sums, selected)
+  const exporting = useExport({
+    source,
+    table,
+    columns,
+    selected,
+    fileName: `${site.domain}-${shown.fileName}`,
+    title: shown.title,
+    ...(shown.leaveOut ? { leaveOut: shown.leaveOut } : {}),
+    ...(shown.add ? { add: shown.add } : {}),
+  })
+  const views = viewsOf({ state, table, columns })
+  return (
+    <div className="main">
+      <ConditionsBar
+        columns={columns}
+        state={state}
+        searchColumn={shown.searchColumn}
+        lead={shown.lead}
+        end={
+          <>
+            {shown.actions}
+            <ViewMenu sheet={name} shipped={shown.shippedViews ?? []} current={views.current} onChoose={views.apply} />
+            <ColumnMenu table={table} columns={columns} />
+            <ExportMenu {...exporting} />
+          </>
+        }
+      />
+      {shown.head}
+      <Sheet
+        label={label}
+        source={source}
+        columns={columns}
+        table={table}
+        state={state}
+        selected={selected}
+        onSelect={setSelected}
+        {...(shown.unfold ? { unfold: shown.unfold } : {})}
+        empty={
+          total ? (
+            <div className="empty">
+              <h1>No {noun} meets all conditions</h1>
+              <p>Take a condition away to see more.</p>
+              <button type="button" className="link" onClick={() => state.setWhere([])}>
+                Clear all conditions
+              </button>
+            </div>
+          ) : (
+            <div className="empty">{shown.none}</div>
+          )
+        }
+      />
+      <div className="foot">
+        {selected.size > 0 && (
+          <>
+            <span>
+              <b>{formatWhole(selected.size)}</b> selected
+            </span>
+            {shown.footSelected?.([...selected], () => setSelected(nothing))}
+          </>
+        )}
+        {sums && (
+          <>
+            <span>
+              <b>{formatWhole(sums.rows)}</b>{' '}
+              {selected.size > 0 || sums.rows === total
+                ? sums.rows === 1
+                  ? noun
+                  : `${noun}s`
+                : `shown of ${formatWhole(total)}`}
+            </span>
+            {shown.foot?.(sums)}
+          </>
+        )}
+        <div className="foot-end">
+          <JobLine />
+          {shown.footEnd}
+        </div>
+      </div>
+    </div>
+  )
+}
