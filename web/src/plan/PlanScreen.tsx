@@ -4,6 +4,7 @@ import { Link } from 'react-router'
 import { call } from '../api/call.ts'
 import { useSite } from '../shell/site-context.ts'
 import { useAct } from '../shell/use-act.ts'
+import { plainView } from '../sheet/plain-view.ts'
 import type { Row } from '../sheet/row-source.ts'
 import { SumText } from '../sheet/SumText.tsx'
 import { TableScreen } from '../sheet/TableScreen.tsx'
@@ -14,6 +15,12 @@ import { planBatch, planColumns, planSpecs } from './plan-columns.tsx'
 import { usePlan } from './use-plan.ts'
 
 const sumColumns = ['searches', 'visits']
+const shippedViews = [
+  plainView('All of them', 'deadline'),
+  plainView('Late', 'deadline', 'late:yes'),
+  plainView('To be written', 'deadline', 'state:is:idea|writing'),
+  plainView('Most visits to expect', '-visits'),
+]
 
 export default function PlanScreen() {
   const { site, market } = useSite()
@@ -51,6 +58,7 @@ export default function PlanScreen() {
       state={state}
       searchColumn="title"
       sums={sumColumns}
+      shippedViews={shippedViews}
       unfold={unfold}
       actions={
         <button type="button" className="link" onClick={add}>

@@ -24,6 +24,8 @@ export function viewsOf(
         ...view.where.map(readCondition).filter(each => each !== null),
       ])
       state.setSort(readSort(view.sort))
+      // One without columns says what is shown, not how.
+      if (!view.columns.length) return
       table.setColumnVisibility(
         Object.fromEntries(
           columns

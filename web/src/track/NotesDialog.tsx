@@ -51,6 +51,7 @@ export function NotesDialog({ notes, onChange, onClose }: { notes: Note[]; onCha
           <TextField
             type="date"
             label="Day"
+            sx={{ flexShrink: 0, width: 158 }}
             value={day}
             required
             onChange={event => setDay(event.target.value)}

@@ -7,6 +7,7 @@ import { call } from '../api/call.ts'
 import { ImportDialog } from '../imports/ImportDialog.tsx'
 import { useSite } from '../shell/site-context.ts'
 import { setParam, useAddress } from '../shell/use-address.ts'
+import { plainView } from '../sheet/plain-view.ts'
 import type { Row } from '../sheet/row-source.ts'
 import { useRowsInWorker } from '../sheet/use-rows-in-worker.ts'
 import { TableScreen } from '../sheet/TableScreen.tsx'
@@ -21,6 +22,12 @@ import { useTrackActs } from './use-track-acts.ts'
 import { TrackHead } from './TrackHead.tsx'
 
 const sumColumns = ['searches', 'visits', 'now']
+const shippedViews = [
+  plainView('All of them', 'now'),
+  plainView('Just below the first page', '-searches', 'now:from:11', 'now:to:20'),
+  plainView('Fell', 'gained', 'gained:to:-1'),
+  plainView('Rose', '-gained', 'gained:from:1'),
+]
 const drawn = ['recent', 'nowValue']
 const inWords = ['change']
 const unfold = (row: Row) => <HistoryDetails keywordId={row.id} />
@@ -61,6 +68,7 @@ export default function TrackScreen() {
         sums={sumColumns}
         unfold={unfold}
         // A place that was not found is an empty cell; the movement in words tells it from one that was not checked.
+        shippedViews={shippedViews}
         leaveOut={drawn}
         add={inWords}
         lead={<TrackRanges days={days} compareDays={compareDays} onChange={set} />}
