@@ -10,6 +10,7 @@ export type OldBy =
   | 'crawls'
   | 'schedules'
   | 'notes'
+  | 'lists'
   | 'job'
   | 'learn'
 

@@ -119,7 +119,7 @@ export const keepKeywords = endpoint({
 
 /**
  * `family` is a number that all members of a family share. `brand`: own, rival or none. `hidden`: the ads data knows nothing while
- * the own log shows searches. `lists`: ids of shortlists. `pruned`: found only by gatherings that were taken off the path.
+ * the own log shows searches. `lists`: ids of shortlists. `labels`: names of labels. `pruned`: found only by gatherings that were taken off the path.
  * Rows of the site's keywords changed since a revision, as lines of JSON: batches column by column (`null` = unknown), then one line
  * with the revision reached. A keyword may come twice: the later line counts. The shape is `core`'s Batch; both sides name its columns here.
  */
@@ -185,6 +185,7 @@ export const keywordColumns = [
   { key: 'pruned', kind: 'flag' },
   { key: 'fittedCurve', kind: 'flag' },
   { key: 'lists', kind: 'code' },
+  { key: 'labels', kind: 'code' },
 ] as const
 export const keywordRowsPath = (siteId: number, marketId: number, since: number): string =>
   `/api/sites/${siteId}/keywords?marketId=${marketId}&since=${since}`

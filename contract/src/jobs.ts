@@ -61,7 +61,7 @@ export const actOnJob = endpoint({
 
 /** What the event stream of a site tells: something of this kind changed; fetch what you show. */
 export const siteEvent = z.discriminatedUnion('type', [
-  z.object({ type: z.enum(['keywords', 'gatherings', 'plan', 'positions', 'crawls', 'schedules', 'notes']) }),
+  z.object({ type: z.enum(['keywords', 'gatherings', 'plan', 'positions', 'crawls', 'schedules', 'notes', 'lists']) }),
   z.object({ type: z.literal('job'), job }),
 ])
 export type SiteEvent = z.infer<typeof siteEvent>

@@ -131,23 +131,26 @@ create table finding (
 create index finding_by_gathering on finding (site_id, gathering_id, keyword_id);
 select make_hash_partitions('finding');
 
-create table shortlist (
+-- Named sets of keywords. kind: a shortlist is made for a purpose and looked at as a whole; a label says something about each keyword and
+-- stands in its row.
+create table list (
   site_id bigint not null references site on delete cascade,
   id bigint not null,
+  kind text not null check (kind in ('shortlist', 'label')),
   name text not null,
   created_at timestamptz not null default now(),
   primary key (site_id, id),
-  unique (site_id, name)
+  unique (site_id, kind, name)
 );
-create trigger give_site_id before insert on shortlist for each row execute function give_site_id();
-create table shortlist_keyword (
+create trigger give_site_id before insert on list for each row execute function give_site_id();
+create table list_keyword (
   site_id bigint not null,
   keyword_id bigint not null,
-  shortlist_id bigint not null,
-  primary key (site_id, keyword_id, shortlist_id),
-  foreign key (site_id, shortlist_id) references shortlist on delete cascade
+  list_id bigint not null,
+  primary key (site_id, keyword_id, list_id),
+  foreign key (site_id, list_id) references list on delete cascade
 );
-create index shortlist_keyword_by_list on shortlist_keyword (site_id, shortlist_id);
+create index list_keyword_by_list on list_keyword (site_id, list_id);
 
 -- Rows of the keyword table as they travel, in blocks of revisions: opening a table reads these instead of seven tables. Derived; a
 -- keyword that changes gets a higher revision and comes again in a later block, so a block stays true of the time it tells.

@@ -4,10 +4,10 @@ import { gatherFeature } from './gather/index.ts'
 import { importsFeature } from './imports/index.ts'
 import { jobsFeature } from './jobs/index.ts'
 import { linksFeature } from './links/index.ts'
+import { listsFeature } from './lists/index.ts'
 import { logFeature } from './log/index.ts'
 import { notesFeature } from './notes/index.ts'
 import { planFeature } from './plan/index.ts'
-import { shortlistsFeature } from './shortlists/index.ts'
 import { sitesFeature } from './sites/index.ts'
 import { sourcesFeature } from './sources/index.ts'
 import { trackFeature } from './track/index.ts'
@@ -24,7 +24,7 @@ export const features: readonly Feature[] = [
   gatherFeature,
   logFeature,
   viewsFeature,
-  shortlistsFeature,
+  listsFeature,
   weighFeature,
   planFeature,
   trackFeature,

@@ -7,11 +7,11 @@ import * as imports from '@dew-trail/contract/imports'
 import * as jobs from '@dew-trail/contract/jobs'
 import * as linkProfile from '@dew-trail/contract/link-profile'
 import * as links from '@dew-trail/contract/links'
+import * as lists from '@dew-trail/contract/lists'
 import * as log from '@dew-trail/contract/log'
 import * as notes from '@dew-trail/contract/notes'
 import * as plan from '@dew-trail/contract/plan'
 import * as schedules from '@dew-trail/contract/schedules'
-import * as shortlists from '@dew-trail/contract/shortlists'
 import * as sites from '@dew-trail/contract/sites'
 import * as sources from '@dew-trail/contract/sources'
 import * as track from '@dew-trail/contract/track'
@@ -27,11 +27,11 @@ const modules = [
   jobs,
   linkProfile,
   links,
+  lists,
   log,
   notes,
   plan,
   schedules,
-  shortlists,
   sites,
   sources,
   track,
@@ -99,10 +99,11 @@ export const samples: Record<string, Record<string, unknown>> = {
   removePage: { ...site, pageId: 1 },
   restorePage: { ...site, pageId: 1 },
   assignKeywords: { ...site, pageId: 1, keywordIds: [1] },
-  listShortlists: site,
-  addShortlist: { ...site, name: 'A list' },
-  removeShortlist: { ...site, shortlistId: 1 },
-  changeShortlist: { ...site, shortlistId: 1, keywordIds: [1], on: true },
+  listLists: site,
+  addList: { ...site, kind: 'label', name: 'A name' },
+  renameList: { ...site, listId: 1, name: 'Another' },
+  removeList: { ...site, listId: 1 },
+  changeList: { ...site, listId: 1, keywordIds: [1], on: true },
   listSites: {},
   createSite: { domain: 'new.example', name: 'New' },
   changeSite: { ...site, refreshWeighings: true },

@@ -1,14 +1,14 @@
 import { startGathering } from '@dew-trail/contract/gather'
 import { addNote } from '@dew-trail/contract/notes'
 import { createPage } from '@dew-trail/contract/plan'
-import { addShortlist } from '@dew-trail/contract/shortlists'
+import { addList } from '@dew-trail/contract/lists'
 import { createSite } from '@dew-trail/contract/sites'
 import type { TestServer } from './test-server.ts'
 
 /** What a site has, by the names under which inputs carry it. */
 export type Things = Record<string, number | number[]>
 
-/** Makes a site with a gathering, keywords, a page and a shortlist. */
+/** Makes a site with a gathering, keywords, a page, a note and a shortlist. */
 export async function filledSite(server: TestServer, domain: string): Promise<Things & { keywordIds: number[] }> {
   const site = await server.call(createSite, { domain, name: domain })
   const siteId = site.id
@@ -19,7 +19,7 @@ export async function filledSite(server: TestServer, domain: string): Promise<Th
   const keywordIds = (await server.rows(siteId, marketId)).rows.slice(0, 3).map(row => row.id)
   const page = await server.call(createPage, { siteId, title: 'A page', keywordIds })
   const note = await server.call(addNote, { siteId, day: '2026-11-01', text: 'A note' })
-  const list = await server.call(addShortlist, { siteId, name: 'A list' })
+  const list = await server.call(addList, { siteId, kind: 'shortlist', name: 'A list' })
   const keywordId = keywordIds[0]!
   return {
     siteId,
@@ -29,7 +29,7 @@ export async function filledSite(server: TestServer, domain: string): Promise<Th
     pageId: page.id,
     gatheringId,
     parentId: gatheringId,
-    shortlistId: list.id,
+    listId: list.id,
     noteId: note.id,
     jobId,
   }

@@ -20,7 +20,7 @@ beforeAll(async () => {
   // Ids are counted by site: those of the second begin elsewhere, so that none of them happens to be one of the first.
   await db.query(`create function begin_higher() returns trigger language plpgsql as $$ begin
       insert into site_counter (site_id, counted, last)
-        select new.id, t, 5000 from unnest(array['market', 'gathering', 'page_plan', 'shortlist', 'import', 'crawl', 'note']) t;
+        select new.id, t, 5000 from unnest(array['market', 'gathering', 'page_plan', 'list', 'import', 'crawl', 'note']) t;
       perform setval('keyword_id_site_' || new.id, 5000);
       return null;
     end $$;
@@ -59,8 +59,8 @@ async function stored(siteId: number): Promise<string> {
     'gathering',
     'page_plan',
     'page_plan_keyword',
-    'shortlist',
-    'shortlist_keyword',
+    'list',
+    'list_keyword',
     'tracked_keyword',
     'import',
     'crawl',
@@ -80,7 +80,7 @@ async function stored(siteId: number): Promise<string> {
 /** Every endpoint of a site with each id that it takes besides the site's. */
 const cases = allEndpoints.flatMap(([name, spec]) =>
   Object.keys(samples[name] ?? {})
-    .filter(key => /^(market|keyword|page|gathering|parent|shortlist|import|crawl|note)Ids?$/.test(key))
+    .filter(key => /^(market|keyword|page|gathering|parent|list|import|crawl|note)Ids?$/.test(key))
     .map(key => [name, key, spec] as const),
 )
 

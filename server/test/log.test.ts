@@ -3,7 +3,6 @@ import { listGatherings, startGathering } from '@dew-trail/contract/gather'
 import { listJobs } from '@dew-trail/contract/jobs'
 import { runImport } from '@dew-trail/contract/imports'
 import { loadLog, readClickCurves, readLogState } from '@dew-trail/contract/log'
-import { addShortlist, changeShortlist, listShortlists, removeShortlist } from '@dew-trail/contract/shortlists'
 import { createSite, listSites, type Site } from '@dew-trail/contract/sites'
 import { listViews, removeView, saveView } from '@dew-trail/contract/views'
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest'
@@ -137,7 +136,7 @@ describe('brand words', () => {
   })
 })
 
-describe('views and shortlists', () => {
+describe('views', () => {
   test('a view is saved once a name, for every site, and can be removed', async () => {
     const state = { where: ['searches:from:100'], sort: '-searches', columns: ['phrase', 'searches'], folded: true }
     const view = await server.call(saveView, { sheet: 'gather', name: 'Worth a look', state })
@@ -148,27 +147,6 @@ describe('views and shortlists', () => {
     expect(await server.call(removeView, { viewId: view.id })).toEqual({ removed: true })
     expect(await server.call(removeView, { viewId: view.id })).toEqual({ removed: false })
     await expect(server.call(saveView, { sheet: 'gather', name: ' ', state })).rejects.toMatchObject({ status: 400 })
-  })
-  test('keywords go on a shortlist and come off; the rows say on which they are', async () => {
-    const list = await server.call(addShortlist, { siteId: site.id, name: 'Spring' })
-    expect((await server.call(addShortlist, { siteId: site.id, name: 'Spring' })).id).toBe(list.id)
-    const ids = (await rows()).slice(0, 3).map(row => row.id)
-    const change = (on: boolean, keywordIds = ids) =>
-      server.call(changeShortlist, { siteId: site.id, shortlistId: list.id, keywordIds, on })
-    const inOrder = (list: number[]) => [...list].sort((a, b) => a - b)
-    expect(inOrder((await change(true)).changed)).toEqual(inOrder(ids))
-    expect(await change(true)).toEqual({ changed: [] })
-    expect(
-      (await rows())
-        .filter(row => row.lists === String(list.id))
-        .map(row => row.id)
-        .sort(),
-    ).toEqual([...ids].sort())
-    expect(await change(false, [ids[0]!])).toEqual({ changed: [ids[0]] })
-    expect((await server.call(listShortlists, { siteId: site.id }))[0]).toMatchObject({ name: 'Spring', keywords: 2 })
-    await server.call(removeShortlist, { siteId: site.id, shortlistId: list.id })
-    expect((await rows()).filter(row => row.lists !== null)).toEqual([])
-    await expect(change(true)).rejects.toMatchObject({ status: 404 })
   })
 })
 

@@ -90,7 +90,8 @@ export type RowParts = {
   found: Map<number, FoundRow>
   page: Map<number, { id: number; title: string }>
   slot: Map<number, { id: number; slot: number }>
-  lists: Map<number, { id: number; lists: string }>
+  /** Ids of shortlists and names of labels, joined by "|". */
+  lists: Map<number, { id: number; lists: string | null; labels: string | null }>
   /** How many of the latest results are known. */
   head: Map<number, { id: number; results: number }>
 }
@@ -104,7 +105,7 @@ const partTables: Record<PartName, string> = {
   found: 'finding',
   page: 'page_plan_keyword',
   slot: 'tracked_keyword',
-  lists: 'shortlist_keyword',
+  lists: 'list_keyword',
   head: 'result_head',
 }
 /** The parts of which the site has anything at all: the others need not be looked up for every keyword. */
@@ -173,7 +174,14 @@ export async function rowParts(
       'join page_plan p on p.site_id = d.site_id and p.id = d.page_id and p.removed_at is null',
     ),
     ask<{ id: number; slot: number }>('slot', 'slot', 'and d.active limit 1'),
-    ask<{ id: number; lists: string }>('lists', `string_agg(shortlist_id::text, '|') lists`, 'having count(*) > 0'),
+    ask<{ id: number; lists: string | null; labels: string | null }>(
+      'lists',
+      `string_agg(l.id::text, '|') filter (where l.kind = 'shortlist') lists,
+       string_agg(l.name, '|' order by lower(l.name)) filter (where l.kind = 'label') labels`,
+      'having count(*) > 0',
+      [],
+      'join list l on l.site_id = d.site_id and l.id = d.list_id',
+    ),
     ask<{ id: number; results: number }>('head', 'results', 'and d.market_id = $3 limit 1', [marketId]),
   ])
   return { demand, weighing, log, found, page, slot, lists, head }

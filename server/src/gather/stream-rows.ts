@@ -237,6 +237,7 @@ function toBatch(
       pruned: Boolean(found?.pruned && !found.found && !row.kept && !row.imported && slot === undefined),
       fittedCurve: reader.isFitted(brand !== null),
       lists: parts.lists.get(id)?.lists ?? null,
+      labels: parts.lists.get(id)?.labels ?? null,
     }
     for (const { key } of keywordColumns) columns[key]![i] = cells[key] ?? null
   })

@@ -9,7 +9,7 @@ const tables: Record<string, [table: string, called: string]> = {
   pageId: ['page_plan', 'page'],
   gatheringId: ['gathering', 'gathering'],
   parentId: ['gathering', 'gathering'],
-  shortlistId: ['shortlist', 'shortlist'],
+  listId: ['list', 'list'],
   importId: ['import', 'import'],
   crawlId: ['crawl', 'crawl'],
   jobId: ['job', 'job'],

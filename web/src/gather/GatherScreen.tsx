@@ -13,7 +13,7 @@ import { KeywordSheet } from './KeywordSheet.tsx'
 import { KindPanel } from './KindPanel.tsx'
 import { SeedForm } from './SeedForm.tsx'
 import { SeedTree } from './SeedTree.tsx'
-import { ShortlistPanel } from './ShortlistPanel.tsx'
+import { ListPanel } from './ListPanel.tsx'
 import { useListFacts } from './use-source-facts.ts'
 import { WordPanel } from './WordPanel.tsx'
 
@@ -23,7 +23,7 @@ const BrandDialog = lazy(() => import('./BrandDialog.tsx'))
 
 const isWithoutWords = (way: Gathering['ways'][number]): boolean => way === 'log' || way === 'page' || way === 'rival'
 const sumColumns = ['searches', 'cpc']
-const hide = ['gatherings', 'kind', 'lists']
+const hide = ['gatherings', 'kind', 'lists', 'labels']
 
 export default function GatherScreen() {
   const { site, keywords } = useSite()
@@ -61,7 +61,8 @@ export default function GatherScreen() {
           <h2>Seeds</h2>
           <SeedTree chosen={chosen} onChoose={choose} />
         </section>
-        <ShortlistPanel state={later} />
+        <ListPanel state={later} kind="shortlist" />
+        <ListPanel state={later} kind="label" />
         <KindPanel counts={facts.kinds} state={later} />
         <section>
           <h2>From your site</h2>

@@ -22,7 +22,7 @@ import { CompareDialog } from './CompareDialog.tsx'
 import { shippedViews } from './shipped-views.ts'
 import { DomainNamesDialog, mostPhrases } from './DomainNames.tsx'
 import { exportResults } from './export-results.ts'
-import { ShortlistMenu } from './ShortlistMenu.tsx'
+import { ListMenu } from './ListMenu.tsx'
 import { FirstPageDetails, type RowActions } from './FirstPageDetails.tsx'
 import { useKeywordActions } from './use-keyword-actions.ts'
 import { useSums } from '../sheet/use-sums.ts'
@@ -214,7 +214,8 @@ export function KeywordSheet({
             <button type="button" className="link" onClick={() => rowActions.track(ids)}>
               Track
             </button>
-            <ShortlistMenu ids={ids} />
+            <ListMenu ids={ids} kind="shortlist" />
+            <ListMenu ids={ids} kind="label" />
             <MoreMenu
               items={[
                 {

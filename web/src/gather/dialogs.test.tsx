@@ -2,7 +2,7 @@
 import { listBrands, saveBrands } from '@dew-trail/contract/brands'
 import { findNames } from '@dew-trail/contract/gather'
 import { loadLog, readClickCurves, readLogState } from '@dew-trail/contract/log'
-import { addShortlist, changeShortlist, listShortlists } from '@dew-trail/contract/shortlists'
+import { addList, changeList, listLists } from '@dew-trail/contract/lists'
 import { screen, waitFor, within } from '@testing-library/react'
 import { afterEach, describe, expect, test, vi } from 'vitest'
 import { answer, showScreen } from '../../test/show-screen.tsx'
@@ -11,7 +11,7 @@ import BrandDialog from './BrandDialog.tsx'
 import { CompareDialog } from './CompareDialog.tsx'
 import { DomainNames, DomainNamesDialog } from './DomainNames.tsx'
 import LogDialog from './LogDialog.tsx'
-import { ShortlistMenu } from './ShortlistMenu.tsx'
+import { ListMenu } from './ListMenu.tsx'
 
 afterEach(() => localStorage.clear())
 const nothing = () => undefined
@@ -77,33 +77,33 @@ describe('domain names', () => {
 })
 
 describe('shortlists', () => {
-  const list = answer(listShortlists, () => [{ id: 5, name: 'Winter', keywords: 30 }])
+  const list = answer(listLists, () => [{ id: 5, kind: 'shortlist' as const, name: 'Winter', keywords: 30 }])
   test('keywords are put on one; undo takes off only those that were not on it before', async () => {
-    const { user, asked } = showScreen(<ShortlistMenu ids={[3, 4]} />, [
+    const { user, asked } = showScreen(<ListMenu ids={[3, 4]} kind="shortlist" />, [
       list,
-      answer(changeShortlist, () => ({ changed: [4] })),
+      answer(changeList, () => ({ changed: [4] })),
     ])
     await user.click(screen.getByRole('button', { name: 'Shortlist' }))
-    await user.click(await screen.findByRole('menuitem', { name: /Winter/ }))
+    await user.click(await screen.findByRole('menuitem', { name: /^Winter/ }))
     await user.click(await screen.findByRole('button', { name: 'Undo' }))
-    const changes = asked.filter(({ spec }) => spec === changeShortlist)
+    const changes = asked.filter(({ spec }) => spec === changeList)
     expect(changes.map(each => each.body)).toEqual([
       { keywordIds: [3, 4], on: true },
       { keywordIds: [4], on: false },
     ])
-    expect(changes[0]!.url).toContain('/shortlists/5/')
+    expect(changes[0]!.url).toContain('/lists/5/')
   })
   test('a new one is made on the way; what was on it already is said', async () => {
-    const { user } = showScreen(<ShortlistMenu ids={[3]} />, [
+    const { user } = showScreen(<ListMenu ids={[3]} kind="shortlist" />, [
       list,
-      answer(addShortlist, ({ body }) => ({ id: 6, name: String(body.name), keywords: 0 })),
-      answer(changeShortlist, ({ url }) => ({ changed: url.includes('/6/') ? [3] : [] })),
+      answer(addList, ({ body }) => ({ id: 6, kind: 'shortlist' as const, name: String(body.name), keywords: 0 })),
+      answer(changeList, ({ url }) => ({ changed: url.includes('/6/') ? [3] : [] })),
     ])
     await user.click(screen.getByRole('button', { name: 'Shortlist' }))
     await user.type(await screen.findByRole('textbox', { name: 'Name of a new shortlist' }), 'Spring{Enter}')
     expect(await screen.findByText('1 keyword put on "Spring"')).toBeTruthy()
     await user.click(screen.getByRole('button', { name: 'Shortlist' }))
-    await user.click(await screen.findByRole('menuitem', { name: /Winter/ }))
+    await user.click(await screen.findByRole('menuitem', { name: /^Winter/ }))
     expect(await screen.findByText('Already on "Winter"')).toBeTruthy()
   })
 })

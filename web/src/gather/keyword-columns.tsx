@@ -144,6 +144,16 @@ const lists: SheetColumn = {
   render: () => null,
   conditionOnly: true,
 }
+const labels: SheetColumn = {
+  key: 'labels',
+  label: 'Labels',
+  width: 140,
+  kind: 'code',
+  explain: 'What you said of the keyword by labels',
+  render: row => <span title={s(row, 'labels')}>{s(row, 'labels').split('|').join(', ')}</span>,
+  isSet: true,
+  hidden: true,
+}
 const page: SheetColumn = {
   key: 'page',
   label: 'On page',
@@ -215,6 +225,7 @@ export const gatherColumns: SheetColumn[] = [
   gatherings,
   peaks,
   lists,
+  labels,
 ]
 export const weighColumns: SheetColumn[] = [
   { ...phrase, width: 310 },

@@ -2,7 +2,7 @@
 import { askFigures, type Gathering, keepKeywords, listGatherings, startGathering } from '@dew-trail/contract/gather'
 import { listJobs } from '@dew-trail/contract/jobs'
 import { listPages } from '@dew-trail/contract/plan'
-import { listShortlists } from '@dew-trail/contract/shortlists'
+import { listLists } from '@dew-trail/contract/lists'
 import { changeSite } from '@dew-trail/contract/sites'
 import { trackKeywords } from '@dew-trail/contract/track'
 import { listViews, saveView } from '@dew-trail/contract/views'
@@ -51,7 +51,7 @@ const five: MadeKeyword[] = [
 const answers = (more: ReturnType<typeof answer>[] = []) => [
   ...more,
   answer(listGatherings, () => [wheel]),
-  answer(listShortlists, () => []),
+  answer(listLists, () => []),
   answer(listViews, () => []),
   answer(listJobs, () => []),
   answer(listPages, () => []),

@@ -1,6 +1,6 @@
 // @vitest-environment jsdom
 import { type Gathering, listGatherings, pruneGathering, startGathering } from '@dew-trail/contract/gather'
-import { changeShortlist, listShortlists } from '@dew-trail/contract/shortlists'
+import { addList, changeList, listLists, removeList, renameList } from '@dew-trail/contract/lists'
 import type { Condition } from '@dew-trail/core/tables/column-spec'
 import { screen, waitFor } from '@testing-library/react'
 import { useState } from 'react'
@@ -10,7 +10,7 @@ import type { SheetState } from '../sheet/use-sheet-state.ts'
 import { KindPanel } from './KindPanel.tsx'
 import { SeedForm } from './SeedForm.tsx'
 import { SeedTree } from './SeedTree.tsx'
-import { ShortlistPanel } from './ShortlistPanel.tsx'
+import { ListPanel } from './ListPanel.tsx'
 import { WordPanel } from './WordPanel.tsx'
 
 const conditions = { must: [], leaveOut: [], searches: null, cpc: null, wordsFrom: null, wordsTo: null }
@@ -155,15 +155,22 @@ function Panels({ first }: { first: Condition[] }) {
         ]}
         state={state}
       />
-      <ShortlistPanel state={state} />
+      <ListPanel state={state} kind="shortlist" />
+      <ListPanel state={state} kind="label" />
       <output>{JSON.stringify(where)}</output>
     </>
   )
 }
 const showPanels = (first: Condition[] = []) => ({
   ...showScreen(<Panels first={first} />, [
-    answer(listShortlists, () => [{ id: 5, name: 'Winter', keywords: 30 }]),
-    answer(changeShortlist, () => ({ changed: [] })),
+    answer(listLists, () => [
+      { id: 5, kind: 'shortlist' as const, name: 'Winter', keywords: 30 },
+      { id: 6, kind: 'label' as const, name: 'Clay', keywords: 2 },
+    ]),
+    answer(renameList, () => ({})),
+    answer(removeList, () => ({ keywordIds: [7] })),
+    answer(addList, ({ body }) => ({ id: 9, kind: 'label' as const, name: String(body.name), keywords: 0 })),
+    answer(changeList, () => ({ changed: [] })),
   ]),
   where: () => JSON.parse(screen.getByRole('status').textContent!) as Condition[],
 })
@@ -203,5 +210,27 @@ describe('panels beside the list', () => {
     expect(where()).toEqual([other, { column: 'lists', op: 'any', value: ['5'] }])
     await user.click(screen.getByRole('button', { name: /Winter/ }))
     expect(where()).toEqual([other])
+  })
+  test('a label is shown by its name, renamed and removed, and comes back with its keywords', async () => {
+    const { user, where, asked } = showPanels()
+    await user.click(await screen.findByRole('button', { name: /^Clay/ }))
+    expect(where()).toEqual([{ column: 'labels', op: 'any', value: ['Clay'] }])
+    await user.click(screen.getByRole('button', { name: 'Change Labels' }))
+    const name = await screen.findByRole('textbox', { name: 'Name of Clay' })
+    await user.clear(name)
+    await user.type(name, 'Earth{Enter}')
+    expect(await screen.findByText('"Clay" is called "Earth" now')).toBeTruthy()
+    await user.click(screen.getByRole('button', { name: 'Remove Clay' }))
+    expect(await screen.findByText('"Clay" is removed; its keywords stay')).toBeTruthy()
+    await user.click(screen.getAllByRole('button', { name: 'Undo', hidden: true }).at(-1)!)
+    await waitFor(() =>
+      expect(asked.filter(({ spec }) => spec === changeList).map(each => each.body)).toEqual([
+        { keywordIds: [7], on: true },
+      ]),
+    )
+    expect(asked.filter(({ spec }) => spec === addList).map(each => each.body)).toEqual([
+      { kind: 'label' as const, name: 'Clay' },
+    ])
+    expect(asked.filter(({ spec }) => spec === renameList).map(each => each.body)).toEqual([{ name: 'Earth' }])
   })
 })

@@ -1,0 +1,55 @@
+import { z } from 'zod'
+import { id, text } from './common.ts'
+import { endpoint } from './endpoint.ts'
+import { changedKeywords } from './sites.ts'
+
+/** A shortlist is made for a purpose and looked at as a whole; a label says something about each keyword and stands in its row. */
+export const listKinds = ['shortlist', 'label'] as const
+export type ListKind = (typeof listKinds)[number]
+/** Names of labels stand in rows with a bar between them. */
+const name = text(80)
+  .min(1, 'Give it a name')
+  .regex(/^[^|]*$/, 'A name has no "|"')
+
+export const keywordList = z.object({
+  id: z.number(),
+  kind: z.enum(listKinds),
+  name: z.string(),
+  keywords: z.number(),
+})
+export type KeywordList = z.infer<typeof keywordList>
+
+export const listLists = endpoint({
+  method: 'GET',
+  path: '/api/sites/:siteId/lists',
+  input: z.object({ siteId: id }),
+  output: z.array(keywordList),
+  oldBy: ['lists'],
+})
+/** Makes a list; one of the same kind and name is given as it is. */
+export const addList = endpoint({
+  method: 'POST',
+  path: '/api/sites/:siteId/lists',
+  input: z.object({ siteId: id, kind: z.enum(listKinds), name }),
+  output: keywordList,
+})
+export const renameList = endpoint({
+  method: 'PATCH',
+  path: '/api/sites/:siteId/lists/:listId',
+  input: z.object({ siteId: id, listId: id, name }),
+  output: z.object({}),
+})
+/** Removes a list and gives the keywords that were on it, for undo. */
+export const removeList = endpoint({
+  method: 'DELETE',
+  path: '/api/sites/:siteId/lists/:listId',
+  input: z.object({ siteId: id, listId: id }),
+  output: z.object({ keywordIds: z.array(z.number()) }),
+})
+/** Puts keywords on a list or takes them off. */
+export const changeList = endpoint({
+  method: 'POST',
+  path: '/api/sites/:siteId/lists/:listId/keywords',
+  input: z.object({ siteId: id, listId: id, keywordIds: z.array(id).min(1).max(600_000), on: z.boolean() }),
+  output: changedKeywords,
+})

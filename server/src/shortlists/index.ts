@@ -1,6 +1,0 @@
-import type { Feature } from '../feature.ts'
-import { mountShortlists } from './routes.ts'
-
-export const shortlistsFeature: Feature = {
-  mount: mountShortlists,
-}

@@ -1,0 +1,67 @@
+import { startGathering } from '@dew-trail/contract/gather'
+import { addList, changeList, type ListKind, listLists, removeList, renameList } from '@dew-trail/contract/lists'
+import type { Site } from '@dew-trail/contract/sites'
+import { afterAll, beforeAll, expect, test } from 'vitest'
+import { demoSite, type TestServer, testServer } from './test-server.ts'
+
+let server: TestServer
+let site: Site
+let ids: number[]
+beforeAll(async () => {
+  server = await testServer()
+  site = await demoSite(server)
+  const asked = { siteId: site.id, marketId: 1, seeds: ['kiln'], mostIdeas: 10, ways: ['ads' as const] }
+  await server.finish((await server.call(startGathering, asked)).jobs[0]!.jobId)
+  ids = (await server.rows(site.id, 1)).rows.slice(0, 3).map(row => row.id)
+})
+afterAll(() => server.close())
+
+const add = (kind: ListKind, name: string) => server.call(addList, { siteId: site.id, kind, name })
+const put = async (listId: number, on: boolean, keywordIds = ids): Promise<number[]> =>
+  (await server.call(changeList, { siteId: site.id, listId, keywordIds, on })).changed.sort((a, b) => a - b)
+const sorted = () => [...ids].sort((a, b) => a - b)
+/** What rows say of their lists, by keyword. */
+const told = async (column: 'lists' | 'labels') =>
+  new Map((await server.rows(site.id, 1)).rows.filter(row => row[column]).map(row => [row.id, row[column]]))
+
+test('keywords go on a shortlist and come off; the rows say on which they are', async () => {
+  const list = await add('shortlist', 'Spring')
+  expect((await add('shortlist', 'Spring')).id).toBe(list.id)
+  expect(await put(list.id, true)).toEqual(sorted())
+  expect(await put(list.id, true)).toEqual([])
+  expect(await told('lists')).toEqual(new Map(ids.map(id => [id, String(list.id)])))
+  expect(await put(list.id, false, [ids[0]!])).toEqual([ids[0]])
+  expect(await server.call(listLists, { siteId: site.id })).toEqual([{ ...list, keywords: 2 }])
+  const { keywordIds } = await server.call(removeList, { siteId: site.id, listId: list.id })
+  expect(keywordIds).toEqual(sorted().filter(id => id !== ids[0]))
+  expect(await told('lists')).toEqual(new Map())
+  await expect(put(list.id, true)).rejects.toMatchObject({ status: 404 })
+})
+
+test('labels stand in the rows by their names, in order, and under a new name at once', async () => {
+  const [wood, clay] = [await add('label', 'wood'), await add('label', 'Clay')]
+  // A shortlist may have the name of a label.
+  expect((await add('shortlist', 'wood')).id).not.toBe(wood.id)
+  await put(wood.id, true)
+  await put(clay.id, true, [ids[1]!])
+  expect(await told('labels')).toEqual(
+    new Map([
+      [ids[0], 'wood'],
+      [ids[1], 'Clay|wood'],
+      [ids[2], 'wood'],
+    ]),
+  )
+  expect(await told('lists')).toEqual(new Map())
+  await server.call(renameList, { siteId: site.id, listId: wood.id, name: 'Ash' })
+  expect((await told('labels')).get(ids[1]!)).toBe('Ash|Clay')
+  await expect(server.call(renameList, { siteId: site.id, listId: wood.id, name: 'Clay' })).rejects.toThrow(
+    'Another one is called "Clay"',
+  )
+  await expect(add('label', 'a|b')).rejects.toThrow('A name has no "|"')
+  await expect(add('label', '  ')).rejects.toThrow('Give it a name')
+  expect((await server.call(listLists, { siteId: site.id })).map(each => [each.kind, each.name])).toEqual([
+    ['shortlist', 'wood'],
+    ['label', 'Ash'],
+    ['label', 'Clay'],
+  ])
+})
