@@ -46,6 +46,7 @@ export const listCrawls = endpoint({
   path: '/api/sites/:siteId/crawls',
   input: z.object({ siteId: id }),
   output: z.array(crawl),
+  oldBy: ['crawls'],
 })
 /** Pages of a crawl that brought nothing, with the reason of each. */
 export const listCrawlTroubles = endpoint({
@@ -56,6 +57,7 @@ export const listCrawlTroubles = endpoint({
     total: z.number(),
     pages: z.array(z.object({ url: z.string(), state: z.enum(['failed', 'refused']), trouble: z.string() })),
   }),
+  oldBy: ['crawls'],
 })
 
 /** Archives of pages (WARC, ISO 28500, plain or gzip) are sent as the raw body to this path; the answer names the job that reads them. */

@@ -79,6 +79,7 @@ export const listGatherings = endpoint({
   path: '/api/sites/:siteId/gatherings',
   input: z.object({ siteId: id }),
   output: z.array(gathering),
+  oldBy: ['gatherings', 'job'],
 })
 
 /** Takes a gathering and all that was gathered from it off the path, or puts it back. Its keywords that nothing else found are no longer shown. */

@@ -50,6 +50,7 @@ export const listJobs = endpoint({
   path: '/api/sites/:siteId/jobs',
   input: z.object({ siteId: id }),
   output: z.array(job),
+  oldBy: ['job'],
 })
 export const getJob = endpoint({ method: 'GET', path: '/api/jobs/:jobId', input: z.object({ jobId: id }), output: job })
 export const actOnJob = endpoint({

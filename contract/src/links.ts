@@ -40,6 +40,7 @@ export const readLinkState = endpoint({
   path: '/api/sites/:siteId/links/state',
   input: z.object({ siteId: id }),
   output: linkState,
+  oldBy: ['crawls', 'job'],
 })
 /** Standing (0–100), trust (0–100) and doubt (at most 1) of sites by the latest snapshot; sites it does not know are left out. */
 export const readStandings = endpoint({
@@ -63,6 +64,7 @@ export const readStandings = endpoint({
       madeAt: z.string(),
     }),
   ),
+  oldBy: ['crawls'],
 })
 
 /** Kinds of vetted sites: schools and public bodies, directories that somebody looks after, others. */

@@ -23,6 +23,7 @@ export const readLogState = endpoint({
       }),
     ),
   }),
+  oldBy: ['job'],
 })
 /** Loads whole weeks (Monday to Sunday) of a property; weeks loaded before are replaced. */
 export const loadLog = endpoint({
@@ -52,4 +53,5 @@ export const readClickCurves = endpoint({
       ),
     }),
   ),
+  oldBy: ['job'],
 })

@@ -49,6 +49,7 @@ export const listPages = endpoint({
   path: '/api/sites/:siteId/pages',
   input: z.object({ ...site, marketId: id, today: day }),
   output: z.array(plannedPage),
+  oldBy: ['keywords', 'plan'],
 })
 /** Where keywords stood before they were put on a page: what undo puts back. */
 const placesBefore = z.array(z.object({ keywordId: z.number(), pageId: z.number().nullable() }))

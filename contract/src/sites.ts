@@ -44,7 +44,13 @@ const domain = z
   .toLowerCase()
   .regex(/^(?!-)[a-z0-9-]+(\.[a-z0-9-]+)+$/, 'A domain looks like name.example, without https:// and without a path')
 
-export const listSites = endpoint({ method: 'GET', path: '/api/sites', input: z.object({}), output: z.array(site) })
+export const listSites = endpoint({
+  method: 'GET',
+  path: '/api/sites',
+  input: z.object({}),
+  output: z.array(site),
+  oldBy: ['learn'],
+})
 export const createSite = endpoint({
   method: 'POST',
   path: '/api/sites',
@@ -69,4 +75,5 @@ export const getTrail = endpoint({
   path: '/api/sites/:siteId/trail',
   input: z.object({ siteId: id }),
   output: trail,
+  oldBy: ['job', 'keywords', 'plan', 'positions'],
 })

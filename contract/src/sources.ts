@@ -27,6 +27,7 @@ export const listSources = endpoint({
   path: '/api/sites/:siteId/sources',
   input: z.object({ siteId: id }),
   output: z.array(source),
+  oldBy: ['job'],
 })
 /** Sets how often a source is asked a day at most, over all sites, so that no job uses up what it costs; `null` takes the limit away. */
 export const limitSource = endpoint({
@@ -53,6 +54,7 @@ export const listImports = endpoint({
       errors: z.number(),
     }),
   ),
+  oldBy: ['job'],
 })
 /** Sites a crawl is of use for: the own site and those that stand on most of its result pages, with when each was last crawled. */
 export const suggestCrawls = endpoint({
@@ -62,6 +64,7 @@ export const suggestCrawls = endpoint({
   output: z.array(
     z.object({ domain: z.string(), own: z.boolean(), resultPages: z.number(), pagesFetched: z.number() }),
   ),
+  oldBy: ['crawls'],
 })
 
 /** Engines that the source offers, with where and in which languages they can be searched. */

@@ -52,6 +52,7 @@ export const listPositions = endpoint({
     visibility: z.object({ now: z.number().nullable(), change: z.number().nullable(), keywords: z.number() }),
     rows: z.array(trackedRow),
   }),
+  oldBy: ['positions'],
 })
 export const listVisibility = endpoint({
   method: 'GET',
@@ -68,6 +69,7 @@ export const listVisibility = endpoint({
       notFound: z.number(),
     }),
   ),
+  oldBy: ['positions'],
 })
 export const keywordHistory = endpoint({
   method: 'GET',
@@ -81,5 +83,6 @@ export const keywordHistory = endpoint({
     markets: z.array(z.object({ marketId: z.number(), places: z.array(placeValue) })),
     pages: z.array(z.object({ marketId: z.number(), day: z.string(), url: z.string().nullable() })),
   }),
+  oldBy: ['positions'],
 })
 export type KeywordHistory = z.infer<(typeof keywordHistory)['output']>

@@ -111,6 +111,7 @@ export const getFirstPage = endpoint({
   path: '/api/sites/:siteId/keywords/:keywordId/first-page',
   input: z.object({ siteId: id, keywordId: id, marketId: id, date: day.optional() }),
   output: firstPage.nullable(),
+  oldBy: ['learn', 'keywords'],
 })
 
 /** The same for several keywords at once; those that have not been weighed are left out. */
@@ -170,6 +171,7 @@ export const getStrengths = endpoint({
   path: '/api/sites/:siteId/strengths',
   input: z.object({ siteId: id }),
   output: z.array(strengths),
+  oldBy: ['learn'],
 })
 /** Has strengths learnt anew for the engine and device of a market. */
 export const learnStrengths = endpoint({
@@ -219,6 +221,7 @@ export const readPredictions = endpoint({
   path: '/api/sites/:siteId/predictions',
   input: z.object({ siteId: id, engine: z.string(), device: z.string(), today: day }),
   output: predictions,
+  oldBy: ['plan', 'positions'],
 })
 
 const fitField = z.enum(['title', 'headings', 'text', 'address', 'description'])

@@ -1,9 +1,15 @@
 import type { Endpoint } from '@dew-trail/contract/endpoint'
-import { keepPreviousData, type QueryClient, useQuery, type UseQueryResult } from '@tanstack/react-query'
+import {
+  keepPreviousData,
+  type QueryClient,
+  useQuery,
+  type UseQueryOptions,
+  type UseQueryResult,
+} from '@tanstack/react-query'
 import type { z } from 'zod'
 import { call } from './call.ts'
 
-type Options = {
+type Options = Pick<UseQueryOptions, 'refetchInterval' | 'staleTime' | 'retry'> & {
   /** Whether to ask at all, yes by default. */
   enabled?: boolean
   /** Whether what was shown for another input stays until the answer comes. */
@@ -14,13 +20,13 @@ type Options = {
 export function useEndpoint<Input extends z.ZodType, Output extends z.ZodType>(
   spec: Endpoint<Input, Output>,
   input: z.input<Input>,
-  { enabled = true, keep = false }: Options = {},
+  { keep = false, ...options }: Options = {},
 ): UseQueryResult<z.output<Output>> {
   return useQuery({
     queryKey: keyOf(spec, input),
     queryFn: () => call(spec, input),
-    enabled,
     meta: { oldBy: spec.oldBy },
+    ...options,
     ...(keep ? { placeholderData: keepPreviousData } : {}),
   }) as UseQueryResult<z.output<Output>>
 }

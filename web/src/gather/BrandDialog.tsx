@@ -1,6 +1,7 @@
+import { askAgain, useEndpoint } from '../api/use-endpoint.ts'
 import { type BrandWords, listBrands, saveBrands } from '@dew-trail/contract/brands'
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, IconButton, TextField } from '@mui/material'
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQueryClient } from '@tanstack/react-query'
 import { X } from 'lucide-react'
 import { useEffect, useState } from 'react'
 import { call } from '../api/call.ts'
@@ -15,7 +16,7 @@ export default function BrandDialog({ onClose }: { onClose(): void }) {
   const act = useAct()
   const client = useQueryClient()
   const [draft, setDraft] = useState<Draft[] | null>(null)
-  const { data } = useQuery({ queryKey: ['brands', site.id], queryFn: () => call(listBrands, { siteId: site.id }) })
+  const { data } = useEndpoint(listBrands, { siteId: site.id })
   useEffect(() => {
     if (data) setDraft(data.map(each => ({ ...each, words: each.words.join(', ') })))
   }, [data])
@@ -34,7 +35,7 @@ export default function BrandDialog({ onClose }: { onClose(): void }) {
             .filter(Boolean),
         }))
       await call(saveBrands, { siteId: site.id, brands })
-      await client.invalidateQueries({ queryKey: ['brands', site.id] })
+      await askAgain(client, listBrands)
       onClose()
       return { say: 'Brand words saved; keywords are marked anew' }
     })

@@ -1,9 +1,8 @@
+import { useEndpoint } from '../api/use-endpoint.ts'
 import { findNames } from '@dew-trail/contract/gather'
 import { Dialog, DialogContent, DialogTitle, IconButton, TextField } from '@mui/material'
-import { useQuery } from '@tanstack/react-query'
 import { X } from 'lucide-react'
 import { useEffect, useState } from 'react'
-import { call } from '../api/call.ts'
 import { useSite } from '../shell/site-context.ts'
 
 const storeKey = 'domainEndings'
@@ -19,13 +18,11 @@ function useDomainNames(phrases: string[], wanted: boolean) {
     .split(/[\s,]+/)
     .map(ending => ending.trim())
     .filter(Boolean)
-  const query = useQuery({
-    queryKey: ['names', ...phrases, list.join()],
-    queryFn: () => call(findNames, { siteId: site.id, phrases, endings: list }),
-    enabled: wanted && phrases.length > 0 && list.length > 0,
-    staleTime: 600_000,
-    retry: false,
-  })
+  const query = useEndpoint(
+    findNames,
+    { siteId: site.id, phrases, endings: list },
+    { enabled: wanted && phrases.length > 0 && list.length > 0, staleTime: 600_000, retry: false },
+  )
   const field = (
     <TextField
       value={endings}

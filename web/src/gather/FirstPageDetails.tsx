@@ -1,7 +1,6 @@
+import { useEndpoint } from '../api/use-endpoint.ts'
 import { getFirstPage } from '@dew-trail/contract/weigh'
-import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
-import { call } from '../api/call.ts'
 import { ChanceBar } from '../charts/ChanceBar.tsx'
 import { TerrainLarge } from '../charts/Terrain.tsx'
 import { formatDay } from '../format.ts'
@@ -24,9 +23,10 @@ export type RowActions = {
 /** An unfolded keyword: terrain, its sentence and the results where it has been weighed; else its figures and the way to weigh it. */
 export function FirstPageDetails({ row, actions }: { row: Row; actions: RowActions }) {
   const { site, market } = useSite()
-  const { data, error, isPending } = useQuery({
-    queryKey: ['firstPage', site.id, row.id, market.id, row.weighedOn, row.difficulty],
-    queryFn: () => call(getFirstPage, { siteId: site.id, keywordId: row.id, marketId: market.id }),
+  const { data, error, isPending } = useEndpoint(getFirstPage, {
+    siteId: site.id,
+    keywordId: row.id,
+    marketId: market.id,
   })
   const ids = [row.id]
   const links = (

@@ -1,9 +1,8 @@
+import { useEndpoint } from '../api/use-endpoint.ts'
 import { type Gathering, listGatherings } from '@dew-trail/contract/gather'
-import { useQuery } from '@tanstack/react-query'
 import { lazy, Suspense, useCallback, useDeferredValue, useMemo, useState, useRef } from 'react'
 import { formatMoney, formatWhole, plural } from '../format.ts'
 import { ImportDialog } from '../imports/ImportDialog.tsx'
-import { call } from '../api/call.ts'
 import { useSite } from '../shell/site-context.ts'
 import { setParam, useAddress } from '../shell/use-address.ts'
 import { SumText } from '../sheet/SumText.tsx'
@@ -46,10 +45,7 @@ export default function GatherScreen() {
       gatheringId === null ? rest : [{ column: 'gatherings', op: 'any', value: [String(gatheringId)] }, ...rest],
     )
   }, [])
-  const gatherings = useQuery({
-    queryKey: ['gatherings', site.id],
-    queryFn: () => call(listGatherings, { siteId: site.id }),
-  })
+  const gatherings = useEndpoint(listGatherings, { siteId: site.id })
   // A tree grows around words, not around an address or the log.
   const seed = gatherings.data?.find(each => each.id === chosen && !each.ways.some(isWithoutWords))?.seed ?? null
   const asTree = params.get('as') === 'tree' && seed !== null

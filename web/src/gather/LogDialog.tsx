@@ -1,6 +1,6 @@
+import { useEndpoint } from '../api/use-endpoint.ts'
 import { loadLog, readClickCurves, readLogState } from '@dew-trail/contract/log'
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, MenuItem, Select } from '@mui/material'
-import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { call } from '../api/call.ts'
 import { ClickCurveChart } from '../charts/ClickCurveChart.tsx'
@@ -18,15 +18,8 @@ export default function LogDialog({ onClose, onImport }: { onClose(): void; onIm
   const [property, setProperty] = useState('')
   const [weeks, setWeeks] = useState(13)
   const [shown, setShown] = useState('desktop|false')
-  const { data, error } = useQuery({
-    queryKey: ['log', site.id],
-    queryFn: () => call(readLogState, { siteId: site.id }),
-  })
-  const curves = useQuery({
-    refetchInterval: again,
-    queryKey: ['curves', site.id],
-    queryFn: () => call(readClickCurves, { siteId: site.id }),
-  })
+  const { data, error } = useEndpoint(readLogState, { siteId: site.id })
+  const curves = useEndpoint(readClickCurves, { siteId: site.id }, { refetchInterval: again })
   const chosen = property || data?.available[0]?.property || ''
   const curve = curves.data?.find(each => `${each.device}|${each.brand}` === shown)
   const load = () =>

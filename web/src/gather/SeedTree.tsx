@@ -1,5 +1,5 @@
+import { useEndpoint } from '../api/use-endpoint.ts'
 import { type Gathering, listGatherings, pruneGathering } from '@dew-trail/contract/gather'
-import { useQuery } from '@tanstack/react-query'
 import { Undo2, X } from 'lucide-react'
 import { memo, useState, useSyncExternalStore } from 'react'
 import { call } from '../api/call.ts'
@@ -16,10 +16,7 @@ export const SeedTree = memo(function SeedTree({ chosen, onChoose }: Props) {
   const total = useSyncExternalStore(keywords.subscribe, () => keywords.total)
   const act = useAct()
   const [showPruned, setShowPruned] = useState(false)
-  const { data, error } = useQuery({
-    queryKey: ['gatherings', site.id],
-    queryFn: () => call(listGatherings, { siteId: site.id }),
-  })
+  const { data, error } = useEndpoint(listGatherings, { siteId: site.id })
   if (!data) return <Waiting error={error} />
   if (!data.length)
     return (

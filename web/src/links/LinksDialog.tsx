@@ -1,8 +1,9 @@
+import { keyOf, useEndpoint } from '../api/use-endpoint.ts'
 import { type LinkProfile, type LinkRow, listLinks, readLinkProfile } from '@dew-trail/contract/link-profile'
 import { loadFeeds } from '@dew-trail/contract/links'
 import { Dialog, DialogContent, DialogTitle, IconButton } from '@mui/material'
 import { X } from 'lucide-react'
-import { useInfiniteQuery, useQuery } from '@tanstack/react-query'
+import { useInfiniteQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { call } from '../api/call.ts'
 import { formatShortDay, formatWhole, plural } from '../format.ts'
@@ -20,10 +21,7 @@ export function LinksDialog({ url, keywordId, phrase, onClose }: Props) {
   const [scope, setScope] = useState<Scope>('page')
   const [followOnly, setFollowOnly] = useState(true)
   const wanted = { siteId: site.id, url, scope }
-  const profile = useQuery({
-    queryKey: ['linkProfile', site.id, url, scope, keywordId],
-    queryFn: () => call(readLinkProfile, { ...wanted, ...(keywordId === undefined ? {} : { keywordId }) }),
-  })
+  const profile = useEndpoint(readLinkProfile, { ...wanted, ...(keywordId === undefined ? {} : { keywordId }) })
   const data = profile.data
   const load = () =>
     act(async () => {
@@ -93,17 +91,10 @@ type ListProps = {
 }
 
 function LinkList({ siteId, url, scope, followOnly, onFollowOnly, profile }: ListProps) {
+  const wanted = { siteId, url, scope, there: 'true' as const, ...(followOnly ? { follow: 'true' as const } : {}) }
   const list = useInfiniteQuery({
-    queryKey: ['links', siteId, url, scope, followOnly],
-    queryFn: ({ pageParam }) =>
-      call(listLinks, {
-        siteId,
-        url,
-        scope,
-        there: 'true',
-        ...(followOnly ? { follow: 'true' } : {}),
-        ...(pageParam ? { after: pageParam } : {}),
-      }),
+    queryKey: keyOf(listLinks, wanted),
+    queryFn: ({ pageParam }) => call(listLinks, { ...wanted, ...(pageParam ? { after: pageParam } : {}) }),
     initialPageParam: null as string | null,
     getNextPageParam: page => page.next,
   })

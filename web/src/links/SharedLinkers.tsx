@@ -1,6 +1,5 @@
+import { useEndpoint } from '../api/use-endpoint.ts'
 import { listSharedLinkers, type SharedLinker } from '@dew-trail/contract/link-profile'
-import { useQuery } from '@tanstack/react-query'
-import { call } from '../api/call.ts'
 import { formatDoubt, formatWhole, plural } from '../format.ts'
 import { useSite } from '../shell/site-context.ts'
 import { download } from '../sheet/download.ts'
@@ -16,11 +15,11 @@ export function SharedLinkers({
 }) {
   const { site } = useSite()
   const domains = [...new Set(results.map(result => result.domain))].filter(domain => domain !== site.domain)
-  const { data, error, isPending } = useQuery({
-    queryKey: ['sharedLinkers', site.id, domains],
-    queryFn: () => call(listSharedLinkers, { siteId: site.id, domains }),
-    enabled: domains.length > 1,
-  })
+  const { data, error, isPending } = useEndpoint(
+    listSharedLinkers,
+    { siteId: site.id, domains },
+    { enabled: domains.length > 1 },
+  )
   if (domains.length < 2)
     return <p className="quiet">This page shows one other site only, so nobody can link to several.</p>
   if (error)

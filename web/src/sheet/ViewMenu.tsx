@@ -1,6 +1,7 @@
+import { askAgain, useEndpoint } from '../api/use-endpoint.ts'
 import { listViews, removeView, type SavedView, saveView, type ViewState } from '@dew-trail/contract/views'
 import { Button, IconButton, Menu, MenuItem, TextField } from '@mui/material'
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQueryClient } from '@tanstack/react-query'
 import { X } from 'lucide-react'
 import { type FormEvent, useState } from 'react'
 import { call } from '../api/call.ts'
@@ -20,8 +21,8 @@ export function ViewMenu({ sheet, shipped, current, onChoose }: Props) {
   const [name, setName] = useState('')
   const act = useAct()
   const client = useQueryClient()
-  const { data } = useQuery({ queryKey: ['views', sheet], queryFn: () => call(listViews, { sheet }) })
-  const again = () => client.invalidateQueries({ queryKey: ['views', sheet] })
+  const { data } = useEndpoint(listViews, { sheet })
+  const again = () => askAgain(client, listViews)
   const choose = (state: ViewState) => {
     setAnchor(null)
     onChoose(state)

@@ -1,11 +1,11 @@
-import { createSite } from '@dew-trail/contract/sites'
+import { createSite, listSites } from '@dew-trail/contract/sites'
 import { type Engine, listEngines } from '@dew-trail/contract/sources'
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, MenuItem, TextField } from '@mui/material'
 import { useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { call } from '../api/call.ts'
-import { useEndpoint } from '../api/use-endpoint.ts'
+import { useEndpoint, askAgain } from '../api/use-endpoint.ts'
 
 type Offer = { key: string; place: string; language: string; label: string; engines: string[] }
 /** Places and languages that can be searched, each with the engines that offer it. */
@@ -42,7 +42,7 @@ export function AddSite({ onClose }: { onClose(): void }) {
         ...(offer ? { place: offer.place, language: offer.language } : {}),
         timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone,
       })
-      await client.invalidateQueries({ queryKey: ['sites'] })
+      await askAgain(client, listSites)
       onClose()
       navigate(`/${site.id}/gather`)
     } catch (failure) {

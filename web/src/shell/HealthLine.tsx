@@ -1,5 +1,6 @@
 import { type Health, health, readHealth } from '@dew-trail/contract/health'
 import { useQuery } from '@tanstack/react-query'
+import { keyOf } from '../api/use-endpoint.ts'
 import { formatTime, formatWhole } from '../format.ts'
 
 const lookEveryMs = 15_000
@@ -14,7 +15,7 @@ async function askHealth(): Promise<Health> {
 /** One line at the top while the database is away or the disk nearly full; nothing while all is well. */
 export function HealthLine() {
   const { data } = useQuery({
-    queryKey: ['health'],
+    queryKey: keyOf(readHealth, {}),
     queryFn: askHealth,
     refetchInterval: ({ state }) => (state.data?.databaseAwaySince ? awayEveryMs : lookEveryMs),
     retry: false,

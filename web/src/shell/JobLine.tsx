@@ -1,7 +1,7 @@
+import { useEndpoint } from '../api/use-endpoint.ts'
 import { importErrorsPath } from '@dew-trail/contract/imports'
 import { actOnJob, type Job, listJobs } from '@dew-trail/contract/jobs'
 import { Popover } from '@mui/material'
-import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
 import { call } from '../api/call.ts'
 import { formatTimeLeft, formatWhole } from '../format.ts'
@@ -11,10 +11,7 @@ import { useAct } from './use-act.ts'
 /** Work of the site, newest first; none while it is not known. */
 export function useJobs(): { jobs: Job[]; known: boolean; error: Error | null } {
   const { site } = useSite()
-  const { data, error } = useQuery({
-    queryKey: ['jobs', site.id],
-    queryFn: () => call(listJobs, { siteId: site.id }),
-  })
+  const { data, error } = useEndpoint(listJobs, { siteId: site.id })
   return { jobs: data ?? [], known: data !== undefined, error }
 }
 

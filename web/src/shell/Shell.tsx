@@ -1,8 +1,9 @@
 import { useQuery } from '@tanstack/react-query'
 import { useEffect, useMemo, useState } from 'react'
 import { Navigate, Outlet, useParams } from 'react-router'
+import { keyOf } from '../api/use-endpoint.ts'
 import { useSiteEvents } from '../api/use-site-events.ts'
-import type { Site } from '@dew-trail/contract/sites'
+import { listSites, type Site } from '@dew-trail/contract/sites'
 import { HealthLine } from './HealthLine.tsx'
 import { Help } from './Help.tsx'
 import { Palette } from './Palette.tsx'
@@ -14,7 +15,11 @@ import { setParam, useAddress } from './use-address.ts'
 
 export function Shell() {
   const { siteId } = useParams()
-  const { data: sites, error } = useQuery({ queryKey: ['sites'], queryFn: takeSites })
+  const { data: sites, error } = useQuery({
+    queryKey: keyOf(listSites, {}),
+    queryFn: takeSites,
+    meta: { oldBy: listSites.oldBy },
+  })
   if (error)
     return (
       <div className="empty" role="alert">

@@ -1,7 +1,6 @@
+import { useEndpoint } from '../api/use-endpoint.ts'
 import { getTrail } from '@dew-trail/contract/sites'
-import { useQuery } from '@tanstack/react-query'
 import { NavLink, useLocation } from 'react-router'
-import { call } from '../api/call.ts'
 import { formatWhole, plural } from '../format.ts'
 import { Drop } from './Drop.tsx'
 import { useSite } from './site-context.ts'
@@ -10,7 +9,7 @@ import { useSite } from './site-context.ts'
 export function Trail() {
   const { site, market } = useSite()
   const { pathname } = useLocation()
-  const { data } = useQuery({ queryKey: ['trail', site.id], queryFn: () => call(getTrail, { siteId: site.id }) })
+  const { data } = useEndpoint(getTrail, { siteId: site.id })
   const at = (name: string): string => `/${site.id}/${name}?market=${market.id}`
   const count = (value: number | undefined, words: string): string =>
     value === undefined ? '…' : `${formatWhole(value)} ${words}`

@@ -1,7 +1,7 @@
+import { useEndpoint } from '../api/use-endpoint.ts'
 import { type Crawl, listCrawls, listCrawlTroubles, startCrawl } from '@dew-trail/contract/crawl'
 import { suggestCrawls } from '@dew-trail/contract/sources'
 import { Button, TextField } from '@mui/material'
-import { useQuery } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { call } from '../api/call.ts'
 import { Waiting } from '../api/Waiting.tsx'
@@ -26,14 +26,8 @@ export function CrawlSection() {
   const [text, setText] = useState('')
   const [most, setMost] = useState('500')
   const [open, setOpen] = useState<number | null>(null)
-  const crawls = useQuery({
-    queryKey: ['crawls', site.id],
-    queryFn: () => call(listCrawls, { siteId: site.id }),
-  })
-  const suggested = useQuery({
-    queryKey: ['crawlSuggestions', site.id],
-    queryFn: () => call(suggestCrawls, { siteId: site.id }),
-  })
+  const crawls = useEndpoint(listCrawls, { siteId: site.id })
+  const suggested = useEndpoint(suggestCrawls, { siteId: site.id })
   const { jobs } = useJobs()
   const named = text.split(/[\s,]+/).filter(Boolean)
   const toggle = (domain: string): void =>
@@ -181,10 +175,7 @@ function Strip({ crawl }: { crawl: Crawl }) {
 /** Hosts of a crawl, then the pages that brought nothing with the reason of each. */
 function CrawlDetails({ crawl }: { crawl: Crawl }) {
   const { site } = useSite()
-  const { data } = useQuery({
-    queryKey: ['crawlTroubles', site.id, crawl.id, crawl.state],
-    queryFn: () => call(listCrawlTroubles, { siteId: site.id, crawlId: crawl.id }),
-  })
+  const { data } = useEndpoint(listCrawlTroubles, { siteId: site.id, crawlId: crawl.id })
   return (
     <>
       {crawl.hosts.length > 1 &&

@@ -1,4 +1,5 @@
-import { limitSource, type Source } from '@dew-trail/contract/sources'
+import { askAgain } from '../api/use-endpoint.ts'
+import { limitSource, listSources, type Source } from '@dew-trail/contract/sources'
 import { useQueryClient } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { call } from '../api/call.ts'
@@ -25,7 +26,7 @@ export function DayLimit({ source, name }: { source: Source; name: string }) {
     )
   const set = async (wanted: number | null): Promise<void> => {
     await call(limitSource, { key, mostADay: wanted })
-    await client.invalidateQueries({ queryKey: ['sources'] })
+    await askAgain(client, listSources)
   }
   const save = (event: FormEvent) => {
     event.preventDefault()

@@ -1,9 +1,9 @@
+import { useEndpoint } from '../api/use-endpoint.ts'
 import { archivePath } from '@dew-trail/contract/crawl'
 import { type AnyImportKind, type ImportKind, importErrorsPath, importFields } from '@dew-trail/contract/imports'
 import { listImports } from '@dew-trail/contract/sources'
-import { useQuery } from '@tanstack/react-query'
 import { useRef } from 'react'
-import { call, send } from '../api/call.ts'
+import { send } from '../api/call.ts'
 import { Waiting } from '../api/Waiting.tsx'
 import { formatDay, formatWhole } from '../format.ts'
 import { useSite } from '../shell/site-context.ts'
@@ -20,10 +20,7 @@ const kinds: Record<AnyImportKind, string> = {
 /** Files: what may be imported, and what was. */
 export function ImportSection({ onImport }: { onImport(kind: AnyImportKind): void }) {
   const { site } = useSite()
-  const { data, error } = useQuery({
-    queryKey: ['imports', site.id],
-    queryFn: () => call(listImports, { siteId: site.id }),
-  })
+  const { data, error } = useEndpoint(listImports, { siteId: site.id })
   const act = useAct()
   const archive = useRef<HTMLInputElement>(null)
   const sendArchive = (file: File): Promise<void> =>

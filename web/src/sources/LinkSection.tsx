@@ -1,5 +1,5 @@
+import { useEndpoint } from '../api/use-endpoint.ts'
 import { loadFeeds, rankLinks, readLinkState, readStandings } from '@dew-trail/contract/links'
-import { useQuery } from '@tanstack/react-query'
 import { call } from '../api/call.ts'
 import { Waiting } from '../api/Waiting.tsx'
 import { formatAge, formatDay, formatDoubt, formatOne, formatWhole, plural } from '../format.ts'
@@ -13,15 +13,8 @@ const shown = 12
 export function LinkSection() {
   const { site } = useSite()
   const act = useAct()
-  const { data: state, error } = useQuery({
-    queryKey: ['linkState', site.id],
-    queryFn: () => call(readLinkState, { siteId: site.id }),
-  })
-  const { data: standings } = useQuery({
-    queryKey: ['standings', site.id],
-    queryFn: () => call(readStandings, { siteId: site.id }),
-    enabled: Boolean(state?.snapshot),
-  })
+  const { data: state, error } = useEndpoint(readLinkState, { siteId: site.id })
+  const { data: standings } = useEndpoint(readStandings, { siteId: site.id }, { enabled: Boolean(state?.snapshot) })
   const ranked = [...(standings ?? [])].sort((a, b) => b.standing - a.standing)
   const place = ranked.findIndex(each => each.domain === site.domain)
   const listed = ranked.map((each, i) => ({ ...each, place: i + 1 })).filter((_, i) => i < shown || i === place)

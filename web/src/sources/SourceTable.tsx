@@ -1,6 +1,5 @@
+import { useEndpoint } from '../api/use-endpoint.ts'
 import { listSources, type Source } from '@dew-trail/contract/sources'
-import { useQuery } from '@tanstack/react-query'
-import { call } from '../api/call.ts'
 import { formatAge, formatDay, formatWhole } from '../format.ts'
 import { DayLimit } from './DayLimit.tsx'
 import { useSite } from '../shell/site-context.ts'
@@ -18,11 +17,7 @@ const names: Record<Source['key'], [name: string, gives: string]> = {
 /** One line a source: limits, use of today and the last days, age of the newest data, the last failure in its own words. */
 export function SourceTable() {
   const { site } = useSite()
-  const { data, error } = useQuery({
-    queryKey: ['sources', site.id],
-    queryFn: () => call(listSources, { siteId: site.id }),
-    refetchInterval: 10_000,
-  })
+  const { data, error } = useEndpoint(listSources, { siteId: site.id }, { refetchInterval: 10_000 })
   return (
     <section aria-labelledby="sources-title">
       <h1 id="sources-title">Sources</h1>

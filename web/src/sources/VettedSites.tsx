@@ -1,6 +1,6 @@
+import { useEndpoint } from '../api/use-endpoint.ts'
 import { listVetted, refuseSite, type VettedKind, vetSite, vettedKinds } from '@dew-trail/contract/links'
 import { Button, MenuItem, TextField } from '@mui/material'
-import { useQuery } from '@tanstack/react-query'
 import { type FormEvent, useState } from 'react'
 import { call } from '../api/call.ts'
 import { formatWhole, plural } from '../format.ts'
@@ -19,10 +19,7 @@ export function VettedSites() {
   const act = useAct()
   const [domain, setDomain] = useState('')
   const [kind, setKind] = useState<VettedKind>('directory')
-  const { data, refetch } = useQuery({
-    queryKey: ['vetted', site.id],
-    queryFn: () => call(listVetted, { siteId: site.id }),
-  })
+  const { data, refetch } = useEndpoint(listVetted, { siteId: site.id })
   const vouch = async (name: string, as: VettedKind, why?: string): Promise<void> => {
     await call(vetSite, { siteId: site.id, domain: name, kind: as, ...(why ? { why } : {}) })
     await refetch()

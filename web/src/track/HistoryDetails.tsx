@@ -1,7 +1,6 @@
+import { useEndpoint } from '../api/use-endpoint.ts'
 import { keywordHistory } from '@dew-trail/contract/track'
-import { useQuery } from '@tanstack/react-query'
 import { lazy, Suspense, useState } from 'react'
-import { call } from '../api/call.ts'
 import { formatDay, formatMarket } from '../format.ts'
 import { useSite } from '../shell/site-context.ts'
 
@@ -16,10 +15,7 @@ const ranges = [
 export function HistoryDetails({ keywordId }: { keywordId: number }) {
   const { site, market } = useSite()
   const [days, setDays] = useState(400)
-  const { data, error } = useQuery({
-    queryKey: ['history', site.id, keywordId, days],
-    queryFn: () => call(keywordHistory, { siteId: site.id, keywordId, days }),
-  })
+  const { data, error } = useEndpoint(keywordHistory, { siteId: site.id, keywordId, days })
   if (error)
     return (
       <p className="fall" role="alert">

@@ -1,9 +1,7 @@
 import { listNotes } from '@dew-trail/contract/notes'
 import { type listPositions, listVisibility, type TrackedRow } from '@dew-trail/contract/track'
-import { useQuery } from '@tanstack/react-query'
 import { lazy, Suspense } from 'react'
 import type { z } from 'zod'
-import { call } from '../api/call.ts'
 import { useEndpoint } from '../api/use-endpoint.ts'
 import { SpreadBars, type SpreadDay } from '../charts/SpreadBars.tsx'
 import { formatOne, formatShortDay, formatWhole, plural } from '../format.ts'
@@ -30,10 +28,7 @@ export function TrackHead({ rows, days, lastDay, beforeDay, visibility }: Props)
   const { site, market } = useSite()
   const [params, change] = useAddress()
   const notes = useEndpoint(listNotes, { siteId: site.id })
-  const { data } = useQuery({
-    queryKey: ['visibility', site.id, market.id, days],
-    queryFn: () => call(listVisibility, { siteId: site.id, marketId: market.id, days }),
-  })
+  const { data } = useEndpoint(listVisibility, { siteId: site.id, marketId: market.id, days })
   if (!data?.length || !lastDay) return null
   const full = Math.max(...data.map(checkedOn))
   const whole = data.filter(each => checkedOn(each) >= leastShare * full)

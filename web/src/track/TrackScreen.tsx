@@ -1,9 +1,8 @@
+import { useEndpoint } from '../api/use-endpoint.ts'
 import { listPositions } from '@dew-trail/contract/track'
 import { Button } from '@mui/material'
-import { useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { Link } from 'react-router'
-import { call } from '../api/call.ts'
 import { ImportDialog } from '../imports/ImportDialog.tsx'
 import { useSite } from '../shell/site-context.ts'
 import { setParam, useAddress } from '../shell/use-address.ts'
@@ -38,10 +37,7 @@ export default function TrackScreen() {
   const compareDays = Number(params.get('compare') ?? 7)
   const days = Number(params.get('days') ?? 90)
   const set = (key: string, value: string | null) => changeAddress(setParam(key, value))
-  const { data, error } = useQuery({
-    queryKey: ['positions', site.id, market.id, compareDays],
-    queryFn: () => call(listPositions, { siteId: site.id, marketId: market.id, compareDays }),
-  })
+  const { data, error } = useEndpoint(listPositions, { siteId: site.id, marketId: market.id, compareDays })
   const specs = useMemo(() => trackSpecs(site.markets), [site.markets])
   const batch = useMemo(() => (data ? trackBatch(data.rows, site.markets, data.lastDay) : null), [data, site.markets])
   const source = useRowsInWorker(specs, batch)

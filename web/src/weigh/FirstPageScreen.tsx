@@ -1,5 +1,5 @@
 import { type FirstPage, getFirstPage, startWeighing } from '@dew-trail/contract/weigh'
-import { useQuery } from '@tanstack/react-query'
+import { useEndpoint } from '../api/use-endpoint.ts'
 import { Link, useParams } from 'react-router'
 import { call } from '../api/call.ts'
 import { TerrainLarge } from '../charts/Terrain.tsx'
@@ -30,17 +30,14 @@ export default function FirstPageScreen() {
   const day = params.get('day')
   const since = params.get('since')
   const linked = params.get('links')
-  const ask = (date: string | null) =>
-    call(getFirstPage, { siteId: site.id, keywordId, marketId: market.id, ...(date ? { date } : {}) })
-  const { data, error, isPending } = useQuery({
-    queryKey: ['firstPage', site.id, keywordId, market.id, 'of', day],
-    queryFn: () => ask(day),
+  const pageOf = (date: string | null) => ({
+    siteId: site.id,
+    keywordId,
+    marketId: market.id,
+    ...(date ? { date } : {}),
   })
-  const { data: earlier } = useQuery({
-    queryKey: ['firstPage', site.id, keywordId, market.id, 'of', since],
-    queryFn: () => ask(since),
-    enabled: Boolean(since),
-  })
+  const { data, error, isPending } = useEndpoint(getFirstPage, pageOf(day))
+  const { data: earlier } = useEndpoint(getFirstPage, pageOf(since), { enabled: Boolean(since) })
   const before: Before | undefined =
     since && earlier
       ? { day: earlier.fetchedOn, places: new Map(earlier.results.map(result => [result.url, result.place])) }

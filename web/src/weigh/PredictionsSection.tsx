@@ -1,7 +1,6 @@
+import { useEndpoint } from '../api/use-endpoint.ts'
 import { type Predictions, readPredictions, settledDays } from '@dew-trail/contract/weigh'
-import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
-import { call } from '../api/call.ts'
 import { formatChance, formatDay, formatOne, formatWhole, plural, today } from '../format.ts'
 import { useSite } from '../shell/site-context.ts'
 import { likelyText } from './FirstPageFigures.tsx'
@@ -11,10 +10,7 @@ type Row = Predictions['rows'][number]
 /** Chances that were said of planned pages on the day they were published, beside where they stand two months later. */
 export function PredictionsSection({ engine, device }: { engine: string; device: string }) {
   const { site } = useSite()
-  const { data, error } = useQuery({
-    queryKey: ['predictions', site.id, engine, device],
-    queryFn: () => call(readPredictions, { siteId: site.id, engine, device, today: today() }),
-  })
+  const { data, error } = useEndpoint(readPredictions, { siteId: site.id, engine, device, today: today() })
   return (
     <section aria-labelledby="predictions-title" style={{ maxWidth: 900 }}>
       <h2 id="predictions-title">Pages you published</h2>

@@ -1,5 +1,5 @@
+import { useEndpoint } from '../api/use-endpoint.ts'
 import { getStrengths, learnStrengths, type Strengths } from '@dew-trail/contract/weigh'
-import { useQuery } from '@tanstack/react-query'
 import { Link } from 'react-router'
 import { call } from '../api/call.ts'
 import { formatDay, formatOne, formatShare, formatSigned, formatWhole, plural } from '../format.ts'
@@ -20,10 +20,7 @@ export default function StrengthsScreen() {
   const { site, market } = useSite()
   const [params, change] = useAddress()
   const act = useAct()
-  const { data, error } = useQuery({
-    queryKey: ['strengths', site.id],
-    queryFn: () => call(getStrengths, { siteId: site.id }),
-  })
+  const { data, error } = useEndpoint(getStrengths, { siteId: site.id })
   const wanted = params.get('of') ?? `${market.engine} ${market.device}`
   const shown = data?.find(each => `${each.engine} ${each.device}` === wanted) ?? data?.[0]
   return (

@@ -1,4 +1,5 @@
-import { changeSite } from '@dew-trail/contract/sites'
+import { askAgain } from '../api/use-endpoint.ts'
+import { changeSite, listSites } from '@dew-trail/contract/sites'
 import { freshDays } from '@dew-trail/contract/weigh'
 import { useQueryClient } from '@tanstack/react-query'
 import { useMemo } from 'react'
@@ -25,7 +26,7 @@ export default function WeighScreen() {
   const refreshAtNight = (wanted: boolean) =>
     act(async () => {
       await call(changeSite, { siteId: site.id, refreshWeighings: wanted })
-      await client.invalidateQueries({ queryKey: ['sites'] })
+      await askAgain(client, listSites)
       return { say: wanted ? 'Old weighings are refreshed each night' : 'Weighings are refreshed only when you ask' }
     })
   const own = useSheetState('-worth,-searches')
