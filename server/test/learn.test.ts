@@ -5,7 +5,7 @@ import { type FirstPage, getFirstPage, getStrengths, learnStrengths, startWeighi
 import { pagesToLearn } from '@dew-trail/core/results/learn-strength'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { maybeSite } from '../src/sites/queries.ts'
-import { judgeAllAnew, judgeWhereFactsAreNew } from '../src/weigh/judge-anew.ts'
+import { rescoreAll, rescoreWhereFactsAreNew } from '../src/weigh/rescore.ts'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
 
 const openSite = async () => {
@@ -78,7 +78,7 @@ describe('enough result pages', () => {
     expect(after.model).toBe('learnt strengths')
     // What results showed at near keywords is known of some, and of none by the default weights.
     const near = (page: typeof after): number[] =>
-      page.results.flatMap(result => result.parts.filter(part => part.feature === 'near').map(part => part.adds))
+      page.results.flatMap(result => result.parts.filter(part => part.feature === 'neighbours').map(part => part.adds))
     expect(near(before)).toEqual([])
     expect(near(after).some(adds => adds !== 0)).toBe(true)
     for (const { strength, parts } of after.results)
@@ -111,13 +111,13 @@ describe('enough result pages', () => {
     expect(page.difficulty).toBeGreaterThan(seen.difficulty!)
     // To read is not to write: a page that is opened changes no row.
     expect(await told(revision)).toEqual([])
-    await judgeWhereFactsAreNew(server.context, (await maybeSite(pool, site.id))!, site.markets[0]!, soon, signal)
+    await rescoreWhereFactsAreNew(server.context, (await maybeSite(pool, site.id))!, site.markets[0]!, soon, signal)
     expect(await told(revision)).toEqual([])
     await pool.query('update page_fact set links_at = $2 where url = any($1)', [
       seen.results.slice(0, 1).map(result => result.url),
       soon,
     ])
-    await judgeWhereFactsAreNew(server.context, (await maybeSite(pool, site.id))!, site.markets[0]!, soon, signal)
+    await rescoreWhereFactsAreNew(server.context, (await maybeSite(pool, site.id))!, site.markets[0]!, soon, signal)
     const changed = await told(revision)
     expect(changed.map(each => each.id)).toContain(id)
     const row = changed.find(each => each.id === id)
@@ -131,12 +131,12 @@ describe('enough result pages', () => {
       [other, seen.results.map(result => result.url)],
     )
     const between = (await server.rows(site.id, marketId)).revision
-    await judgeAllAnew(server.context)
+    await rescoreAll(server.context)
     expect((await told(between)).map(each => each.id)).toContain(other)
     // What is known of links grows old and is asked for again when keywords are weighed; until then it is still known.
     await pool.query("update page_fact set links_at = links_at - interval '40 days'")
     const last = (await server.rows(site.id, marketId)).revision
-    await judgeAllAnew(server.context)
+    await rescoreAll(server.context)
     await pageOf()
     expect(await told(last)).toEqual([])
     expect(await weighedAt()).toEqual(times)

@@ -27,12 +27,12 @@ const facts = (standing: number | null, more: Partial<ResultFacts> = {}): Result
   trust: null,
   linkingSites: 2,
   fit: 80,
-  rewarded: 95,
-  alike: 50,
+  coverage: 95,
+  similarity: 50,
   sharedPhrase: 100,
-  kindAlike: null,
+  pathType: null,
   subject: null,
-  asked: null,
+  modifiers: null,
   named: null,
   ageYears: 5,
   ...more,
@@ -45,12 +45,12 @@ const random = (): number => (seed = (seed * 48271) % 2147483647) / 2147483647
 
 describe('strength', () => {
   test('a page is written for a keyword when it says it and leads with what is asked; where nothing is asked, when it says it', () => {
-    const said = { fit: 92, rewarded: 100, asked: 60 }
+    const said = { fit: 92, coverage: 100, modifiers: 60 }
     expect(isWrittenFor(said)).toBe(true)
-    expect(isWrittenFor({ ...said, asked: null })).toBe(true)
-    expect(isWrittenFor({ ...said, asked: 40 })).toBe(false)
+    expect(isWrittenFor({ ...said, modifiers: null })).toBe(true)
+    expect(isWrittenFor({ ...said, modifiers: 40 })).toBe(false)
     expect(isWrittenFor({ ...said, fit: 60 })).toBe(false)
-    expect(isWrittenFor({ ...said, rewarded: null })).toBe(false)
+    expect(isWrittenFor({ ...said, coverage: null })).toBe(false)
   })
   test('is the sum of its parts; unknown parts add nothing', () => {
     const { strength, parts } = resultStrength(facts(null), model)
@@ -64,8 +64,8 @@ describe('strength', () => {
       'trust',
       'linkingSites',
       'fit',
-      'rewarded',
-      'alike',
+      'coverage',
+      'similarity',
       'sharedPhrase',
       'ageYears',
     ] as const)

@@ -1,4 +1,4 @@
-import { nearRecordsOf } from './near-records.ts'
+import { neighbourResidualsOf } from './neighbour-residuals.ts'
 import { describe, expect, test } from 'vitest'
 import {
   calibrationError,
@@ -11,7 +11,7 @@ import {
 import { fitLogistic, sigmoid, solvePositive } from './logistic.ts'
 import { normalDraw } from './normal-draw.ts'
 import { pageShare } from './page-share.ts'
-import { rewardedShares } from './rewarded-words.ts'
+import { coverageShares } from './term-coverage.ts'
 import {
   curveAt,
   defaultModel,
@@ -85,15 +85,15 @@ describe('words that a page rewards', () => {
   const result = (title: string) => ({ title, url: 'https://x.example/', snippet: '' })
   test('count by how many results show them', () => {
     const results = [result('Throwing wheel'), result('Throwing wheels, tried'), result('Deluxe glaze'), result('')]
-    const [both, plural, ornament, none] = rewardedShares('deluxe throwing wheel', results, 'en')
+    const [both, plural, ornament, none] = coverageShares('deluxe throwing wheel', results, 'en')
     expect(both).toBe(plural)
     expect(both).toBeGreaterThan(ornament! * 2)
     expect(none).toBe(0)
   })
   test('are all there in a page that has all of them everywhere; nothing breaks without results', () => {
     const all = { title: 'kick wheel', url: 'https://x.example/kick-wheel', snippet: 'a kick wheel' }
-    expect(rewardedShares('kick wheel', [all], 'en')[0]).toBeCloseTo(100)
-    expect(rewardedShares('kick wheel', [], 'en')).toEqual([])
+    expect(coverageShares('kick wheel', [all], 'en')[0]).toBeCloseTo(100)
+    expect(coverageShares('kick wheel', [], 'en')).toEqual([])
   })
 })
 
@@ -108,17 +108,17 @@ function madePages(count: number): RankedPage[] {
         trust: null,
         linkingSites: Math.floor(30 * random() ** 3),
         fit: 32 + 68 * random() ** 2,
-        rewarded: 100 * random(),
-        alike: null,
+        coverage: 100 * random(),
+        similarity: null,
         sharedPhrase: null,
-        kindAlike: null,
+        pathType: null,
         subject: null,
-        asked: null,
+        modifiers: null,
         named: null,
         ageYears: random() < 0.2 ? null : 20 * random(),
       }
       const score =
-        facts.siteStanding! / 25 + Math.min(50, facts.rewarded!) / 12 + facts.fit! / 60 + 0.8 * normalDraw(random)
+        facts.siteStanding! / 25 + Math.min(50, facts.coverage!) / 12 + facts.fit! / 60 + 0.8 * normalDraw(random)
       return { facts, score }
     })
     return { key: `keyword ${i}`, results: results.sort((a, b) => b.score - a.score).map(each => each.facts) }
@@ -134,9 +134,9 @@ describe('learning', () => {
     expect(report.pairAccuracy).toBeGreaterThan(report.standingAccuracy + 0.1)
   })
   test('finds where a curve flattens, and that links and age tell nothing', () => {
-    const { rewarded, linkingSites, ageYears, siteStanding } = model.curves
-    expect(curveAt(rewarded, 50) - curveAt(rewarded, 0)).toBeGreaterThan(
-      4 * (curveAt(rewarded, 100) - curveAt(rewarded, 50)),
+    const { coverage, linkingSites, ageYears, siteStanding } = model.curves
+    expect(curveAt(coverage, 50) - curveAt(coverage, 0)).toBeGreaterThan(
+      4 * (curveAt(coverage, 100) - curveAt(coverage, 50)),
     )
     const reach = ({ y }: { y: number[] }): number => y.at(-1)! - y[0]!
     expect(reach(linkingSites)).toBeLessThan(0.15 * reach(siteStanding))
@@ -224,11 +224,11 @@ describe('measures', () => {
         (each): RankedPage => ({
           ...each,
           results: each.results.map(facts => {
-            const written = facts.fit! >= least && facts.rewarded! >= least
+            const written = facts.fit! >= least && facts.coverage! >= least
             return {
               ...facts,
               fit: written ? 95 : 40,
-              rewarded: written ? 95 : facts.rewarded,
+              coverage: written ? 95 : facts.coverage,
               sharedPhrase: written ? 70 : 10,
             }
           }),
@@ -258,13 +258,13 @@ describe('measures', () => {
     const { known, pageShare: learntShare } = learnStrength(made, 'learnt')!.model
     expect(learntShare).toBe(pageShare(known!))
     const urls = made[0]!.results.map(result => result.url!)
-    const near = nearRecordsOf(known!).of('another keyword', urls)
+    const near = neighbourResidualsOf(known!).of('another keyword', urls)
     const moved = near[urls.indexOf('https://site-6.example/30')]!
     expect(moved).toBeGreaterThan(0.3)
     expect(moved).toBeGreaterThan(near[20]!)
     const fact = newPageFacts(50)
-    const { parts, strength } = resultStrength({ ...fact, near: moved }, defaultModel)
-    expect(parts.at(-1)).toEqual({ feature: 'near', value: null, adds: moved })
+    const { parts, strength } = resultStrength({ ...fact, neighbours: moved }, defaultModel)
+    expect(parts.at(-1)).toEqual({ feature: 'neighbours', value: null, adds: moved })
     expect(strength - resultStrength(fact, defaultModel).strength).toBeCloseTo(moved)
   })
 })

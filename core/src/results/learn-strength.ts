@@ -1,6 +1,6 @@
 import { type ChancePlace, chancePlaces, levelsAtPlaces, placeChances } from './first-page.ts'
 import { fitLogistic, type Samples } from './logistic.ts'
-import { knownPages, nearRecordsOf } from './near-records.ts'
+import { knownPages, neighbourResidualsOf } from './neighbour-residuals.ts'
 import { pageShare } from './page-share.ts'
 import { fitRecords } from './records.ts'
 import {
@@ -55,12 +55,12 @@ const pieces: Record<Feature, number> = {
   trust: 3,
   linkingSites: 3,
   fit: 4,
-  rewarded: 5,
-  alike: 5,
+  coverage: 5,
+  similarity: 5,
   sharedPhrase: 4,
-  kindAlike: 4,
+  pathType: 4,
   subject: 3,
-  asked: 5,
+  modifiers: 5,
   named: 1,
   ageYears: 3,
 }
@@ -150,9 +150,9 @@ function newPageOf(pages: readonly RankedPage[]): NewPage {
     return known.length < fewestWritten ? usualNewPage[feature] : mean(known)
   }
   return {
-    alike: usual('alike'),
+    similarity: usual('similarity'),
     sharedPhrase: usual('sharedPhrase'),
-    kindAlike: usual('kindAlike'),
+    pathType: usual('pathType'),
   }
 }
 
@@ -265,7 +265,7 @@ function strengthsOf({ key, results }: RankedPage, model: StrengthModel): { plai
   const plain = results.map(facts => resultStrength(facts, model).strength)
   const urls = results.map(({ url }) => url)
   const known = urls.filter(url => url !== undefined)
-  const near = model.known && known.length ? nearRecordsOf(model.known).of(key, known, urls) : []
+  const near = model.known && known.length ? neighbourResidualsOf(model.known).of(key, known, urls) : []
   return { plain, whole: plain.map((strength, i) => strength + (near[i] ?? 0)) }
 }
 

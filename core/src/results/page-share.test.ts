@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest'
 import { seededDraw } from '../links/seeded-draw.ts'
-import type { KnownPages } from './near-records.ts'
+import type { KnownPages } from './neighbour-residuals.ts'
 import { normalDraw } from './normal-draw.ts'
 import { pageShare } from './page-share.ts'
 

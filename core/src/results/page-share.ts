@@ -1,4 +1,4 @@
-import type { KnownPages } from './near-records.ts'
+import type { KnownPages } from './neighbour-residuals.ts'
 
 /** Results below this place tell less of what it takes to reach the first page, and more of chance. */
 const tellingResults = 25

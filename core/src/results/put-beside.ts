@@ -1,5 +1,5 @@
-import { alikeShares } from './alike.ts'
-import { askedShares } from './asked-words.ts'
+import { similarityShares } from './similarity.ts'
+import { modifierShares } from './modifier-words.ts'
 import { type Chances, likelyPlaces, placeChances } from './first-page.ts'
 import { sigmoid } from './logistic.ts'
 import {
@@ -11,10 +11,10 @@ import {
   type PhraseMatch,
   addressWords,
 } from './phrase-fit.ts'
-import { rewardedShares, type SeenResult } from './rewarded-words.ts'
+import { coverageShares, type SeenResult } from './term-coverage.ts'
 import { familyKey } from '../words/family-key.ts'
 import { namedSite } from './named-site.ts'
-import { kindAlikeShares } from './kind-alike.ts'
+import { pathTypeShares } from './path-type.ts'
 import { sharedPhrases } from './shared-phrase.ts'
 import { subjectShares, subjectWords } from './subject.ts'
 import { type ResultFacts, resultStrength, wordsElsewhere, type SiteResult, type StrengthModel } from './strength.ts'
@@ -61,7 +61,10 @@ export const expectedPlace = (own: number, strengths: readonly number[]): number
 export function putBeside(
   keyword: string,
   page: WrittenPage,
-  known: Pick<SiteResult, 'domain' | 'siteStanding' | 'trust' | 'pageStanding' | 'linkingSites' | 'ageYears' | 'near'>,
+  known: Pick<
+    SiteResult,
+    'domain' | 'siteStanding' | 'trust' | 'pageStanding' | 'linkingSites' | 'ageYears' | 'neighbours'
+  >,
   others: ReadonlyArray<SeenResult & { facts: SiteResult }>,
   model: StrengthModel,
   language: string,
@@ -88,8 +91,8 @@ export function putBeside(
   const shown =
     page.snippet ?? (scoreOf(passage) > scoreOf(page.description ?? '') ? passage : (page.description ?? ''))
   // A page without an address yet can stand where the others do.
-  const kindAlike = page.address
-    ? kindAlikeShares([...others.slice(0, rank), { url: page.address }, ...others.slice(rank)])[rank]!
+  const pathType = page.address
+    ? pathTypeShares([...others.slice(0, rank), { url: page.address }, ...others.slice(rank)])[rank]!
     : 50
   const judge = (changed: Partial<Record<(typeof seenFields)[number], string>>, linkingSites = known.linkingSites) => {
     const title = changed.title ?? page.title ?? ''
@@ -103,12 +106,12 @@ export function putBeside(
       ...known,
       linkingSites,
       fit: phraseFit(keyword, { title, address, description }, language).fit,
-      rewarded: rewardedShares(keyword, all, language)[rank]!,
-      alike: alikeShares(all, language)[rank]!,
+      coverage: coverageShares(keyword, all, language)[rank]!,
+      similarity: similarityShares(all, language)[rank]!,
       sharedPhrase: sharedPhrases(keyword, all, language, words).shares[rank]!,
-      kindAlike,
+      pathType,
       subject: subjectShares(keyword, all, language, words)[rank]!,
-      asked: askedShares(keyword, all, language, model.words, words)[rank]!,
+      modifiers: modifierShares(keyword, all, language, model.words, words)[rank]!,
       named: named ? (named === known.domain ? 100 : 0) : null,
       ...(namesOther ? wordsElsewhere : {}),
     }

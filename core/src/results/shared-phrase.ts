@@ -2,7 +2,7 @@ import { languageWords } from '../words/language-words.ts'
 import { contentStems } from '../words/coverage.ts'
 import { splitWords } from '../words/split-words.ts'
 import { stem } from '../words/stem.ts'
-import type { SeenResult } from './rewarded-words.ts'
+import type { SeenResult } from './term-coverage.ts'
 import { subjectWords } from './subject.ts'
 
 /** The results that tell what is said of a keyword, and those of which the best counts as 100. */

@@ -1,11 +1,11 @@
-import type { WordCounts } from './asked-words.ts'
-import type { KnownPages } from './near-records.ts'
+import type { WordCounts } from './modifier-words.ts'
+import type { KnownPages } from './neighbour-residuals.ts'
 
 /**
- * What is known of a result; `null` = unknown. Standing, trust, fit and rewarded words 0–100, linking sites a count, age in years.
- * `rewarded`: share of the keyword's words the result has, each word counted by how many results of the page have it. `alike`: how much
+ * What is known of a result; `null` = unknown. Standing, trust, fit and coverage words 0–100, linking sites a count, age in years.
+ * `coverage`: share of the keyword's words the result has, each word counted by how many results of the page have it. `similarity`: how much
  * it speaks of what the other results speak of, 50 as the first ten do on average. `sharedPhrase`: how far it says the phrases about the
- * keyword that the others say, 100 as the best of the first ten. `kindAlike`: how many of the others stand where it does in its site, 50 as the first ten do on average. `subject`: how much of the keyword's subject it names. `asked`: how
+ * keyword that the others say, 100 as the best of the first ten. `pathType`: how many of the others stand where it does in its site, 50 as the first ten do on average. `subject`: how much of the keyword's subject it names. `modifiers`: how
  * far it leads with what is asked of the keyword's subject, 50 as the first ten do on average. `named`: 100 for results of the site that the keyword
  * names, 0 for others on that page, `null` where it names none.
  */
@@ -15,18 +15,18 @@ export type ResultFacts = {
   trust: number | null
   linkingSites: number | null
   fit: number | null
-  rewarded: number | null
-  alike: number | null
+  coverage: number | null
+  similarity: number | null
   sharedPhrase: number | null
-  kindAlike: number | null
+  pathType: number | null
   subject: number | null
-  asked: number | null
+  modifiers: number | null
   named: number | null
   ageYears: number | null
 }
 export type Feature = keyof ResultFacts
-/** A result with the domain of its site, by which its record is found, and what it has shown at near keywords (`NearRecords`), on the scale of strength. */
-export type SiteResult = ResultFacts & { domain?: string | undefined; near?: number | null | undefined }
+/** A result with the domain of its site, by which its record is found, and what it has shown at near keywords (`NeighbourResiduals`), on the scale of strength. */
+export type SiteResult = ResultFacts & { domain?: string | undefined; neighbours?: number | null | undefined }
 /**
  * What a feature adds to strength: straight lines between points (x rising, y not falling), level beyond the ends; with `log` x is
  * ln(1 + value). Lines of several pieces, because a page that holds half of the words gains less from the other half.
@@ -48,7 +48,7 @@ export type StrengthModel = {
   pageShare?: number
   /** What pages written for a keyword have on average, which a new page is taken to have. */
   newPage?: NewPage
-  /** Words of the results it was learnt from, by which `asked` is told. */
+  /** Words of the results it was learnt from, by which `modifiers` is told. */
   words?: WordCounts
 }
 
@@ -72,13 +72,13 @@ export const defaultModel: StrengthModel = {
     trust: straight(0.25, 40, 20, 100),
     linkingSites: straight(0.12, 1.6, 1.1, 12, true),
     fit: straight(0.7, 68, 18, 100),
-    rewarded: straight(0.7, 65, 30, 100),
-    alike: straight(0.5, 42, 20, 100),
+    coverage: straight(0.7, 65, 30, 100),
+    similarity: straight(0.5, 42, 20, 100),
     sharedPhrase: straight(0.5, 55, 40, 100),
-    kindAlike: straight(0.2, 40, 25, 100),
+    pathType: straight(0.2, 40, 25, 100),
     subject: straight(0.3, 75, 35, 100),
     // It is told by words of results that were learnt from, of which there are none yet.
-    asked: straight(0, 40, 35, 100),
+    modifiers: straight(0, 40, 35, 100),
     named: straight(0.5, 10, 30, 100),
     ageYears: straight(0.12, 2.1, 0.7, 4, true),
   },
@@ -112,7 +112,7 @@ export function curveReaches({ x, y }: Curve, height: number): number {
 
 export type Strength = {
   strength: number
-  parts: Array<{ feature: Feature | 'record' | 'near'; value: number | null; adds: number }>
+  parts: Array<{ feature: Feature | 'record' | 'neighbours'; value: number | null; adds: number }>
 }
 
 /** Strength of a result on the model's own scale, the sum of what each feature, the record of the site and that at near keywords add; unknown features add 0 and say so. */
@@ -124,7 +124,7 @@ export function resultStrength(facts: SiteResult, model: StrengthModel): Strengt
   }))
   const record = facts.domain === undefined ? undefined : model.records?.[facts.domain]
   if (record !== undefined) parts.push({ feature: 'record', value: null, adds: record })
-  if (facts.near != null) parts.push({ feature: 'near', value: null, adds: facts.near })
+  if (facts.neighbours != null) parts.push({ feature: 'neighbours', value: null, adds: facts.neighbours })
   return { strength: parts.reduce((sum, part) => sum + part.adds, 0), parts }
 }
 
@@ -132,8 +132,8 @@ export function resultStrength(facts: SiteResult, model: StrengthModel): Strengt
 export type KnownSite = { domain?: string; ageYears?: number | null }
 
 /** What a new page cannot know of itself before it stands; `usualNewPage` until it is learnt. */
-export type NewPage = Record<'alike' | 'sharedPhrase' | 'kindAlike', number>
-export const usualNewPage: NewPage = { alike: 50, sharedPhrase: 95, kindAlike: 50 }
+export type NewPage = Record<'similarity' | 'sharedPhrase' | 'pathType', number>
+export const usualNewPage: NewPage = { similarity: 50, sharedPhrase: 95, pathType: 50 }
 
 /** Whether a keyword names (`namedSite`) the site of a new page or another; `null` = it names none. */
 export type Named = 'own' | 'other' | null
@@ -160,9 +160,9 @@ export function newPageFacts(
       ? wordsElsewhere
       : {
           fit: 90,
-          rewarded: 100,
+          coverage: 100,
           subject: 100,
-          asked: 65,
+          modifiers: 65,
           ...usual,
           named: names === 'own' ? 100 : null,
         }),
@@ -178,29 +178,33 @@ export const newPageStrength = (
 /** What its words are worth to a page, whatever they are, where the keyword names another site: those of a page about something else. */
 export const wordsElsewhere = {
   fit: 40,
-  rewarded: 0,
-  alike: 25,
+  coverage: 0,
+  similarity: 25,
   sharedPhrase: 0,
-  kindAlike: 25,
+  pathType: 25,
   subject: 0,
-  asked: 25,
+  modifiers: 25,
   named: 0,
 } as const
 
 /** From these on a page counts as written for a keyword: as a new page is. */
 const writtenFit = 90
-const writtenRewarded = 90
-const writtenAsked = 50
+const writtenCoverage = 90
+const writtenModifiers = 50
 /**
  * Whether a page looks as if it were written for the keyword, as a new page is: it says it, and leads with what is asked as far as the first
  * ten do. "Pot trimming temperature" says "pot trimming", but asks something else.
  */
-export const isWrittenFor = ({ fit, rewarded, asked }: Pick<ResultFacts, 'fit' | 'rewarded' | 'asked'>): boolean =>
+export const isWrittenFor = ({
+  fit,
+  coverage,
+  modifiers,
+}: Pick<ResultFacts, 'fit' | 'coverage' | 'modifiers'>): boolean =>
   fit !== null &&
   fit >= writtenFit &&
-  rewarded !== null &&
-  rewarded >= writtenRewarded &&
-  (asked === null || asked >= writtenAsked)
+  coverage !== null &&
+  coverage >= writtenCoverage &&
+  (modifiers === null || modifiers >= writtenModifiers)
 
 /** The site standing at which a new well-fitting page is as strong as `strength`; may lie outside 0–100. */
 export function standingForStrength(strength: number, model: StrengthModel): number {

@@ -1,5 +1,5 @@
 import { contentStems, textStems } from '../words/coverage.ts'
-import type { SeenResult } from './rewarded-words.ts'
+import type { SeenResult } from './term-coverage.ts'
 
 /** The results whose titles tell the subject. */
 const tellingResults = 20

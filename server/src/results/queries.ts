@@ -215,6 +215,6 @@ export async function manyPhrasesFoundFor(
  * Has the database count results anew, after a job that brought many. Its own counting comes a minute late, and until then it reads all
  * results of a market where it should look up those of a page: a first page took 270 ms in place of 35.
  */
-export async function countResultsAnew(db: Db): Promise<void> {
+export async function analyzeResults(db: Db): Promise<void> {
   await db.query('analyze result_row, result_address, result_site')
 }

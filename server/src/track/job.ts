@@ -5,7 +5,7 @@ import PQueue from 'p-queue'
 import type { Context } from '../context.ts'
 import { inTransaction } from '../db/pool.ts'
 import type { JobControl } from '../jobs/job-control.ts'
-import { countResultsAnew, type ResultPage } from '../results/queries.ts'
+import { analyzeResults, type ResultPage } from '../results/queries.ts'
 import { saveResults } from '../results/save-results.ts'
 import { needSite } from '../sites/need-market.ts'
 import { lockSite, touchKeywords } from '../sites/queries.ts'
@@ -103,6 +103,6 @@ export async function checkJob(context: Context, control: JobControl): Promise<o
   await queue.onIdle()
   await flush()
   if (halted) throw halted
-  await countResultsAnew(context.pool)
+  await analyzeResults(context.pool)
   return { checked: done, failed }
 }

@@ -1,6 +1,6 @@
 import type { Feature } from '../feature.ts'
 import { weighJob } from './job.ts'
-import { judgeAllAnew } from './judge-anew.ts'
+import { rescoreAll } from './rescore.ts'
 import { learnJob } from './learn-job.ts'
 import { refreshOldWeighings } from './refresh-old.ts'
 import { mountWeigh } from './routes.ts'
@@ -9,7 +9,7 @@ export const weighFeature: Feature = {
   mount: mountWeigh,
   jobs: { weigh: weighJob, learn: learnJob },
   nightly: {
-    'nightly-judging': judgeAllAnew,
+    'nightly-rescoring': rescoreAll,
     'nightly-weighings': async context => void (await refreshOldWeighings(context)),
   },
 }

@@ -1,11 +1,11 @@
 import PQueue from 'p-queue'
 import type { Context } from '../context.ts'
 import type { JobControl } from '../jobs/job-control.ts'
-import { countResultsAnew } from '../results/queries.ts'
+import { analyzeResults } from '../results/queries.ts'
 import { needMarket, needSite } from '../sites/need-market.ts'
 import { siteFactsOnce } from './fetch-facts.ts'
 import { askForLearning } from './ask-for-learning.ts'
-import { judgeWhereFactsAreNew } from './judge-anew.ts'
+import { rescoreWhereFactsAreNew } from './rescore.ts'
 import { modelFor } from './model-for.ts'
 import { manyToWeigh } from './queries.ts'
 import { weighKeyword } from './weigh-keyword.ts'
@@ -51,8 +51,8 @@ export async function weighJob(context: Context, control: JobControl): Promise<o
   }
   await queue.onIdle()
   if (halted) throw halted
-  await countResultsAnew(context.pool)
-  await judgeWhereFactsAreNew(context, site, market, createdAt, control.signal)
+  await analyzeResults(context.pool)
+  await rescoreWhereFactsAreNew(context, site, market, createdAt, control.signal)
   await askForLearning(context, siteId, market)
   return { weighed: waiting.length }
 }

@@ -1,5 +1,5 @@
 import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
-import { WordTally } from '@dew-trail/core/results/asked-words'
+import { WordTally } from '@dew-trail/core/results/modifier-words'
 import { depthToLearn, type Learnt, type RankedPage } from '@dew-trail/core/results/learn-strength'
 import type { Market } from '@dew-trail/contract/sites'
 import { setImmediate } from 'node:timers/promises'
@@ -7,12 +7,12 @@ import PQueue from 'p-queue'
 import type { Context } from '../context.ts'
 import type { JobControl } from '../jobs/job-control.ts'
 import { runInThread } from '../jobs/run-in-thread.ts'
-import { countResultsAnew } from '../results/queries.ts'
+import { analyzeResults } from '../results/queries.ts'
 import { saveResults } from '../results/save-results.ts'
 import { needMarket, needSite } from '../sites/need-market.ts'
 import { SourceError } from '../sources/source-error.ts'
 import { fetchPageFacts, siteFactsOnce } from './fetch-facts.ts'
-import { judgeAnew, judgeWhereFactsAreNew } from './judge-anew.ts'
+import { rescore, rescoreWhereFactsAreNew } from './rescore.ts'
 import { manyDeepPages, manyForSample, upsertDeepPage, upsertModel } from './learn-queries.ts'
 import { readFacts } from './read-facts.ts'
 import { factsOf } from './weigh-page.ts'
@@ -49,7 +49,7 @@ export async function learnJob(context: Context, control: JobControl): Promise<o
     })
   await queue.onIdle()
   if (halted) throw halted
-  await countResultsAnew(pool)
+  await analyzeResults(pool)
 
   const { ranked: known, words } = await deepFacts(context, siteId, market)
   const learnt = await learnInThread(known, control.signal)
@@ -62,8 +62,8 @@ export async function learnJob(context: Context, control: JobControl): Promise<o
     report: learnt?.report ?? null,
   })
   await control.step(steps - 1, steps)
-  const judged = model ? await judgeAnew(context, site, market, model, control.signal) : 0
-  if (!model) await judgeWhereFactsAreNew(context, site, market, control.job.createdAt, control.signal)
+  const judged = model ? await rescore(context, site, market, model, control.signal) : 0
+  if (!model) await rescoreWhereFactsAreNew(context, site, market, control.job.createdAt, control.signal)
   await control.step(steps, steps)
   context.events.publish(siteId, { type: 'keywords' })
   return {

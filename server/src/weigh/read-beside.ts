@@ -4,7 +4,7 @@ import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
 import { extractPage } from '@dew-trail/core/links/extract-page'
 import { pageAddress } from '@dew-trail/core/links/page-address'
 import { standingFromSites } from '@dew-trail/core/links/standing-from-sites'
-import { nearRecordsOf } from '@dew-trail/core/results/near-records'
+import { neighbourResidualsOf } from '@dew-trail/core/results/neighbour-residuals'
 import { matchPhrase } from '@dew-trail/core/results/phrase-fit'
 import { putBeside, type WrittenPage } from '@dew-trail/core/results/put-beside'
 import { standingForStrength } from '@dew-trail/core/results/strength'
@@ -78,7 +78,8 @@ export async function readBeside(
       pageStanding: null,
       linkingSites: written.address ? (pages.get(written.address)?.linkingSites ?? null) : linksOfDraft,
       ageYears: own >= 0 ? facts[own]!.ageYears : null,
-      near: (model.known && nearRecordsOf(model.known).of(page.phrase, urls, [written.address])[0]) ?? null,
+      neighbours:
+        (model.known && neighbourResidualsOf(model.known).of(page.phrase, urls, [written.address])[0]) ?? null,
     },
     page.organic.map((result, i) => ({ ...result, facts: facts[i]! })).filter((_, i) => i !== own),
     model,
@@ -109,8 +110,8 @@ export async function readBeside(
     words: splitWords(written.text).length,
     fields: judged.fields.map(each => ({ ...each, text: each.text?.slice(0, 300) ?? null })),
     fit: judged.facts.fit,
-    rewarded: judged.facts.rewarded,
-    alike: judged.facts.alike,
+    coverage: judged.facts.coverage,
+    similarity: judged.facts.similarity,
     sharedPhrase: judged.facts.sharedPhrase,
     siteStanding: judged.facts.siteStanding,
     linkingSites: judged.facts.linkingSites,

@@ -11,11 +11,11 @@ import {
   type Terrain,
   terrainOf,
 } from '@dew-trail/core/results/first-page'
-import { alikeShares } from '@dew-trail/core/results/alike'
-import { askedShares } from '@dew-trail/core/results/asked-words'
-import { kindAlikeShares } from '@dew-trail/core/results/kind-alike'
-import { nearRecordsOf } from '@dew-trail/core/results/near-records'
-import { rewardedShares } from '@dew-trail/core/results/rewarded-words'
+import { similarityShares } from '@dew-trail/core/results/similarity'
+import { modifierShares } from '@dew-trail/core/results/modifier-words'
+import { pathTypeShares } from '@dew-trail/core/results/path-type'
+import { neighbourResidualsOf } from '@dew-trail/core/results/neighbour-residuals'
+import { coverageShares } from '@dew-trail/core/results/term-coverage'
 import { sharedPhrases } from '@dew-trail/core/results/shared-phrase'
 import { subjectShares, subjectWords } from '@dew-trail/core/results/subject'
 import { namedShares, namedSite } from '@dew-trail/core/results/named-site'
@@ -58,20 +58,20 @@ export function factsOf(
   known: Pick<Known, 'sites' | 'pages' | 'referenceSites' | 'on' | 'language'>,
   model: Pick<StrengthModel, 'words' | 'known'>,
 ): WeighedPage['facts'] {
-  const rewarded = rewardedShares(keyword, organic, known.language)
-  const alike = alikeShares(organic, known.language)
+  const coverage = coverageShares(keyword, organic, known.language)
+  const similarity = similarityShares(organic, known.language)
   const words = subjectWords(keyword, organic, known.language)
   const { shares } = sharedPhrases(keyword, organic, known.language, words)
-  const kindAlike = kindAlikeShares(organic)
+  const pathType = pathTypeShares(organic)
   const subject = subjectShares(keyword, organic, known.language, words)
-  const asked = askedShares(keyword, organic, known.language, model.words, words)
+  const modifiers = modifierShares(keyword, organic, known.language, model.words, words)
   const named = namedShares(
     keyword,
     organic.map(({ url }) => ({ url, domain: registrableDomain(url) })),
   )
   const near =
     model.known &&
-    nearRecordsOf(model.known).of(
+    neighbourResidualsOf(model.known).of(
       keyword,
       organic.map(({ url }) => url),
     )
@@ -95,14 +95,14 @@ export function factsOf(
       links: page?.links ?? null,
       fit: fit.fit,
       fields: fit.fields,
-      rewarded: rewarded[i]!,
-      alike: alike[i]!,
+      coverage: coverage[i]!,
+      similarity: similarity[i]!,
       sharedPhrase: shares[i]!,
-      kindAlike: kindAlike[i]!,
+      pathType: pathType[i]!,
       subject: subject[i]!,
-      asked: asked[i]!,
+      modifiers: modifiers[i]!,
       named: named[i]!,
-      near: near?.[i] ?? null,
+      neighbours: near?.[i] ?? null,
       ageYears: ageOf(site, known.on),
     }
   })

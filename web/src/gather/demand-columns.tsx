@@ -59,7 +59,7 @@ export const cpc = number(
 )
 export const competition = number(
   'competition',
-  'Advertisers',
+  'Ad competition',
   98,
   'Advertiser competition, 0 to 1, from the ads data',
   row => {

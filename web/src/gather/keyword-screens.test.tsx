@@ -199,7 +199,7 @@ describe('what is on screen', () => {
     await user.click(screen.getByRole('menuitem', { name: 'Worth weighing' }))
     // Of the wheels the family's face; the cheap one was weighed, and slip's searches are unknown.
     await inOrder(['pottery wheel'])
-    expect(screen.getAllByRole('columnheader').some(head => head.textContent === 'Advertisers')).toBe(true)
+    expect(screen.getAllByRole('columnheader').some(head => head.textContent === 'Ad competition')).toBe(true)
     expect(screen.queryByRole('columnheader', { name: 'You' })).toBeNull()
   })
 })

@@ -72,7 +72,7 @@ const reachColumns = (
 
 /** The value that a part of strength comes from; records are what they add, and come from none. */
 const partValue = ({ feature, value }: WeighedResult['parts'][number]): string =>
-  feature === 'record' || feature === 'near' ? '' : value === null ? ' unknown' : ` ${formatOne(value)}`
+  feature === 'record' || feature === 'neighbours' ? '' : value === null ? ' unknown' : ` ${formatOne(value)}`
 
 /** All figures of a result, in the order of the table. */
 export const resultColumns: ResultColumn[] = [
@@ -196,22 +196,22 @@ export const resultColumns: ResultColumn[] = [
     render: result => figure(result.fit, round, 'Nothing of the page was seen'),
   },
   {
-    key: 'rewarded',
-    label: 'words',
-    explain: 'Words the page rewards, 0–100: the keyword’s words, each counted by how many results have it',
+    key: 'coverage',
+    label: 'words covered',
+    explain: 'The keyword’s words that it has, 0–100, each counted by how many results have it',
     hidden: true,
-    render: result => figure(ofFeature(result, 'rewarded'), round, 'Nothing of the page was seen'),
+    render: result => figure(ofFeature(result, 'coverage'), round, 'Nothing of the page was seen'),
   },
   {
-    key: 'alike',
-    label: 'alike',
+    key: 'similarity',
+    label: 'similarity',
     explain: 'How much title and snippet speak of what the other results speak of; 50 as the first ten do on average',
     hidden: true,
-    render: result => figure(ofFeature(result, 'alike'), round, 'Nothing of the page was seen'),
+    render: result => figure(ofFeature(result, 'similarity'), round, 'Nothing of the page was seen'),
   },
   {
     key: 'sharedPhrase',
-    label: 'shared',
+    label: 'shared phrase',
     explain:
       'How far title and snippet say a phrase about the keyword that the other results say too, such as “kiln price” for “kiln cost”; 100 as the best of the first ten',
     hidden: true,
@@ -219,12 +219,12 @@ export const resultColumns: ResultColumn[] = [
       figure(ofFeature(result, 'sharedPhrase'), round, 'No two results share a phrase about the keyword'),
   },
   {
-    key: 'kindAlike',
-    label: 'kind',
+    key: 'pathType',
+    label: 'page type',
     explain:
       'How many of the others stand where it does in its site (home page, a shop, guides); 50 as the first ten do on average',
     hidden: true,
-    render: result => figure(ofFeature(result, 'kindAlike'), round, 'Nothing of the page was seen'),
+    render: result => figure(ofFeature(result, 'pathType'), round, 'Nothing of the page was seen'),
   },
   {
     key: 'subject',
@@ -236,22 +236,30 @@ export const resultColumns: ResultColumn[] = [
       figure(ofFeature(result, 'subject'), round, 'No word of the keyword is in a quarter of the first twenty titles'),
   },
   {
-    key: 'near',
-    label: 'near',
+    key: 'neighbours',
+    label: 'at similar keywords',
     explain:
-      'What it showed at near keywords, those whose first results are much the same: by how much it stood stronger (+) or weaker (−) there than its figures tell, on the scale of strength',
+      'What it showed at similar keywords, those whose first results are much the same: by how much it stood stronger (+) or weaker (−) there than its figures tell, on the scale of strength',
     hidden: true,
     render: result =>
-      figure(addsOf(result, 'near'), formatSigned, 'Not seen at a near keyword, or strengths are not learnt yet'),
+      figure(
+        addsOf(result, 'neighbours'),
+        formatSigned,
+        'Not seen at a similar keyword, or strengths are not learnt yet',
+      ),
   },
   {
-    key: 'asked',
-    label: 'asked',
+    key: 'modifiers',
+    label: 'modifier words',
     explain:
-      'How far title and beginning of the snippet answer what is asked of the subject, such as “ideas” in “ash glaze ideas”, also in other words; 50 as the first ten do on average',
+      'How far title and beginning of the snippet answer the words beside the subject, such as “ideas” in “ash glaze ideas”, also in other words; 50 as the first ten do on average',
     hidden: true,
     render: result =>
-      figure(ofFeature(result, 'asked'), round, 'Nothing is asked beyond the subject, or strengths are not learnt yet'),
+      figure(
+        ofFeature(result, 'modifiers'),
+        round,
+        'No word stands beside the subject, or strengths are not learnt yet',
+      ),
   },
   {
     key: 'phrase',

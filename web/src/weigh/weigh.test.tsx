@@ -19,7 +19,7 @@ const result = (place: number, more: Partial<WeighedResult> = {}) =>
     institutions: ['potters.college.example'],
     linkingSites: 12,
     links: 40,
-    parts: [{ feature: 'rewarded', value: 66, adds: 0.5 }],
+    parts: [{ feature: 'coverage', value: 66, adds: 0.5 }],
     ...more,
   })
 const page = (more: Partial<FirstPage> = {}): FirstPage =>

@@ -45,7 +45,7 @@ export async function manyWithNewFacts(db: Db, siteId: number, marketIds: number
 }
 
 /** What a keyword's latest result page was judged to be. */
-export type Judgement = Omit<WeighingRow, 'state' | 'reason'> & { keywordId: number; marketId: number }
+export type Score = Omit<WeighingRow, 'state' | 'reason'> & { keywordId: number; marketId: number }
 const figures = {
   difficulty: 'difficulty',
   chance3: 'chance3',
@@ -64,9 +64,9 @@ const listed = (of: string): string => columns.map(column => `${of}.${column}`).
 /** The types are the table's, so that a figure is compared as it is kept. */
 const judged = 'jsonb_populate_recordset(null::weighing, $2) j'
 const differs = `w.site_id = $1 and w.keyword_id = j.keyword_id and w.market_id = j.market_id and w.state = 'known' and (${listed('w')}) is distinct from (${listed('j')})`
-const asJson = (judgements: readonly Judgement[]): string =>
+const asJson = (scores: readonly Score[]): string =>
   JSON.stringify(
-    judgements.map(({ keywordId, marketId, ...judgement }) => ({
+    scores.map(({ keywordId, marketId, ...judgement }) => ({
       keyword_id: keywordId,
       market_id: marketId,
       ...Object.fromEntries(
@@ -76,18 +76,18 @@ const asJson = (judgements: readonly Judgement[]): string =>
   )
 
 /** Keywords whose kept judgement is another. */
-export async function manyJudgedOtherwise(db: Db, siteId: number, judgements: readonly Judgement[]): Promise<number[]> {
+export async function manyScoredOtherwise(db: Db, siteId: number, scores: readonly Score[]): Promise<number[]> {
   const { rows } = await db.query<{ id: number }>(
     `select w.keyword_id id from weighing w, ${judged} where ${differs}`,
-    [siteId, asJson(judgements)],
+    [siteId, asJson(scores)],
   )
   return rows.map(row => row.id)
 }
-/** Keeps judgements of what was weighed where they differ; when it was weighed stays. Call under `lockSite`. Gives the keywords that changed. */
-export async function updateJudgements(db: Db, siteId: number, judgements: readonly Judgement[]): Promise<number[]> {
+/** Keeps scores of what was weighed where they differ; when it was weighed stays. Call under `lockSite`. Gives the keywords that changed. */
+export async function updateScores(db: Db, siteId: number, scores: readonly Score[]): Promise<number[]> {
   const { rows } = await db.query<{ id: number }>(
     `update weighing w set ${columns.map(column => `${column} = j.${column}`).join(', ')} from ${judged} where ${differs} returning w.keyword_id id`,
-    [siteId, asJson(judgements)],
+    [siteId, asJson(scores)],
   )
   return [...new Set(rows.map(row => row.id))]
 }

@@ -1,4 +1,4 @@
-import type { SeenResult } from './rewarded-words.ts'
+import type { SeenResult } from './term-coverage.ts'
 
 /** The results that tell what kind of page is wanted. */
 const tellingResults = 10
@@ -8,7 +8,7 @@ const tellingResults = 10
  * section of the same name, such as a shop or guides; a language in front, such as `/en/`, does not count. 50 is the mean of the first
  * ten. O(results).
  */
-export function kindAlikeShares(results: readonly Pick<SeenResult, 'url'>[]): number[] {
+export function pathTypeShares(results: readonly Pick<SeenResult, 'url'>[]): number[] {
   const kinds = results.map(({ url }) => kindOf(url))
   const telling = Math.min(tellingResults, kinds.length)
   const having = new Map<string, number>()

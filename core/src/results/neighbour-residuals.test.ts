@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest'
-import { beyondStrength, knownPages, NearRecords, nearRecordsOf } from './near-records.ts'
+import { beyondStrength, knownPages, NeighbourResiduals, neighbourResidualsOf } from './neighbour-residuals.ts'
 
 const letters = (text: string): string[] => [...text]
 /** A result page of addresses a, b, c … with falling strengths, but for `raised`, which its strength puts three places lower. */
@@ -26,7 +26,7 @@ describe('records at near keywords', () => {
     page('kiln price', 'abcdefgh', 'c'),
     page('wheel cost', 'stuvwxyc'),
   ])
-  const records = new NearRecords(known)
+  const records = new NeighbourResiduals(known)
   test('are above 0 for what stood higher than its strength, below 0 for those it passed', () => {
     const [a, , c, d] = records.of('price of a kiln', letters('abcdefgh'))
     expect(a).toBe(0)
@@ -40,12 +40,16 @@ describe('records at near keywords', () => {
     expect(wheels).toBeLessThan(0.2 * kilns!)
   })
   test('the page of the keyword itself is left out', () => {
-    const one = new NearRecords(knownPages([page('kiln cost', 'abcdefgh', 'c')]))
+    const one = new NeighbourResiduals(knownPages([page('kiln cost', 'abcdefgh', 'c')]))
     expect(one.of('kiln cost', letters('abcdefgh'))).toEqual(new Array(8).fill(null))
     expect(one.of('kiln price', letters('abcdefgh'))[2]).toBeGreaterThan(0)
   })
   test('one page tells less than two', () => {
-    const [one] = new NearRecords(knownPages([page('kiln cost', 'abcdefgh', 'c')])).of('x', letters('abcdefgh'), ['c'])
+    const [one] = new NeighbourResiduals(knownPages([page('kiln cost', 'abcdefgh', 'c')])).of(
+      'x',
+      letters('abcdefgh'),
+      ['c'],
+    )
     const [two] = records.of('x', letters('abcdefgh'), ['c'])
     expect(one).toBeLessThan(two!)
   })
@@ -53,7 +57,7 @@ describe('records at near keywords', () => {
     expect(records.of('x', letters('az'))).toEqual([expect.any(Number), null])
     expect(records.of('x', letters('mno'), ['a', undefined])).toEqual([null, null])
     expect(records.of('x', [])).toEqual([])
-    expect(new NearRecords(knownPages([])).of('x', letters('ab'))).toEqual([null, null])
+    expect(new NeighbourResiduals(knownPages([])).of('x', letters('ab'))).toEqual([null, null])
   })
   test('results without an address are kept out, and the places of the others stay', () => {
     const { addresses, pages } = knownPages([
@@ -63,7 +67,7 @@ describe('records at near keywords', () => {
     expect(pages).toEqual([{ key: 'x', at: [0, 1], beyond: [-1, -1] }])
   })
   test('an index is made once for the same pages', () => {
-    expect(nearRecordsOf(known)).toBe(nearRecordsOf(known))
-    expect(nearRecordsOf({ ...known })).not.toBe(nearRecordsOf(known))
+    expect(neighbourResidualsOf(known)).toBe(neighbourResidualsOf(known))
+    expect(neighbourResidualsOf({ ...known })).not.toBe(neighbourResidualsOf(known))
   })
 })

@@ -14,7 +14,7 @@ const tellingResults = 20
  * share of the first 20 results that show it in title, address or snippet. A word that hardly any result has, such as an ornament of a
  * long query, is one the engine reads past, so lacking it costs little. O(results · words).
  */
-export function rewardedShares(keyword: string, results: readonly SeenResult[], language: string): number[] {
+export function coverageShares(keyword: string, results: readonly SeenResult[], language: string): number[] {
   const stems = contentStems(keyword, language)
   const has = (text: string): boolean[] => {
     const known = new Set(splitWords(text).map(word => stem(word, language)))

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest'
-import { askedShares, WordTally } from './asked-words.ts'
+import { modifierShares, WordTally } from './modifier-words.ts'
 
 const result = (title: string, snippet = '', i = 0) => ({ title, snippet, url: `https://site-${i}.example/` })
 
@@ -25,7 +25,7 @@ describe('what is asked of the subject of a keyword', () => {
     result('Ash glaze ideas', 'Ash glaze ideas, all of them.', 8),
     result('Ash glaze – Designs and More', 'Ash glaze: what it is.', 9),
   ]
-  const shares = askedShares('ash glaze ideas', page, 'en', usual)
+  const shares = modifierShares('ash glaze ideas', page, 'en', usual)
   test('is led with by pages that say it in the words of the others, be it of another subject', () => {
     expect(shares[0]).toBeGreaterThan(55)
     expect(shares[7]).toBeCloseTo(shares[0]!, 0)
@@ -41,13 +41,13 @@ describe('what is asked of the subject of a keyword', () => {
   test('50 is the mean of the first ten, whatever stands behind them', () => {
     const mean = (list: typeof shares): number => list.slice(0, 10).reduce<number>((sum, each) => sum + each!, 0) / 10
     expect(mean(shares)).toBeCloseTo(50)
-    expect(mean(askedShares('ash glaze ideas', [...page, ...page], 'en', usual))).toBeCloseTo(50)
+    expect(mean(modifierShares('ash glaze ideas', [...page, ...page], 'en', usual))).toBeCloseTo(50)
   })
   test('is unknown before words were counted, and where every word is the subject or usual', () => {
-    expect(askedShares('ash glaze ideas', page, 'en', undefined)).toEqual(page.map(() => null))
+    expect(modifierShares('ash glaze ideas', page, 'en', undefined)).toEqual(page.map(() => null))
     const plain = Array.from({ length: 5 }, (_, i) => result('Ash glaze', '', i))
-    expect(askedShares('ash glaze', plain, 'en', usual)).toEqual(plain.map(() => null))
-    expect(askedShares('ash glaze', [], 'en', usual)).toEqual([])
+    expect(modifierShares('ash glaze', plain, 'en', usual)).toEqual(plain.map(() => null))
+    expect(modifierShares('ash glaze', [], 'en', usual)).toEqual([])
   })
 })
 
@@ -60,7 +60,7 @@ describe('words of many results', () => {
   })
   test('a word that every object has is a word', () => {
     const page = ['constructor', 'constructor', 'wheel'].map((title, i) => result(title, '', i))
-    const [said, , other] = askedShares('toy wheel', page, 'en', usual)
+    const [said, , other] = modifierShares('toy wheel', page, 'en', usual)
     expect(said).toBeGreaterThan(other!)
     expect(said).toBeLessThanOrEqual(100)
   })

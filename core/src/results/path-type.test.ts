@@ -1,8 +1,8 @@
 import { describe, expect, test } from 'vitest'
-import { kindAlikeShares } from './kind-alike.ts'
+import { pathTypeShares } from './path-type.ts'
 
 const shares = (...paths: string[]) =>
-  kindAlikeShares(paths.map((path, i) => ({ url: `https://site-${i}.example${path}` })))
+  pathTypeShares(paths.map((path, i) => ({ url: `https://site-${i}.example${path}` })))
 
 describe('kind of page', () => {
   test('who stands where most others stand is most alike; the first ten are 50 on average', () => {

@@ -47,7 +47,7 @@ export function knownPages(
  * Records of results at near keywords: engines that show the same pages mean nearly the same by two keywords, so how a page stood at one
  * tells of the other what no word does. Likeness of two result pages is the cosine of their first 20 results.
  */
-export class NearRecords {
+export class NeighbourResiduals {
   readonly #number: Map<string, number>
   readonly #pages: KnownPages['pages']
   /** By address: the pages it stands on, what it showed on each, and what it counts in the likeness to each, 0 below the 20. */
@@ -102,10 +102,10 @@ const weightOf = (i: number): number => (i + 1) ** -likeFall
 const lengthOf = (results: number): number =>
   Math.hypot(...Array.from({ length: Math.min(results, likeResults) }, (_, i) => weightOf(i)))
 
-const indexOf = new WeakMap<KnownPages, NearRecords>()
+const indexOf = new WeakMap<KnownPages, NeighbourResiduals>()
 /** The index of known pages, made once for each. */
-export function nearRecordsOf(known: KnownPages): NearRecords {
+export function neighbourResidualsOf(known: KnownPages): NeighbourResiduals {
   let index = indexOf.get(known)
-  if (!index) indexOf.set(known, (index = new NearRecords(known)))
+  if (!index) indexOf.set(known, (index = new NeighbourResiduals(known)))
   return index
 }

@@ -1,5 +1,5 @@
 import { textStems } from '../words/coverage.ts'
-import type { SeenResult } from './rewarded-words.ts'
+import type { SeenResult } from './term-coverage.ts'
 
 /** The results that tell what a page is about, and those whose mean counts as 50. */
 const tellingResults = 20
@@ -11,7 +11,7 @@ const usualResults = 10
  * so that long snippets gain nothing by length. 50 is the mean of the first ten. This is how pages show that they mean the same by a
  * query, whatever its words are. O(words of the results).
  */
-export function alikeShares(results: readonly SeenResult[], language: string): number[] {
+export function similarityShares(results: readonly SeenResult[], language: string): number[] {
   const words = results.map(({ title, snippet }) => [...textStems(`${title} ${snippet}`, language)])
   const telling = Math.min(tellingResults, results.length)
   const having = new Map<string, number>()

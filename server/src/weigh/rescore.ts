@@ -5,13 +5,13 @@ import type { Context } from '../context.ts'
 import { inTransaction } from '../db/pool.ts'
 import { lockSite, manySites, type SiteRow, touchKeywords } from '../sites/queries.ts'
 import {
-  type Judgement,
-  manyJudgedOtherwise,
+  type Score,
+  manyScoredOtherwise,
   manyStoredPages,
   manyWithNewFacts,
   type StoredPage,
-  updateJudgements,
-} from './judge-queries.ts'
+  updateScores,
+} from './score-queries.ts'
 import { modelFor } from './model-for.ts'
 import { readFacts } from './read-facts.ts'
 import { weighingOf, weighPage } from './weigh-page.ts'
@@ -22,7 +22,7 @@ const judgedAtATime = 200
  * Judges the latest result pages of all weighed keywords of an engine and device by a model and by what is known now, and keeps what
  * came out otherwise than before. They stay as old as they were. `keywordIds`: these alone. Gives how many were judged.
  */
-export async function judgeAnew(
+export async function rescore(
   context: Context,
   site: SiteRow,
   market: Pick<Market, 'engine' | 'device'>,
@@ -52,14 +52,14 @@ export async function judgeAnew(
         firstPage: page.features.firstPage,
         model,
       })
-    const judgements: Judgement[] = []
+    const scores: Score[] = []
     for (const page of pages) {
       // All of them take seconds, in which the server is to answer.
       await setImmediate()
       const { keywordId, marketId } = page
-      judgements.push({ keywordId, marketId, ...weighingOf(judge(page), page, market.device) })
+      scores.push({ keywordId, marketId, ...weighingOf(judge(page), page, market.device) })
     }
-    await keepJudgements(context, site.id, judgements)
+    await saveScores(context, site.id, scores)
     judged += pages.length
   }
 }
@@ -68,7 +68,7 @@ export async function judgeAnew(
  * The same for those alone of which a job fetched facts since it began: what it learnt of a site or page counts for every keyword that shows
  * it, so that a row and its page, which is judged when it is opened, say the same.
  */
-export async function judgeWhereFactsAreNew(
+export async function rescoreWhereFactsAreNew(
   context: Context,
   site: SiteRow,
   market: Pick<Market, 'engine' | 'device'>,
@@ -83,25 +83,25 @@ export async function judgeWhereFactsAreNew(
     since,
   )
   if (!ids.length) return
-  await judgeAnew(context, site, market, await modelFor(context.pool, site.id, market), signal, ids)
+  await rescore(context, site, market, await modelFor(context.pool, site.id, market), signal, ids)
 }
 
-/** Keeps judgements that differ from those that are kept; rows of the tables follow. */
-async function keepJudgements(context: Context, siteId: number, judgements: Judgement[]): Promise<void> {
+/** Keeps scores that differ from those that are kept; rows of the tables follow. */
+async function saveScores(context: Context, siteId: number, scores: Score[]): Promise<void> {
   // Looked at first: the site's lock may be held by an import, and mostly nothing differs.
-  if (!(await manyJudgedOtherwise(context.pool, siteId, judgements)).length) return
+  if (!(await manyScoredOtherwise(context.pool, siteId, scores)).length) return
   await inTransaction(context.pool, async db => {
     await lockSite(db, siteId)
-    await touchKeywords(db, siteId, await updateJudgements(db, siteId, judgements))
+    await touchKeywords(db, siteId, await updateScores(db, siteId, scores))
   })
   context.events.publish(siteId, { type: 'keywords' })
 }
 
 /** Judges everything anew, site by site: what is known of links and sites changed since, and the program may judge otherwise than it did. */
-export async function judgeAllAnew(context: Context): Promise<void> {
+export async function rescoreAll(context: Context): Promise<void> {
   for (const site of await manySites(context.pool)) {
     const ways = new Map(site.markets.map(market => [`${market.engine} ${market.device}`, market]))
     for (const market of ways.values())
-      await judgeAnew(context, site, market, await modelFor(context.pool, site.id, market))
+      await rescore(context, site, market, await modelFor(context.pool, site.id, market))
   }
 }

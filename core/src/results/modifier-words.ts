@@ -1,5 +1,5 @@
 import { contentStems, textStems } from '../words/coverage.ts'
-import type { SeenResult } from './rewarded-words.ts'
+import type { SeenResult } from './term-coverage.ts'
 import { subjectWords } from './subject.ts'
 
 /** How many of many different results say each word (stem, without function words) in title or snippet. */
@@ -44,7 +44,7 @@ export class WordTally {
  * the share of all known results that do. So "Wax resist inspiration" answers "ash glaze ideas" better than a page of its subject that asks something
  * else does, when others say both. O(words of the results).
  */
-export function askedShares(
+export function modifierShares(
   keyword: string,
   results: readonly SeenResult[],
   language: string,
