@@ -161,6 +161,28 @@ describe('positions', () => {
     expect(days.find(each => each.day === '2026-01-02')).toMatchObject({ visibility: 0, notFound: 1 })
   })
 
+  test('visits follow the click curve of the own log where there is one, as everywhere, and the results that take clicks', async () => {
+    const { pool } = server.context
+    await importPinchPot()
+    await pool.query('update demand set average = 1000 where site_id = $1', [site.id])
+    const visitsOf = async (phrase: string) => (await positions()).rows.find(row => row.phrase === phrase)!.visits
+    expect(await visitsOf('banding wheel')).toBeCloseTo(1000 * 0.073, 4)
+    await pool.query(
+      `insert into click_curve (site_id, device, brand, shares, impressions) values ($1, 'desktop', false, $2, '{}')`,
+      [site.id, [0.5, 0.3, 0.2, 0.1]],
+    )
+    expect(await visitsOf('banding wheel')).toBeCloseTo(1000 * 0.1, 4)
+    // Half as many searches click a result of this keyword as of the others on average.
+    await pool.query(
+      `insert into weighing (site_id, keyword_id, market_id, state, levels, organic_share, weighed_at)
+       select $1, k.id, $2, 'known', '{}', case when k.phrase = 'banding wheel' then 0.3 else 0.9 end, now()
+       from keyword k where k.site_id = $1 and k.phrase in ('banding wheel', 'pinch pot')`,
+      [site.id, marketId],
+    )
+    expect(await visitsOf('banding wheel')).toBeCloseTo(1000 * 0.1 * (0.3 / 0.6), 3)
+    expect(await visitsOf('coil pot')).toBeNull()
+  })
+
   test('where no weighed result is the site’s own, the page that tracking last found is', async () => {
     await importPinchPot()
     const { id } = (await positions()).rows.find(each => each.phrase === 'pinch pot')!

@@ -201,8 +201,8 @@ function toBatch(
       cameFrom: [...new Set([...ways.map(way => way[1]), ...(row.imported ? ['import'] : [])])].sort().join('|'),
       kept: row.kept,
       // Finer than it is shown: rounded twice it would differ from what pages say.
-      difficulty: round(weighing?.difficulty, 2),
-      chance: round(weighing?.chance10, 4),
+      difficulty: round(weighing?.difficulty, 4),
+      chance: round(weighing?.chance10, 6),
       likelyFrom: weighing?.likelyFrom ?? null,
       likelyTo: weighing?.likelyTo ?? null,
       terrain: weighing?.levels.length ? weighing.levels.slice(0, 10).map(level => round(level, 1)) : null,

@@ -1,12 +1,13 @@
 import { AppError } from '@dew-trail/contract/errors'
 import type { Market } from '@dew-trail/contract/sites'
 import type { KeywordHistory, listPositions } from '@dew-trail/contract/track'
-import { expectedVisits } from '@dew-trail/core/demand/click-curve'
 import { decodeDay, positionAt } from '@dew-trail/core/positions/day-vector'
 import { visibility } from '@dew-trail/core/positions/visibility'
 import type pg from 'pg'
 import type { z } from 'zod'
 import { needMarket, needSite } from '../sites/need-market.ts'
+import { visitReader } from '../weigh/visits-of.ts'
+import { manyOrganicShares } from '../weigh/queries.ts'
 import { DayReader, type Known, shiftDay } from './day-reader.ts'
 import { manyPagesFound, manyPagesOn, manySlots, manyYears, maybeLastDay, maybeSlot, type SlotRow } from './queries.ts'
 import { dayIndex } from './save-positions.ts'
@@ -65,6 +66,8 @@ export async function readPositions(
   const beforeDay = shiftDay(last.day, -compareDays)
   const pages = new Map((await manyPagesOn(pool, siteId, marketId, last.day)).map(row => [row.slot, row.url]))
   const pagesBefore = new Map((await manyPagesOn(pool, siteId, marketId, beforeDay)).map(row => [row.slot, row.url]))
+  const visits = await visitReader(pool, siteId, market)
+  const organic = await manyOrganicShares(pool, siteId, marketId)
   const rows = tracked.map(row => {
     const { slot, searches } = row
     const place = now.get(slot)?.place ?? 0
@@ -79,7 +82,7 @@ export async function readPositions(
       best: found.length ? Math.min(...found) : null,
       recent,
       other: Object.fromEntries(others.map(({ id, known }) => [id, known.get(slot)?.place ?? 0])),
-      visits: place > 0 ? expectedVisits(searches, place, market.device) : place < 0 && searches !== null ? 0 : null,
+      visits: visits.visitsAt(place, searches, organic.get(row.keywordId) ?? null, visits.brandOf(row.phrase) !== null),
       page: pages.get(slot) ?? null,
       pageBefore: pagesBefore.get(slot) ?? null,
     }

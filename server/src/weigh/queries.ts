@@ -231,3 +231,13 @@ export async function maybeMeanOrganic(db: Db, siteId: number, marketId: number)
   )
   return rows[0]!.mean
 }
+
+/** Shares of searches that click a result, of the weighed keywords of a market. */
+export async function manyOrganicShares(db: Db, siteId: number, marketId: number): Promise<Map<number, number>> {
+  const { rows } = await db.query<{ id: number; share: number }>(
+    `select keyword_id id, organic_share share from weighing
+     where site_id = $1 and market_id = $2 and organic_share is not null`,
+    [siteId, marketId],
+  )
+  return new Map(rows.map(row => [row.id, row.share]))
+}

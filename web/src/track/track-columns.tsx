@@ -250,11 +250,12 @@ export function trackColumns(market: Market, markets: Market[]): SheetColumn[] {
     },
     {
       key: 'visits',
-      label: 'Visits',
-      width: 74,
+      label: 'Visits now',
+      width: 88,
       align: 'right',
       kind: 'number',
-      explain: 'Expected visits a month: searches × default share of clicks at this place',
+      explain:
+        'Visits a month that this place brings: searches × share of clicks there, by the same click curve as everywhere',
       render: row => (row.visits === null ? <span className="unknown">unknown</span> : formatWhole(Number(row.visits))),
     },
     ...others.map(
