@@ -95,7 +95,10 @@ describe('enough result pages', () => {
 
   test('what becomes known later is told by the page and by the row alike; the weighing stays as old as it was', async () => {
     const { pool } = server.context
-    const weighed = (await server.rows(site.id, marketId)).rows.filter(row => row.difficulty !== null)
+    // One that can become harder as well as easier comes first: rows come in the order in which they were weighed, which is any.
+    const weighed = (await server.rows(site.id, marketId)).rows
+      .filter(row => row.difficulty !== null)
+      .sort((a, b) => Math.abs(a.difficulty - 50) - Math.abs(b.difficulty - 50))
     const { id } = weighed[0]!
     const soon = new Date(Date.now() + 3_600_000)
     const { signal } = new AbortController()

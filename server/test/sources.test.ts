@@ -82,6 +82,8 @@ describe('a limit a day', () => {
     expect(job.state).toBe('done')
     expect(job.trouble[0]!.what).toContain(`your limit of ${limit} requests a day is reached`)
     expect(await sourceOf(server, 'completions')).toMatchObject({ mostADay: limit, today: { requests: limit } })
+    // As a server does when it ends, and every two seconds.
+    await server.context.sources.saveUse()
     const restarted = await testServer({}, server.databaseUrl)
     expect(await sourceOf(restarted, 'completions')).toMatchObject({ mostADay: limit, today: { requests: limit } })
     await restarted.close()

@@ -17,30 +17,49 @@ import { manyFetchedPages, manyImports, manyUses, oneNewest } from './queries.ts
 const daysShown = 14
 const mostSuggested = 11
 
+type Use = Awaited<ReturnType<typeof manyUses>>[number]
+/** Uses by source and day, today's with what the sources' clients have counted since they were last written down. */
+function withUnsaved(uses: Use[], clients: Context['sources']['clients'], today: string): Use[] {
+  const others = uses.filter(use => use.day !== today || !(use.source in clients))
+  return [
+    ...others,
+    ...Object.entries(clients).flatMap(([source, { use }]) => {
+      const saved = uses.find(each => each.source === source && each.day === today)
+      if (!saved && !use.requests && !use.failures) return []
+      return [
+        {
+          source,
+          day: today,
+          requests: (saved?.requests ?? 0) + use.requests,
+          failures: (saved?.failures ?? 0) + use.failures,
+          limited: (saved?.limited ?? 0) + use.limited,
+          lastFailure: use.lastFailure ?? saved?.lastFailure ?? null,
+        },
+      ]
+    }),
+  ]
+}
+
 export function mountSources(router: Router, context: Context): void {
   const { pool, config, sources } = context
   mount(router, listEngines, () => sources.engines())
   mount(router, listSources, async ({ siteId }) => {
     await needSite(pool, siteId)
-    const [uses, newest] = await Promise.all([manyUses(pool, daysShown), oneNewest(pool, siteId)])
+    const newest = await oneNewest(pool, siteId)
     const today = new Date().toISOString().slice(0, 10)
+    // With what was not written down yet: reading writes nothing.
+    const uses = await sources.readUse(async () => withUnsaved(await manyUses(pool, daysShown), sources.clients, today))
     const describe = (
       key: Source['key'],
       more: Pick<Source, 'address' | 'hasKey' | 'perSecond' | 'atOnce' | 'mostADay'>,
     ): Source => {
       const days = uses.filter(use => use.source === key)
       const now = days.find(use => use.day === today)
-      // What was not written down yet: reading writes nothing.
-      const unsaved = key in sources.clients ? sources.clients[key as keyof typeof sources.clients].use : null
       const failed = days.findLast(use => use.lastFailure !== null)
       return {
         key,
         ...more,
-        today: {
-          requests: (now?.requests ?? 0) + (unsaved?.requests ?? 0),
-          failures: (now?.failures ?? 0) + (unsaved?.failures ?? 0),
-          limited: (now?.limited ?? 0) + (unsaved?.limited ?? 0),
-        },
+        today: { requests: now?.requests ?? 0, failures: now?.failures ?? 0, limited: now?.limited ?? 0 },
         days: days.map(({ day, requests, failures }) => ({ day, requests, failures })),
         lastFailure: failed ? { day: failed.day, what: failed.lastFailure! } : null,
         newest: newest[key],

@@ -140,6 +140,7 @@ export class Sources {
   readonly clients: Record<'engines' | 'completions' | 'ads' | 'feeds' | 'registry' | 'querylog', SourceClient>
   readonly #pool: pg.Pool
   readonly #timer: NodeJS.Timeout
+  #turn: Promise<void> = Promise.resolve()
   #engines: { engines: Engine[]; untilMs: number } | undefined
 
   constructor(config: Config, pool: pg.Pool, log: Logger) {
@@ -348,7 +349,22 @@ export class Sources {
   }
 
   /** Writes down what was used since the last time, so that quota survives a restart. */
-  async saveUse(): Promise<void> {
+  saveUse(): Promise<void> {
+    return this.#inTurn(() => this.#writeUse())
+  }
+  /** Runs `read` while nothing of the use is being written down: what is written and what is not yet are the whole then. */
+  readUse<T>(read: () => Promise<T>): Promise<T> {
+    return this.#inTurn(read)
+  }
+  #inTurn<T>(work: () => Promise<T>): Promise<T> {
+    const done = this.#turn.then(work)
+    this.#turn = done.then(
+      () => undefined,
+      () => undefined,
+    )
+    return done
+  }
+  async #writeUse(): Promise<void> {
     for (const [source, client] of Object.entries(this.clients)) {
       const { requests, failures, limited, lastFailure } = client.use
       if (!requests && !failures) continue
