@@ -92,7 +92,7 @@ describe('weighing', () => {
       if (place) expect([row.rivalPlace, row.rival]).toEqual([place, rival])
       else if (row.rivalPlace !== null) expect(row.rivalPlace).toBeGreaterThan(page.results.length)
       const own = page.results.find(result => result.domain === site.domain)?.place
-      if (own) expect([row.position, row.positionState]).toEqual([own, 'weighed'])
+      if (own) expect([row.position, row.positionState, row.resultsOn]).toEqual([own, 'weighed', row.weighedOn])
       else expect(row.position === null || row.position > page.results.length).toBe(true)
       expect(page.ownPage?.place ?? null).toBe(row.position)
       expect(new URL(page.ownPage?.url ?? `https://${site.domain}`).hostname).toContain(site.domain)

@@ -92,8 +92,8 @@ export type RowParts = {
   slot: Map<number, { id: number; slot: number }>
   /** Ids of shortlists and names of labels, joined by "|". */
   lists: Map<number, { id: number; lists: string | null; labels: string | null }>
-  /** How many of the latest results are known. */
-  head: Map<number, { id: number; results: number }>
+  /** How many of the latest results are known, and of which day they are. */
+  head: Map<number, { id: number; results: number; day: string }>
 }
 
 export type PartName = keyof RowParts
@@ -182,7 +182,12 @@ export async function rowParts(
       [],
       'join list l on l.site_id = d.site_id and l.id = d.list_id',
     ),
-    ask<{ id: number; results: number }>('head', 'results', 'and d.market_id = $3 limit 1', [marketId]),
+    ask<{ id: number; results: number; day: string }>(
+      'head',
+      'results, day::text "day"',
+      'and d.market_id = $3 limit 1',
+      [marketId],
+    ),
   ])
   return { demand, weighing, log, found, page, slot, lists, head }
 }

@@ -101,14 +101,14 @@ const position = number(
   'position',
   'You',
   64,
-  'Your own position at the last check, or on the weighed result page where it is not tracked',
+  'Your own position at the last check, or on the latest result page where it is not tracked',
   row => {
     const value = n(row, 'position')
     const state = s(row, 'positionState')
     return value !== null ? (
       <span
         className="own"
-        title={state === 'weighed' ? `On the result page of ${formatDay(s(row, 'weighedOn'))}; not tracked` : ''}
+        title={state === 'weighed' ? `On the result page of ${formatDay(s(row, 'resultsOn'))}; not tracked` : ''}
       >
         {value}
       </span>

@@ -79,6 +79,12 @@ const inOrder = (wanted: string[]) => waitFor(() => expect(phrases()).toEqual(wa
 const all = ['pottery wheel', 'pottery wheels', 'cheap pottery wheel', 'what is slip']
 
 describe('keywords that were found', () => {
+  test('a position is told of the day of its results, also where the keyword was never weighed', async () => {
+    const found = { position: 7, positionState: 'weighed', resultsOn: '2026-11-02', gatherings: '4' }
+    await show(<GatherScreen />, { keywords: [{ id: 1, phrase: 'slip trailing', searches: 90, ...found }] })
+    await inOrder(['slip trailing'])
+    expect(screen.getByTitle('On the result page of Nov 2, 2026; not tracked').textContent).toBe('7')
+  })
   test('are listed without what was pruned; sums leave out what is unknown and count one figure of a family once', async () => {
     await show(<GatherScreen />)
     await inOrder(all)

@@ -157,7 +157,7 @@ export const rivalPlace = number(
         notWeighed(row)
       )
     ) : (
-      <span title={`${s(row, 'rival')}, on the result page of ${formatDay(s(row, 'weighedOn'))}`}>{place}</span>
+      <span title={`${s(row, 'rival')}, on the result page of ${formatDay(s(row, 'resultsOn'))}`}>{place}</span>
     )
   },
   { hidden: true },
