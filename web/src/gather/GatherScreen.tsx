@@ -114,11 +114,13 @@ export default function GatherScreen() {
             </button>
           </>
         }
-        foot={({ rows, sums }) => (
+        foot={({ rows, sums }, ofSelected) => (
           <>
-            <span>
-              <b>{formatWhole(rows)}</b> shown of {formatWhole(keywords.total)}
-            </span>
+            {!ofSelected && (
+              <span>
+                <b>{formatWhole(rows)}</b> shown of {formatWhole(keywords.total)}
+              </span>
+            )}
             <span>
               <SumText sum={sums.searches!} of="searches/mo" />
               {sums.searches!.repeats ? (

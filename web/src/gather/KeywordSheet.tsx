@@ -35,7 +35,8 @@ type Props = {
   source: WholeSource
   hide: string[]
   sums: string[]
-  foot(facts: NonNullable<ReturnType<typeof useSums>>): ReactNode
+  /** Sums of the rows that are shown or, with `ofSelected`, of those that are selected, whose number stands there already. */
+  foot(facts: NonNullable<ReturnType<typeof useSums>>, ofSelected: boolean): ReactNode
   actions?: ReactNode
   empty: ReactNode
   parentGathering?: number | null
@@ -234,7 +235,7 @@ export function KeywordSheet({
             </button>
           </>
         )}
-        {sums && foot(sums)}
+        {sums && foot(sums, selected.size > 0)}
         <div className="foot-end">
           <JobLine />
         </div>

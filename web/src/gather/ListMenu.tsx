@@ -58,6 +58,7 @@ export function ListMenu({ ids, kind }: { ids: number[]; kind: ListKind }) {
         <li style={{ padding: '8px 12px' }}>
           <form onSubmit={event => void save(event)} style={{ display: 'flex', gap: 8 }}>
             <TextField
+              autoFocus={!lists.length}
               value={name}
               placeholder={make}
               onChange={event => setName(event.target.value)}

@@ -87,11 +87,13 @@ export default function WeighScreen() {
             </button>
           </>
         }
-        foot={({ rows, sums }) => (
+        foot={({ rows, sums }, ofSelected) => (
           <>
-            <span>
-              <b>{plural(rows, 'keyword')}</b>
-            </span>
+            {!ofSelected && (
+              <span>
+                <b>{plural(rows, 'keyword')}</b>
+              </span>
+            )}
             <span>
               <SumText sum={sums.searches!} of="searches/mo" />
             </span>
