@@ -123,7 +123,7 @@ export default function GatherScreen() {
             )}
             <span>
               <SumText sum={sums.searches!} of="searches/mo" />
-              {sums.searches!.repeats ? (
+              {sums.searches!.repeats && !ofSelected ? (
                 <span
                   className="quiet"
                   title="The source gave one number for a whole family of forms; it is counted once"

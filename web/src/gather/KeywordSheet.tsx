@@ -215,8 +215,7 @@ export function KeywordSheet({
             <button type="button" className="link" onClick={() => rowActions.track(ids)}>
               Track
             </button>
-            <ListMenu ids={ids} kind="shortlist" />
-            <ListMenu ids={ids} kind="label" />
+            <ListMenu ids={ids} />
             <MoreMenu
               items={[
                 {

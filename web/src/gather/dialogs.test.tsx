@@ -79,11 +79,8 @@ describe('domain names', () => {
 describe('shortlists', () => {
   const list = answer(listLists, () => [{ id: 5, kind: 'shortlist' as const, name: 'Winter', keywords: 30 }])
   test('keywords are put on one; undo takes off only those that were not on it before', async () => {
-    const { user, asked } = showScreen(<ListMenu ids={[3, 4]} kind="shortlist" />, [
-      list,
-      answer(changeList, () => ({ changed: [4] })),
-    ])
-    await user.click(screen.getByRole('button', { name: 'Shortlist' }))
+    const { user, asked } = showScreen(<ListMenu ids={[3, 4]} />, [list, answer(changeList, () => ({ changed: [4] }))])
+    await user.click(screen.getByRole('button', { name: 'List or label' }))
     await user.click(await screen.findByRole('menuitem', { name: /^Winter/ }))
     await user.click(await screen.findByRole('button', { name: 'Undo' }))
     const changes = asked.filter(({ spec }) => spec === changeList)
@@ -94,15 +91,15 @@ describe('shortlists', () => {
     expect(changes[0]!.url).toContain('/lists/5/')
   })
   test('a new one is made on the way; what was on it already is said', async () => {
-    const { user } = showScreen(<ListMenu ids={[3]} kind="shortlist" />, [
+    const { user } = showScreen(<ListMenu ids={[3]} />, [
       list,
       answer(addList, ({ body }) => ({ id: 6, kind: 'shortlist' as const, name: String(body.name), keywords: 0 })),
       answer(changeList, ({ url }) => ({ changed: url.includes('/6/') ? [3] : [] })),
     ])
-    await user.click(screen.getByRole('button', { name: 'Shortlist' }))
+    await user.click(screen.getByRole('button', { name: 'List or label' }))
     await user.type(await screen.findByRole('textbox', { name: 'Name of a new shortlist' }), 'Spring{Enter}')
     expect(await screen.findByText('1 keyword put on "Spring"')).toBeTruthy()
-    await user.click(screen.getByRole('button', { name: 'Shortlist' }))
+    await user.click(screen.getByRole('button', { name: 'List or label' }))
     await user.click(await screen.findByRole('menuitem', { name: /^Winter/ }))
     expect(await screen.findByText('Already on "Winter"')).toBeTruthy()
   })
