@@ -141,7 +141,7 @@ function Records({ strengths: { records } }: { strengths: Strengths }) {
       <h2 id="records-title">Records of sites</h2>
       <p style={{ marginTop: 0 }}>
         Some sites stand higher or lower than all of this tells, since they are more or less about the subject. Their
-        results add this to strength; a site with few results keeps little of it. How a page stood at near keywords
+        results add this to strength; a site with few results keeps little of it. How a page stood at similar keywords
         counts as well: that is told among the figures of a result.
       </p>
       <table className="results">

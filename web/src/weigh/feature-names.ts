@@ -27,7 +27,7 @@ export const featureNotes: Record<string, string> = {
   sharedPhrase: '0–100: says of the keyword what the others say',
   pathType: '0–100: home page, shop or guide, as the others',
   subject: '0–100: its words that a quarter of the titles have',
-  modifiers: '0–100: answers the words beside the subject, such as “ideas”; 50 as the first ten',
+  modifiers: '0–100: answers words such as “ideas”; 50 as the first ten',
   named: '100: the keyword names its site',
   ageYears: 'Years since the site was registered',
 }
