@@ -31,6 +31,8 @@ export const plannedPage = z.object({
   deadline: z.string().nullable(),
   state: z.enum(pageStates),
   remarks: z.string(),
+  /** To be given with a change: one of an older version is refused. */
+  version: z.number(),
   late: z.boolean(),
   searches: z.number().nullable(),
   searchesUnknown: z.number(),
@@ -79,8 +81,10 @@ export const changePage = endpoint({
     deadline: deadline.optional(),
     state: z.enum(pageStates).optional(),
     remarks: z.string().max(10_000).optional(),
+    /** The version that was seen when the change began; without one it counts in any case. */
+    version: z.int().min(1).optional(),
   }),
-  output: z.object({ id: z.number() }),
+  output: z.object({ id: z.number(), version: z.number() }),
 })
 export const removePage = endpoint({
   method: 'DELETE',

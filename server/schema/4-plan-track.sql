@@ -1,5 +1,6 @@
 -- Planned pages, tracked keywords, the site's own query log.
 
+-- version: goes up with each change of the page itself, so that a change of what somebody else changed meanwhile is refused.
 create table page_plan (
   site_id bigint not null references site on delete cascade,
   id bigint not null,
@@ -12,6 +13,7 @@ create table page_plan (
   created_at timestamptz not null default now(),
   removed_at timestamptz,
   published_on date,
+  version integer not null default 1,
   primary key (site_id, id)
 );
 create trigger give_site_id before insert on page_plan for each row execute function give_site_id();

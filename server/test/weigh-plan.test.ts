@@ -292,6 +292,20 @@ describe('planning', () => {
     })
   })
 
+  test('of two who change a page they both opened, the later is refused and wipes nothing', async () => {
+    const { id } = await server.call(createPage, { siteId: site.id, title: 'Shared' })
+    const change = (remarks: string, version: number) =>
+      server.call(changePage, { siteId: site.id, pageId: id, remarks, version })
+    expect(await change('first', 1)).toEqual({ id, version: 2 })
+    await expect(change('second', 1)).rejects.toMatchObject({ code: 'conflict' })
+    const page = (await server.call(listPages, { siteId: site.id, marketId, today: '2026-11-20' })).find(
+      p => p.id === id,
+    )
+    expect([page!.remarks, page!.version]).toEqual(['first', 2])
+    expect(await change('second', 2)).toEqual({ id, version: 3 })
+    await server.call(removePage, { siteId: site.id, pageId: id })
+  })
+
   test('wrong input is refused by field, and a page that is gone by name', async () => {
     await expect(server.call(createPage, { siteId: site.id, title: ' ' })).rejects.toMatchObject({
       code: 'badInput',

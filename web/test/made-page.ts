@@ -9,6 +9,7 @@ export const madePage = (more: Partial<PlannedPage> = {}): PlannedPage => ({
   deadline: null,
   state: 'idea',
   remarks: '',
+  version: 1,
   late: false,
   searches: null,
   searchesUnknown: 0,

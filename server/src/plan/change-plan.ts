@@ -40,16 +40,20 @@ export async function editPage(
   siteId: number,
   pageId: number,
   change: Parameters<typeof updatePage>[3],
-): Promise<Changed> {
-  await inTransaction(context.pool, async db => {
+): Promise<Changed & { version: number }> {
+  const version = await inTransaction(context.pool, async db => {
     await lockSite(db, siteId)
-    if (!(await updatePage(db, siteId, pageId, change))) throw missing(pageId)
+    if (!(await pageExists(db, siteId, pageId))) throw missing(pageId)
+    const next = await updatePage(db, siteId, pageId, change)
+    if (next === undefined)
+      throw new AppError('conflict', 'Somebody changed this page meanwhile. Nothing was saved; look at it again first.')
     if (change.state === 'published') await keepPredictions(db, siteId, pageId)
     // Rows show the page's name.
     if (change.title !== undefined) await touchKeywords(db, siteId, await manyKeywordIdsOfPage(db, siteId, pageId))
+    return next
   })
   tell(context, siteId)
-  return { id: pageId }
+  return { id: pageId, version }
 }
 
 export async function removeOrRestorePage(

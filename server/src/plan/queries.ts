@@ -9,6 +9,7 @@ export type PageRow = {
   deadline: string | null
   state: PageState
   remarks: string
+  version: number
 }
 export type PageKeywordRow = {
   pageId: number
@@ -26,7 +27,8 @@ export type PageKeywordRow = {
 
 export async function manyPages(db: Db, siteId: number): Promise<PageRow[]> {
   const { rows } = await db.query<PageRow>(
-    'select id, title, address, existing, deadline, state, remarks from page_plan where site_id = $1 and removed_at is null order by deadline nulls last, id',
+    `select id, title, address, existing, deadline, state, remarks, version from page_plan
+     where site_id = $1 and removed_at is null order by deadline nulls last, id`,
     [siteId],
   )
   return rows
@@ -56,14 +58,21 @@ export async function insertPage(
   )
   return rows[0]!.id
 }
-export async function updatePage(db: Db, siteId: number, pageId: number, change: Partial<PageRow>): Promise<boolean> {
+/** The new version, or undefined when there is no such page or, where `change` names one, not of that version. */
+export async function updatePage(
+  db: Db,
+  siteId: number,
+  pageId: number,
+  change: Partial<PageRow>,
+): Promise<number | undefined> {
   const names: Array<keyof PageRow> = ['title', 'address', 'existing', 'deadline', 'state', 'remarks']
   const given = names.filter(name => change[name] !== undefined)
-  const { rowCount } = await db.query(
-    `update page_plan set ${['site_id = site_id', ...given.map((name, i) => `${name} = $${i + 3}`)].join(', ')} where site_id = $1 and id = $2 and removed_at is null`,
-    [siteId, pageId, ...given.map(name => change[name])],
+  const { rows } = await db.query<{ version: number }>(
+    `update page_plan set ${['version = version + 1', ...given.map((name, i) => `${name} = $${i + 4}`)].join(', ')}
+     where site_id = $1 and id = $2 and removed_at is null and coalesce(version = $3, true) returning version`,
+    [siteId, pageId, change.version ?? null, ...given.map(name => change[name])],
   )
-  return rowCount === 1
+  return rows[0]?.version
 }
 /** Sets or lifts the mark of removal; keywords stay on the page, so that a removal can be undone whole. */
 export async function setRemoved(db: Db, siteId: number, pageId: number, removed: boolean): Promise<boolean> {

@@ -1,6 +1,5 @@
 import {
   assignKeywords,
-  changePage,
   type PageState,
   pageStates,
   type PlannedPage,
@@ -10,40 +9,20 @@ import {
 import { trackKeywords } from '@dew-trail/contract/track'
 import { Button, MenuItem, TextField } from '@mui/material'
 import { X } from 'lucide-react'
-import { useState } from 'react'
 import { call } from '../api/call.ts'
 import { ChanceBar } from '../charts/ChanceBar.tsx'
 import { Slope } from '../charts/Slope.tsx'
 import { formatWhole, plural } from '../format.ts'
 import { useSite } from '../shell/site-context.ts'
 import { useAct } from '../shell/use-act.ts'
+import { usePageDraft } from './use-page-draft.ts'
 import { stateLabels } from './plan-columns.tsx'
 
 /** An unfolded page: what can be changed of it, and its keywords. Changes are saved as a field is left. */
 export function PageDetails({ page }: { page: PlannedPage }) {
   const { site } = useSite()
   const act = useAct()
-  const [draft, setDraft] = useState({ title: page.title, address: page.address ?? '', remarks: page.remarks })
-  const change = (
-    edit: Partial<{
-      title: string
-      address: string | null
-      deadline: string | null
-      state: PageState
-      remarks: string
-    }>,
-  ) =>
-    act(async () => {
-      await call(changePage, { siteId: site.id, pageId: page.id, ...edit })
-    })
-  const field = (key: 'title' | 'address' | 'remarks') => ({
-    value: draft[key],
-    onChange: (event: { target: { value: string } }) => setDraft({ ...draft, [key]: event.target.value }),
-    onBlur: () => {
-      const value = draft[key]
-      if (value !== (page[key] ?? '')) void change({ [key]: key === 'address' ? value || null : value })
-    },
-  })
+  const { change, field } = usePageDraft(page)
   const untracked = page.keywords.filter(keyword => !keyword.tracked).map(keyword => keyword.id)
   const takeOff = (id: number, phrase: string) =>
     act(async () => {
@@ -76,11 +55,7 @@ export function PageDetails({ page }: { page: PlannedPage }) {
             fullWidth
             type="date"
             label="Deadline"
-            defaultValue={page.deadline ?? ''}
-            onBlur={event => {
-              const value = event.target.value || null
-              if (value !== page.deadline) void change({ deadline: value })
-            }}
+            {...field('deadline')}
             slotProps={{ inputLabel: { shrink: true } }}
           />
         </div>

@@ -48,7 +48,9 @@ const show = (pages: PlannedPage[] | Error = [kilns, late, idea]) => {
       answer(listJobs, () => []),
       answer(createPage, () => ({ id: 6, before: [] })),
       answer(changePage, ({ body }) =>
-        body.address === 'kilns' ? new Error('An address starts with / or http') : { id: 4 },
+        body.address === 'kilns'
+          ? new Error('An address starts with / or http')
+          : { id: 4, version: Number(body.version) + 1 },
       ),
       answer(removePage, () => ({ id: 4 })),
       answer(restorePage, () => ({ id: 4 })),
@@ -136,7 +138,10 @@ describe('an unfolded page', () => {
     await user.clear(screen.getByRole('textbox', { name: 'Address' }))
     await user.tab()
     await waitFor(() =>
-      expect(bodies(changePage)).toEqual([{ title: 'Choosing a kiln for the studio' }, { address: null }]),
+      expect(bodies(changePage)).toEqual([
+        { title: 'Choosing a kiln for the studio', version: 1 },
+        { address: null, version: 2 },
+      ]),
     )
   })
   test('what is refused is said, and stays to be mended', async () => {
@@ -152,7 +157,7 @@ describe('an unfolded page', () => {
     const { user, bodies } = await open()
     await user.click(screen.getByRole('combobox', { name: 'State' }))
     await user.click(await screen.findByRole('option', { name: 'Published' }))
-    expect(bodies(changePage)).toEqual([{ state: 'published' }])
+    expect(bodies(changePage)).toEqual([{ state: 'published', version: 1 }])
   })
   test('keywords are taken off and put back; those that are not tracked are sent there', async () => {
     const { user, bodies } = await open()

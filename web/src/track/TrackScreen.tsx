@@ -6,7 +6,6 @@ import { Link } from 'react-router'
 import { ImportDialog } from '../imports/ImportDialog.tsx'
 import { useSite } from '../shell/site-context.ts'
 import { setParam, useAddress } from '../shell/use-address.ts'
-import { plainView } from '../sheet/plain-view.ts'
 import type { Row } from '../sheet/row-source.ts'
 import { useRowsInWorker } from '../sheet/use-rows-in-worker.ts'
 import { TableScreen } from '../sheet/TableScreen.tsx'
@@ -17,16 +16,11 @@ import { rhythmText } from './rhythm-text.ts'
 import { trackBatch, trackColumns, trackSpecs } from './track-columns.tsx'
 import { TrackRanges } from './TrackRanges.tsx'
 import { TrackSums } from './TrackSums.tsx'
+import { shippedViews } from './track-views.ts'
 import { useTrackActs } from './use-track-acts.ts'
 import { TrackHead } from './TrackHead.tsx'
 
 const sumColumns = ['searches', 'visits', 'now']
-const shippedViews = [
-  plainView('All of them', 'now'),
-  plainView('Just below the first page', '-searches', 'now:from:11', 'now:to:20'),
-  plainView('Fell', 'gained', 'gained:to:-1'),
-  plainView('Rose', '-gained', 'gained:from:1'),
-]
 const drawn = ['recent', 'nowValue']
 const inWords = ['change']
 const unfold = (row: Row) => <HistoryDetails keywordId={row.id} />
