@@ -44,7 +44,7 @@ let seed = 3
 const random = (): number => (seed = (seed * 48271) % 2147483647) / 2147483647
 
 describe('strength', () => {
-  test('a page is written for a keyword when it says it and leads with what is asked; where nothing is asked, when it says it', () => {
+  test('a page is written for a keyword when it has its words and answers its modifier words, or has no modifier words to answer', () => {
     const said = { fit: 92, coverage: 100, modifiers: 60 }
     expect(isWrittenFor(said)).toBe(true)
     expect(isWrittenFor({ ...said, modifiers: null })).toBe(true)

@@ -53,7 +53,7 @@ export function placeChances(
   const levels = levelsAtPlaces(strengths)
   return levels && chancesOver(levels, own, model, isNew)
 }
-/** How much surer a chance is told of a new page than of one of which it is not known how well it is made. */
+/** Factor by which the chance of a new page is steeper than that of a page whose quality is unknown: 1 or more. */
 const surenessOf = (model: StrengthModel, isNew: boolean): number => (isNew ? (1 - (model.pageShare ?? 0)) ** -0.5 : 1)
 function chancesOver(levels: Record<ChancePlace, number>, own: number, model: StrengthModel, isNew: boolean): Chances {
   const sureness = surenessOf(model, isNew)

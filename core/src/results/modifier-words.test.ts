@@ -15,7 +15,7 @@ const usual = (() => {
   return tally.counts()
 })()
 
-describe('what is asked of the subject of a keyword', () => {
+describe('modifier words of a keyword', () => {
   const page = [
     ...Array.from({ length: 6 }, (_, i) =>
       result('Ash glaze designs', 'Ash glaze designs: pictures. Also: ash glaze recipe.', i),

@@ -7,7 +7,7 @@ export type WordCounts = { results: number; having: Record<string, number> }
 
 /** Words fewer results say than this are left out: half of all words, which tell no more than those that are not known at all. */
 const leastHaving = 2
-/** The results that tell what is asked, and those whose mean counts as 50. */
+/** The first results, from which the modifier words' meaning is read, and those whose mean counts as 50. */
 const [tellingResults, usualResults] = [10, 10]
 /** The keyword itself says its words like this many results. */
 const ownVoices = 2
@@ -38,11 +38,11 @@ export class WordTally {
 }
 
 /**
- * How far each result leads with what is asked of the keyword's subject, 0–100, 50 as the first ten do on average; `null` without `counts`,
- * or where nothing is asked beyond the subject. Of the words (stems) of its title, without the name behind a dash, and of the first clause
+ * How far each result answers the keyword's modifier words, those beside its subject ("ideas" in "ash glaze ideas"), 0–100, 50 as the
+ * first ten do on average; `null` without `counts`, or where the keyword has no modifier words. Of the words (stems) of its title, without the name behind a dash, and of the first clause
  * of its snippet, but for those of the subject, the most telling counts: ln of the share of the other first ten results that say it over
- * the share of all known results that do. So "Wax resist inspiration" answers "ash glaze ideas" better than a page of its subject that asks something
- * else does, when others say both. O(words of the results).
+ * the share of all known results that do. So "Wax resist inspiration" answers "ash glaze ideas" better than a page on another side of the
+ * subject does, when others say both. O(words of the results).
  */
 export function modifierShares(
   keyword: string,
@@ -54,7 +54,7 @@ export function modifierShares(
   if (!counts?.results) return results.map(() => null)
   const own = new Set(contentStems(keyword, language))
   const said = results.map(({ title, snippet }) => textStems(`${title} ${snippet}`, language))
-  // One more than tell, for the place of the one that is asked about.
+  // One more than tell, for the position of the result that is being scored.
   const first = said.slice(0, tellingResults + 1)
   const having = new Map<string, number>()
   for (const words of first) for (const word of words) having.set(word, (having.get(word) ?? 0) + 1)
