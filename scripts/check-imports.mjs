@@ -22,6 +22,39 @@ const onlyPackages = { core: ['snowball-stemmers', 'htmlparser2', 'eld', 'tldts'
 const testPackages = ['vitest', 'parse5', 'wabt', 'node:fs']
 const rootPackages = ['vitest', 'typescript', 'tsx']
 
+/** Layers within a workspace: a folder may import those that stand before it. What stands beside them puts everything together. */
+const layers = {
+  server: ['platform', 'sources', 'domain', 'features'],
+  web: [
+    ...['theme', 'api', 'rows', 'ui', 'pictures', 'sheet', 'link-profile', 'keywords', 'imports'],
+    ...['features', 'shell'],
+  ],
+}
+/** Modules of the server's domain: each may import those that stand before it. */
+const domainModules = [
+  ...['sites', 'acts', 'schedules', 'pages', 'keywords', 'query-log', 'imports', 'results', 'graph', 'positions'],
+  ...['chances', 'themes', 'plans', 'lists', 'notes', 'keyword-rows'],
+]
+
+/**
+ * What an import within a workspace does against its layers; `undefined` when nothing. Types of the files that put everything together
+ * (`context.ts`) may be used anywhere.
+ * @param {string} workspace @param {string} from @param {string} to paths within the workspace's src
+ */
+function againstLayers(workspace, from, to) {
+  const order = layers[/** @type {keyof typeof layers} */ (workspace)]
+  const [fromLayer = '', fromModule = ''] = from.split(sep)
+  const [toLayer = '', toModule = ''] = to.split(sep)
+  if (!order?.includes(fromLayer) || !order.includes(toLayer)) return undefined
+  if (order.indexOf(toLayer) > order.indexOf(fromLayer)) return `${fromLayer} must not import ${toLayer} (${to})`
+  if (fromLayer !== toLayer || fromModule === toModule) return undefined
+  if (fromLayer === 'features') return `features never import each other (${to})`
+  if (workspace !== 'server' || fromLayer !== 'domain') return undefined
+  const [a, b] = [domainModules.indexOf(fromModule), domainModules.indexOf(toModule)]
+  if (a < 0 || b < 0) return `${a < 0 ? fromModule : toModule} is not among the modules of the domain`
+  return b > a ? `${fromModule} stands before ${toModule} and must not import it (${to})` : undefined
+}
+
 /** @param {string} folder @returns {string[]} */
 function sourceFiles(folder) {
   return readdirSync(folder).flatMap(name => {
@@ -57,6 +90,9 @@ export function checkImports(root) {
           if (!path.startsWith(base + sep)) say(`reaches out of its workspace with ${target}`)
           else if (!existsSync(path)) say(`imports ${target}, which does not exist`)
           else if (!match[4]) edges.push(path)
+          const inSource = (/** @type {string} */ each) => relative(join(base, 'src'), each)
+          const wrongWay = againstLayers(workspace, inSource(file), inSource(path))
+          if (wrongWay) say(wrongWay)
           continue
         }
         if (target.startsWith('node:') || builtinModules.includes(target)) {

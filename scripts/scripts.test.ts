@@ -54,6 +54,15 @@ describe('import rules', () => {
     ['web/src/a.ts', "import { a } from '../../core/src/words/stem.ts'\n", 'reaches out of its workspace'],
     ['web/src/a.ts', "import { b } from './missing.ts'\n", 'does not exist'],
     ['server/src/main.ts', "export { a } from '@dew-trail/standin/main'\n", 'server must not import standin'],
+    ['server/src/platform/a.ts', "import '../features/b/c.ts'\n", 'platform must not import features'],
+    ['server/src/features/a/b.ts', "import '../b/c.ts'\n", 'features never import each other'],
+    [
+      'server/src/domain/results/a.ts',
+      "import '../graph/b.ts'\n",
+      'results stands before graph and must not import it',
+    ],
+    ['server/src/domain/odd/a.ts', "import '../graph/b.ts'\n", 'odd is not among the modules of the domain'],
+    ['web/src/sheet/a.ts', "import '../features/b/c.ts'\n", 'sheet must not import features'],
     ['web/src/a.ts', "const x = await import('@dew-trail/server/main')\n", 'web must not import server'],
   ])('%s with %j is found', (path, text, words) => expect(tree({ [path]: text }).join('\n')).toContain(words))
   test('a cycle is found', () =>

@@ -7,7 +7,7 @@ export default defineConfig(({ mode }) => ({
   worker: { format: 'es' },
   // See the module: workbooks are packed without workers of the library's own.
   resolve: {
-    alias: [{ find: /^fflate$/, replacement: fileURLToPath(new URL('src/sheet/zip-in-place.ts', import.meta.url)) }],
+    alias: [{ find: /^fflate$/, replacement: fileURLToPath(new URL('src/rows/zip-in-place.ts', import.meta.url)) }],
   },
   server: { proxy: { '/api': 'http://127.0.0.1:4600' } },
   // Fonts as files: the content security policy lets none in as data.

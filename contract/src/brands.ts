@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { acted } from './acts.ts'
 import { endpoint } from './endpoint.ts'
 import { id } from './common.ts'
 
@@ -15,11 +16,12 @@ export const listBrands = endpoint({
   path: '/api/sites/:siteId/brands',
   input: z.object({ siteId: id }),
   output: z.array(brand),
+  oldBy: ['brands'],
 })
 /** Takes the place of all brand words of the site; the site's own name and domain are always among them. */
 export const saveBrands = endpoint({
   method: 'PUT',
   path: '/api/sites/:siteId/brands',
   input: z.object({ siteId: id, brands: z.array(brand).max(200) }),
-  output: z.array(brand),
+  output: acted.extend({ brands: z.array(brand) }),
 })

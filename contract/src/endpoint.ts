@@ -11,6 +11,9 @@ export type OldBy =
   | 'schedules'
   | 'notes'
   | 'lists'
+  | 'vetted'
+  | 'brands'
+  | 'acts'
   | 'job'
   | 'learn'
 

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { acted } from './acts.ts'
 import { endpoint } from './endpoint.ts'
 import { id } from './common.ts'
 import { changedKeywords } from './sites.ts'
@@ -87,7 +88,7 @@ export const pruneGathering = endpoint({
   method: 'POST',
   path: '/api/sites/:siteId/gatherings/:gatheringId/prune',
   input: z.object({ siteId: id, gatheringId: id, pruned: z.boolean() }),
-  output: z.object({ gatherings: z.number() }),
+  output: acted.extend({ gatherings: z.number() }),
 })
 
 /** Whether exact-match domain names of keywords are free, by the registry. `free` null: the registry could not be asked. */

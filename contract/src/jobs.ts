@@ -62,10 +62,26 @@ export const actOnJob = endpoint({
 
 /** What the event stream of a site tells: something of this kind changed; fetch what you show. */
 export const siteEvent = z.discriminatedUnion('type', [
-  z.object({ type: z.enum(['keywords', 'gatherings', 'plan', 'positions', 'crawls', 'schedules', 'notes', 'lists']) }),
+  z.object({
+    type: z.enum([
+      'keywords',
+      'gatherings',
+      'plan',
+      'positions',
+      'crawls',
+      'schedules',
+      'notes',
+      'lists',
+      'vetted',
+      'brands',
+      'acts',
+    ]),
+  }),
   z.object({ type: z.literal('job'), job }),
 ])
 export type SiteEvent = z.infer<typeof siteEvent>
+/** What of a site changed, where no more is told. */
+export type SiteChange = Exclude<SiteEvent['type'], 'job'>
 
 /** One stream tells of several sites: a browser has few connections to a server, and every stream holds one. */
 export const siteMessage = z.object({ siteId: z.number(), event: siteEvent })

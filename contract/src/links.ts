@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { acted } from './acts.ts'
 import { endpoint } from './endpoint.ts'
 import { id } from './common.ts'
 
@@ -83,18 +84,19 @@ export const listVetted = endpoint({
   output: z.array(
     z.object({ domain: z.string(), kind: z.enum(vettedKinds), why: z.string(), linksTo: z.number().nullable() }),
   ),
+  oldBy: ['vetted', 'job'],
 })
 /** Vouches for a site. The next computation of standing takes it in. */
 export const vetSite = endpoint({
   method: 'PUT',
   path: '/api/sites/:siteId/links/vetted/:domain',
   input: z.object({ siteId: id, domain, kind: z.enum(vettedKinds), why: z.string().trim().max(200).default('') }),
-  output: z.object({ domain: z.string() }),
+  output: acted.extend({ domain: z.string() }),
 })
 /** Vouches for a site no longer, whatever its name says. */
 export const refuseSite = endpoint({
   method: 'DELETE',
   path: '/api/sites/:siteId/links/vetted/:domain',
   input: z.object({ siteId: id, domain }),
-  output: z.object({ domain: z.string() }),
+  output: acted.extend({ domain: z.string() }),
 })

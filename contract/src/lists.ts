@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { acted } from './acts.ts'
 import { id, text } from './common.ts'
 import { endpoint } from './endpoint.ts'
 import { changedKeywords } from './sites.ts'
@@ -37,14 +38,14 @@ export const renameList = endpoint({
   method: 'PATCH',
   path: '/api/sites/:siteId/lists/:listId',
   input: z.object({ siteId: id, listId: id, name }),
-  output: z.object({}),
+  output: acted,
 })
-/** Removes a list and gives the keywords that were on it, for undo. */
+/** Removes a list; its keywords stay. */
 export const removeList = endpoint({
   method: 'DELETE',
   path: '/api/sites/:siteId/lists/:listId',
   input: z.object({ siteId: id, listId: id }),
-  output: z.object({ keywordIds: z.array(z.number()) }),
+  output: acted,
 })
 /** Puts keywords on a list or takes them off. */
 export const changeList = endpoint({

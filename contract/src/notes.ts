@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { acted } from './acts.ts'
 import { day, id, text } from './common.ts'
 import { endpoint } from './endpoint.ts'
 
@@ -30,17 +31,17 @@ export const addNote = endpoint({
   method: 'POST',
   path: '/api/sites/:siteId/notes',
   input: z.object({ siteId: id, day, text: noteText, ...touches.shape }),
-  output: note,
+  output: note.extend(acted.shape),
 })
 export const changeNote = endpoint({
   method: 'PATCH',
   path: '/api/sites/:siteId/notes/:noteId',
   input: z.object({ siteId: id, noteId: id, day, text: noteText, version: z.int().min(1) }),
-  output: note,
+  output: note.extend(acted.shape),
 })
 export const removeNote = endpoint({
   method: 'DELETE',
   path: '/api/sites/:siteId/notes/:noteId',
   input: z.object({ siteId: id, noteId: id }),
-  output: z.object({}),
+  output: acted,
 })

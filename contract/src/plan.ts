@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { acted } from './acts.ts'
 import { endpoint } from './endpoint.ts'
 import { day, id } from './common.ts'
 
@@ -53,9 +54,8 @@ export const listPages = endpoint({
   output: z.array(plannedPage),
   oldBy: ['keywords', 'plan'],
 })
-/** Where keywords stood before they were put on a page: what undo puts back. */
-const placesBefore = z.array(z.object({ keywordId: z.number(), pageId: z.number().nullable() }))
-export type PlacesBefore = z.infer<typeof placesBefore>
+/** `takenOff`: how many of the keywords stood on another page before. */
+const placed = acted.extend({ takenOff: z.number() })
 export const createPage = endpoint({
   method: 'POST',
   path: '/api/sites/:siteId/pages',
@@ -67,7 +67,7 @@ export const createPage = endpoint({
     deadline: deadline.default(null),
     keywordIds: z.array(id).max(5_000).default([]),
   }),
-  output: z.object({ id: z.number(), before: placesBefore }),
+  output: placed.extend({ id: z.number() }),
 })
 export const changePage = endpoint({
   method: 'PATCH',
@@ -84,24 +84,18 @@ export const changePage = endpoint({
     /** The version that was seen when the change began; without one it counts in any case. */
     version: z.int().min(1).optional(),
   }),
-  output: z.object({ id: z.number(), version: z.number() }),
+  output: acted.extend({ id: z.number(), version: z.number() }),
 })
 export const removePage = endpoint({
   method: 'DELETE',
   path: '/api/sites/:siteId/pages/:pageId',
   input: z.object({ ...site, pageId: id }),
-  output: z.object({ id: z.number() }),
+  output: acted,
 })
-export const restorePage = endpoint({
-  method: 'POST',
-  path: '/api/sites/:siteId/pages/:pageId/restore',
-  input: z.object({ ...site, pageId: id }),
-  output: z.object({ id: z.number() }),
-})
-/** Puts keywords on a page; a keyword stands on one page, so it leaves the page it was on. `pageId` null takes them off. Answers with where each was before. */
+/** Puts keywords on a page; a keyword stands on one page, so it leaves the page it was on. `pageId` null takes them off. */
 export const assignKeywords = endpoint({
   method: 'POST',
   path: '/api/sites/:siteId/page-keywords',
   input: z.object({ ...site, pageId: id.nullable(), keywordIds: z.array(id).min(1).max(5_000) }),
-  output: z.object({ before: placesBefore }),
+  output: placed,
 })

@@ -1,9 +1,10 @@
 import { z } from 'zod'
+import { acted } from './acts.ts'
 import { id } from './common.ts'
 import { endpoint } from './endpoint.ts'
 
-/** Those of the named keywords that were otherwise before: what undo is about. */
-export const changedKeywords = z.object({ changed: z.array(z.number()) })
+/** Those of the named keywords that were otherwise before. */
+export const changedKeywords = acted.extend({ changed: z.array(z.number()) })
 export const market = z.object({
   id: z.number(),
   engine: z.string(),

@@ -27,6 +27,20 @@ create table import_error (
 );
 create index import_error_by_import on import_error (site_id, import_id, line);
 
+-- What was done with a site's data and can be undone. kind: what a feature registered; data: what its undo needs. The latest two hundred of a
+-- site are kept.
+create table act (
+  site_id bigint not null references site on delete cascade,
+  id bigint not null,
+  at timestamptz not null default now(),
+  kind text not null,
+  title text not null,
+  data jsonb not null,
+  undone_at timestamptz,
+  primary key (site_id, id)
+);
+create trigger give_site_id before insert on act for each row execute function give_site_id();
+
 -- Work in the background. Jobs are of this server, not of the site's data: they are counted over all sites, and stay when a site moves.
 -- key: the same work requested twice is one job: while one of a key is open, another of the same site, kind and key is not made.
 -- deaths: how often the process that ran a job died, or the job stopped moving, without getting further than `furthest`, the most it had

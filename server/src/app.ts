@@ -5,10 +5,11 @@ import { type Health, readHealth } from '@dew-trail/contract/health'
 import express, { type Express } from 'express'
 import helmet from 'helmet'
 import type { Context } from './context.ts'
-import { features } from './features.ts'
-import { compress } from './http/compress.ts'
-import { errorHandler } from './http/errors.ts'
-import { guard } from './http/guard.ts'
+import { mountActs } from './features/acts/routes.ts'
+import { features, undoWorks } from './features.ts'
+import { compress } from './platform/http/compress.ts'
+import { errorHandler } from './platform/http/errors.ts'
+import { guard } from './platform/http/guard.ts'
 
 /** The HTTP side: guards first, then the features, then the built web pages, errors last. */
 export function makeApp(context: Context, port: () => number): Express {
@@ -77,6 +78,7 @@ export function makeApp(context: Context, port: () => number): Express {
   // Uploads come as CSV and pass this by: they are streamed, never held.
   app.use(express.json({ limit: '20mb' }))
   for (const { mount } of features) mount?.(app, context)
+  mountActs(app, context, undoWorks())
   app.use('/api', request => {
     throw new AppError('notFound', `There is nothing at ${request.method} ${request.originalUrl}`)
   })

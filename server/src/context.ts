@@ -1,11 +1,11 @@
 import type { Job, JobKind } from '@dew-trail/contract/jobs'
 import type pg from 'pg'
 import type { Logger } from 'pino'
-import type { Config } from './config.ts'
-import type { Crawler } from './crawl/crawler.ts'
-import type { DatabaseWatch } from './db/database-watch.ts'
-import type { DiskSpace } from './disk-space.ts'
-import type { Events } from './http/events.ts'
+import type { Config } from './platform/config.ts'
+import type { Crawler } from './domain/pages/crawler.ts'
+import type { DatabaseWatch } from './platform/db/database-watch.ts'
+import type { DiskSpace } from './platform/disk-space.ts'
+import type { Events } from './platform/http/events.ts'
 import type { Sources } from './sources/sources.ts'
 
 /** What features may do with background work. */

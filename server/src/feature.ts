@@ -1,11 +1,10 @@
+import type { ImportKind } from '@dew-trail/contract/imports'
 import type { JobKind } from '@dew-trail/contract/jobs'
 import type { Express } from 'express'
 import type { Context } from './context.ts'
-import type { JobWork } from './jobs/jobs.ts'
-import type { ScheduleRow } from './schedules/queries.ts'
-
-/** Begins what a schedule is for, mostly by making a job. */
-export type ScheduleWork = (context: Context, schedule: ScheduleRow) => Promise<void>
+import type { JobWork } from './platform/jobs/jobs.ts'
+import type { UndoWork } from './domain/acts/do-act.ts'
+import type { ScheduleWork } from './domain/schedules/run-due.ts'
 
 /** What a part of the program adds to the server. A part is registered by one line in `features.ts`. */
 export type Feature = {
@@ -15,6 +14,10 @@ export type Feature = {
   jobs?: Partial<Record<JobKind, JobWork>>
   /** Work of its kinds of schedules. */
   schedules?: Record<string, ScheduleWork>
+  /** Reads a file of a kind whose columns somebody mapped; the work of the job `importJobOf(kind)`. */
+  importers?: Partial<Record<ImportKind, JobWork>>
+  /** How acts of its kinds are undone. */
+  undo?: Record<string, UndoWork>
   /** What it does each night, by name. */
   nightly?: Record<string, (context: Context) => Promise<void>>
 }

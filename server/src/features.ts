@@ -1,20 +1,24 @@
+import type { ImportKind } from '@dew-trail/contract/imports'
 import type { JobKind } from '@dew-trail/contract/jobs'
-import { crawlFeature } from './crawl/index.ts'
-import { gatherFeature } from './gather/index.ts'
-import { importsFeature } from './imports/index.ts'
-import { jobsFeature } from './jobs/index.ts'
-import { linksFeature } from './links/index.ts'
-import { listsFeature } from './lists/index.ts'
-import { logFeature } from './log/index.ts'
-import { notesFeature } from './notes/index.ts'
-import { planFeature } from './plan/index.ts'
-import { sitesFeature } from './sites/index.ts'
-import { sourcesFeature } from './sources/index.ts'
-import { trackFeature } from './track/index.ts'
-import { viewsFeature } from './views/index.ts'
-import { weighFeature } from './weigh/index.ts'
-import type { Feature, ScheduleWork } from './feature.ts'
-import type { JobWork } from './jobs/jobs.ts'
+import { crawlFeature } from './features/crawl/index.ts'
+import { gatherFeature } from './features/gather/index.ts'
+import { importsFeature } from './features/imports/index.ts'
+import { jobsFeature } from './features/jobs/index.ts'
+import { linksFeature } from './features/links/index.ts'
+import { listsFeature } from './features/lists/index.ts'
+import { logFeature } from './features/log/index.ts'
+import { notesFeature } from './features/notes/index.ts'
+import { planFeature } from './features/plan/index.ts'
+import { sitesFeature } from './features/sites/index.ts'
+import { sourcesFeature } from './features/sources/index.ts'
+import { trackFeature } from './features/track/index.ts'
+import { viewsFeature } from './features/views/index.ts'
+import { weighFeature } from './features/weigh/index.ts'
+import type { Feature } from './feature.ts'
+import { importJobOf } from './domain/imports/import-job.ts'
+import type { UndoWork } from './domain/acts/do-act.ts'
+import type { ScheduleWork } from './domain/schedules/run-due.ts'
+import type { JobWork } from './platform/jobs/jobs.ts'
 
 /** All parts of the program, in the order in which their endpoints are mounted: a new one is a folder and a line here. */
 export const features: readonly Feature[] = [
@@ -44,7 +48,12 @@ function registered<Work>(part: (feature: Feature) => Record<string, Work> | und
     }
   return all
 }
+/** The work of every kind of job, importers' included. */
 export const jobWorks = (): Record<JobKind, JobWork> =>
-  registered(feature => feature.jobs as Record<string, JobWork> | undefined) as Record<JobKind, JobWork>
+  registered(({ jobs, importers = {} }) => ({
+    ...jobs,
+    ...Object.fromEntries(Object.entries(importers).map(([kind, work]) => [importJobOf(kind as ImportKind), work])),
+  })) as Record<JobKind, JobWork>
+export const undoWorks = (): Record<string, UndoWork> => registered(feature => feature.undo)
 export const scheduleWorks = (): Record<string, ScheduleWork> => registered(feature => feature.schedules)
 export const nightlyWorks = () => registered(feature => feature.nightly)

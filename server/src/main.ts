@@ -1,6 +1,6 @@
 import { pino } from 'pino'
-import { readConfig } from './config.ts'
-import { isDatabaseAway, isDiskFull } from './db/database-errors.ts'
+import { readConfig } from './platform/config.ts'
+import { isDatabaseAway, isDiskFull } from './platform/db/database-errors.ts'
 import { startServer } from './start-server.ts'
 
 /** Starts the server from its environment; a wrong setting or a used port ends it with one clear line. */

@@ -1,3 +1,4 @@
+import * as acts from '@dew-trail/contract/acts'
 import * as brands from '@dew-trail/contract/brands'
 import * as crawl from '@dew-trail/contract/crawl'
 import type { Endpoint } from '@dew-trail/contract/endpoint'
@@ -19,6 +20,7 @@ import * as views from '@dew-trail/contract/views'
 import * as weigh from '@dew-trail/contract/weigh'
 
 const modules = [
+  acts,
   brands,
   crawl,
   gather,
@@ -54,6 +56,8 @@ const day = '2026-11-20'
 
 /** An input that each endpoint takes, by its name; ids stand for those of a site that is there. */
 export const samples: Record<string, Record<string, unknown>> = {
+  listActs: site,
+  undoAct: { ...site, actId: 1 },
   listBrands: site,
   saveBrands: { ...site, brands: [] },
   startCrawl: { ...site, domains: ['clay.example'], mostPages: 1 },
@@ -97,7 +101,6 @@ export const samples: Record<string, Record<string, unknown>> = {
   createPage: { ...site, title: 'A page', keywordIds: [1] },
   changePage: { ...site, pageId: 1, title: 'Another' },
   removePage: { ...site, pageId: 1 },
-  restorePage: { ...site, pageId: 1 },
   assignKeywords: { ...site, pageId: 1, keywordIds: [1] },
   listLists: site,
   addList: { ...site, kind: 'label', name: 'A name' },

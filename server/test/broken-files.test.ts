@@ -6,7 +6,7 @@ import { edgesPath, type ImportKind, runImport, type Uploaded, verticesPath } fr
 import type { Job } from '@dew-trail/contract/jobs'
 import type { Site } from '@dew-trail/contract/sites'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import { makeOds, makeXlsx, zipOf } from '../src/files/make-workbook.ts'
+import { makeOds, makeXlsx, zipOf } from '../src/platform/files/make-workbook.ts'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
 
 let server: TestServer

@@ -1,7 +1,7 @@
 import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import { copyRows, daySince2000, type RowWriter } from '../src/db/copy-rows.ts'
-import { inTransaction } from '../src/db/pool.ts'
+import { copyRows, daySince2000, type RowWriter } from '../src/platform/db/copy-rows.ts'
+import { inTransaction } from '../src/platform/db/pool.ts'
 import { type TestServer, testServer } from './test-server.ts'
 
 let server: TestServer

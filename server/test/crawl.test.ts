@@ -4,7 +4,7 @@ import { actOnJob } from '@dew-trail/contract/jobs'
 import type { Site } from '@dew-trail/contract/sites'
 import pg from 'pg'
 import { afterAll, afterEach, beforeAll, describe, expect, test } from 'vitest'
-import { WebClient, type WebTrouble } from '../src/crawl/web-client.ts'
+import { WebClient, type WebTrouble } from '../src/domain/pages/web-client.ts'
 import { html, smallWeb, type WebPages } from './small-web.ts'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
 

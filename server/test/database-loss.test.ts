@@ -5,8 +5,8 @@ import type { Site } from '@dew-trail/contract/sites'
 import { startWeighing } from '@dew-trail/contract/weigh'
 import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import { isDatabaseAway, isDiskFull } from '../src/db/database-errors.ts'
-import { inTransaction } from '../src/db/pool.ts'
+import { isDatabaseAway, isDiskFull } from '../src/platform/db/database-errors.ts'
+import { inTransaction } from '../src/platform/db/pool.ts'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
 
 let server: TestServer

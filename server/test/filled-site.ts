@@ -31,6 +31,7 @@ export async function filledSite(server: TestServer, domain: string): Promise<Th
     parentId: gatheringId,
     listId: list.id,
     noteId: note.id,
+    actId: page.actId!,
     jobId,
   }
 }

@@ -2,8 +2,8 @@ import { runImport, type Uploaded } from '@dew-trail/contract/imports'
 import { createSite, type Site } from '@dew-trail/contract/sites'
 import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import { addKeywords } from '../src/imports/add-keywords.ts'
-import { reserveKeywordIds, shareKeywordIds } from '../src/sites/queries.ts'
+import { addKeywords } from '../src/features/gather/imports/add-keywords.ts'
+import { reserveKeywordIds, shareKeywordIds } from '../src/domain/sites/queries.ts'
 import { type TestServer, testServer } from './test-server.ts'
 
 let server: TestServer

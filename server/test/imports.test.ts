@@ -3,7 +3,7 @@ import { runImport, type Uploaded } from '@dew-trail/contract/imports'
 import type { Site } from '@dew-trail/contract/sites'
 import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import { makeXlsx } from '../src/files/make-workbook.ts'
+import { makeXlsx } from '../src/platform/files/make-workbook.ts'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
 
 let server: TestServer

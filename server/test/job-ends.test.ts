@@ -5,12 +5,12 @@ import pg from 'pg'
 import { pino } from 'pino'
 import { afterEach, beforeEach, describe, expect, inject, test } from 'vitest'
 import type { Context } from '../src/context.ts'
-import { DatabaseWatch } from '../src/db/database-watch.ts'
-import { makeSchema } from '../src/db/make-schema.ts'
-import { openPool } from '../src/db/pool.ts'
-import { Events } from '../src/http/events.ts'
-import { Jobs, type JobWork } from '../src/jobs/jobs.ts'
-import { type JobRow, maybeJob } from '../src/jobs/queries.ts'
+import { DatabaseWatch } from '../src/platform/db/database-watch.ts'
+import { makeSchema } from '../src/platform/db/make-schema.ts'
+import { openPool } from '../src/platform/db/pool.ts'
+import { Events } from '../src/platform/http/events.ts'
+import { Jobs, type JobWork } from '../src/platform/jobs/jobs.ts'
+import { type JobRow, maybeJob } from '../src/platform/jobs/queries.ts'
 
 /** Jobs of our own making on a database of their own: `work` is what every kind of job does. */
 let database: string

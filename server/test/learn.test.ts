@@ -4,8 +4,8 @@ import { listSites, type Site } from '@dew-trail/contract/sites'
 import { type FirstPage, getFirstPage, getStrengths, learnStrengths, startWeighing } from '@dew-trail/contract/weigh'
 import { pagesToLearn } from '@dew-trail/core/results/learn-strength'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import { maybeSite } from '../src/sites/queries.ts'
-import { rescoreAll, rescoreWhereFactsAreNew } from '../src/weigh/rescore.ts'
+import { maybeSite } from '../src/domain/sites/queries.ts'
+import { rescoreAll, rescoreWhereFactsAreNew } from '../src/features/weigh/rescore.ts'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
 
 const openSite = async () => {

@@ -1,12 +1,12 @@
 import { seenByBits } from '@dew-trail/core/links/link-codes'
 import pg from 'pg'
 import { afterAll, beforeAll, beforeEach, expect, test } from 'vitest'
-import { LinkBatches } from '../src/imports/link-batches.ts'
-import { inTransaction } from '../src/db/pool.ts'
-import { AddressBook } from '../src/links/address-book.ts'
-import { sumLinks } from '../src/links/queries.ts'
-import type { FoundLink } from '../src/links/link-lines.ts'
-import { saveLinks } from '../src/links/save-links.ts'
+import { LinkBatches } from '../src/features/links/imports/link-batches.ts'
+import { inTransaction } from '../src/platform/db/pool.ts'
+import { AddressBook } from '../src/domain/graph/address-book.ts'
+import { sumLinks } from '../src/domain/graph/queries.ts'
+import type { FoundLink } from '../src/domain/graph/link-lines.ts'
+import { saveLinks } from '../src/domain/graph/save-links.ts'
 import { type TestServer, testServer } from './test-server.ts'
 
 const graphId = 77

@@ -5,7 +5,7 @@ import { startCrawl } from '@dew-trail/contract/crawl'
 import type { Site } from '@dew-trail/contract/sites'
 import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import { denseIndex, readInts } from '../src/links/read-edges.ts'
+import { denseIndex, readInts } from '../src/domain/graph/read-edges.ts'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
 
 let server: TestServer

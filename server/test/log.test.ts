@@ -131,7 +131,11 @@ describe('brand words', () => {
       siteId: site.id,
       brands: [{ owner: 'clayharbour.example', own: false, words: ['Clay Harbour', '  clayharbour '] }],
     })
-    expect(saved[1]).toEqual({ owner: 'clayharbour.example', own: false, words: ['clay harbour', 'clayharbour'] })
+    expect(saved.brands[1]).toEqual({
+      owner: 'clayharbour.example',
+      own: false,
+      words: ['clay harbour', 'clayharbour'],
+    })
     expect(new Set((await named()).map(row => row.brand))).toEqual(new Set(['rival']))
   })
 })

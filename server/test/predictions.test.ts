@@ -6,7 +6,7 @@ import { type Predictions, readPredictions, startWeighing } from '@dew-trail/con
 import { encodeDay } from '@dew-trail/core/positions/day-vector'
 import pg from 'pg'
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from 'vitest'
-import { saveResults } from '../src/results/save-results.ts'
+import { saveResults } from '../src/domain/results/save-results.ts'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
 
 let server: TestServer

@@ -3,11 +3,16 @@ import { decodeMonth } from '@dew-trail/core/results/month-results'
 import type { Site } from '@dew-trail/contract/sites'
 import type pg from 'pg'
 import { afterAll, beforeAll, beforeEach, describe, expect, test } from 'vitest'
-import { openPool } from '../src/db/pool.ts'
-import { countKeywordsWithResults, manyBestPositions, manyPagePlaces, manySitePlaces } from '../src/results/queries.ts'
-import type { ResultPage } from '../src/results/queries.ts'
-import { manySiteNumbers } from '../src/results/result-numbers.ts'
-import { saveResults } from '../src/results/save-results.ts'
+import { openPool } from '../src/platform/db/pool.ts'
+import {
+  countKeywordsWithResults,
+  manyBestPositions,
+  manyPagePlaces,
+  manySitePlaces,
+} from '../src/domain/results/queries.ts'
+import type { ResultPage } from '../src/domain/results/queries.ts'
+import { manySiteNumbers } from '../src/domain/results/result-numbers.ts'
+import { saveResults } from '../src/domain/results/save-results.ts'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
 
 let server: TestServer

@@ -4,7 +4,7 @@ import type { Site } from '@dew-trail/contract/sites'
 import pg from 'pg'
 import { afterAll, beforeAll, expect, test } from 'vitest'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
-import { LastBlocks } from '../src/gather/last-blocks.ts'
+import { LastBlocks } from '../src/domain/keyword-rows/last-blocks.ts'
 
 let server: TestServer
 let site: Site

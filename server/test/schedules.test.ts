@@ -5,7 +5,7 @@ import type { Site } from '@dew-trail/contract/sites'
 import { listPositions, trackKeywords } from '@dew-trail/contract/track'
 import { afterAll, beforeAll, expect, test } from 'vitest'
 import { scheduleWorks } from '../src/features.ts'
-import { runDue } from '../src/schedules/run-due.ts'
+import { runDue } from '../src/domain/schedules/run-due.ts'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
 
 let server: TestServer

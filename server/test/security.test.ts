@@ -2,8 +2,8 @@ import { request } from 'node:http'
 import { createSite } from '@dew-trail/contract/sites'
 import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import { readConfig } from '../src/config.ts'
-import { makeSchema } from '../src/db/make-schema.ts'
+import { readConfig } from '../src/platform/config.ts'
+import { makeSchema } from '../src/platform/db/make-schema.ts'
 import { type TestServer, testServer } from './test-server.ts'
 
 let server: TestServer

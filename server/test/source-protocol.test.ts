@@ -4,7 +4,7 @@ import { fileURLToPath } from 'node:url'
 import addFormats from 'ajv-formats'
 import { Ajv2020, type ValidateFunction } from 'ajv/dist/2020.js'
 import { describe, expect, inject, test } from 'vitest'
-import { readConfig } from '../src/config.ts'
+import { readConfig } from '../src/platform/config.ts'
 
 const source = inject('source')
 const headers = { authorization: 'Bearer demo-key' }

@@ -9,7 +9,7 @@ import pg from 'pg'
 import { pino } from 'pino'
 import { inject } from 'vitest'
 import type { z } from 'zod'
-import { readConfig } from '../src/config.ts'
+import { readConfig } from '../src/platform/config.ts'
 import { type RunningServer, startServer } from '../src/start-server.ts'
 
 export type TestServer = RunningServer & {

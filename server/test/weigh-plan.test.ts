@@ -1,13 +1,14 @@
+import { undoAct } from '@dew-trail/contract/acts'
 import { saveBrands } from '@dew-trail/contract/brands'
 import { keepKeywords, startGathering } from '@dew-trail/contract/gather'
-import { assignKeywords, changePage, createPage, listPages, removePage, restorePage } from '@dew-trail/contract/plan'
+import { assignKeywords, changePage, createPage, listPages, removePage } from '@dew-trail/contract/plan'
 import { changeSite, getTrail, listSites, type Site } from '@dew-trail/contract/sites'
 import { getFirstPage, readFirstPages, startWeighing } from '@dew-trail/contract/weigh'
 import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import type { Context } from '../src/context.ts'
-import { manyToWeigh } from '../src/weigh/queries.ts'
-import { refreshOldWeighings } from '../src/weigh/refresh-old.ts'
+import { manyToWeigh } from '../src/domain/chances/queries.ts'
+import { refreshOldWeighings } from '../src/features/weigh/refresh-old.ts'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
 
 let server: TestServer
@@ -37,6 +38,7 @@ beforeAll(async () => {
 })
 afterAll(() => server.close())
 
+const undo = ({ actId }: { actId: number | null }) => server.call(undoAct, { siteId: site.id, actId: actId! })
 const rowOf = async (id: number) => (await server.rows(site.id, marketId)).rows.find(row => row.id === id)!
 
 describe('weighing', () => {
@@ -242,31 +244,25 @@ describe('planning', () => {
     expect(page).toMatchObject({ visits: null, visitsUnknown: 2, difficultyFrom: null })
   })
 
-  test('a keyword stands on one page, and a move tells where it was', async () => {
+  test('a keyword stands on one page, and a move tells that it was on another', async () => {
     const first = await server.call(createPage, { siteId: site.id, title: 'First', keywordIds: [ids[6]!] })
     const second = await server.call(createPage, { siteId: site.id, title: 'Second' })
-    expect(await server.call(assignKeywords, { siteId: site.id, pageId: second.id, keywordIds: [ids[6]!] })).toEqual({
-      before: [{ keywordId: ids[6], pageId: first.id }],
-    })
+    const moved = await server.call(assignKeywords, { siteId: site.id, pageId: second.id, keywordIds: [ids[6]!] })
+    expect(moved.takenOff).toBe(1)
     expect((await pages()).find(page => page.id === first.id)!.keywords).toEqual([])
     expect((await rowOf(ids[6]!)).page).toBe('Second')
     await server.call(assignKeywords, { siteId: site.id, pageId: null, keywordIds: [ids[6]!] })
     expect((await rowOf(ids[6]!)).page).toBeNull()
   })
 
-  test('a new page takes keywords from where they stood, tells where, and they can go back', async () => {
-    const first = await server.call(createPage, { siteId: site.id, title: 'Before', keywordIds: [ids[9]!] })
+  test('a new page takes keywords from where they stood, says so, and they can go back', async () => {
+    await server.call(createPage, { siteId: site.id, title: 'Before', keywordIds: [ids[9]!] })
     const keywordIds = [ids[9]!, ids[10]!]
-    const { id, before } = await server.call(createPage, { siteId: site.id, title: 'After', keywordIds })
-    expect(before.sort((a, b) => a.keywordId - b.keywordId)).toEqual(
-      [
-        { keywordId: ids[9], pageId: first.id },
-        { keywordId: ids[10], pageId: null },
-      ].sort((a, b) => a.keywordId! - b.keywordId!),
-    )
-    await server.call(removePage, { siteId: site.id, pageId: id })
-    for (const { keywordId, pageId } of before)
-      await server.call(assignKeywords, { siteId: site.id, pageId, keywordIds: [keywordId] })
+    const after = await server.call(createPage, { siteId: site.id, title: 'After', keywordIds })
+    expect(after.takenOff).toBe(1)
+    expect((await rowOf(ids[9]!)).page).toBe('After')
+    await undo(after)
+    expect((await pages()).find(page => page.id === after.id)).toBeUndefined()
     expect((await rowOf(ids[9]!)).page).toBe('Before')
     expect((await rowOf(ids[10]!)).page).toBeNull()
   })
@@ -282,9 +278,9 @@ describe('planning', () => {
     const { id } = await server.call(createPage, { siteId: site.id, title: 'Draft', keywordIds: [ids[8]!] })
     await server.call(changePage, { siteId: site.id, pageId: id, title: 'Final', remarks: 'with pictures' })
     expect((await rowOf(ids[8]!)).page).toBe('Final')
-    await server.call(removePage, { siteId: site.id, pageId: id })
+    const removed = await server.call(removePage, { siteId: site.id, pageId: id })
     expect((await rowOf(ids[8]!)).page).toBeNull()
-    await server.call(restorePage, { siteId: site.id, pageId: id })
+    await undo(removed)
     expect((await pages()).find(page => page.id === id)).toMatchObject({
       title: 'Final',
       remarks: 'with pictures',
@@ -296,13 +292,13 @@ describe('planning', () => {
     const { id } = await server.call(createPage, { siteId: site.id, title: 'Shared' })
     const change = (remarks: string, version: number) =>
       server.call(changePage, { siteId: site.id, pageId: id, remarks, version })
-    expect(await change('first', 1)).toEqual({ id, version: 2 })
+    expect(await change('first', 1)).toMatchObject({ id, version: 2 })
     await expect(change('second', 1)).rejects.toMatchObject({ code: 'conflict' })
     const page = (await server.call(listPages, { siteId: site.id, marketId, today: '2026-11-20' })).find(
       p => p.id === id,
     )
     expect([page!.remarks, page!.version]).toEqual(['first', 2])
-    expect(await change('second', 2)).toEqual({ id, version: 3 })
+    expect(await change('second', 2)).toMatchObject({ id, version: 3 })
     await server.call(removePage, { siteId: site.id, pageId: id })
   })
 

@@ -8,7 +8,7 @@ import {
   useTable,
 } from '@tanstack/react-table'
 import { useMemo, useRef, useState } from 'react'
-import type { Row, RowSource, SourceQuery } from '../src/sheet/row-source.ts'
+import type { Row, RowSource, SourceQuery } from '../src/rows/row-source.ts'
 import { makeBatch } from './rows.ts'
 
 const features = tableFeatures({

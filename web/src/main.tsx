@@ -6,6 +6,7 @@ import { SnackbarProvider } from 'notistack'
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
 import { RouterProvider } from 'react-router'
+import { Registered } from './Registered.tsx'
 import { router } from './routes.tsx'
 import { theme } from './theme/theme.ts'
 
@@ -19,7 +20,9 @@ createRoot(document.getElementById('root')!).render(
       <CssBaseline />
       <QueryClientProvider client={client}>
         <SnackbarProvider maxSnack={3} anchorOrigin={{ vertical: 'bottom', horizontal: 'center' }}>
-          <RouterProvider router={router} />
+          <Registered>
+            <RouterProvider router={router} />
+          </Registered>
         </SnackbarProvider>
       </QueryClientProvider>
     </ThemeProvider>

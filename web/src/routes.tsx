@@ -1,16 +1,8 @@
-import { lazy, Suspense } from 'react'
+import { type ComponentType, lazy, type ReactNode, Suspense } from 'react'
 import { createBrowserRouter, Link, useRouteError } from 'react-router'
-import GatherScreen from './gather/GatherScreen.tsx'
+import type { FeatureRoute } from './feature.ts'
+import { features } from './features.ts'
 import { Shell } from './shell/Shell.tsx'
-
-const WeighScreen = lazy(() => import('./weigh/WeighScreen.tsx'))
-const StrengthsScreen = lazy(() => import('./weigh/StrengthsScreen.tsx'))
-const FirstPageScreen = lazy(() => import('./weigh/FirstPageScreen.tsx'))
-const PlanScreen = lazy(() => import('./plan/PlanScreen.tsx'))
-const TrackScreen = lazy(() => import('./track/TrackScreen.tsx'))
-const SourcesScreen = lazy(() => import('./sources/SourcesScreen.tsx'))
-const PlainPage = lazy(() => import('./places/PlainPage.tsx'))
-const waiting = <p className="empty quiet">Loading</p>
 
 function Broken() {
   const error = useRouteError()
@@ -25,71 +17,24 @@ function Broken() {
   )
 }
 
+/** A feature's screen; loaded once however many paths lead to it. */
+function screenOf(route: FeatureRoute): ReactNode {
+  const Screen: ComponentType = 'screen' in route ? route.screen : lazy(route.load)
+  return (
+    <Suspense fallback={<p className="empty quiet">Loading</p>}>
+      <Screen />
+    </Suspense>
+  )
+}
+
 export const router = createBrowserRouter([
   { path: '/', element: <Shell />, errorElement: <Broken /> },
   {
     path: '/:siteId',
     element: <Shell />,
     errorElement: <Broken />,
-    children: [
-      { index: true, element: <GatherScreen /> },
-      { path: 'gather', element: <GatherScreen /> },
-      {
-        path: 'weigh',
-        element: (
-          <Suspense fallback={waiting}>
-            <WeighScreen />
-          </Suspense>
-        ),
-      },
-      {
-        path: 'weigh/page/:keywordId',
-        element: (
-          <Suspense fallback={waiting}>
-            <FirstPageScreen />
-          </Suspense>
-        ),
-      },
-      {
-        path: 'weigh/strengths',
-        element: (
-          <Suspense fallback={waiting}>
-            <StrengthsScreen />
-          </Suspense>
-        ),
-      },
-      {
-        path: 'plan',
-        element: (
-          <Suspense fallback={waiting}>
-            <PlanScreen />
-          </Suspense>
-        ),
-      },
-      {
-        path: 'track',
-        element: (
-          <Suspense fallback={waiting}>
-            <TrackScreen />
-          </Suspense>
-        ),
-      },
-      {
-        path: 'sources',
-        element: (
-          <Suspense fallback={waiting}>
-            <SourcesScreen />
-          </Suspense>
-        ),
-      },
-      ...['group', 'rivals', 'links', 'places', 'reports'].map(name => ({
-        path: name,
-        element: (
-          <Suspense fallback={waiting}>
-            <PlainPage name={name} />
-          </Suspense>
-        ),
-      })),
-    ],
+    children: features
+      .flatMap(feature => feature.routes ?? [])
+      .map(route => ({ path: route.path, element: screenOf(route) })),
   },
 ])

@@ -1,4 +1,4 @@
-import { beginEarly } from './shell/early-source.ts'
+import { beginEarly } from './ui/early-source.ts'
 
 beginEarly(window.location)
 void import('./main.tsx')

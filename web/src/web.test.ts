@@ -1,14 +1,14 @@
 import type { TrackedRow } from '@dew-trail/contract/track'
 import { ColumnStore } from '@dew-trail/core/tables/column-store'
 import { describe, expect, test } from 'vitest'
-import { monthsBefore } from './charts/MonthBars.tsx'
-import { formatMarket, formatTimeLeft, plural } from './format.ts'
-import { gatherColumns, weighColumns } from './gather/keyword-columns.tsx'
+import { monthsBefore } from './pictures/MonthBars.tsx'
+import { formatMarket, formatTimeLeft, plural } from './ui/format.ts'
+import { gatherColumns, weighColumns } from './keywords/keyword-columns.tsx'
 import { madePage } from '../test/made-page.ts'
-import { planBatch, planColumns, planSpecs } from './plan/plan-columns.tsx'
+import { planBatch, planColumns, planSpecs } from './features/plan/plan-columns.tsx'
 import { nextSort } from './sheet/SheetHead.tsx'
 import { madeRow } from '../test/made-row.ts'
-import { trackBatch, trackColumns, trackSpecs } from './track/track-columns.tsx'
+import { trackBatch, trackColumns, trackSpecs } from './features/track/track-columns.tsx'
 
 describe('sorting by a header', () => {
   test('down, up, off', () => {

@@ -2,7 +2,7 @@ import { keywordColumns } from '@dew-trail/contract/gather'
 import { type CellValue, type ColumnSpec, packBatch } from '@dew-trail/core/tables/column-spec'
 import { vi } from 'vitest'
 import { OwnThreadWorker } from './own-thread-worker.ts'
-import { WorkerSource } from '../src/sheet/worker-source.ts'
+import { WorkerSource } from '../src/rows/worker-source.ts'
 
 export type MadeKeyword = { id: number; phrase: string } & Partial<
   Record<(typeof keywordColumns)[number]['key'], CellValue>

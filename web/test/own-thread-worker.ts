@@ -1,5 +1,5 @@
-import { HeldRows } from '../src/sheet/held-rows.ts'
-import type { FromWorker, ToWorker } from '../src/sheet/worker-messages.ts'
+import { HeldRows } from '../src/rows/held-rows.ts'
+import type { FromWorker, ToWorker } from '../src/rows/worker-messages.ts'
 
 /** A worker of the browser that does a sheet's work in the test's own thread. What it is told is copied, and all comes later, as between threads. */
 export class OwnThreadWorker {

@@ -1,3 +1,4 @@
+import { undoAct } from '@dew-trail/contract/acts'
 import type { Endpoint } from '@dew-trail/contract/endpoint'
 import { ThemeProvider } from '@mui/material'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
@@ -10,8 +11,10 @@ import { afterEach, vi } from 'vitest'
 import type { z } from 'zod'
 import { layOut } from './lay-out.ts'
 import { OwnThreadWorker } from './own-thread-worker.ts'
-import type { WorkerSource } from '../src/sheet/worker-source.ts'
-import { siteContext } from '../src/shell/site-context.ts'
+import type { WorkerSource } from '../src/rows/worker-source.ts'
+import { Registered } from '../src/Registered.tsx'
+import { DialogHost } from '../src/ui/DialogHost.tsx'
+import { siteContext } from '../src/ui/site-context.ts'
 import { theme } from '../src/theme/theme.ts'
 
 type Asked = { spec: Endpoint; url: string; body: Record<string, unknown> }
@@ -37,6 +40,13 @@ export function answer<Output extends z.ZodType>(
     },
   }
 }
+
+const undoing = answer(undoAct, () => ({
+  id: 1,
+  at: '2026-11-29T10:00:00Z',
+  title: 'Done',
+  undoneAt: '2026-11-29T10:01:00Z',
+}))
 
 function watchDownloads(): SavedFile[] {
   const saved: SavedFile[] = []
@@ -68,6 +78,8 @@ export function showScreen(
 ): {
   user: UserEvent
   asked: Asked[]
+  /** Acts that were undone, in turn. */
+  undone(): number[]
   /** What was sent to an endpoint, call by call. */
   bodies(spec: object): Array<Record<string, unknown>>
   saved: SavedFile[]
@@ -77,7 +89,7 @@ export function showScreen(
   layOut(634)
   vi.stubGlobal('Worker', OwnThreadWorker)
   vi.stubGlobal('fetch', async (url: string, init: RequestInit) => {
-    const found = answers.find(
+    const found = [...answers, undoing].find(
       ({ spec }) =>
         spec.method === init.method &&
         new RegExp(`^${spec.path.replace(/:[a-zA-Z]+/g, '[^/]+')}$`).test(url.split('?')[0]!),
@@ -114,12 +126,17 @@ export function showScreen(
       <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
         <SnackbarProvider>
           <MemoryRouter initialEntries={[path]}>
-            <siteContext.Provider value={context}>{element}</siteContext.Provider>
+            <siteContext.Provider value={context}>
+              <Registered>
+                <DialogHost>{element}</DialogHost>
+              </Registered>
+            </siteContext.Provider>
           </MemoryRouter>
         </SnackbarProvider>
       </QueryClientProvider>
     </ThemeProvider>,
   )
   const bodies = (spec: object) => asked.filter(each => each.spec === spec).map(each => each.body)
-  return { user: userEvent.setup(), asked, bodies, saved }
+  const undone = () => asked.filter(each => each.spec === undoAct).map(({ url }) => Number(url.split('/').at(-2)))
+  return { user: userEvent.setup(), asked, bodies, saved, undone }
 }

@@ -1,5 +1,5 @@
 import type { AnyImportKind } from '@dew-trail/contract/imports'
-import type { Db } from '../db/pool.ts'
+import type { Db } from '../platform/db/pool.ts'
 
 export async function addSourceUse(
   db: Db,

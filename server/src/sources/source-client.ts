@@ -3,7 +3,7 @@ import PQueue from 'p-queue'
 import type { Logger } from 'pino'
 import { Agent, request } from 'undici'
 import type { z } from 'zod'
-import { SourceError } from './source-error.ts'
+import { SourceError } from '../platform/outside/source-error.ts'
 
 export type SourceSettings = {
   name: string

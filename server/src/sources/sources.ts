@@ -3,7 +3,7 @@ import type { Engine } from '@dew-trail/contract/sources'
 import type pg from 'pg'
 import type { Logger } from 'pino'
 import { z } from 'zod'
-import type { Config } from '../config.ts'
+import type { Config } from '../platform/config.ts'
 import { SourceClient } from './source-client.ts'
 import { addSourceUse, manyLimits, manyUses, saveLimit } from './queries.ts'
 

@@ -2,9 +2,9 @@ import { edgesPath, verticesPath } from '@dew-trail/contract/imports'
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle } from '@mui/material'
 import { useState } from 'react'
 import { send } from '../api/call.ts'
-import { formatWhole } from '../format.ts'
-import { useSite } from '../shell/site-context.ts'
-import { useAct } from '../shell/use-act.ts'
+import { formatWhole } from '../ui/format.ts'
+import { useSite } from '../ui/site-context.ts'
+import { useAct } from '../ui/use-act.ts'
 
 const formatSize = (bytes: number): string =>
   bytes < 1_000_000 ? `${formatWhole(Math.ceil(bytes / 1_000))} kB` : `${formatWhole(bytes / 1_000_000)} MB`

@@ -13,9 +13,9 @@ import {
 } from '@mui/material'
 import { type DragEvent, useRef, useState } from 'react'
 import { call, send } from '../api/call.ts'
-import { formatMarket } from '../format.ts'
-import { useSite } from '../shell/site-context.ts'
-import { useAct } from '../shell/use-act.ts'
+import { formatMarket } from '../ui/format.ts'
+import { useSite } from '../ui/site-context.ts'
+import { useAct } from '../ui/use-act.ts'
 
 const titles: Record<ImportKind, string> = {
   keywords: 'Import keywords',

@@ -2,7 +2,7 @@ import type { Condition } from '@dew-trail/core/tables/column-spec'
 import { Checkbox, FormControlLabel, MenuItem, Popover, Select, TextField } from '@mui/material'
 import { Plus, X } from 'lucide-react'
 import { type ReactNode, useEffect, useRef, useState } from 'react'
-import { formatLimit } from '../format.ts'
+import { formatLimit } from '../ui/format.ts'
 import type { SheetColumn } from './columns.ts'
 import type { SheetState } from './use-sheet-state.ts'
 

@@ -1,7 +1,7 @@
 import { ListSubheader, Menu, MenuItem } from '@mui/material'
 import { useState } from 'react'
-import { useAct } from '../shell/use-act.ts'
-import type { ExportFormat } from './row-source.ts'
+import { useAct } from '../ui/use-act.ts'
+import type { ExportFormat } from '../rows/row-source.ts'
 
 const formats: Array<[ExportFormat, string]> = [
   ['csv', 'CSV'],

@@ -10,13 +10,13 @@ import {
   useState,
   useSyncExternalStore,
 } from 'react'
-import { formatWhole } from '../format.ts'
+import { formatWhole } from '../ui/format.ts'
 import type { SheetColumn } from './columns.ts'
 import { SheetDetails } from './SheetDetails.tsx'
 import { nextSort, SheetHead } from './SheetHead.tsx'
 import { type RowMark, SheetRow } from './SheetRow.tsx'
 import { useExplainer } from './Explainer.tsx'
-import type { Fold, Row, RowSource } from './row-source.ts'
+import type { Fold, Row, RowSource } from '../rows/row-source.ts'
 import { rowHeight } from './row-places.ts'
 import type { SheetState } from './use-sheet-state.ts'
 import type { ColumnTable } from './use-column-table.ts'

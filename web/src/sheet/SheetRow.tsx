@@ -1,6 +1,6 @@
 import { memo } from 'react'
 import type { SheetColumn } from './columns.ts'
-import type { Row } from './row-source.ts'
+import type { Row } from '../rows/row-source.ts'
 
 /** The mark at the start of a row: pressed or not, and what it does. */
 export type RowMark = { label: string; isOn(row: Row): boolean; toggle(row: Row): void }

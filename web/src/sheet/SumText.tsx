@@ -1,5 +1,5 @@
 import type { ColumnSum } from '@dew-trail/core/tables/sum-rows'
-import { formatWhole } from '../format.ts'
+import { formatWhole } from '../ui/format.ts'
 
 type Props = { sum: ColumnSum; of: string; about?: boolean }
 

@@ -5,7 +5,7 @@ import { useQueryClient } from '@tanstack/react-query'
 import { X } from 'lucide-react'
 import { type FormEvent, useState } from 'react'
 import { call } from '../api/call.ts'
-import { useAct } from '../shell/use-act.ts'
+import { useAct } from '../ui/use-act.ts'
 
 type Props = {
   sheet: string

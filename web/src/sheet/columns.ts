@@ -1,6 +1,6 @@
 import type { Explanation } from '@dew-trail/core/tables/explanation'
 import type { ReactNode } from 'react'
-import type { Row } from './row-source.ts'
+import type { Row } from '../rows/row-source.ts'
 
 /** A column of the sheet. `values` lists what a code column can hold, for conditions. `explain` says in the header what the figure is. */
 export type SheetColumn = {

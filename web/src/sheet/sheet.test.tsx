@@ -7,11 +7,11 @@ import { sheetRows, showScreen } from '../../test/show-screen.tsx'
 import { ColumnMenu } from './ColumnMenu.tsx'
 import type { SheetColumn } from './columns.ts'
 import { ConditionsBar } from './ConditionsBar.tsx'
-import type { Row } from './row-source.ts'
+import type { Row } from '../rows/row-source.ts'
 import { Sheet } from './Sheet.tsx'
 import { useColumnTable } from './use-column-table.ts'
 import { useSheetState } from './use-sheet-state.ts'
-import { WorkerSource } from './worker-source.ts'
+import { WorkerSource } from '../rows/worker-source.ts'
 
 const specs: ColumnSpec[] = [
   { key: 'phrase', kind: 'text' },

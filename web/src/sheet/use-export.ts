@@ -1,6 +1,6 @@
 import type { SheetColumn } from './columns.ts'
 import { download } from './download.ts'
-import type { ExportColumn, ExportFormat, WholeSource } from './row-source.ts'
+import type { ExportColumn, ExportFormat, WholeSource } from '../rows/row-source.ts'
 import type { ColumnTable } from './use-column-table.ts'
 
 export type ShownTable = {

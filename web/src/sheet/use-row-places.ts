@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { RowPlaces, rowHeight } from './row-places.ts'
-import type { RowSource } from './row-source.ts'
+import type { RowSource } from '../rows/row-source.ts'
 
 /** Height of an unfolded row's details until they have been drawn once. */
 const estimatedDetails = 380

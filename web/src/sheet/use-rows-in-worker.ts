@@ -1,6 +1,6 @@
 import type { Batch, ColumnSpec } from '@dew-trail/core/tables/column-spec'
 import { useEffect, useState } from 'react'
-import { WorkerSource } from './worker-source.ts'
+import { WorkerSource } from '../rows/worker-source.ts'
 
 /** A worker source for rows that came with an answer; a new answer takes the place of the old rows. `specs` must not change. */
 export function useRowsInWorker(specs: readonly ColumnSpec[], batch: Batch | null): WorkerSource | null {

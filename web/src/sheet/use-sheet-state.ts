@@ -1,7 +1,7 @@
 import type { Condition, Sort } from '@dew-trail/core/tables/column-spec'
 import { conditionText, readCondition, readSort, sortText } from '@dew-trail/core/tables/condition-text'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
-import { useAddress } from '../shell/use-address.ts'
+import { useAddress } from '../ui/use-address.ts'
 
 type Shown = { where: Condition[]; sort: Sort[]; open: number[] }
 export type SheetState = Shown & {

@@ -1,6 +1,6 @@
 import type { ColumnSum } from '@dew-trail/core/tables/sum-rows'
 import { useEffect, useState, useSyncExternalStore } from 'react'
-import type { WholeSource } from './row-source.ts'
+import type { WholeSource } from '../rows/row-source.ts'
 
 /** Sums of the shown rows or of the selected ones, asked for again a moment after something changed. */
 export function useSums(

@@ -1,7 +1,7 @@
 import { type Health, health, readHealth } from '@dew-trail/contract/health'
 import { useQuery } from '@tanstack/react-query'
 import { keyOf } from '../api/use-endpoint.ts'
-import { formatTime, formatWhole } from '../format.ts'
+import { formatTime, formatWhole } from '../ui/format.ts'
 
 const lookEveryMs = 15_000
 const awayEveryMs = 2_000

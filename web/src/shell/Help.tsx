@@ -12,10 +12,12 @@ const keys: Array<[string, string]> = [
   ['W', 'weigh'],
   ['P', 'put on a page plan'],
   ['T', 'send to tracking'],
+  ['L', 'put on a list or label'],
   ['F', 'ask the ads data for figures'],
   ['V', 'show the forms folded under a keyword'],
   ['I', 'how the figures of the row come about'],
   ['/', 'to the conditions'],
+  ['Ctrl Z', 'undo the last thing done'],
   ['Ctrl K', 'go anywhere'],
   ['?', 'this list'],
 ]

@@ -1,39 +1,32 @@
 import { Autocomplete, Dialog, TextField } from '@mui/material'
-import { useEffect, useState } from 'react'
+import { useContext, useEffect, useState } from 'react'
 import { useNavigate } from 'react-router'
-import { call } from '../api/call.ts'
-import { checkNow } from '@dew-trail/contract/track'
-import { useSite } from './site-context.ts'
+import { useSite } from '../ui/site-context.ts'
+import { useShowDialog } from '../ui/DialogHost.tsx'
+import { destinationsContext, paletteContext } from './registry.ts'
 import { findKeywords } from './find-keywords.ts'
-import { useAct } from './use-act.ts'
+import { useAct } from '../ui/use-act.ts'
 
 type Entry = { label: string; group: string; run(): void }
 
 /** Goes anywhere: stations, actions, keywords of the site. */
 export function Palette({ onClose, onHelp }: { onClose(): void; onHelp(): void }) {
-  const { site, market, setMarket } = useSite()
+  const { site, market, keywords, setMarket } = useSite()
   const navigate = useNavigate()
   const act = useAct()
   const [text, setText] = useState('')
   const [found, setFound] = useState<Entry[]>([])
   const to = (path: string) => () => navigate(`/${site.id}/${path}${path.includes('?') ? '&' : '?'}market=${market.id}`)
+  const destinations = useContext(destinationsContext)
+  const actions = useContext(paletteContext)
+  const show = useShowDialog()
   const fixed: Entry[] = [
-    ...['Gather', 'Weigh', 'Group', 'Plan', 'Track', 'Rivals', 'Links', 'Places', 'Reports', 'Sources'].map(label => ({
-      label,
-      group: 'Go to',
-      run: to(label.toLowerCase()),
-    })),
-    { label: 'Import keywords from a file', group: 'Do', run: to('gather?import=keywords') },
-    { label: 'Import positions from a file', group: 'Do', run: to('track?import=positions') },
-    {
-      label: 'Check positions now',
+    ...destinations.map(({ label, path }) => ({ label, group: 'Go to', run: to(path) })),
+    ...actions.map(each => ({
+      label: each.label,
       group: 'Do',
-      run: () =>
-        void act(async () => {
-          await call(checkNow, { siteId: site.id })
-          return { say: 'Checking has started' }
-        }),
-    },
+      run: 'path' in each ? to(each.path) : () => each.run({ site, market, keywords, act, show }),
+    })),
     { label: 'Keyboard shortcuts', group: 'Do', run: onHelp },
     ...site.markets
       .filter(each => each.id !== market.id)

@@ -1,17 +1,19 @@
 import { useQuery } from '@tanstack/react-query'
-import { useEffect, useMemo, useState } from 'react'
+import { useMemo, useState } from 'react'
 import { Navigate, Outlet, useParams } from 'react-router'
 import { keyOf } from '../api/use-endpoint.ts'
 import { useSiteEvents } from '../api/use-site-events.ts'
 import { listSites, type Site } from '@dew-trail/contract/sites'
+import { DialogHost } from '../ui/DialogHost.tsx'
 import { HealthLine } from './HealthLine.tsx'
 import { Help } from './Help.tsx'
 import { Palette } from './Palette.tsx'
-import { marketAt, siteAt, takeSites } from './early-source.ts'
-import { siteContext, useKeywordSource } from './site-context.ts'
+import { marketAt, siteAt, takeSites } from '../ui/early-source.ts'
+import { siteContext, useKeywordSource } from '../ui/site-context.ts'
 import { SiteBar } from './SiteBar.tsx'
+import { Shortcuts } from './Shortcuts.tsx'
 import { Trail } from './Trail.tsx'
-import { setParam, useAddress } from './use-address.ts'
+import { setParam, useAddress } from '../ui/use-address.ts'
 
 export function Shell() {
   const { siteId } = useParams()
@@ -55,17 +57,6 @@ function InSite({ site, sites }: { site: Site; sites: Site[] }) {
   const keywords = useKeywordSource(site.id, market.id)
   const [dialog, setDialog] = useState<'palette' | 'help' | null>(null)
   useSiteEvents(site.id, () => keywords?.refresh())
-  useEffect(() => {
-    const onKey = (event: globalThis.KeyboardEvent) => {
-      const typing = event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement
-      if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
-        event.preventDefault()
-        setDialog('palette')
-      } else if (event.key === '?' && !typing) setDialog('help')
-    }
-    window.addEventListener('keydown', onKey)
-    return () => window.removeEventListener('keydown', onKey)
-  }, [])
   const value = useMemo(
     () =>
       keywords && {
@@ -81,16 +72,19 @@ function InSite({ site, sites }: { site: Site; sites: Site[] }) {
   if (!value) return null
   return (
     <siteContext.Provider value={value}>
-      <div className="shell">
-        <div>
-          <HealthLine />
-          <SiteBar />
+      <DialogHost>
+        <Shortcuts onPalette={() => setDialog('palette')} onHelp={() => setDialog('help')} />
+        <div className="shell">
+          <div>
+            <HealthLine />
+            <SiteBar />
+          </div>
+          <Trail />
+          <Outlet />
         </div>
-        <Trail />
-        <Outlet />
-      </div>
-      {dialog === 'palette' && <Palette onClose={() => setDialog(null)} onHelp={() => setDialog('help')} />}
-      {dialog === 'help' && <Help onClose={() => setDialog(null)} />}
+        {dialog === 'palette' && <Palette onClose={() => setDialog(null)} onHelp={() => setDialog('help')} />}
+        {dialog === 'help' && <Help onClose={() => setDialog(null)} />}
+      </DialogHost>
     </siteContext.Provider>
   )
 }

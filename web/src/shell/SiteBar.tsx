@@ -2,10 +2,10 @@ import { Menu, MenuItem, useColorScheme } from '@mui/material'
 import { Moon, Sun } from 'lucide-react'
 import { useState } from 'react'
 import { Link, useNavigate } from 'react-router'
-import { formatMarket } from '../format.ts'
+import { formatMarket } from '../ui/format.ts'
 import { AddSite } from './AddSite.tsx'
-import { Logo } from './Drop.tsx'
-import { useSite } from './site-context.ts'
+import { Logo } from '../ui/Drop.tsx'
+import { useSite } from '../ui/site-context.ts'
 
 /** Night header: name, site, market, the way to anything, light or dark. */
 export function SiteBar() {

@@ -1,8 +1,0 @@
-import type { Feature } from '../feature.ts'
-import { crawlJob } from './job.ts'
-import { mountCrawl } from './routes.ts'
-
-export const crawlFeature: Feature = {
-  mount: mountCrawl,
-  jobs: { crawl: crawlJob },
-}

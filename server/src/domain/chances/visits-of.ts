@@ -1,0 +1,70 @@
+import { expectedVisits, visitsFromChances } from '@dew-trail/core/demand/click-curve'
+import { plainOrganicShare } from '@dew-trail/core/demand/click-split'
+import { type Brand, findBrand } from '@dew-trail/core/words/brand-words'
+import type { Market } from '@dew-trail/contract/sites'
+import type pg from 'pg'
+import { manyCurves } from '../query-log/queries.ts'
+import { brandsOf } from '../sites/brand-words.ts'
+import { maybeMeanOrganic } from './queries.ts'
+
+export type WeighedVisits = {
+  chance3: number | null
+  chance10: number | null
+  chance20: number | null
+  organicShare: number | null
+}
+export type VisitReader = {
+  brands: Brand[]
+  /** The brand a phrase names. */
+  brandOf(phrase: string): Brand | null
+  /** Whether visits of phrases with or without a brand follow the curve of the own query log. */
+  isFitted(brand: boolean): boolean
+  /**
+   * Visits a month of a weighed keyword from its searches: by the site's click curve, in proportion to the share of the keyword's
+   * searches that click a result, against the share where the curve was seen. `null` where searches or chances are unknown.
+   */
+  visits(searches: number | null, weighed: WeighedVisits | undefined, brand: boolean): number | null
+  /** The same at a position that the site has; below 0 = not found, which brings none. `null` where position or searches are unknown. */
+  visitsAt(position: number, searches: number | null, organicShare: number | null, brand: boolean): number | null
+}
+
+/** What turns chances into visits in a market of a site, with all that is the same for every keyword. */
+export async function visitReader(pool: pg.Pool, siteId: number, market: Market): Promise<VisitReader> {
+  const [curves, brands, meanOrganic] = await Promise.all([
+    manyCurves(pool, siteId),
+    brandsOf(pool, siteId),
+    maybeMeanOrganic(pool, siteId, market.id),
+  ])
+  const curveOf = (brand: boolean) => curves.find(each => each.device === market.device && each.brand === brand)?.shares
+  const fitted = { yes: curveOf(true), no: curveOf(false) }
+  const plain = plainOrganicShare(market.device)
+  // Whether a phrase can name a brand at all is far cheaper than looking for each.
+  const anyBrand = new RegExp(brands.flatMap(brand => brand.words.map(word => word.split(' ')[0])).join('|') || '$^')
+  /** Searches as they would be if as many of them clicked a result as where the curve was seen. */
+  const clicking = (searches: number, organicShare: number | null, brand: boolean): number => {
+    const typical = (fitted[brand ? 'yes' : 'no'] ? meanOrganic : null) ?? plain
+    return searches * ((organicShare ?? typical) / typical)
+  }
+  return {
+    brands,
+    brandOf: phrase => (anyBrand.test(phrase) ? findBrand(phrase, brands) : null),
+    isFitted: brand => fitted[brand ? 'yes' : 'no'] !== undefined,
+    visits(searches, weighed, brand) {
+      if (searches === null || !weighed) return null
+      const { chance3, chance10, chance20, organicShare } = weighed
+      if (chance3 === null || chance10 === null || chance20 === null) return null
+      return visitsFromChances(
+        clicking(searches, organicShare, brand),
+        { within3: chance3, within10: chance10, within20: chance20 },
+        market.device,
+        fitted[brand ? 'yes' : 'no'],
+      )
+    },
+    visitsAt(position, searches, organicShare, brand) {
+      if (position === 0 || searches === null) return null
+      if (position < 0) return 0
+      const curve = fitted[brand ? 'yes' : 'no']
+      return expectedVisits(clicking(searches, organicShare, brand), position, market.device, curve)
+    },
+  }
+}

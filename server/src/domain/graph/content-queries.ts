@@ -1,0 +1,176 @@
+import { addressKeys } from './address-book.ts'
+import type pg from 'pg'
+import type { Db } from '../../platform/db/pool.ts'
+import type { PageFacts } from '../pages/read-body.ts'
+
+/** Known pages `p` of addresses given as $2 and $3 (`addressKeys`) in the graph $1. */
+export const pagesOf = `unnest($2::text[], $3::uuid[]) u (domain, key) join linked_site s on s.graph_id = $1 and s.domain = u.domain
+  join linked_page p on p.graph_id = $1 and p.site_id = s.id and p.url_key = u.key`
+
+export type KnownPage = { url: string; etag: string | null; lastModified: string | null }
+/** What makes a conditional request of these addresses possible. */
+export async function manyValidators(db: Db, graphId: number, urls: string[]): Promise<KnownPage[]> {
+  const { rows } = await db.query<KnownPage>(
+    `select p.url, c.etag, c.last_modified "lastModified" from ${pagesOf} join page_content c on c.graph_id = p.graph_id and c.page_id = p.id
+     where c.status = 200 and (c.etag is not null or c.last_modified is not null)`,
+    [graphId, ...addressKeys(urls)],
+  )
+  return rows
+}
+
+export type Fetched = {
+  pageId: number
+  status: number | null
+  trouble: string | null
+  redirectTo: number | null
+  contentType: string | null
+  etag: string | null
+  lastModified: string | null
+  facts: PageFacts | null
+  linksInside: number | null
+}
+/** Saves what fetches found. A fetch without facts keeps those of an earlier one only when the page is unchanged or could not be got now. */
+export async function upsertContents(
+  db: pg.PoolClient,
+  graphId: number,
+  pages: readonly Fetched[],
+  at: Date,
+): Promise<void> {
+  const values = pages.map(({ facts, ...page }) => ({
+    page_id: page.pageId,
+    status: page.status,
+    trouble: page.trouble,
+    redirect_to: page.redirectTo,
+    content_type: page.contentType,
+    etag: page.etag,
+    last_modified: page.lastModified,
+    title: facts?.title ?? null,
+    description: facts?.description ?? null,
+    robots: facts?.robots ?? null,
+    canonical: facts?.canonical ?? null,
+    language: facts?.language ?? null,
+    declared_language: facts?.declaredLanguage ?? null,
+    headings: facts?.headings ?? null,
+    text: facts?.text ?? null,
+    words: facts?.words ?? null,
+    links_out: facts ? facts.links.length : null,
+    links_inside: page.linksInside,
+    signature: facts?.signature
+      ? `\\x${Buffer.from(facts.signature.buffer, facts.signature.byteOffset, facts.signature.byteLength).toString('hex')}`
+      : null,
+    emails: facts?.emails ?? null,
+  }))
+  await db.query(
+    `insert into page_content (graph_id, page_id, fetched_at, status, trouble, redirect_to, content_type, etag, last_modified, title, description, robots, canonical, language, declared_language, headings, text, words, links_out, links_inside, signature, emails)
+     select $1, d.page_id, $3, d.status, d.trouble, d.redirect_to, d.content_type, d.etag, d.last_modified, d.title, d.description, d.robots, d.canonical, d.language, d.declared_language, d.headings, d.text, d.words, d.links_out, d.links_inside, d.signature, d.emails
+     from jsonb_populate_recordset(null::page_content, $2) d
+     on conflict (graph_id, page_id) do update set fetched_at = excluded.fetched_at, status = excluded.status, trouble = excluded.trouble, redirect_to = excluded.redirect_to, content_type = excluded.content_type,
+       etag = excluded.etag, last_modified = excluded.last_modified, title = excluded.title, description = excluded.description, robots = excluded.robots, canonical = excluded.canonical, language = excluded.language,
+       declared_language = excluded.declared_language, headings = excluded.headings, text = excluded.text, words = excluded.words, links_out = excluded.links_out, links_inside = excluded.links_inside, signature = excluded.signature, emails = excluded.emails`,
+    [graphId, JSON.stringify(values), at],
+  )
+}
+/**
+ * Links of freshly read pages that are not there any more, whoever else says they are: our own look at the page counts. The links that are
+ * there stand in `link_stage`, which `saveLinks` of the same transaction filled unless the pages have none.
+ */
+export async function markGoneLinks(
+  db: pg.PoolClient,
+  graphId: number,
+  pageIds: number[],
+  day: string,
+  staged: boolean,
+): Promise<void> {
+  const there = staged
+    ? 'and not exists (select 1 from link_stage s where s.source_page_id = l.source_page_id and s.target_page_id = l.target_page_id and s.anchor_id = l.anchor_id and s.rel = l.rel)'
+    : ''
+  await db.query(
+    `with gone as (update link l set gone_on = $3 where l.graph_id = $1 and l.source_page_id = any($2) and l.gone_on is null ${there} returning l.target_site_id)
+     insert into link_unsummed select distinct $1::integer, target_site_id from gone order by 2
+     on conflict (graph_id, target_site_id) do update set load = null`,
+    [graphId, pageIds, day],
+  )
+}
+/** Pages that say they are unchanged were looked at today: they and their links are as they were. */
+export async function touchUnchanged(
+  db: pg.PoolClient,
+  graphId: number,
+  pageIds: number[],
+  day: string,
+): Promise<void> {
+  await db.query(
+    'update page_content set fetched_at = now(), trouble = null where graph_id = $1 and page_id = any($2)',
+    [graphId, pageIds],
+  )
+  await db.query(
+    'update link set last_seen = $3 where graph_id = $1 and source_page_id = any($2) and gone_on is null and seen_by & 1 = 1',
+    [graphId, pageIds, day],
+  )
+}
+/** A fetch that failed for now: what was known before stays, with the trouble beside it. */
+export async function noteTrouble(
+  db: pg.PoolClient,
+  graphId: number,
+  pages: ReadonlyArray<{ pageId: number; status: number | null; trouble: string }>,
+): Promise<void> {
+  await db.query(
+    `insert into page_content (graph_id, page_id, fetched_at, status, trouble) select $1, d.id, now(), d.status, d.trouble from unnest($2::integer[], $3::smallint[], $4::text[]) d (id, status, trouble)
+     on conflict (graph_id, page_id) do update set trouble = excluded.trouble`,
+    [graphId, pages.map(p => p.pageId), pages.map(p => p.status), pages.map(p => p.trouble)],
+  )
+}
+
+export type ContentRow = {
+  pageId: number
+  fetchedAt: Date
+  status: number | null
+  trouble: string | null
+  redirectTo: string | null
+  title: string | null
+  description: string | null
+  robots: string[]
+  canonical: string | null
+  language: string | null
+  declaredLanguage: string | null
+  headings: Array<{ level: number; text: string }>
+  text: string | null
+  words: number | null
+}
+export async function maybeContent(db: Db, graphId: number, url: string): Promise<ContentRow | undefined> {
+  const { rows } = await db.query<ContentRow>(
+    `select c.page_id "pageId", c.fetched_at "fetchedAt", c.status, c.trouble, t.url "redirectTo", c.title, c.description, coalesce(c.robots, '{}') robots, c.canonical, c.language, c.declared_language "declaredLanguage",
+       coalesce(c.headings, '[]') headings, c.text, c.words
+     from ${pagesOf} join page_content c on c.graph_id = p.graph_id and c.page_id = p.id left join linked_page t on t.graph_id = c.graph_id and t.id = c.redirect_to`,
+    [graphId, ...addressKeys([url])],
+  )
+  return rows[0]
+}
+export type LinkOut = {
+  url: string
+  anchor: string
+  rel: number
+  kind: number
+  region: number | null
+  density: number | null
+  around: string | null
+  goneOn: string | null
+}
+/** Links of a page that our crawler saw on it, gone ones too. */
+export async function manyLinksOut(db: Db, graphId: number, pageId: number): Promise<LinkOut[]> {
+  const { rows } = await db.query<LinkOut>(
+    `select t.url, a.text anchor, l.rel, l.kind, l.region, l.density, l.around, l.gone_on "goneOn" from link l join linked_page t on t.graph_id = l.graph_id and t.id = l.target_page_id
+     join anchor_text a on a.graph_id = l.graph_id and a.id = l.anchor_id where l.graph_id = $1 and l.source_page_id = $2 and l.seen_by & 1 = 1 order by l.region, t.url`,
+    [graphId, pageId],
+  )
+  return rows
+}
+
+/** When pages with these addresses were last read. */
+export async function manyFetchTimes(db: Db, graphId: number, urls: string[]): Promise<Map<string, Date>> {
+  const { rows } = await db.query<{ url: string; at: Date }>(
+    `select p.url, c.fetched_at at from ${pagesOf} join page_content c on c.graph_id = p.graph_id and c.page_id = p.id
+     where c.status is not null`,
+    [graphId, ...addressKeys(urls)],
+  )
+  return new Map(rows.map(row => [row.url, row.at]))
+}

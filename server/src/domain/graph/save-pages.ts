@@ -1,0 +1,145 @@
+import type pg from 'pg'
+import { relBits, relCode, seenByBits } from '@dew-trail/core/links/link-codes'
+import type { AddressBook } from './address-book.ts'
+import { domainOf } from '../pages/page-key.ts'
+import { type Db, inTransaction } from '../../platform/db/pool.ts'
+import { lockGraph } from './queries.ts'
+import type { FoundLink } from './link-lines.ts'
+import { saveLinks } from './save-links.ts'
+import { addSourceUse } from '../../sources/queries.ts'
+import type { PageOutcome } from '../pages/crawler.ts'
+import { markGoneLinks, noteTrouble, touchUnchanged, upsertContents } from './content-queries.ts'
+
+const forbidsFollowing = (robots: readonly string[]): boolean => robots.includes('nofollow') || robots.includes('none')
+
+/** The links of a fetched page as they are kept: a page that forbids following gives each of them "nofollow". */
+export function linksOf(outcome: PageOutcome, day: string): FoundLink[] {
+  const seen = { firstSeen: day, lastSeen: day, goneOn: null }
+  if (outcome.redirectTo)
+    return [
+      {
+        source: outcome.url,
+        target: outcome.redirectTo,
+        anchor: '',
+        rel: 0,
+        kind: 'redirect',
+        region: null,
+        density: null,
+        around: null,
+        ...seen,
+      },
+    ]
+  if (!outcome.facts) return []
+  const nofollow = forbidsFollowing(outcome.facts.robots) ? relBits.nofollow : 0
+  return outcome.facts.links
+    .filter(link => link.url !== outcome.url)
+    .map(link => ({
+      source: outcome.url,
+      target: link.url,
+      anchor: link.anchor,
+      rel: relCode(link.rel) || nofollow,
+      kind: link.kind,
+      region: link.region,
+      density: link.density,
+      around: link.around,
+      ...seen,
+    }))
+}
+
+/** Addresses a crawl may go on to from a page. */
+export function waysOn(outcome: PageOutcome): string[] {
+  if (outcome.redirectTo) return [outcome.redirectTo]
+  if (!outcome.facts || forbidsFollowing(outcome.facts.robots)) return []
+  const found = new Set<string>()
+  for (const link of outcome.facts.links) if (relCode(link.rel) === 0) found.add(link.url)
+  if (outcome.facts.refresh) found.add(outcome.facts.refresh)
+  for (const each of outcome.facts.alternates) found.add(each.url)
+  if (outcome.facts.canonical) found.add(outcome.facts.canonical)
+  return [...found]
+}
+
+/** Saves what fetches at a moment brought, and with it whatever else belongs to the same step, in one transaction. */
+export async function savePages(
+  pool: pg.Pool,
+  graphId: number,
+  book: AddressBook,
+  outcomes: readonly PageOutcome[],
+  at: Date,
+  also: (db: pg.PoolClient) => Promise<void> = async () => undefined,
+): Promise<void> {
+  const day = at.toISOString().slice(0, 10)
+  book.forgetIfFull()
+  try {
+    await inTransaction(pool, async db => {
+      await lockGraph(db, graphId)
+      const links = outcomes.flatMap(outcome => linksOf(outcome, day))
+      await book.learn(
+        db,
+        outcomes.flatMap(outcome => (outcome.redirectTo ? [outcome.url, outcome.redirectTo] : [outcome.url])),
+      )
+      await saveLinks(db, graphId, book, seenByBits.crawl, links)
+      const answered = outcomes.filter(outcome => outcome.state === 'fetched' && !outcome.unchanged)
+      if (answered.length) {
+        await upsertContents(
+          db,
+          graphId,
+          answered.map(outcome => ({
+            pageId: book.page(outcome.url),
+            status: outcome.status,
+            trouble: outcome.trouble,
+            redirectTo: outcome.redirectTo === null ? null : book.page(outcome.redirectTo),
+            contentType: outcome.contentType,
+            etag: outcome.etag,
+            lastModified: outcome.lastModified,
+            facts: outcome.facts,
+            linksInside:
+              outcome.facts?.links.filter(link => domainOf(link.url) === domainOf(outcome.url)).length ?? null,
+          })),
+          at,
+        )
+        await markGoneLinks(
+          db,
+          graphId,
+          answered.map(outcome => book.page(outcome.url)),
+          day,
+          links.length > 0,
+        )
+      }
+      const unchanged = outcomes.filter(outcome => outcome.unchanged)
+      if (unchanged.length)
+        await touchUnchanged(
+          db,
+          graphId,
+          unchanged.map(outcome => book.page(outcome.url)),
+          day,
+        )
+      const troubled = outcomes.filter(outcome => outcome.state === 'failed')
+      if (troubled.length)
+        await noteTrouble(
+          db,
+          graphId,
+          troubled.map(outcome => ({
+            pageId: book.page(outcome.url),
+            status: outcome.status,
+            trouble: outcome.trouble ?? 'No answer',
+          })),
+        )
+      await also(db)
+    })
+  } catch (error) {
+    book.forget()
+    throw error
+  }
+}
+
+/** Counts what the web was asked for. */
+export async function countWebUse(db: Db, outcomes: readonly PageOutcome[]): Promise<void> {
+  const failed = outcomes.filter(outcome => outcome.state === 'failed')
+  await addSourceUse(db, {
+    source: 'web',
+    requests: outcomes.filter(outcome => outcome.state !== 'refused').length,
+    failures: failed.length,
+    limited: outcomes.filter(outcome => outcome.status === 429).length,
+    lastFailure: failed.at(-1)?.trouble ?? null,
+  })
+}

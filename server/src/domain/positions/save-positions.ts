@@ -1,0 +1,126 @@
+import type { Market } from '@dew-trail/contract/sites'
+import { decodeDay, encodeDay, mergeDay } from '@dew-trail/core/positions/day-vector'
+import { positionSpread } from '@dew-trail/core/positions/spread'
+import { visibility } from '@dew-trail/core/positions/visibility'
+import type { Context } from '../../context.ts'
+import { type Db, inTransaction } from '../../platform/db/pool.ts'
+import { needSite } from '../sites/need-market.ts'
+import { lockSite, touchTracked } from '../sites/queries.ts'
+import {
+  manyDays,
+  manyPagesOn,
+  manySearchesBySlot,
+  manyYears,
+  maybeLastDay,
+  upsertDay,
+  upsertPagesFound,
+  upsertVisibility,
+  upsertYears,
+  type VisibilityRow,
+} from './queries.ts'
+
+/** What was found on one day in one market: by slot, a day-vector value and the page. */
+export type DayFindings = { day: string; places: Map<number, number>; pages: Map<number, string | null> }
+
+const msADay = 86_400_000
+export const dayIndex = (day: string): number =>
+  Math.floor((Date.parse(day) - Date.parse(`${day.slice(0, 4)}-01-01`)) / msADay)
+
+/**
+ * Writes findings of a market into the record: day vectors, then what derives from them (year blobs of the touched slots, visibility
+ * of the touched days, changes of the page found). Call in a transaction under the site's lock. Days may come in any order.
+ */
+export async function savePositions(db: Db, siteId: number, market: Market, findings: DayFindings[]): Promise<void> {
+  if (!findings.length) return
+  const days = [...findings].sort((a, b) => (a.day < b.day ? -1 : 1))
+  const known = new Map(
+    (await manyDays(db, siteId, market.id, days[0]!.day, days.at(-1)!.day)).map(row => [
+      row.day,
+      decodeDay(row.places),
+    ]),
+  )
+  // What was not looked up on a new day is not known of it any more.
+  const last = await maybeLastDay(db, siteId, market.id)
+  if (!last || days.at(-1)!.day > last.day) await touchTracked(db, siteId)
+  const searches = await searchesBySlot(db, siteId, market.place)
+  const rollup: VisibilityRow[] = []
+  const years = new Map<string, { slot: number; year: number; values: Map<number, number> }>()
+  for (const { day, places } of days) {
+    const vector = mergeDay(known.get(day) ?? null, places)
+    known.set(day, vector)
+    await upsertDay(db, siteId, market.id, day, encodeDay(vector))
+    const spread = positionSpread(vector)
+    rollup.push({ day, visibility: visibility(vector, searches, market.device), ...spread })
+    const year = Number(day.slice(0, 4))
+    for (const [slot, place] of places) {
+      const key = `${slot}:${year}`
+      const entry = years.get(key) ?? { slot, year, values: new Map<number, number>() }
+      entry.values.set(dayIndex(day), place)
+      years.set(key, entry)
+    }
+  }
+  await upsertVisibility(db, siteId, market.id, rollup)
+  await saveYears(db, siteId, market.id, [...years.values()])
+  await savePages(db, siteId, market.id, days)
+}
+
+async function searchesBySlot(db: Db, siteId: number, place: string): Promise<Float64Array> {
+  const rows = await manySearchesBySlot(db, siteId, place)
+  const values = new Float64Array(rows.reduce((most, row) => Math.max(most, row.slot + 1), 0)).fill(Number.NaN)
+  for (const row of rows) if (row.searches !== null) values[row.slot] = row.searches
+  return values
+}
+
+async function saveYears(
+  db: Db,
+  siteId: number,
+  marketId: number,
+  changed: Array<{ slot: number; year: number; values: Map<number, number> }>,
+): Promise<void> {
+  const slots = [...new Set(changed.map(entry => entry.slot))]
+  const before = new Map<string, Buffer>()
+  for (const slot of slots)
+    for (const row of await manyYears(db, siteId, slot))
+      if (row.marketId === marketId) before.set(`${slot}:${row.year}`, row.places)
+  const rows = changed.map(({ slot, year, values }) => {
+    const old = before.get(`${slot}:${year}`)
+    const places = old ? decodeDay(old) : new Int16Array(366)
+    for (const [index, place] of values) places[index] = place
+    return { marketId, slot, year, places: encodeDay(places) }
+  })
+  for (let at = 0; at < rows.length; at += 2_000) await upsertYears(db, siteId, rows.slice(at, at + 2_000))
+}
+
+/** Only changes are written. Days before what is known are compared with the day before them, so late imports do not repeat a page. */
+async function savePages(db: Db, siteId: number, marketId: number, days: DayFindings[]): Promise<void> {
+  const first = days[0]!.day
+  const dayBefore = new Date(Date.parse(first) - msADay).toISOString().slice(0, 10)
+  const last = new Map((await manyPagesOn(db, siteId, marketId, dayBefore)).map(row => [row.slot, row.url]))
+  const changes: Array<{ marketId: number; slot: number; day: string; url: string | null }> = []
+  for (const { day, pages } of days) {
+    for (const [slot, url] of pages) {
+      if (last.has(slot) && last.get(slot) === url) continue
+      last.set(slot, url)
+      changes.push({ marketId, slot, day, url })
+    }
+  }
+  for (let at = 0; at < changes.length; at += 5_000) await upsertPagesFound(db, siteId, changes.slice(at, at + 5_000))
+}
+
+/** Works out visibility of every day of a place's markets again, after searches became known or changed. */
+export async function recomputeVisibility(context: Context, siteId: number, place: string): Promise<void> {
+  const site = await needSite(context.pool, siteId)
+  await inTransaction(context.pool, async db => {
+    await lockSite(db, siteId)
+    const searches = await searchesBySlot(db, siteId, place)
+    for (const market of site.markets.filter(each => each.place === place)) {
+      const days = await manyDays(db, siteId, market.id, '0001-01-01', '9999-12-31')
+      const rows = days.map(row => {
+        const vector = decodeDay(row.places)
+        return { day: row.day, visibility: visibility(vector, searches, market.device), ...positionSpread(vector) }
+      })
+      if (rows.length) await upsertVisibility(db, siteId, market.id, rows)
+    }
+  })
+  context.events.publish(siteId, { type: 'positions' })
+}

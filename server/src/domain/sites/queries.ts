@@ -1,0 +1,130 @@
+import { idSequence, nextRevision } from '../../platform/db/site-partition.ts'
+import type { Market, Trail } from '@dew-trail/contract/sites'
+import type { Db } from '../../platform/db/pool.ts'
+
+export type SiteRow = {
+  id: number
+  domain: string
+  name: string
+  linkingSites: number | null
+  ageYears: number | null
+  refreshWeighings: boolean
+  markets: Market[]
+}
+
+const siteSql = `select s.id, s.domain, s.name, f.linking_sites "linkingSites", ((current_date - f.registered_on) / 365.25)::float8 "ageYears", s.refresh_weighings "refreshWeighings",
+  coalesce((select json_agg(json_build_object('id', m.id, 'engine', m.engine, 'place', m.place, 'language', m.language, 'device', m.device) order by m.id) from market m where m.site_id = s.id), '[]') markets
+  from site s left join site_fact f on f.domain = s.domain`
+
+export async function manySites(db: Db): Promise<SiteRow[]> {
+  return (await db.query<SiteRow>(`${siteSql} order by s.id`)).rows
+}
+export async function maybeSite(db: Db, siteId: number): Promise<SiteRow | undefined> {
+  return (await db.query<SiteRow>(`${siteSql} where s.id = $1`, [siteId])).rows[0]
+}
+export async function setRefreshWeighings(db: Db, siteId: number, wanted: boolean): Promise<void> {
+  await db.query('update site set refresh_weighings = $2 where id = $1', [siteId, wanted])
+}
+/** The new site's id, or undefined when the domain is taken. */
+export async function insertSite(db: Db, domain: string, name: string): Promise<number | undefined> {
+  return (
+    await db.query<{ id: number }>(
+      'insert into site (domain, name) values ($1, $2) on conflict (domain) do nothing returning id',
+      [domain, name],
+    )
+  ).rows[0]?.id
+}
+/** Id of a market of the site, made when it is not there yet. */
+export async function oneMarketId(
+  db: Db,
+  siteId: number,
+  market: { engine: string; place: string; language: string; device: string },
+): Promise<number> {
+  const values = [siteId, market.engine, market.place, market.language, market.device]
+  await db.query(
+    'insert into market (site_id, engine, place, language, device) values ($1, $2, $3, $4, $5) on conflict do nothing',
+    values,
+  )
+  return (
+    await db.query<{ id: number }>(
+      'select id from market where site_id = $1 and engine = $2 and place = $3 and language = $4 and device = $5',
+      values,
+    )
+  ).rows[0]!.id
+}
+export async function maybeMarket(db: Db, siteId: number, marketId: number): Promise<Market | undefined> {
+  return (
+    await db.query<Market>('select id, engine, place, language, device from market where site_id = $1 and id = $2', [
+      siteId,
+      marketId,
+    ])
+  ).rows[0]
+}
+export async function oneTrail(db: Db, siteId: number): Promise<Trail> {
+  const { rows } = await db.query<Trail>(
+    `select (select count(*) from keyword where site_id = $1) found, (select count(*) from keyword where site_id = $1 and kept_at is not null) kept,
+      (select count(distinct w.keyword_id) from weighing w join keyword k on k.site_id = w.site_id and k.id = w.keyword_id where w.site_id = $1 and w.state = 'known' and k.kept_at is not null) weighed, 0::bigint themes,
+      (select count(*) from page_plan_keyword pk join page_plan p on p.site_id = pk.site_id and p.id = pk.page_id and p.removed_at is null where pk.site_id = $1) planned, (select count(*) from page_plan where site_id = $1 and removed_at is null) pages,
+      (select count(*) from tracked_keyword where site_id = $1 and active) tracked`,
+    [siteId],
+  )
+  return rows[0]!
+}
+/** Holds the site's write lock to the end of the transaction, so that revisions appear in order. */
+export async function lockSite(db: Db, siteId: number): Promise<void> {
+  await db.query('select pg_advisory_xact_lock(72003, $1)', [siteId])
+}
+/** Lets this transaction take single keyword ids: runs of them (`reserveKeywordIds`) wait for its end, since they move the sequence by hand. */
+export async function shareKeywordIds(db: Db, siteId: number): Promise<void> {
+  await db.query('select pg_advisory_xact_lock_shared(72004, $1)', [siteId])
+}
+/**
+ * Takes a run of keyword ids and gives the last of them. Numbering rows by the sequence itself would keep the database from sorting them
+ * with several processes. Call in a transaction of its own, which others wait for.
+ */
+export async function reserveKeywordIds(db: Db, siteId: number, count: number): Promise<number> {
+  await db.query('select pg_advisory_xact_lock(72004, $1)', [siteId])
+  const { rows } = await db.query<{ last: number }>(
+    `select setval('${idSequence(siteId)}', last_value + $1 + 1) last from ${idSequence(siteId)}`,
+    [count],
+  )
+  return rows[0]!.last
+}
+/** Gives rows new revisions; call under `lockSite`. */
+export async function touchKeywords(db: Db, siteId: number, keywordIds: number[]): Promise<void> {
+  if (keywordIds.length)
+    await db.query(`update keyword set revision = ${nextRevision(siteId)} where site_id = $1 and id = any($2)`, [
+      siteId,
+      keywordIds,
+    ])
+}
+/** The same for every tracked keyword. */
+export async function touchTracked(db: Db, siteId: number): Promise<void> {
+  await db.query(
+    `update keyword k set revision = ${nextRevision(siteId)} from tracked_keyword t where k.site_id = $1 and t.site_id = $1 and t.keyword_id = k.id and t.active`,
+    [siteId],
+  )
+}
+/** Gives every keyword of the site a new revision; call under `lockSite`. */
+export async function touchAllKeywords(db: Db, siteId: number): Promise<void> {
+  await db.query(`update keyword set revision = ${nextRevision(siteId)} where site_id = $1`, [siteId])
+}
+export type BrandRow = { owner: string; own: boolean; wording: string }
+export async function manyBrandWords(db: Db, siteId: number): Promise<BrandRow[]> {
+  return (
+    await db.query<BrandRow>('select owner, own, wording from brand_word where site_id = $1 order by owner, wording', [
+      siteId,
+    ])
+  ).rows
+}
+export async function replaceBrandWords(db: Db, siteId: number, rows: readonly BrandRow[]): Promise<void> {
+  await db.query('delete from brand_word where site_id = $1', [siteId])
+  await db.query(
+    'insert into brand_word (site_id, owner, own, wording) select $1, * from unnest($2::text[], $3::boolean[], $4::text[]) on conflict do nothing',
+    [siteId, rows.map(row => row.owner), rows.map(row => row.own), rows.map(row => row.wording)],
+  )
+}
+/** Has the database look at the keyword tables again. Until it does so by itself, a large import is read by plans made for small tables. */
+export async function analyzeKeywords(db: Db): Promise<void> {
+  await db.query('analyze keyword, demand, finding')
+}

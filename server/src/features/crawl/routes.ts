@@ -1,0 +1,57 @@
+import {
+  archiveQuery,
+  archiveStarted,
+  listCrawls,
+  listCrawlTroubles,
+  readPage,
+  startCrawl,
+} from '@dew-trail/contract/crawl'
+import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
+import type { Router } from 'express'
+import type { Context } from '../../context.ts'
+import { checkInput, mount } from '../../platform/http/mount.ts'
+import { needSite } from '../../domain/sites/need-market.ts'
+import { keepUpload } from '../../domain/imports/uploads.ts'
+import { needArchive } from './import-pages-job.ts'
+import { readPageFacts } from './read-page.ts'
+import { insertCrawl, manyCrawls, manyTroubles, removeCrawl, setCrawlJob } from './queries.ts'
+
+export function mountCrawl(router: Router, context: Context): void {
+  const { pool } = context
+  router.post('/api/sites/:siteId/page-archives', async (request, response) => {
+    const { siteId, fileName } = checkInput(archiveQuery, { ...request.query, ...request.params })
+    await needSite(pool, siteId)
+    const jobId = await keepUpload(context, request, async filePath => {
+      await needArchive(filePath)
+      return (await context.jobs.add(siteId, 'importPages', `Importing pages of ${fileName}`, { filePath })).id
+    })
+    response.json(archiveStarted.parse({ jobId }))
+  })
+  mount(router, startCrawl, async ({ siteId, domains, mostPages, mostDepth }) => {
+    await needSite(pool, siteId)
+    // A crawl is of a whole site: www.clay.example and clay.example are one.
+    const whole = [...new Set(domains.map(registrableDomain))]
+    const crawls: Array<{ crawlId: number; jobId: number; domain: string }> = []
+    for (const domain of whole) {
+      const crawl = await insertCrawl(pool, { siteId, domain, mostPages, mostDepth })
+      const job = await context.jobs.add(siteId, 'crawl', `Crawling ${domain}`, { crawlId: crawl.id }, domain)
+      if (job.isNew) await setCrawlJob(pool, siteId, crawl.id, job.id)
+      else await removeCrawl(pool, siteId, crawl.id)
+      crawls.push({ crawlId: Number(job.payload.crawlId), jobId: job.id, domain })
+    }
+    context.events.publish(siteId, { type: 'crawls' })
+    return { crawls }
+  })
+  mount(router, listCrawls, async ({ siteId }) => {
+    const site = await needSite(pool, siteId)
+    return (await manyCrawls(pool, siteId)).map(crawl => ({ ...crawl, own: crawl.domain === site.domain }))
+  })
+  mount(router, readPage, async ({ siteId, url }) => {
+    await needSite(pool, siteId)
+    return readPageFacts(pool, 1, url)
+  })
+  mount(router, listCrawlTroubles, async ({ siteId, crawlId }) => {
+    await needSite(pool, siteId)
+    return manyTroubles(pool, siteId, crawlId, 500)
+  })
+}

@@ -1,0 +1,13 @@
+import type { Feature } from '../../feature.ts'
+import { importKeywordsJob } from './imports/import-keywords-job.ts'
+import { figuresJob } from '../../domain/positions/figures-job.ts'
+import { gatherJob } from './job.ts'
+import { undoKeep, undoPrune } from './undo.ts'
+import { mountGather } from './routes.ts'
+
+export const gatherFeature: Feature = {
+  mount: mountGather,
+  jobs: { gather: gatherJob, figures: figuresJob },
+  undo: { keep: undoKeep, prune: undoPrune },
+  importers: { keywords: importKeywordsJob },
+}

@@ -1,0 +1,85 @@
+import {
+  askFigures,
+  findNames,
+  findPhrases,
+  keepKeywords,
+  keywordRowsQuery,
+  listGatherings,
+  pruneGathering,
+  startGathering,
+} from '@dew-trail/contract/gather'
+import { normalForm } from '@dew-trail/core/words/normal-form'
+import type { Router } from 'express'
+import { Readable } from 'node:stream'
+import { pipeline } from 'node:stream/promises'
+import type { Context } from '../../context.ts'
+import { countOf, doAct } from '../../domain/acts/do-act.ts'
+import { checkInput, mount } from '../../platform/http/mount.ts'
+import { needMarket, needSite } from '../../domain/sites/need-market.ts'
+import { startFigures } from '../../domain/positions/figures-job.ts'
+import { findDomainNames } from './find-domain-names.ts'
+import {
+  manyGatherings,
+  manyPhrasesWith,
+  oneGathering,
+  setKept,
+  setPruned,
+  touchFound,
+} from '../../domain/keywords/queries.ts'
+import { beginGathering } from './start-gathering.ts'
+import { dropStaleBlocks } from '../../domain/keyword-rows/row-blocks.ts'
+import { streamKeywordRows } from '../../domain/keyword-rows/stream-rows.ts'
+
+export function mountGather(router: Router, context: Context): void {
+  mount(router, startGathering, input => beginGathering(context, input))
+  mount(router, listGatherings, async ({ siteId }) =>
+    manyGatherings(context.pool, (await needSite(context.pool, siteId)).id),
+  )
+  mount(router, pruneGathering, ({ siteId, gatheringId, pruned }) =>
+    doAct(context, siteId, async db => {
+      const { seed } = await oneGathering(db, siteId, gatheringId)
+      const gatheringIds = await setPruned(db, siteId, gatheringId, pruned)
+      await touchFound(db, siteId, gatheringIds)
+      const title = `"${seed}" ${pruned ? 'pruned' : 'put back on the path'}`
+      return {
+        answer: { gatherings: gatheringIds.length },
+        act: gatheringIds.length ? { kind: 'prune', title, data: { gatheringIds, pruned } } : null,
+        changed: ['keywords', 'gatherings'],
+      }
+    }),
+  )
+  mount(router, findNames, input => findDomainNames(context, input))
+  mount(router, keepKeywords, ({ siteId, keywordIds, kept }) =>
+    doAct(context, siteId, async db => {
+      const changed = await setKept(db, siteId, keywordIds, kept)
+      const title = `${countOf(changed.length, 'keyword')} ${kept ? 'kept' : 'let go'}`
+      return {
+        answer: { changed },
+        act: changed.length ? { kind: 'keep', title, data: { keywordIds: changed, kept } } : null,
+        changed: ['keywords'],
+      }
+    }),
+  )
+  mount(router, askFigures, async ({ siteId, marketId, keywordIds }) => {
+    await needMarket(context.pool, siteId, marketId)
+    return { jobId: (await startFigures(context, siteId, marketId, keywordIds)).id }
+  })
+  mount(router, findPhrases, async ({ siteId, marketId, text }) => {
+    const market = await needMarket(context.pool, siteId, marketId)
+    return manyPhrasesWith(context.pool, siteId, market.place, normalForm(text), 8)
+  })
+  router.get('/api/sites/:siteId/keywords', async (request, response) => {
+    const { siteId, marketId, since } = checkInput(keywordRowsQuery, { ...request.query, ...request.params })
+    await needMarket(context.pool, siteId, marketId)
+    response.writeHead(200, { 'content-type': 'application/x-ndjson; charset=utf-8' })
+    await pipeline(Readable.from(streamKeywordRows(context.pool, siteId, marketId, since)), response).catch(error => {
+      // The browser left, or the database did in the middle: the line with the revision is missing, so the browser asks again.
+      context.log.debug({ err: error }, 'keyword rows ended early')
+    })
+    // Looked after when somebody has opened the whole table, and not while they wait.
+    if (!since)
+      dropStaleBlocks(context.pool, siteId, marketId).catch(error =>
+        context.log.debug({ err: error }, 'stale rows were not dropped'),
+      )
+  })
+}

@@ -1,0 +1,63 @@
+import { AppError } from '@dew-trail/contract/errors'
+import { importFields, runImport, uploaded, uploadQuery } from '@dew-trail/contract/imports'
+import { id } from '@dew-trail/contract/common'
+import { formulaStart } from '@dew-trail/core/tables/formula-start'
+import type { Router } from 'express'
+import Papa from 'papaparse'
+import { z } from 'zod'
+import type { Context } from '../../context.ts'
+import { fileBounds } from '../../platform/files/file-bounds.ts'
+import { prepareTable } from '../../platform/files/read-file.ts'
+import { checkInput, mount } from '../../platform/http/mount.ts'
+import { needMarket, needSite } from '../../domain/sites/need-market.ts'
+import { importJobOf } from '../../domain/imports/import-job.ts'
+import { insertImport, manyErrors, maybeImport, setMapping } from '../../domain/imports/queries.ts'
+import { suggestMapping } from '../../domain/imports/suggest-mapping.ts'
+import { keepUpload } from '../../domain/imports/uploads.ts'
+
+export function mountImports(router: Router, context: Context): void {
+  const { pool } = context
+  router.post('/api/sites/:siteId/imports', async (request, response) => {
+    const { siteId, kind, fileName } = checkInput(uploadQuery, { ...request.query, ...request.params })
+    await needSite(pool, siteId)
+    const answer = await keepUpload(context, request, async (filePath, bytes) => {
+      const bounds = fileBounds(context.config)
+      // A packed file may grow many times over: not beyond what the disk has room for.
+      const unpacked = Math.min(bounds.unpacked, await context.disk.room())
+      const shape = await prepareTable(filePath, { ...bounds, unpacked })
+      const { header, preview: _, ...written } = shape
+      const row = { siteId, kind, fileName, filePath, ...written, columns: header.length }
+      return { importId: await insertImport(pool, row), ...shape, suggested: suggestMapping(kind, header), bytes }
+    })
+    response.json(uploaded.parse(answer))
+  })
+  mount(router, runImport, async ({ siteId, importId, marketId, mapping, keep }) => {
+    const row = await maybeImport(pool, siteId, importId)
+    if (!row || row.kind === 'graph') throw new AppError('notFound', `There is no import ${importId}`)
+    await needMarket(pool, siteId, marketId)
+    const fields = importFields[row.kind]
+    const missing = fields.filter(field => field.needed && mapping[field.key] === undefined)
+    if (missing.length)
+      throw new AppError('badInput', `Say which column holds: ${missing.map(field => field.label).join(', ')}`)
+    const known = Object.fromEntries(Object.entries(mapping).filter(([key]) => fields.some(field => field.key === key)))
+    // The job carries the mapping, so that what is asked for a second time cannot change what runs.
+    const work = { importId, marketId, keep, mapping: known }
+    const job = await context.jobs.add(siteId, importJobOf(row.kind), `Importing ${row.fileName}`, work, `${importId}`)
+    if (job.isNew) await setMapping(pool, siteId, importId, known)
+    return { jobId: job.id }
+  })
+  router.get('/api/sites/:siteId/imports/:importId/errors.csv', async (request, response) => {
+    const { siteId, importId } = checkInput(z.object({ siteId: id, importId: id }), request.params)
+    if (!(await maybeImport(pool, siteId, importId))) throw new AppError('notFound', `There is no import ${importId}`)
+    const errors = await manyErrors(pool, siteId, importId)
+    response.setHeader('content-disposition', `attachment; filename="import-${importId}-errors.csv"`)
+    response
+      .type('text/csv')
+      .send(
+        Papa.unparse(
+          { fields: ['line', 'what', 'value'], data: errors.map(error => [error.line, error.what, error.value]) },
+          { escapeFormulae: formulaStart },
+        ),
+      )
+  })
+}

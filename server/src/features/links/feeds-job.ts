@@ -1,0 +1,99 @@
+import { relCode } from '@dew-trail/core/links/link-codes'
+import { pageAddress } from '@dew-trail/core/links/page-address'
+import type { Context } from '../../context.ts'
+import { inTransaction } from '../../platform/db/pool.ts'
+import type { JobControl } from '../../platform/jobs/job-control.ts'
+import { SourceError } from '../../platform/outside/source-error.ts'
+import type { FeedLink } from '../../sources/sources.ts'
+import { AddressBook } from '../../domain/graph/address-book.ts'
+import { askForRank } from '../../domain/graph/ask-for-rank.ts'
+import { lockGraph, oneFeedBit, upsertAddresses } from '../../domain/graph/queries.ts'
+import { sumAllLinks } from '../../domain/graph/rank-job.ts'
+import type { FoundLink } from '../../domain/graph/link-lines.ts'
+import { saveLinks } from '../../domain/graph/save-links.ts'
+
+const graphId = 1
+
+/** A feed's link as it is kept, `null` when its ends are no addresses. */
+function toFound(link: FeedLink): FoundLink | null {
+  const source = pageAddress(link.source)
+  const target = pageAddress(link.target)
+  if (!source || !target) return null
+  return {
+    source,
+    target,
+    anchor: link.anchor.replace(/\s+/g, ' ').trim(),
+    rel: relCode(link.rel.toLowerCase().split(/\s+/)),
+    kind: link.kind,
+    region: null,
+    density: null,
+    around: null,
+    firstSeen: link.first_seen,
+    lastSeen: link.last_seen,
+    goneOn: link.lost ? link.last_seen : null,
+  }
+}
+
+/** Loads what all link feeds know of links to sites. Each site and feed is a step, so that what was loaded is not asked for again. */
+export async function feedsJob(context: Context, control: JobControl): Promise<object> {
+  const domains = control.job.payload.domains as string[]
+  const finished = new Set((control.progress.finished as string[] | undefined) ?? [])
+  const book = new AddressBook(graphId)
+  for (const what of Object.keys(control.trouble)) delete control.trouble[what]
+  let links = Number(control.progress.links ?? 0)
+  let done = 0
+  const feeds = await context.sources.feeds(control.signal)
+  for (const domain of domains)
+    for (const feed of feeds) {
+      await control.step(done++, domains.length * feeds.length)
+      const step = `${feed}:${domain}`
+      if (finished.has(step)) continue
+      try {
+        let cursor: string | null = null
+        do {
+          const reply: Awaited<ReturnType<typeof context.sources.feedLinks>> = await context.sources.feedLinks(
+            feed,
+            domain,
+            cursor,
+            control.signal,
+          )
+          const found = reply.links.map(toFound).filter(link => link !== null)
+          if (found.length < reply.links.length)
+            control.note(`A feed gave a link whose ends are no addresses (${domain})`)
+          book.forgetIfFull()
+          try {
+            await inTransaction(context.pool, async db => {
+              await lockGraph(db, graphId)
+              await saveLinks(db, graphId, book, await oneFeedBit(db, feed), found)
+              await upsertAddresses(
+                db,
+                graphId,
+                reply.links.flatMap(link => {
+                  const source = link.source_address && pageAddress(link.source)
+                  return source && link.last_seen
+                    ? [{ siteId: book.site(source), address: link.source_address!, day: link.last_seen }]
+                    : []
+                }),
+              )
+            })
+          } catch (error) {
+            book.forget()
+            throw error
+          }
+          links += found.length
+          cursor = reply.next_cursor
+        } while (cursor)
+        finished.add(step)
+        Object.assign(control.progress, { finished: [...finished], links })
+      } catch (error) {
+        if (!(error instanceof SourceError)) throw error
+        control.note(error.message)
+        if (error.trouble === 'quotaUsed') throw error
+      }
+    }
+  await sumAllLinks(context, graphId, control.signal)
+  await control.step(done, done)
+  await askForRank(context, control.job.siteId)
+  context.events.publish(control.job.siteId, { type: 'crawls' })
+  return { links }
+}

@@ -1,0 +1,22 @@
+import type { Feature } from '../../feature.ts'
+import { importGraphJob } from './imports/import-graph-job.ts'
+import { importLinksJob } from './imports/import-links-job.ts'
+import { manySites } from '../../domain/sites/queries.ts'
+import { askForRank } from '../../domain/graph/ask-for-rank.ts'
+import { feedsJob } from './feeds-job.ts'
+import { rankJob } from '../../domain/graph/rank-job.ts'
+import { undoVet } from './undo.ts'
+import { mountLinks } from './routes.ts'
+
+export const linksFeature: Feature = {
+  mount: mountLinks,
+  jobs: { feeds: feedsJob, rank: rankJob, importGraph: importGraphJob },
+  undo: { vet: undoVet },
+  importers: { links: importLinksJob },
+  nightly: {
+    'nightly-rank': async context => {
+      const [first] = await manySites(context.pool)
+      if (first) await askForRank(context, first.id)
+    },
+  },
+}

@@ -1,0 +1,115 @@
+import { normalForm } from '@dew-trail/core/words/normal-form'
+import type { Context } from '../../context.ts'
+import type { JobControl } from '../../platform/jobs/job-control.ts'
+import { mondayBefore, saveWeek } from './job.ts'
+import { setPropertyLoaded } from '../../domain/query-log/queries.ts'
+import { beginLog } from './routes.ts'
+import { sumLog } from '../../domain/query-log/sum-log.ts'
+import { needMarket } from '../../domain/sites/need-market.ts'
+import { maybeSite } from '../../domain/sites/queries.ts'
+import type { LogRow } from '../../sources/sources.ts'
+import { openImport } from '../../domain/imports/open-import.ts'
+import { mostCounted, readNumber } from '../../domain/imports/read-cells.ts'
+
+/** Reads a query log export: rows of a day, query, country and device, with or without pages, become weeks. Wrong lines are listed. */
+export async function importLogJob(context: Context, control: JobControl): Promise<object> {
+  const { siteId, payload } = control.job
+  const file = await openImport(context, control)
+  const { row, bytes } = file
+  const market = await needMarket(context.pool, siteId, Number(payload.marketId))
+  const places = new Map((await maybeSite(context.pool, siteId))!.markets.map(each => [each.place, each.language]))
+  const weeks = new Map<string, Map<string, LogRow & { weighted: number }>>()
+  let day = ''
+  let ofDay = new Map<string, LogRow>()
+  let [lines, elsewhere] = [0, 0]
+  const closeDay = (): void => {
+    if (!ofDay.size) return
+    const week = mondayBefore(day)
+    let rows = weeks.get(week)
+    if (!rows) weeks.set(week, (rows = new Map()))
+    for (const [key, fact] of ofDay) {
+      const known = rows.get(key)
+      if (known) {
+        known.impressions += fact.impressions
+        known.clicks += fact.clicks
+        known.weighted += fact.position * fact.impressions
+      } else rows.set(key, { ...fact, weighted: fact.position * fact.impressions })
+    }
+    ofDay = new Map()
+  }
+  const takeRow = (cells: string[], line: number): void => {
+    if (cells.length === 1 && cells[0]!.trim() === '') return
+    lines++
+    const cellOf = (field: string): string => file.cell(cells, field)
+    const say = (what: string, value: string): void => file.say(line, what, value)
+    const date = file.day(cellOf('date'))
+    if ('wrong' in date) {
+      say(`Day ${date.wrong}`, cellOf('date'))
+      return
+    }
+    const query = normalForm(cellOf('phrase'))
+    if (!query || query.length > 200) {
+      say(query ? 'The query has over 200 characters' : 'The query is empty', cellOf('phrase'))
+      return
+    }
+    const figures: Record<string, number> = {}
+    for (const field of ['impressions', 'clicks', 'place'] as const) {
+      const isPlace = field === 'place'
+      const cell = readNumber(cellOf(field), !isPlace, isPlace ? 1 : 0, isPlace ? 1_000 : mostCounted)
+      if ('wrong' in cell || cell.value === null) {
+        say(`${field} ${'wrong' in cell ? cell.wrong : 'is missing'}`, cellOf(field))
+        return
+      }
+      figures[field] = cell.value
+    }
+    const country = cellOf('country').toLowerCase() || market.place
+    if (!places.has(country)) {
+      elsewhere++
+      return
+    }
+    const device = /mobile|phone|tablet/i.test(cellOf('device')) ? 'mobile' : 'desktop'
+    if (date.value !== day) {
+      closeDay()
+      day = date.value
+    }
+    const key = `${country}|${device}|${query}`
+    const known = ofDay.get(key)
+    const fact = {
+      query,
+      country,
+      device,
+      impressions: figures.impressions!,
+      clicks: figures.clicks!,
+      position: figures.place!,
+    } satisfies LogRow
+    // Two pages shown for one search are one impression, at the higher place.
+    if (known) {
+      known.clicks += fact.clicks
+      if (fact.impressions > known.impressions) known.impressions = fact.impressions
+      known.position = Math.min(known.position, fact.position)
+    } else ofDay.set(key, fact)
+  }
+  for await (const part of file.parts()) {
+    if (part.kind === 'rows') for (const [i, cells] of part.rows.entries()) takeRow(cells, part.lines[i]!)
+    await control.step(Math.min(part.byte, bytes) / 2, bytes)
+  }
+  closeDay()
+  const { propertyId, gatheringId } = await beginLog(context, siteId, market.id, `file:${row.fileName}`, row.fileName)
+  let saved = 0
+  for (const [week, rows] of [...weeks].sort()) {
+    await saveWeek(
+      context,
+      { siteId, propertyId, gatheringId, week, places },
+      [...rows.values()].map(each => ({ ...each, position: each.weighted / Math.max(1, each.impressions) })),
+    )
+    saved++
+    await control.step(bytes / 2 + (bytes / 2) * (saved / weeks.size), bytes)
+  }
+  if (day) await setPropertyLoaded(context.pool, siteId, propertyId, day)
+  const summed = await sumLog(context.pool, siteId)
+  context.events.publish(siteId, { type: 'keywords' })
+  context.events.publish(siteId, { type: 'gatherings' })
+  await control.step(bytes, bytes)
+  await file.finish(lines)
+  return { importId: row.id, lines, wrong: file.wrong, elsewhere, ...summed }
+}

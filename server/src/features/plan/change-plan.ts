@@ -1,0 +1,119 @@
+import { AppError } from '@dew-trail/contract/errors'
+import type { createPage } from '@dew-trail/contract/plan'
+import type pg from 'pg'
+import type { z } from 'zod'
+import type { Context } from '../../context.ts'
+import { countOf, doAct } from '../../domain/acts/do-act.ts'
+import { keepPredictions } from '../../domain/chances/prediction-queries.ts'
+import { touchKeywords } from '../../domain/sites/queries.ts'
+import {
+  assign,
+  type Assignment,
+  insertPage,
+  manyAssignments,
+  manyKeywordIdsOfPage,
+  maybePage,
+  type PageRow,
+  setRemoved,
+  updatePage,
+} from './queries.ts'
+
+/** What may have become otherwise with a page or what stands on it. */
+export const changedByPlan = ['plan', 'keywords'] as const
+
+async function onePage(db: pg.PoolClient, siteId: number, pageId: number): Promise<PageRow> {
+  const page = await maybePage(db, siteId, pageId)
+  if (!page) throw new AppError('notFound', `The plan has no page ${pageId}; it may have been removed meanwhile`)
+  return page
+}
+/** How many keywords stood on another page than the one they are put on. */
+const takenOff = (before: readonly Assignment[], pageId: number | null): number =>
+  before.filter(each => each.pageId !== null && each.pageId !== pageId).length
+
+/** Puts keywords on a page, or off all pages, and gives where each stood before. */
+export async function place(
+  db: pg.PoolClient,
+  siteId: number,
+  pageId: number | null,
+  keywordIds: number[],
+): Promise<Assignment[]> {
+  const before = await manyAssignments(db, siteId, keywordIds)
+  await assign(db, siteId, pageId, keywordIds)
+  await touchKeywords(db, siteId, keywordIds)
+  return before
+}
+
+export function addPage(context: Context, input: z.output<(typeof createPage)['input']>) {
+  return doAct(context, input.siteId, async db => {
+    const pageId = await insertPage(db, input.siteId, input)
+    const before = await place(db, input.siteId, pageId, input.keywordIds)
+    const title = `"${input.title}" planned`
+    return {
+      answer: { id: pageId, takenOff: takenOff(before, pageId) },
+      act: { kind: 'addPage', title, data: { pageId, before } },
+      changed: changedByPlan,
+    }
+  })
+}
+
+export function editPage(context: Context, siteId: number, pageId: number, change: Partial<PageRow>) {
+  return doAct(context, siteId, async db => {
+    const page = await onePage(db, siteId, pageId)
+    const version = await changePageRow(db, siteId, pageId, change)
+    if (version === undefined)
+      throw new AppError('conflict', 'Somebody changed this page meanwhile. Nothing was saved; look at it again first.')
+    if (change.state === 'published') await keepPredictions(db, siteId, pageId)
+    const { version: _, ...fields } = change
+    const before = Object.fromEntries(Object.keys(fields).map(name => [name, page[name as keyof PageRow]]))
+    const title = `${Object.keys(fields).join(', ')} of "${page.title}" changed`
+    return {
+      answer: { id: pageId, version },
+      act: { kind: 'changePage', title, data: { pageId, version, before } },
+      changed: changedByPlan,
+    }
+  })
+}
+
+/** The new version; undefined when the page is not of the version that `change` names. */
+export async function changePageRow(
+  db: pg.PoolClient,
+  siteId: number,
+  pageId: number,
+  change: Partial<PageRow>,
+): Promise<number | undefined> {
+  const version = await updatePage(db, siteId, pageId, change)
+  // Rows show the page's name.
+  if (change.title !== undefined) await touchKeywords(db, siteId, await manyKeywordIdsOfPage(db, siteId, pageId))
+  return version
+}
+
+export function removePlannedPage(context: Context, siteId: number, pageId: number) {
+  return doAct(context, siteId, async db => {
+    const page = await onePage(db, siteId, pageId)
+    await setPageRemoved(db, siteId, pageId, true)
+    const title = `"${page.title}" taken off the plan`
+    return { answer: {}, act: { kind: 'removePage', title, data: { pageId } }, changed: changedByPlan }
+  })
+}
+export async function setPageRemoved(
+  db: pg.PoolClient,
+  siteId: number,
+  pageId: number,
+  removed: boolean,
+): Promise<void> {
+  await setRemoved(db, siteId, pageId, removed)
+  await touchKeywords(db, siteId, await manyKeywordIdsOfPage(db, siteId, pageId))
+}
+
+export function assignToPage(context: Context, siteId: number, pageId: number | null, keywordIds: number[]) {
+  return doAct(context, siteId, async db => {
+    const page = pageId === null ? null : await onePage(db, siteId, pageId)
+    const before = (await place(db, siteId, pageId, keywordIds)).filter(each => each.pageId !== pageId)
+    const title = `${countOf(before.length, 'keyword')} ${page ? `put on "${page.title}"` : 'taken off the plan'}`
+    return {
+      answer: { takenOff: takenOff(before, pageId) },
+      act: before.length ? { kind: 'assign', title, data: { pageId, before } } : null,
+      changed: changedByPlan,
+    }
+  })
+}

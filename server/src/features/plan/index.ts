@@ -1,0 +1,8 @@
+import type { Feature } from '../../feature.ts'
+import { mountPlan } from './routes.ts'
+import { undoAddPage, undoAssign, undoChangePage, undoRemovePage } from './undo.ts'
+
+export const planFeature: Feature = {
+  mount: mountPlan,
+  undo: { addPage: undoAddPage, changePage: undoChangePage, removePage: undoRemovePage, assign: undoAssign },
+}

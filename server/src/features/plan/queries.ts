@@ -1,0 +1,131 @@
+import type { PageState } from '@dew-trail/contract/plan'
+import type { Db } from '../../platform/db/pool.ts'
+
+export type PageRow = {
+  id: number
+  title: string
+  address: string | null
+  existing: boolean
+  deadline: string | null
+  state: PageState
+  remarks: string
+  version: number
+}
+export type PageKeywordRow = {
+  pageId: number
+  id: number
+  phrase: string
+  searches: number | null
+  cpc: number | null
+  difficulty: number | null
+  chance3: number | null
+  chance10: number | null
+  chance20: number | null
+  organicShare: number | null
+  tracked: boolean
+}
+
+const pageColumns = 'id, title, address, existing, deadline, state, remarks, version'
+
+export async function manyPages(db: Db, siteId: number): Promise<PageRow[]> {
+  const { rows } = await db.query<PageRow>(
+    `select ${pageColumns} from page_plan
+     where site_id = $1 and removed_at is null order by deadline nulls last, id`,
+    [siteId],
+  )
+  return rows
+}
+export async function manyPageKeywords(
+  db: Db,
+  siteId: number,
+  marketId: number,
+  place: string,
+): Promise<PageKeywordRow[]> {
+  const { rows } = await db.query<PageKeywordRow>(
+    `select pk.page_id "pageId", k.id, k.phrase, d.average searches, d.cpc, w.difficulty, w.chance3, w.chance10, w.chance20,
+       w.organic_share "organicShare", t.keyword_id is not null tracked
+     from page_plan_keyword pk join keyword k on k.site_id = pk.site_id and k.id = pk.keyword_id
+       left join demand d on d.site_id = pk.site_id and d.keyword_id = k.id and d.place = $3
+       left join weighing w on w.site_id = pk.site_id and w.keyword_id = k.id and w.market_id = $2
+       left join tracked_keyword t on t.site_id = pk.site_id and t.keyword_id = k.id and t.active
+     where pk.site_id = $1 order by d.average desc nulls last, k.phrase`,
+    [siteId, marketId, place],
+  )
+  return rows
+}
+export async function insertPage(
+  db: Db,
+  siteId: number,
+  page: { title: string; address: string | null; existing: boolean; deadline: string | null },
+): Promise<number> {
+  const { rows } = await db.query<{ id: number }>(
+    `insert into page_plan (site_id, title, address, existing, deadline, state)
+     values ($1, $2, $3, $4, $5, case when $4 then 'published' else 'idea' end) returning id`,
+    [siteId, page.title, page.address, page.existing, page.deadline],
+  )
+  return rows[0]!.id
+}
+/** The new version, or undefined when there is no such page or, where `change` names one, not of that version. */
+export async function updatePage(
+  db: Db,
+  siteId: number,
+  pageId: number,
+  change: Partial<PageRow>,
+): Promise<number | undefined> {
+  const names: Array<keyof PageRow> = ['title', 'address', 'existing', 'deadline', 'state', 'remarks']
+  const given = names.filter(name => change[name] !== undefined)
+  const { rows } = await db.query<{ version: number }>(
+    `update page_plan set ${['version = version + 1', ...given.map((name, i) => `${name} = $${i + 4}`)].join(', ')}
+     where site_id = $1 and id = $2 and removed_at is null and coalesce(version = $3, true) returning version`,
+    [siteId, pageId, change.version ?? null, ...given.map(name => change[name])],
+  )
+  return rows[0]?.version
+}
+/** Sets or lifts the mark of removal; keywords stay on the page, so that a removal can be undone whole. */
+export async function setRemoved(db: Db, siteId: number, pageId: number, removed: boolean): Promise<boolean> {
+  const { rowCount } = await db.query(
+    'update page_plan set removed_at = case when $3 then now() end where site_id = $1 and id = $2',
+    [siteId, pageId, removed],
+  )
+  return rowCount === 1
+}
+export async function manyKeywordIdsOfPage(db: Db, siteId: number, pageId: number): Promise<number[]> {
+  return (
+    await db.query<{ id: number }>('select keyword_id id from page_plan_keyword where site_id = $1 and page_id = $2', [
+      siteId,
+      pageId,
+    ])
+  ).rows.map(row => row.id)
+}
+/** On which page of the plan a keyword stands, null: on none. */
+export type Assignment = { keywordId: number; pageId: number | null }
+export async function manyAssignments(db: Db, siteId: number, keywordIds: readonly number[]): Promise<Assignment[]> {
+  const { rows } = await db.query<Assignment>(
+    `select k.id "keywordId", p.id "pageId"
+     from keyword k left join page_plan_keyword pk on pk.site_id = k.site_id and pk.keyword_id = k.id
+       left join page_plan p on p.site_id = pk.site_id and p.id = pk.page_id and p.removed_at is null
+     where k.site_id = $1 and k.id = any($2)`,
+    [siteId, keywordIds],
+  )
+  return rows
+}
+export async function assign(db: Db, siteId: number, pageId: number | null, keywordIds: number[]): Promise<void> {
+  await db.query('delete from page_plan_keyword where site_id = $1 and keyword_id = any($2)', [siteId, keywordIds])
+  if (pageId === null) return
+  await db.query(
+    `insert into page_plan_keyword (site_id, keyword_id, page_id)
+     select $1, id, $2 from keyword where site_id = $1 and id = any($3)`,
+    [siteId, pageId, keywordIds],
+  )
+  await db.query('update keyword set kept_at = coalesce(kept_at, now()) where site_id = $1 and id = any($2)', [
+    siteId,
+    keywordIds,
+  ])
+}
+export async function maybePage(db: Db, siteId: number, pageId: number): Promise<PageRow | undefined> {
+  const { rows } = await db.query<PageRow>(
+    `select ${pageColumns} from page_plan where site_id = $1 and id = $2 and removed_at is null`,
+    [siteId, pageId],
+  )
+  return rows[0]
+}

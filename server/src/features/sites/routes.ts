@@ -1,0 +1,38 @@
+import { defaultModel } from '@dew-trail/core/results/strength'
+import { listBrands, saveBrands } from '@dew-trail/contract/brands'
+import { changeSite, createSite, getTrail, listSites } from '@dew-trail/contract/sites'
+import type { Router } from 'express'
+import type { Context } from '../../context.ts'
+import { mount } from '../../platform/http/mount.ts'
+import { brandsOf, toBrandWords } from '../../domain/sites/brand-words.ts'
+import { setBrands } from './set-brands.ts'
+import { addSite } from './create-site.ts'
+import { needSite } from '../../domain/sites/need-market.ts'
+import { modelFor } from '../../domain/chances/model-for.ts'
+import { describeSite } from '../../domain/sites/own-standing.ts'
+import { manySites, oneTrail, setRefreshWeighings } from '../../domain/sites/queries.ts'
+
+export function mountSites(router: Router, context: Context): void {
+  mount(router, listSites, async () =>
+    Promise.all(
+      (await manySites(context.pool)).map(async row => {
+        // A site has one pair of levels, told by the market it begins with.
+        const [market] = row.markets
+        const model = market ? await modelFor(context.pool, row.id, market) : defaultModel
+        return describeSite(row, context.config.STANDING_REFERENCE_SITES, model)
+      }),
+    ),
+  )
+  mount(router, createSite, input => addSite(context, input))
+  mount(router, changeSite, async ({ siteId, refreshWeighings }) => {
+    await needSite(context.pool, siteId)
+    await setRefreshWeighings(context.pool, siteId, refreshWeighings)
+    return {}
+  })
+  mount(router, getTrail, async ({ siteId }) => {
+    await needSite(context.pool, siteId)
+    return oneTrail(context.pool, siteId)
+  })
+  mount(router, listBrands, async ({ siteId }) => toBrandWords(await brandsOf(context.pool, siteId)))
+  mount(router, saveBrands, ({ siteId, brands }) => setBrands(context, siteId, brands))
+}

@@ -1,0 +1,14 @@
+import type { Feature } from '../../feature.ts'
+import { importPositionsJob } from './import-positions-job.ts'
+import { checkJob } from './job.ts'
+import { undoTrack } from './undo.ts'
+import { mountTrack } from './routes.ts'
+import { scheduledCheck } from './scheduled-check.ts'
+
+export const trackFeature: Feature = {
+  mount: mountTrack,
+  jobs: { check: checkJob },
+  undo: { track: undoTrack },
+  importers: { positions: importPositionsJob },
+  schedules: { check: scheduledCheck },
+}

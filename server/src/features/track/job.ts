@@ -1,0 +1,108 @@
+import type { Market } from '@dew-trail/contract/sites'
+import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
+import { notFound } from '@dew-trail/core/positions/day-vector'
+import PQueue from 'p-queue'
+import type { Context } from '../../context.ts'
+import { inTransaction } from '../../platform/db/pool.ts'
+import type { JobControl } from '../../platform/jobs/job-control.ts'
+import { analyzeResults, type ResultPage } from '../../domain/results/queries.ts'
+import { saveResults } from '../../domain/results/save-results.ts'
+import { needSite } from '../../domain/sites/need-market.ts'
+import { lockSite, touchKeywords } from '../../domain/sites/queries.ts'
+import { SourceError } from '../../platform/outside/source-error.ts'
+import { manyToCheck } from '../../domain/positions/queries.ts'
+import { type DayFindings, savePositions } from '../../domain/positions/save-positions.ts'
+
+const atOnce = 8
+const saveEvery = 40
+type Waiting = { market: Market; findings: DayFindings; keywordIds: number[]; names: string[]; pages: ResultPage[] }
+
+/** Checks tracked keywords in every market of their language. A request that fails leaves the day unchecked: it is never recorded as not found. */
+export async function checkJob(context: Context, control: JobControl): Promise<object> {
+  const { siteId, payload } = control.job
+  const site = await needSite(context.pool, siteId)
+  const keywords = await manyToCheck(context.pool, siteId, (payload.keywordIds as number[] | undefined) ?? null)
+  const finished = new Set((control.progress.finished as string[] | undefined) ?? [])
+  const only = payload.marketId as number | undefined
+  const markets = site.markets.filter(market => only === undefined || market.id === only)
+  const work = markets.flatMap(market =>
+    keywords
+      .filter(keyword => keyword.language === market.language)
+      .map(keyword => ({ market, keyword, name: `${market.id}:${keyword.slot}` })),
+  )
+  const total = work.length
+  for (const what of Object.keys(control.trouble)) delete control.trouble[what]
+  let done = finished.size
+  let failed = 0
+  await control.step(done, total)
+
+  const waiting = new Map<string, Waiting>()
+  let unsaved = 0
+  let saving = Promise.resolve()
+  const flush = (): Promise<void> => {
+    const batches = [...waiting.values()]
+    waiting.clear()
+    unsaved = 0
+    saving = saving.then(async () => {
+      for (const batch of batches) {
+        const of = { siteId, marketId: batch.market.id, source: 'engines' }
+        await saveResults(context.pool, of, batch.pages)
+        await inTransaction(context.pool, async db => {
+          await lockSite(db, siteId)
+          await savePositions(db, siteId, batch.market, [batch.findings])
+          await touchKeywords(db, siteId, batch.keywordIds)
+        })
+        for (const name of batch.names) finished.add(name)
+      }
+      control.progress.finished = [...finished]
+      await control.save()
+      context.events.publish(siteId, { type: 'positions' })
+      context.events.publish(siteId, { type: 'keywords' })
+    })
+    return saving
+  }
+
+  const queue = new PQueue({ concurrency: atOnce })
+  let halted: unknown
+  for (const { market, keyword, name } of work) {
+    if (finished.has(name)) continue
+    void queue.add(async () => {
+      if (halted) return
+      try {
+        const reply = await context.sources.search(market, keyword.phrase, context.config.CHECK_DEPTH, control.signal)
+        const hit = reply.organic.find(result => registrableDomain(result.url) === site.domain)
+        const key = `${market.id}:${reply.date}`
+        const batch: Waiting = waiting.get(key) ?? {
+          market,
+          findings: { day: reply.date, places: new Map(), pages: new Map() },
+          keywordIds: [],
+          names: [],
+          pages: [],
+        }
+        waiting.set(key, batch)
+        batch.findings.places.set(keyword.slot, hit ? hit.position : notFound(context.config.CHECK_DEPTH))
+        batch.findings.pages.set(keyword.slot, hit?.url ?? null)
+        batch.keywordIds.push(keyword.keywordId)
+        batch.names.push(name)
+        const { CHECK_DEPTH: depth } = context.config
+        batch.pages.push({ keywordId: keyword.keywordId, day: reply.date, depth, results: reply.organic })
+        done++
+        if (++unsaved >= saveEvery) await flush()
+        await control.step(done, total)
+      } catch (error) {
+        if (error instanceof SourceError && error.trouble !== 'quotaUsed') {
+          failed++
+          control.note(error.message)
+          return
+        }
+        halted ??= error
+        queue.clear()
+      }
+    })
+  }
+  await queue.onIdle()
+  await flush()
+  if (halted) throw halted
+  await analyzeResults(context.pool)
+  return { checked: done, failed }
+}

@@ -1,0 +1,178 @@
+import { AppError } from '@dew-trail/contract/errors'
+import type { Market } from '@dew-trail/contract/sites'
+import type { KeywordHistory, listPositions } from '@dew-trail/contract/track'
+import { decodeDay, positionAt } from '@dew-trail/core/positions/day-vector'
+import { visibility } from '@dew-trail/core/positions/visibility'
+import type pg from 'pg'
+import type { z } from 'zod'
+import { needMarket, needSite } from '../../domain/sites/need-market.ts'
+import { visitReader } from '../../domain/chances/visits-of.ts'
+import { manyOrganicShares } from '../../domain/chances/queries.ts'
+import { DayReader, type Known, shiftDay } from '../../domain/positions/day-reader.ts'
+import {
+  manyPagesFound,
+  manyPagesOn,
+  manySlots,
+  manyYears,
+  maybeLastDay,
+  maybeSlot,
+  type SlotRow,
+} from '../../domain/positions/queries.ts'
+import { dayIndex } from '../../domain/positions/save-positions.ts'
+
+const recentDays = 30
+type Positions = z.input<(typeof listPositions)['output']>
+
+/**
+ * The table of tracked keywords of a market: the last known position of each with its day, what it was before, the last thirty days,
+ * other markets, the page found. A newest day on which few were checked takes nothing from the others.
+ */
+export async function readPositions(
+  pool: pg.Pool,
+  siteId: number,
+  marketId: number,
+  compareDays: number,
+): Promise<Positions> {
+  const site = await needSite(pool, siteId)
+  const market = await needMarket(pool, siteId, marketId)
+  const tracked = await manySlots(pool, siteId, market.place)
+  const slots = tracked.map(row => row.slot)
+  const last = await maybeLastDay(pool, siteId, marketId)
+  const nothing = { lastDay: null, beforeDay: null, checkedAt: null, checked: 0 }
+  const noVisibility = { now: null, change: null, keywords: 0 }
+  if (!last)
+    return {
+      ...nothing,
+      visibility: noVisibility,
+      rows: tracked.map(row => ({
+        ...described(row),
+        now: 0,
+        nowDay: null,
+        before: 0,
+        beforeDay: null,
+        best: null,
+        recent: [],
+        other: {},
+        visits: null,
+        page: null,
+        pageBefore: null,
+      })),
+    }
+  const reader = new DayReader(pool, siteId, marketId)
+  await reader.readFrom(shiftDay(last.day, 1 - recentDays))
+  const now = await reader.lastKnown(slots, last.day)
+  const before = await readBefore(reader, now, compareDays)
+  const days = Array.from({ length: recentDays }, (_, i) => reader.vectorOf(shiftDay(last.day, i + 1 - recentDays)))
+  const others = await Promise.all(
+    site.markets
+      .filter(other => other.id !== marketId && other.language === market.language)
+      .map(async ({ id }) => ({
+        id: String(id),
+        known: await new DayReader(pool, siteId, id).lastKnown(slots, last.day),
+      })),
+  )
+  const beforeDay = shiftDay(last.day, -compareDays)
+  const pages = new Map((await manyPagesOn(pool, siteId, marketId, last.day)).map(row => [row.slot, row.url]))
+  const pagesBefore = new Map((await manyPagesOn(pool, siteId, marketId, beforeDay)).map(row => [row.slot, row.url]))
+  const visits = await visitReader(pool, siteId, market)
+  const organic = await manyOrganicShares(pool, siteId, marketId)
+  const rows = tracked.map(row => {
+    const { slot, searches } = row
+    const place = now.get(slot)?.place ?? 0
+    const recent = days.map(vector => positionAt(vector, slot))
+    const found = recent.filter(value => value > 0)
+    return {
+      ...described(row),
+      now: place,
+      nowDay: now.get(slot)?.day ?? null,
+      before: before.get(slot)?.place ?? 0,
+      beforeDay: before.get(slot)?.day ?? null,
+      best: found.length ? Math.min(...found) : null,
+      recent,
+      other: Object.fromEntries(others.map(({ id, known }) => [id, known.get(slot)?.place ?? 0])),
+      visits: visits.visitsAt(place, searches, organic.get(row.keywordId) ?? null, visits.brandOf(row.phrase) !== null),
+      page: pages.get(slot) ?? null,
+      pageBefore: pagesBefore.get(slot) ?? null,
+    }
+  })
+  return {
+    lastDay: last.day,
+    beforeDay: rows.some(row => row.beforeDay) ? beforeDay : null,
+    checkedAt: last.checkedAt.toISOString(),
+    checked: rows.filter(row => row.nowDay === last.day).length,
+    visibility: visibilityOf(rows, market.device),
+    rows,
+  }
+}
+
+const described = (row: SlotRow) => ({ id: row.keywordId, phrase: row.phrase, searches: row.searches })
+
+/** What each slot's position was so many days before the day its own is of. */
+async function readBefore(
+  reader: DayReader,
+  now: ReadonlyMap<number, Known>,
+  compareDays: number,
+): Promise<Map<number, Known>> {
+  const byDay = new Map<string, number[]>()
+  for (const [slot, { day }] of now) byDay.set(day, [...(byDay.get(day) ?? []), slot])
+  const before = new Map<number, Known>()
+  for (const [day, slots] of byDay)
+    for (const [slot, known] of await reader.lastKnown(slots, shiftDay(day, -compareDays))) before.set(slot, known)
+  return before
+}
+
+/**
+ * Visibility by the last known positions, and its change from those of the same keywords before: like is compared with like, whatever
+ * range a picture shows. `keywords`: of how many, those whose position and searches are known.
+ */
+function visibilityOf(
+  rows: ReadonlyArray<{ now: number; before: number; searches: number | null }>,
+  device: Market['device'],
+): Positions['visibility'] {
+  const of = (list: typeof rows, place: (row: (typeof rows)[number]) => number): number | null =>
+    visibility(
+      Int16Array.from(list, place),
+      Float64Array.from(list, row => row.searches ?? Number.NaN),
+      device,
+    )
+  const both = rows.filter(row => row.now !== 0 && row.before !== 0)
+  const [then, since] = [of(both, row => row.before), of(both, row => row.now)]
+  return {
+    now: of(rows, row => row.now),
+    change: then === null || since === null ? null : since - then,
+    keywords: rows.filter(row => row.now !== 0 && row.searches !== null).length,
+  }
+}
+
+/** One keyword's places in every market, day by day, and where the page found changed. */
+export async function readHistory(
+  pool: pg.Pool,
+  siteId: number,
+  keywordId: number,
+  days: number,
+): Promise<KeywordHistory> {
+  const slot = await maybeSlot(pool, siteId, keywordId)
+  if (!slot) throw new AppError('notFound', 'This keyword is not tracked, so it has no history')
+  const years = await manyYears(pool, siteId, slot.slot)
+  const marketIds = [...new Set(years.map(row => row.marketId))]
+  const values = new Map(years.map(row => [`${row.marketId}:${row.year}`, decodeDay(row.places)]))
+  const lastDays = await Promise.all(marketIds.map(marketId => maybeLastDay(pool, siteId, marketId)))
+  const to = lastDays
+    .map(row => row?.day ?? '')
+    .sort()
+    .at(-1)
+  if (!to) return { keywordId, phrase: slot.phrase, from: null, to: null, markets: [], pages: [] }
+  const from = shiftDay(to, 1 - days)
+  const dates = Array.from({ length: days }, (_, i) => shiftDay(from, i))
+  return {
+    keywordId,
+    phrase: slot.phrase,
+    from,
+    to,
+    markets: marketIds.map(marketId => ({
+      marketId,
+      places: dates.map(day => values.get(`${marketId}:${Number(day.slice(0, 4))}`)?.[dayIndex(day)] ?? 0),
+    })),
+    pages: await manyPagesFound(pool, siteId, slot.slot),
+  }
+}

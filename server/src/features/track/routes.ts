@@ -1,0 +1,67 @@
+import { listCheckSchedules, setCheckSchedule, setTimeZone } from '@dew-trail/contract/schedules'
+import { nextRun } from '@dew-trail/core/days/next-run'
+import { checkNow, keywordHistory, listPositions, listVisibility, trackKeywords } from '@dew-trail/contract/track'
+import type { Router } from 'express'
+import type { Context } from '../../context.ts'
+import { askForPlaces } from '../../domain/positions/ask-for-places.ts'
+import { countOf, doAct } from '../../domain/acts/do-act.ts'
+import { mount } from '../../platform/http/mount.ts'
+import { deleteSchedule, manySchedules, oneTimeZone, upsertSchedule } from '../../domain/schedules/queries.ts'
+import { setSiteTimeZone } from '../../domain/schedules/set-time-zone.ts'
+import { needMarket } from '../../domain/sites/need-market.ts'
+import { checkKind } from './scheduled-check.ts'
+import { changeTracked } from './undo.ts'
+import { startCheck } from './start-check.ts'
+import { manyVisibility } from '../../domain/positions/queries.ts'
+import { readHistory, readPositions } from './read-positions.ts'
+
+export function mountTrack(router: Router, context: Context): void {
+  mount(router, trackKeywords, async ({ siteId, keywordIds, tracked }) => {
+    const done = await doAct(context, siteId, async db => {
+      const changed = await changeTracked(db, siteId, keywordIds, tracked)
+      const title = `${countOf(changed.length, 'keyword')} ${tracked ? 'sent to tracking' : 'no longer tracked'}`
+      return {
+        answer: { changed },
+        act: changed.length ? { kind: 'track', title, data: { keywordIds: changed, tracked } } : null,
+        changed: ['positions', 'keywords'],
+      }
+    })
+    // What is watched is weighed by its searches, so those nobody has asked about are asked for now.
+    if (tracked && done.changed.length) await askForPlaces(context, siteId, done.changed)
+    return done
+  })
+  mount(router, checkNow, ({ siteId, keywordIds }) => startCheck(context, siteId, { keywordIds }))
+  mount(router, listCheckSchedules, async ({ siteId }) => ({
+    timeZone: await oneTimeZone(context.pool, siteId),
+    schedules: (await manySchedules(context.pool, siteId, checkKind)).map(row => ({
+      marketId: row.subject.marketId!,
+      rhythm: row.rhythm,
+      nextAt: row.nextAt.toISOString(),
+      lastAt: row.lastAt?.toISOString() ?? null,
+      wasLate: row.wasLate,
+      lastError: row.lastError,
+    })),
+  }))
+  mount(router, setCheckSchedule, async ({ siteId, marketId, rhythm }) => {
+    const subject = { marketId }
+    if (rhythm) {
+      const nextAt = nextRun(rhythm, await oneTimeZone(context.pool, siteId), new Date())
+      await upsertSchedule(context.pool, siteId, checkKind, subject, rhythm, nextAt)
+    } else await deleteSchedule(context.pool, siteId, checkKind, subject)
+    context.events.publish(siteId, { type: 'schedules' })
+    return {}
+  })
+  mount(router, setTimeZone, async ({ siteId, timeZone }) => {
+    await setSiteTimeZone(context.pool, siteId, timeZone)
+    context.events.publish(siteId, { type: 'schedules' })
+    return {}
+  })
+  mount(router, listPositions, ({ siteId, marketId, compareDays }) =>
+    readPositions(context.pool, siteId, marketId, compareDays),
+  )
+  mount(router, listVisibility, async ({ siteId, marketId, days }) => {
+    await needMarket(context.pool, siteId, marketId)
+    return manyVisibility(context.pool, siteId, marketId, days)
+  })
+  mount(router, keywordHistory, ({ siteId, keywordId, days }) => readHistory(context.pool, siteId, keywordId, days))
+}

@@ -1,0 +1,15 @@
+import type { Feature } from '../../feature.ts'
+import { weighJob } from './job.ts'
+import { rescoreAll } from './rescore.ts'
+import { learnJob } from './learn-job.ts'
+import { refreshOldWeighings } from './refresh-old.ts'
+import { mountWeigh } from './routes.ts'
+
+export const weighFeature: Feature = {
+  mount: mountWeigh,
+  jobs: { weigh: weighJob, learn: learnJob },
+  nightly: {
+    'nightly-rescoring': rescoreAll,
+    'nightly-weighings': async context => void (await refreshOldWeighings(context)),
+  },
+}

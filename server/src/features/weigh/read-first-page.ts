@@ -1,0 +1,156 @@
+import type { FirstPage } from '@dew-trail/contract/weigh'
+import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
+import { phraseFit } from '@dew-trail/core/results/phrase-fit'
+import { clickShare, type Device } from '@dew-trail/core/demand/click-curve'
+import type { Context } from '../../context.ts'
+import { manyPageLooks } from '../../domain/graph/page-queries.ts'
+import { manyStandings } from '../../domain/graph/queries.ts'
+import { manyVettedLinkers } from '../../domain/graph/vetted-queries.ts'
+import { needMarket, needSite } from '../../domain/sites/need-market.ts'
+import { maybeLastPageFound } from '../../domain/positions/queries.ts'
+import { countKeywordsWithResults, manyPagePlaces, manySitePlaces, type Places } from '../../domain/results/queries.ts'
+import { manyResultDates, maybeResultPage } from '../../domain/chances/queries.ts'
+import { modelFor } from '../../domain/chances/model-for.ts'
+import { readFacts } from '../../domain/chances/read-facts.ts'
+import { weighPage } from '../../domain/chances/weigh-page.ts'
+
+const graphId = 1
+
+/** The latest result page of a keyword with every figure and what it rests on; null when there is none. */
+export async function readFirstPage(
+  context: Context,
+  siteId: number,
+  keywordId: number,
+  marketId: number,
+  date: string | null = null,
+): Promise<FirstPage | null> {
+  const { pool, config } = context
+  const site = await needSite(pool, siteId)
+  const market = await needMarket(pool, siteId, marketId)
+  const model = await modelFor(pool, siteId, market)
+  const page = await maybeResultPage(pool, siteId, keywordId, marketId, date)
+  if (!page) return null
+  const domains = [...new Set([site.domain, ...page.organic.map(result => registrableDomain(result.url))])]
+  const urls = page.organic.map(result => result.url)
+  const { sites, pages } = await readFacts(pool, urls, domains)
+  const graph = new Map((await manyStandings(pool, graphId, domains)).map(each => [each.domain, each]))
+  const vetted = new Map((await manyVettedLinkers(pool, graphId, domains)).map(each => [each.domain, each]))
+  const judged = weighPage(page.phrase, page.organic, {
+    sites,
+    pages,
+    ownDomain: site.domain,
+    referenceSites: config.STANDING_REFERENCE_SITES,
+    on: page.fetchedOn,
+    language: market.language,
+    firstPage: page.features.firstPage,
+    model,
+  })
+  const siteReach = reachOf(await manySitePlaces(pool, siteId, market, domains), market.device)
+  const pageReach = reachOf(await manyPagePlaces(pool, siteId, market, urls), market.device)
+  const own = page.organic.find(result => registrableDomain(result.url) === site.domain)
+  const found = own ? null : await maybeLastPageFound(pool, siteId, keywordId, marketId)
+  const weighedKeywords = await countKeywordsWithResults(pool, siteId, marketId)
+  const shown = judged.facts.slice(0, page.features.firstPage)
+  const looks = new Map(
+    (
+      await manyPageLooks(
+        pool,
+        graphId,
+        shown.map(fact => fact.url),
+      )
+    ).map(look => [look.url, look]),
+  )
+  const lacking = (what: string, count: number): string[] =>
+    count ? [`${what} of ${count} ${count === 1 ? 'result' : 'results'}`] : []
+  return {
+    keywordId,
+    phrase: page.phrase,
+    marketId,
+    fetchedOn: page.fetchedOn,
+    dates: await manyResultDates(pool, siteId, keywordId, marketId),
+    difficulty: judged.difficulty,
+    chances: judged.chances,
+    likelyFrom: judged.likely.from,
+    likelyTo: judged.likely.to,
+    ownLevel: judged.ownLevel,
+    ownLinkingSites: sites.get(site.domain)?.linkingSites ?? null,
+    referenceSites: config.STANDING_REFERENCE_SITES,
+    lockedTop: judged.terrain.lockedTop,
+    openings: judged.terrain.openings,
+    precedents: judged.terrain.precedents,
+    sentence: judged.sentence,
+    model: model.name,
+    features: page.features,
+    related: page.related,
+    weighedKeywords,
+    ownPage: own ? { url: own.url, place: own.place } : found ? { url: found, place: null } : null,
+    unknown: [
+      ...lacking('standing', shown.filter(fact => fact.siteStanding === null).length),
+      ...lacking('linking sites', shown.filter(fact => fact.linkingSites === null).length),
+      ...lacking('age', shown.filter(fact => fact.ageYears === null).length),
+    ],
+    results: shown.map((fact, i) => {
+      const place = judged.terrain.places[i]!
+      const result = page.organic[i]!
+      const look = looks.get(result.url)
+      const { fields: read } = phraseFit(
+        page.phrase,
+        { headings: look?.headings?.map(each => each.text).join('\n'), text: look?.text ?? undefined },
+        market.language,
+      )
+      return {
+        place: result.place,
+        url: result.url,
+        domain: fact.domain,
+        title: result.title,
+        snippet: result.snippet,
+        marked: result.marked ?? [],
+        own: fact.domain === site.domain,
+        level: place.level,
+        strength: place.strength.strength,
+        siteStanding: fact.siteStanding,
+        siteLinkingSites: fact.siteLinkingSites,
+        siteLinks: sites.get(fact.domain)?.links ?? null,
+        siteReach: weighedKeywords ? siteReach(fact.domain) : null,
+        pageReach: weighedKeywords ? pageReach(result.url) : null,
+        pageStanding: look?.standing ?? null,
+        pageTrust: look?.trust ?? null,
+        readOn: look?.readAt?.toISOString().slice(0, 10) ?? null,
+        siteTrust: graph.get(fact.domain)?.trust ?? null,
+        network: (graph.get(fact.domain)?.network ?? null) !== null,
+        institutions: vetted.get(fact.domain)?.institutions ?? null,
+        directories: vetted.get(fact.domain)?.directories ?? null,
+        linkingSites: fact.linkingSites,
+        links: fact.links,
+        ageYears: fact.ageYears,
+        fit: fact.fit,
+        matches: {
+          title: fact.fields.title?.match,
+          headings: read.headings?.match,
+          text: read.text?.match,
+          address: fact.fields.address?.match,
+          description: fact.fields.description?.match,
+        },
+        opening: place.opening,
+        precedent: place.precedent,
+        parts: place.strength.parts,
+      }
+    }),
+  }
+}
+
+type Reach = { keywords: number; visits: number | null; unknown: number }
+/** Keywords and visits by the documented click curve; visits are unknown where no searches are known. `unknown` keywords are not in them. */
+function reachOf(rows: readonly Places[], device: Device): (name: string) => Reach {
+  const reach = new Map<string, Reach>()
+  const nothing: Reach = { keywords: 0, visits: null, unknown: 0 }
+  for (const { name, place, keywords, searches, unknown } of rows) {
+    const { keywords: before, visits, unknown: unknownBefore } = reach.get(name) ?? nothing
+    reach.set(name, {
+      keywords: before + keywords,
+      visits: searches === null ? visits : (visits ?? 0) + searches * clickShare(place, device),
+      unknown: unknownBefore + unknown,
+    })
+  }
+  return name => reach.get(name) ?? nothing
+}

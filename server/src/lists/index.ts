@@ -1,6 +1,0 @@
-import type { Feature } from '../feature.ts'
-import { mountLists } from './routes.ts'
-
-export const listsFeature: Feature = {
-  mount: mountLists,
-}

@@ -1,8 +1,0 @@
-import type { Feature } from '../feature.ts'
-import { logJob } from './job.ts'
-import { mountLog } from './routes.ts'
-
-export const logFeature: Feature = {
-  mount: mountLog,
-  jobs: { log: logJob },
-}

@@ -1,6 +1,0 @@
-import type { Feature } from '../feature.ts'
-import { mountNotes } from './routes.ts'
-
-export const notesFeature: Feature = {
-  mount: mountNotes,
-}

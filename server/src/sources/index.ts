@@ -1,6 +1,0 @@
-import type { Feature } from '../feature.ts'
-import { mountSources } from './routes.ts'
-
-export const sourcesFeature: Feature = {
-  mount: mountSources,
-}

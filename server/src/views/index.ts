@@ -1,6 +1,0 @@
-import type { Feature } from '../feature.ts'
-import { mountViews } from './routes.ts'
-
-export const viewsFeature: Feature = {
-  mount: mountViews,
-}

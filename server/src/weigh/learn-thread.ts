@@ -1,5 +1,0 @@
-import { parentPort } from 'node:worker_threads'
-import { type Learnt, learnStrength, type RankedPage } from '@dew-trail/core/results/learn-strength'
-import { answerInThread } from '../jobs/run-in-thread.ts'
-
-answerInThread<RankedPage[], Learnt | null>(parentPort!, pages => learnStrength(pages, 'learnt strengths'))

@@ -1,0 +1,25 @@
+import type { WebFeature } from './feature.ts'
+import { actsFeature } from './features/acts/index.ts'
+import { gatherFeature } from './features/gather/index.ts'
+import { listsFeature } from './features/lists/index.ts'
+import { planFeature } from './features/plan/index.ts'
+import { sourcesFeature } from './features/sources/index.ts'
+import { trackFeature } from './features/track/index.ts'
+import { weighFeature } from './features/weigh/index.ts'
+import { notBuiltYet } from './shell/not-built-yet.ts'
+
+/** All parts of the program: a new one is a folder and a line here. Actions on keywords are offered in this order. */
+export const features: readonly WebFeature[] = [
+  gatherFeature,
+  weighFeature,
+  planFeature,
+  trackFeature,
+  listsFeature,
+  sourcesFeature,
+  actsFeature,
+  notBuiltYet,
+]
+
+export const keywordActions = features.flatMap(each => each.keywordActions ?? [])
+export const destinations = features.flatMap(each => each.destinations ?? []).sort((a, b) => a.order - b.order)
+export const paletteActions = features.flatMap(each => each.palette ?? [])

@@ -1,0 +1,180 @@
+import { useEndpoint } from '../../api/use-endpoint.ts'
+import { type Gathering, listGatherings } from '@dew-trail/contract/gather'
+import { lazy, Suspense, useCallback, useDeferredValue, useMemo, useState, useRef } from 'react'
+import { formatMoney, formatWhole, plural } from '../../ui/format.ts'
+import { ImportDialog } from '../../imports/ImportDialog.tsx'
+import { useSite } from '../../ui/site-context.ts'
+import { setParam, useAddress } from '../../ui/use-address.ts'
+import { SumText } from '../../sheet/SumText.tsx'
+import { useSheetState } from '../../sheet/use-sheet-state.ts'
+import { gatherColumns } from '../../keywords/keyword-columns.tsx'
+import { KeywordSheet } from '../../keywords/KeywordSheet.tsx'
+import { useKeywordActions } from '../../keywords/keyword-actions.ts'
+import { KindPanel } from './KindPanel.tsx'
+import { SeedForm } from './SeedForm.tsx'
+import { SeedTree } from './SeedTree.tsx'
+import { ListPanel } from '../../keywords/ListPanel.tsx'
+import { useListFacts } from './use-source-facts.ts'
+import { WordPanel } from './WordPanel.tsx'
+
+const WordTreeView = lazy(() => import('./WordTreeView.tsx'))
+const LogDialog = lazy(() => import('./LogDialog.tsx'))
+const BrandDialog = lazy(() => import('./BrandDialog.tsx'))
+
+const isWithoutWords = (way: Gathering['ways'][number]): boolean => way === 'log' || way === 'page' || way === 'rival'
+const sumColumns = ['searches', 'cpc']
+const hide = ['gatherings', 'kind', 'lists', 'labels']
+
+export default function GatherScreen() {
+  const { site, keywords } = useSite()
+  const { run } = useKeywordActions()
+  const [dialog, setDialog] = useState<'log' | 'brands' | null>(null)
+  const [params, changeAddress] = useAddress()
+  const state = useSheetState('-searches')
+  const facts = useListFacts(keywords)
+  const chosen = useMemo(() => {
+    const condition = state.where.find(each => each.column === 'gatherings' && each.op === 'any')
+    return condition?.op === 'any' ? Number(condition.value[0]) : null
+  }, [state.where])
+  // The rail follows a moment after the rows, so that a key typed need not wait for it.
+  const later = useDeferredValue(state)
+  const latest = useRef(state)
+  latest.current = state
+  // The same for good, so that the form is not drawn with every key: its box measures itself each time.
+  const choose = useCallback((gatheringId: number | null) => {
+    const rest = latest.current.where.filter(each => each.column !== 'gatherings')
+    latest.current.setWhere(
+      gatheringId === null ? rest : [{ column: 'gatherings', op: 'any', value: [String(gatheringId)] }, ...rest],
+    )
+  }, [])
+  const gatherings = useEndpoint(listGatherings, { siteId: site.id })
+  // A tree grows around words, not around an address or the log.
+  const seed = gatherings.data?.find(each => each.id === chosen && !each.ways.some(isWithoutWords))?.seed ?? null
+  const asTree = params.get('as') === 'tree' && seed !== null
+  return (
+    <main className="screen">
+      <aside className="rail" aria-label="Seeds, kinds and words">
+        <SeedForm onStarted={choose} />
+        <section>
+          <h2>Seeds</h2>
+          <SeedTree chosen={chosen} onChoose={choose} />
+        </section>
+        <ListPanel state={later} kind="shortlist" />
+        <ListPanel state={later} kind="label" />
+        <KindPanel counts={facts.kinds} state={later} />
+        <section>
+          <h2>From your site</h2>
+          <button type="button" className="rail-row" onClick={() => setDialog('log')}>
+            <span>Query log</span>
+          </button>
+          <button type="button" className="rail-row" onClick={() => setDialog('brands')}>
+            <span>Brand words</span>
+          </button>
+        </section>
+        <WordPanel words={facts.words} state={later} />
+      </aside>
+      <KeywordSheet
+        name="gather"
+        label="Keywords found"
+        fileName="keywords"
+        columns={gatherColumns}
+        state={state}
+        source={keywords}
+        hide={hide}
+        sums={sumColumns}
+        parentGathering={chosen}
+        instead={
+          asTree ? (
+            <Suspense fallback={<p className="empty quiet">Loading</p>}>
+              <WordTreeView
+                seed={seed}
+                source={keywords}
+                fileName={`${site.domain}-${seed.replace(/\s+/g, '-')}`}
+                onKeep={ids => run('keep', ids)}
+                onGather={ids => run('gather', ids, { parentId: chosen ?? undefined })}
+              />
+            </Suspense>
+          ) : null
+        }
+        actions={
+          <>
+            {seed !== null && (
+              <button
+                type="button"
+                className="link"
+                aria-pressed={asTree}
+                onClick={() => changeAddress(setParam('as', asTree ? null : 'tree'))}
+                title="The words before and after the seed as a tree"
+              >
+                {asTree ? 'As a list' : 'As a tree'}
+              </button>
+            )}
+            <button type="button" className="link" onClick={() => changeAddress(setParam('import', 'keywords'))}>
+              Import
+            </button>
+          </>
+        }
+        foot={({ rows, sums }, ofSelected) => (
+          <>
+            {!ofSelected && (
+              <span>
+                <b>{formatWhole(rows)}</b> shown of {formatWhole(keywords.total)}
+              </span>
+            )}
+            <span>
+              <SumText sum={sums.searches!} of="searches/mo" />
+              {sums.searches!.repeats && !ofSelected ? (
+                <span
+                  className="quiet"
+                  title="The source gave one number for a whole family of forms; it is counted once"
+                >
+                  , {plural(sums.searches!.repeats, 'form')} counted once
+                </span>
+              ) : null}
+            </span>
+            <span>
+              CPC, median <b>{sums.cpc!.median === null ? 'unknown' : formatMoney(sums.cpc!.median)}</b>
+            </span>
+          </>
+        )}
+        empty={
+          keywords.total ? (
+            <div className="empty">
+              <h1>No keyword meets all conditions</h1>
+              <p>{formatWhole(keywords.total)} are found. Take a condition away to see more.</p>
+              <button type="button" className="link" onClick={() => state.setWhere([])}>
+                Clear all conditions
+              </button>
+            </div>
+          ) : (
+            <div className="empty">
+              <h1>Gather the first keywords</h1>
+              <p>
+                Type a seed at the left, such as the name of what the site sells, and start. Completions, related
+                searches and ideas from ads data arrive here as they are found.
+              </p>
+            </div>
+          )
+        }
+      />
+      {(params.get('import') === 'keywords' || params.get('import') === 'log') && (
+        <ImportDialog
+          kind={params.get('import') as 'keywords' | 'log'}
+          onClose={() => changeAddress(setParam('import', null))}
+        />
+      )}
+      <Suspense fallback={null}>
+        {dialog === 'log' && (
+          <LogDialog
+            onClose={() => setDialog(null)}
+            onImport={() => {
+              setDialog(null)
+              changeAddress(setParam('import', 'log'))
+            }}
+          />
+        )}
+        {dialog === 'brands' && <BrandDialog onClose={() => setDialog(null)} />}
+      </Suspense>
+    </main>
+  )
+}

@@ -1,0 +1,73 @@
+import { askFigures, keepKeywords, startGathering } from '@dew-trail/contract/gather'
+import { lazy } from 'react'
+import { call } from '../../api/call.ts'
+import type { ActionTools, KeywordAction } from '../../keywords/keyword-actions.ts'
+import { plural } from '../../ui/format.ts'
+import { mostPhrases } from './most-phrases.ts'
+
+const DomainNamesDialog = lazy(() => import('./DomainNames.tsx'))
+
+const keep = (ids: number[], kept: boolean, { site, act }: ActionTools): Promise<void> =>
+  act(async () => {
+    const { changed, actId } = await call(keepKeywords, { siteId: site.id, keywordIds: ids, kept })
+    if (!changed.length || (ids.length === 1 && kept)) return
+    return { say: `${plural(changed.length, 'keyword')} ${kept ? 'kept' : 'let go'}`, actId }
+  })
+
+export const gatherActions: KeywordAction[] = [
+  {
+    name: 'keep',
+    label: 'Keep',
+    key: 'y',
+    place: 'foot',
+    labelFor: row => (row.kept ? null : 'Keep'),
+    run: (ids, tools) => keep(ids, true, tools),
+  },
+  {
+    name: 'letGo',
+    label: 'Let go',
+    key: 'n',
+    place: 'foot',
+    labelFor: row => (row.kept ? 'Let go' : null),
+    run: (ids, tools) => keep(ids, false, tools),
+  },
+  {
+    name: 'gather',
+    label: 'Gather from these',
+    key: 'g',
+    place: 'more',
+    labelFor: () => 'Gather from this',
+    run: (ids, { site, market, keywords, act }, { parentId }) =>
+      act(async () => {
+        const rows = await keywords.rows(ids.slice(0, 50))
+        await call(startGathering, {
+          siteId: site.id,
+          marketId: market.id,
+          seeds: rows.map(row => String(row.phrase)),
+          ...(parentId ? { parentId } : {}),
+        })
+        return {
+          say: `Gathering from ${rows.length === 1 ? `"${String(rows[0]!.phrase)}"` : plural(rows.length, 'keyword')}`,
+        }
+      }),
+  },
+  {
+    name: 'figures',
+    label: 'Ask for figures',
+    key: 'f',
+    place: 'more',
+    labelFor: row => (row.demandState === 'known' ? null : 'Ask for figures'),
+    run: (ids, { site, market, act }) =>
+      act(async () => {
+        await call(askFigures, { siteId: site.id, marketId: market.id, keywordIds: ids })
+        return { say: `Asking the ads data about ${plural(ids.length, 'keyword')}` }
+      }),
+  },
+  {
+    name: 'names',
+    label: 'Free domain names',
+    place: 'more',
+    most: mostPhrases,
+    run: (ids, { show }) => show(close => <DomainNamesDialog ids={ids} onClose={close} />),
+  },
+]

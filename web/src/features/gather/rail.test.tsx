@@ -1,0 +1,230 @@
+// @vitest-environment jsdom
+import { type Gathering, listGatherings, pruneGathering, startGathering } from '@dew-trail/contract/gather'
+import { addList, changeList, listLists, removeList, renameList } from '@dew-trail/contract/lists'
+import type { Condition } from '@dew-trail/core/tables/column-spec'
+import { screen, waitFor } from '@testing-library/react'
+import { useState } from 'react'
+import { describe, expect, test, vi } from 'vitest'
+import { answer, showScreen } from '../../../test/show-screen.tsx'
+import type { SheetState } from '../../sheet/use-sheet-state.ts'
+import { KindPanel } from './KindPanel.tsx'
+import { SeedForm } from './SeedForm.tsx'
+import { SeedTree } from './SeedTree.tsx'
+import { ListPanel } from '../../keywords/ListPanel.tsx'
+import { WordPanel } from './WordPanel.tsx'
+
+const conditions = { must: [], leaveOut: [], searches: null, cpc: null, wordsFrom: null, wordsTo: null }
+const gathering = (id: number, seed: string, more: Partial<Gathering> = {}): Gathering => ({
+  id,
+  parentId: null,
+  seed,
+  marketId: 1,
+  ways: ['completions'],
+  found: 120,
+  startedAt: '2026-11-20T10:00:00Z',
+  jobId: null,
+  state: 'done',
+  conditions,
+  short: [],
+  dropped: {},
+  pruned: false,
+  trouble: [],
+  ...more,
+})
+const keywords = { total: 5_400, subscribe: () => () => undefined }
+
+describe('the seed form', () => {
+  const begun = answer(startGathering, () => ({ jobs: [{ gatheringId: 8, jobId: 1 }] }))
+  test('Enter gathers, Shift and Enter begins a new line; the box is empty again', async () => {
+    const started = vi.fn()
+    const { user, asked } = showScreen(<SeedForm onStarted={started} />, [begun])
+    const box = screen.getByRole('textbox', { name: 'Seeds, one a line' })
+    await user.type(box, 'kick wheel{Shift>}{Enter}{/Shift} raku kiln +gas {Enter}')
+    await waitFor(() => expect(started).toHaveBeenCalledWith(8))
+    expect(asked[0]!.body).toMatchObject({
+      seeds: ['kick wheel', 'raku kiln +gas'],
+      marketId: 1,
+      conditions: { cpc: null },
+    })
+    expect((box as HTMLTextAreaElement).value).toBe('')
+  })
+  test('ways follow what is typed: a site has other ways than a phrase', async () => {
+    const { user } = showScreen(<SeedForm onStarted={() => undefined} />, [])
+    const box = screen.getByRole('textbox', { name: 'Seeds, one a line' })
+    await user.type(box, 'clayharbour.example')
+    expect(screen.queryByRole('checkbox', { name: 'Completions' })).toBeNull()
+    expect(screen.getByRole('checkbox', { name: 'What it ranks and pays for' })).toBeTruthy()
+    await user.type(box, '{Shift>}{Enter}{/Shift}kick wheel')
+    expect(screen.getByRole('checkbox', { name: 'Completions' })).toBeTruthy()
+  })
+  test('conditions are sent as numbers, and what is none is said before anything is asked', async () => {
+    const { user, asked } = showScreen(<SeedForm onStarted={() => undefined} />, [begun])
+    await user.type(screen.getByRole('textbox', { name: 'Seeds, one a line' }), 'kick wheel')
+    await user.click(screen.getByRole('button', { name: 'Conditions before storing' }))
+    await user.type(screen.getByRole('textbox', { name: 'CPC from' }), 'much')
+    await user.click(screen.getByRole('button', { name: 'Gather' }))
+    expect(screen.getByText('"much" is not a number')).toBeTruthy()
+    expect(asked).toEqual([])
+    await user.clear(screen.getByRole('textbox', { name: 'CPC from' }))
+    await user.type(screen.getByRole('textbox', { name: 'CPC from' }), '0,5')
+    await user.type(screen.getByRole('textbox', { name: /Words to leave out/ }), 'used, second hand,')
+    await user.click(screen.getByRole('button', { name: 'Gather' }))
+    await waitFor(() => expect(asked).toHaveLength(1))
+    expect(asked[0]!.body.conditions).toMatchObject({ cpc: 0.5, searches: null, leaveOut: ['used', 'second hand'] })
+  })
+  test('without a seed nothing is asked, and a refusal leaves what was typed', async () => {
+    const { user, asked } = showScreen(<SeedForm onStarted={() => undefined} />, [
+      answer(startGathering, () => new Error('A seed may have 2,000 characters')),
+    ])
+    await user.click(screen.getByRole('button', { name: 'Gather' }))
+    expect(screen.getByText('Type a seed first')).toBeTruthy()
+    expect(asked).toEqual([])
+    const box = screen.getByRole('textbox', { name: 'Seeds, one a line' })
+    await user.type(box, 'kick wheel{Enter}')
+    expect(await screen.findByText('A seed may have 2,000 characters')).toBeTruthy()
+    expect((box as HTMLTextAreaElement).value).toBe('kick wheel')
+  })
+})
+
+describe('the path of seeds', () => {
+  const list = [
+    gathering(1, 'kiln', {
+      dropped: { 'words left out': 40 },
+      short: [{ what: 'ideas', given: 12, asked: 200 }],
+      conditions: { ...conditions, leaveOut: ['used'], searches: 100 },
+    }),
+    gathering(2, 'raku kiln', { parentId: 1, trouble: [{ what: 'Completions: no answer within 20 s', times: 2 }] }),
+    gathering(3, 'kiln shelves', { parentId: 1, pruned: true }),
+    gathering(4, 'glaze', { state: 'failed', found: 0 }),
+  ]
+  test('a branch lies below its seed; gaps and failures are told, the rest where the pointer rests', async () => {
+    showScreen(
+      <SeedTree chosen={null} onChoose={() => undefined} />,
+      [answer(listGatherings, () => list)],
+      '/1',
+      keywords,
+    )
+    const raku = await screen.findByRole('button', { name: /^raku kiln/ })
+    expect(raku.textContent).toBe('raku kiln120, gaps')
+    expect(raku.closest('ul')!.parentElement!.textContent).toMatch(/^kiln120/)
+    expect(screen.getByRole('button', { name: /^glaze/ }).textContent).toContain('failed')
+    expect(screen.getByRole('button', { name: /^All keywords/ }).textContent).toContain('5,400')
+    const kiln = screen.getByRole('button', { name: /^kiln120/ }).title
+    expect(kiln).toContain('Conditions: without used; searches from 100')
+    expect(kiln).toContain('Dropped before storing: 40 by words left out')
+    expect(kiln).toContain('Only 12 ideas of 200 asked for: there are no more')
+  })
+  test('pruned seeds are out of sight until asked for, and come back', async () => {
+    const { user, asked } = showScreen(
+      <SeedTree chosen={null} onChoose={() => undefined} />,
+      [answer(listGatherings, () => list), answer(pruneGathering, () => ({ gatherings: 1, actId: 71 }))],
+      '/1',
+      keywords,
+    )
+    await user.click(await screen.findByRole('button', { name: '1 pruned' }))
+    await user.click(screen.getByRole('button', { name: 'Put kiln shelves back' }))
+    expect(await screen.findByText('"kiln shelves" is back on the path')).toBeTruthy()
+    expect(asked.find(({ spec }) => spec === pruneGathering)!.body).toEqual({ pruned: false })
+  })
+  test('pruning the chosen one chooses all, and can be undone', async () => {
+    const choose = vi.fn()
+    const { user, asked, undone } = showScreen(
+      <SeedTree chosen={2} onChoose={choose} />,
+      [answer(listGatherings, () => list), answer(pruneGathering, () => ({ gatherings: 1, actId: 71 }))],
+      '/1',
+      keywords,
+    )
+    await user.click(await screen.findByRole('button', { name: 'Prune raku kiln' }))
+    await user.click(await screen.findByRole('button', { name: 'Undo' }))
+    expect(choose).toHaveBeenCalledWith(null)
+    expect(asked.filter(({ spec }) => spec === pruneGathering).map(each => each.body.pruned)).toEqual([true])
+    await waitFor(() => expect(undone()).toEqual([71]))
+  })
+})
+
+/** Panels that change the conditions of a list, with those they were given at first. */
+function Panels({ first }: { first: Condition[] }) {
+  const [where, setWhere] = useState(first)
+  const state = { where, setWhere } as unknown as SheetState
+  return (
+    <>
+      <KindPanel counts={{ question: 12 }} state={state} />
+      <WordPanel
+        words={[
+          { word: 'kiln', rows: 40 },
+          { word: 'used', rows: 8 },
+        ]}
+        state={state}
+      />
+      <ListPanel state={state} kind="shortlist" />
+      <ListPanel state={state} kind="label" />
+      <output>{JSON.stringify(where)}</output>
+    </>
+  )
+}
+const showPanels = (first: Condition[] = []) => ({
+  ...showScreen(<Panels first={first} />, [
+    answer(listLists, () => [
+      { id: 5, kind: 'shortlist' as const, name: 'Winter', keywords: 30 },
+      { id: 6, kind: 'label' as const, name: 'Clay', keywords: 2 },
+    ]),
+    answer(renameList, () => ({ actId: 72 })),
+    answer(removeList, () => ({ actId: 73 })),
+    answer(addList, ({ body }) => ({ id: 9, kind: 'label' as const, name: String(body.name), keywords: 0 })),
+    answer(changeList, () => ({ changed: [], actId: null })),
+  ]),
+  where: () => JSON.parse(screen.getByRole('status').textContent!) as Condition[],
+})
+const other: Condition = { column: 'searches', op: 'from', value: 100 }
+
+describe('panels beside the list', () => {
+  test('a word is asked for, left out and given back; other conditions stay', async () => {
+    const { user, where } = showPanels([other])
+    await user.click(screen.getByRole('button', { name: 'kiln' }))
+    expect(where()).toEqual([other, { column: 'phrase', op: 'has', value: '"kiln"' }])
+    await user.click(screen.getByTitle('Leave out keywords with kiln'))
+    expect(where()).toEqual([other, { column: 'phrase', op: 'without', value: '"kiln"' }])
+    // It stays in sight, so that it can be given back.
+    await user.click(screen.getByTitle('Show keywords with kiln again'))
+    expect(where()).toEqual([other])
+  })
+  test('all words are cleared at once', async () => {
+    const { user, where } = showPanels([other])
+    await user.click(screen.getByRole('button', { name: 'kiln' }))
+    await user.click(screen.getByTitle('Leave out keywords with used'))
+    await user.click(screen.getByRole('button', { name: 'Clear' }))
+    expect(where()).toEqual([other])
+  })
+  test('kinds add up, and the last one taken away leaves no condition', async () => {
+    const { user, where } = showPanels([other])
+    const kinds = screen.getAllByRole('button', { pressed: false }).slice(0, 2)
+    await user.click(kinds[0]!)
+    await user.click(kinds[1]!)
+    expect(where()[1]).toMatchObject({ column: 'kind', op: 'is', value: [expect.any(String), expect.any(String)] })
+    await user.click(kinds[0]!)
+    await user.click(kinds[1]!)
+    expect(where()).toEqual([other])
+  })
+  test('a shortlist is shown and left again', async () => {
+    const { user, where } = showPanels([other])
+    await user.click(await screen.findByRole('button', { name: /Winter/ }))
+    expect(where()).toEqual([other, { column: 'lists', op: 'any', value: ['5'] }])
+    await user.click(screen.getByRole('button', { name: /Winter/ }))
+    expect(where()).toEqual([other])
+  })
+  test('a label is shown by its name, renamed and removed, and comes back with its keywords', async () => {
+    const { user, where, asked, undone } = showPanels()
+    await user.click(await screen.findByRole('button', { name: /^Clay/ }))
+    expect(where()).toEqual([{ column: 'labels', op: 'any', value: ['Clay'] }])
+    await user.click(screen.getByRole('button', { name: 'Change Labels' }))
+    const name = await screen.findByRole('textbox', { name: 'Name of Clay' })
+    await user.clear(name)
+    await user.type(name, 'Earth{Enter}')
+    expect(await screen.findByText('"Clay" is called "Earth" now')).toBeTruthy()
+    await user.click(screen.getByRole('button', { name: 'Remove Clay' }))
+    expect(await screen.findByText('"Clay" is removed; its keywords stay')).toBeTruthy()
+    await user.click(screen.getAllByRole('button', { name: 'Undo', hidden: true }).at(-1)!)
+    await waitFor(() => expect(undone()).toEqual([73]))
+    expect(asked.filter(({ spec }) => spec === renameList).map(each => each.body)).toEqual([{ name: 'Earth' }])
+  })
+})

@@ -1,0 +1,75 @@
+import { changePage, type PageState, type PlannedPage } from '@dew-trail/contract/plan'
+import { useEffect, useRef, useState } from 'react'
+import { call } from '../../api/call.ts'
+import { useSite } from '../../ui/site-context.ts'
+import { useAct } from '../../ui/use-act.ts'
+
+type Field = 'title' | 'address' | 'remarks' | 'deadline'
+type Texts = Record<Field, string>
+type Edit = Partial<{
+  title: string
+  address: string | null
+  deadline: string | null
+  state: PageState
+  remarks: string
+}>
+const fields: readonly Field[] = ['title', 'address', 'remarks', 'deadline']
+const textsOf = (page: PlannedPage): Texts => ({
+  title: page.title,
+  address: page.address ?? '',
+  remarks: page.remarks,
+  deadline: page.deadline ?? '',
+})
+
+/**
+ * Texts of a page while they are edited; each is saved as its field is left. What somebody else changes meanwhile comes into the fields
+ * that nobody is writing in; a text that was begun before such a change is refused, and stays in its field.
+ */
+export function usePageDraft(page: PlannedPage) {
+  const { site } = useSite()
+  const act = useAct()
+  const [draft, setDraft] = useState(() => textsOf(page))
+  const edited = useRef<Field | null>(null)
+  /** The version that was seen when the field that is edited was entered. */
+  const begun = useRef(page.version)
+  const latest = useRef(page.version)
+  latest.current = Math.max(latest.current, page.version)
+  useEffect(() => {
+    const now = textsOf(page)
+    setDraft(before => ({
+      ...now,
+      ...Object.fromEntries(fields.filter(field => field === edited.current).map(field => [field, before[field]])),
+    }))
+  }, [page])
+  const save = (edit: Edit, version: number, from?: Field) =>
+    act(async () => {
+      const { version: next } = await call(changePage, { siteId: site.id, pageId: page.id, version, ...edit })
+      // One's own change is no one else's: what is being written already goes on from it.
+      if (begun.current === latest.current) begun.current = next
+      latest.current = next
+      if (from && edited.current === from) edited.current = null
+    })
+  return {
+    change: (edit: Edit) => save(edit, latest.current),
+    field: (key: Field) => ({
+      value: draft[key],
+      onFocus: () => {
+        edited.current = key
+        begun.current = latest.current
+      },
+      onChange: (event: { target: { value: string } }) => {
+        edited.current = key
+        setDraft(before => ({ ...before, [key]: event.target.value }))
+      },
+      onBlur: () => {
+        const text = draft[key]
+        if (text === textsOf(page)[key]) {
+          edited.current = null
+          return
+        }
+        const value = key === 'address' || key === 'deadline' ? text || null : text
+        void save({ [key]: value }, begun.current, key)
+      },
+    }),
+  }
+}

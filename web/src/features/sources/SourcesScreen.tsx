@@ -1,0 +1,36 @@
+import { useState } from 'react'
+import type { AnyImportKind } from '@dew-trail/contract/imports'
+import { GraphDialog } from '../../imports/GraphDialog.tsx'
+import { ImportDialog } from '../../imports/ImportDialog.tsx'
+import { JobLine } from '../../ui/JobLine.tsx'
+import { CrawlSection } from './CrawlSection.tsx'
+import { ImportSection } from './ImportSection.tsx'
+import { LinkSection } from './LinkSection.tsx'
+import { SourceTable } from './SourceTable.tsx'
+import { WorkLog } from './WorkLog.tsx'
+
+/** Where figures come from, how old they are, what went wrong, and the work that brings them. */
+export default function SourcesScreen() {
+  const [importing, setImporting] = useState<AnyImportKind | null>(null)
+  return (
+    <main className="screen whole">
+      <div className="main">
+        <div className="sources">
+          <SourceTable />
+          <CrawlSection />
+          <LinkSection />
+          <ImportSection onImport={setImporting} />
+          <WorkLog />
+        </div>
+        <div className="foot">
+          <span className="quiet">Rates, keys and addresses are set in the server's configuration.</span>
+          <span className="foot-end">
+            <JobLine />
+          </span>
+        </div>
+      </div>
+      {importing === 'graph' && <GraphDialog onClose={() => setImporting(null)} />}
+      {importing && importing !== 'graph' && <ImportDialog kind={importing} onClose={() => setImporting(null)} />}
+    </main>
+  )
+}

@@ -1,0 +1,104 @@
+import { useEndpoint } from '../../api/use-endpoint.ts'
+import { keywordHistory } from '@dew-trail/contract/track'
+import { lazy, Suspense, useState } from 'react'
+import { formatDay, formatMarket } from '../../ui/format.ts'
+import { useSite } from '../../ui/site-context.ts'
+
+const HistoryChart = lazy(() => import('../../pictures/HistoryChart.tsx'))
+const ranges = [
+  [30, '30 days'],
+  [90, '90 days'],
+  [400, '400 days'],
+] as const
+
+/** One keyword's history in every market, with the pages found. */
+export function HistoryDetails({ keywordId }: { keywordId: number }) {
+  const { site, market } = useSite()
+  const [days, setDays] = useState(400)
+  const { data, error } = useEndpoint(keywordHistory, { siteId: site.id, keywordId, days })
+  if (error)
+    return (
+      <p className="fall" role="alert">
+        {error.message}
+      </p>
+    )
+  if (!data)
+    return (
+      <p className="quiet" style={{ height: 260 }}>
+        Loading
+      </p>
+    )
+  if (!data.from) return <p className="quiet">Not checked yet. "Check now" asks both engines, desktop and mobile.</p>
+  const named = data.markets
+    .map(each => ({ ...each, market: site.markets.find(other => other.id === each.marketId) }))
+    .filter(each => each.market !== undefined)
+    .sort((a, b) => Number(b.marketId === market.id) - Number(a.marketId === market.id))
+  const lines = named.map(each => ({
+    label: formatMarket(each.market!),
+    places: each.places,
+    main: each.marketId === market.id,
+  }))
+  const pages = data.pages
+    .filter(page => page.marketId === market.id)
+    .slice(-5)
+    .reverse()
+  return (
+    <div style={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 290px', gap: 28 }}>
+      <div>
+        <div style={{ display: 'flex', gap: 12 }}>
+          {ranges.map(([count, label]) => (
+            <button
+              key={count}
+              type="button"
+              className="link"
+              aria-pressed={days === count}
+              style={days === count ? { textDecoration: 'underline', textUnderlineOffset: 4 } : {}}
+              onClick={() => setDays(count)}
+            >
+              {label}
+            </button>
+          ))}
+        </div>
+        <div style={{ height: 220 }}>
+          <Suspense fallback={null}>
+            <HistoryChart from={data.from} lines={lines} />
+          </Suspense>
+        </div>
+      </div>
+      <div>
+        {lines.map((line, i) => (
+          <div key={line.label} style={{ display: 'flex', gap: 8, alignItems: 'center', height: 20 }}>
+            <svg width="22" height="6" aria-hidden="true">
+              <line
+                x1="0"
+                x2="22"
+                y1="3"
+                y2="3"
+                stroke={`var(--mui-palette-dew-${line.main ? 'own' : `rival${(i % 5) + 1}`})`}
+                strokeWidth={line.main ? 2.2 : 1.5}
+                strokeDasharray={line.main ? undefined : ['6 3', '2 3', '8 3 2 3', '1 4'][i % 4]}
+              />
+            </svg>
+            <span className={line.main ? 'own' : 'quiet'}>{line.label}</span>
+          </div>
+        ))}
+        <h2 style={{ fontSize: 12, margin: '14px 0 4px' }}>Pages found in this market</h2>
+        {pages.map(page => (
+          <div
+            key={page.day}
+            style={{ overflow: 'hidden', textOverflow: 'ellipsis', whiteSpace: 'nowrap' }}
+            title={page.url ?? ''}
+          >
+            <span className="quiet">from {formatDay(page.day)}</span>{' '}
+            {page.url ? page.url.replace(/^https?:\/\/[^/]+/, '') : 'none found'}
+          </div>
+        ))}
+        {pages.length === 0 && (
+          <p className="quiet" style={{ margin: 0 }}>
+            None found
+          </p>
+        )}
+      </div>
+    </div>
+  )
+}

@@ -1,0 +1,122 @@
+import { listNotes } from '@dew-trail/contract/notes'
+import { type listPositions, listVisibility, type TrackedRow } from '@dew-trail/contract/track'
+import { lazy, Suspense } from 'react'
+import type { z } from 'zod'
+import { useEndpoint } from '../../api/use-endpoint.ts'
+import { SpreadBars, type SpreadDay } from '../../pictures/SpreadBars.tsx'
+import { formatOne, formatShortDay, formatWhole, plural } from '../../ui/format.ts'
+import { NotesDialog } from './NotesDialog.tsx'
+import { setParam, useAddress } from '../../ui/use-address.ts'
+import { useSite } from '../../ui/site-context.ts'
+
+const VisibilityChart = lazy(() => import('../../pictures/VisibilityChart.tsx'))
+
+type Props = {
+  rows: TrackedRow[]
+  days: number
+  lastDay: string | null
+  beforeDay: string | null
+  visibility: z.output<(typeof listPositions)['output']>['visibility']
+}
+/** From which share of the keywords that a full day has a day is drawn: one of a few keywords says nothing of the others. */
+const leastShare = 0.5
+const checkedOn = ({ top3, top10, top30, beyond, notFound }: SpreadDay): number =>
+  top3 + top10 + top30 + beyond + notFound
+
+/** The screen's one headline figure, its course, and where the keywords stand. */
+export function TrackHead({ rows, days, lastDay, beforeDay, visibility }: Props) {
+  const { site, market } = useSite()
+  const [params, change] = useAddress()
+  const notes = useEndpoint(listNotes, { siteId: site.id })
+  const { data } = useEndpoint(listVisibility, { siteId: site.id, marketId: market.id, days })
+  if (!data?.length || !lastDay) return null
+  const full = Math.max(...data.map(checkedOn))
+  const whole = data.filter(each => checkedOn(each) >= leastShare * full)
+  const fewer = data.length - whole.length
+  const moved = visibility.change
+  const count = (test: (row: TrackedRow) => boolean): number => rows.filter(test).length
+  const rose = count(row => row.now > 0 && (row.before < 0 || (row.before > 0 && row.now < row.before)))
+  const fell = count(row => row.before > 0 && (row.now < 0 || row.now > row.before))
+  const entered = count(row => row.now > 0 && row.now <= 10 && (row.before < 0 || row.before > 10))
+  const left = count(row => row.before > 0 && row.before <= 10 && (row.now < 0 || row.now > 10))
+  return (
+    <section
+      style={{
+        display: 'grid',
+        gridTemplateColumns: '168px minmax(0, 1fr) 330px',
+        gap: 24,
+        padding: '12px 16px',
+        borderBottom: '1px solid var(--mui-palette-dew-line)',
+        background: 'var(--mui-palette-dew-open)',
+      }}
+      aria-label="Summary"
+    >
+      <div>
+        <div
+          className="headline own"
+          title="Σ searches × share of clicks at your place, of what first place everywhere would bring, × 100; each keyword by its last known position; default click curve; keywords with unknown searches are left out"
+        >
+          {visibility.now === null ? 'unknown' : formatOne(visibility.now)}
+        </div>
+        <div className="quiet">
+          visibility
+          {moved === null
+            ? ''
+            : moved >= 0.05
+              ? `, up ${formatOne(moved)}`
+              : moved <= -0.05
+                ? `, down ${formatOne(-moved)}`
+                : ', as before'}
+        </div>
+        <div className="quiet" style={{ fontSize: 12 }}>
+          of {formatWhole(visibility.keywords)} keywords, {formatShortDay(lastDay)}
+        </div>
+        <div style={{ marginTop: 8, lineHeight: '18px' }}>
+          <b>{rose}</b> rose, <b>{fell}</b> fell
+          <br />
+          <b>{entered}</b> entered the top 10
+          <br />
+          <b>{left}</b> left it
+        </div>
+        {beforeDay && (
+          <div className="quiet" style={{ marginTop: 4, fontSize: 12 }}>
+            since {formatShortDay(beforeDay)}
+          </div>
+        )}
+      </div>
+      <div style={{ minWidth: 0 }}>
+        <b style={{ fontSize: 12 }}>Visibility</b>{' '}
+        <button
+          type="button"
+          className="link"
+          style={{ fontSize: 12, padding: 0, minHeight: 0 }}
+          onClick={() => change(setParam('notes', 'open'))}
+        >
+          {notes.data?.length ? plural(notes.data.length, 'note') : 'Add a note'}
+        </button>
+        {fewer > 0 && (
+          <span className="quiet" style={{ fontSize: 12 }}>
+            {' '}
+            without {plural(fewer, 'day')} on which few keywords were checked
+          </span>
+        )}
+        <div style={{ height: 130 }}>
+          <Suspense fallback={null}>
+            <VisibilityChart days={whole} notes={notes.data ?? []} />
+          </Suspense>
+        </div>
+      </div>
+      <div>
+        <b style={{ fontSize: 12 }}>Where the keywords stand, by week</b>
+        <SpreadBars days={whole} />
+      </div>
+      {params.get('notes') === 'open' && notes.data && (
+        <NotesDialog
+          notes={notes.data}
+          onChange={() => void notes.refetch()}
+          onClose={() => change(setParam('notes', null))}
+        />
+      )}
+    </section>
+  )
+}

@@ -1,0 +1,114 @@
+import { useEndpoint } from '../../api/use-endpoint.ts'
+import { listPositions } from '@dew-trail/contract/track'
+import { Button } from '@mui/material'
+import { useMemo } from 'react'
+import { Link } from 'react-router'
+import { ImportDialog } from '../../imports/ImportDialog.tsx'
+import { useSite } from '../../ui/site-context.ts'
+import { setParam, useAddress } from '../../ui/use-address.ts'
+import type { Row } from '../../rows/row-source.ts'
+import { useRowsInWorker } from '../../sheet/use-rows-in-worker.ts'
+import { TableScreen } from '../../sheet/TableScreen.tsx'
+import { useSheetState } from '../../sheet/use-sheet-state.ts'
+import { CheckTimes, useCheckTimes } from './CheckTimes.tsx'
+import { HistoryDetails } from './HistoryDetails.tsx'
+import { rhythmText } from './rhythm-text.ts'
+import { trackBatch, trackColumns, trackSpecs } from './track-columns.tsx'
+import { TrackRanges } from './TrackRanges.tsx'
+import { TrackSums } from './TrackSums.tsx'
+import { shippedViews } from './track-views.ts'
+import { useTrackActs } from './use-track-acts.ts'
+import { TrackHead } from './TrackHead.tsx'
+
+const sumColumns = ['searches', 'visits', 'now']
+const drawn = ['recent', 'nowValue']
+const inWords = ['change']
+const unfold = (row: Row) => <HistoryDetails keywordId={row.id} />
+
+export default function TrackScreen() {
+  const { site, market } = useSite()
+  const [params, changeAddress] = useAddress()
+  const compareDays = Number(params.get('compare') ?? 7)
+  const days = Number(params.get('days') ?? 90)
+  const set = (key: string, value: string | null) => changeAddress(setParam(key, value))
+  const { data, error } = useEndpoint(listPositions, { siteId: site.id, marketId: market.id, compareDays })
+  const specs = useMemo(() => trackSpecs(site.markets), [site.markets])
+  const batch = useMemo(() => (data ? trackBatch(data.rows, site.markets, data.lastDay) : null), [data, site.markets])
+  const source = useRowsInWorker(specs, batch)
+  const positions = data?.rows ?? []
+  const state = useSheetState('now')
+  const columns = useMemo(() => trackColumns(market, site.markets), [market, site.markets])
+  const rhythm = useCheckTimes().data?.schedules.find(each => each.marketId === market.id)?.rhythm
+  const { asking, checking, check, stop } = useTrackActs()
+  return (
+    <>
+      <TableScreen
+        key={`${site.id}:${market.id}`}
+        name="track"
+        label="Positions"
+        fileName="positions"
+        title="Positions"
+        noun="keyword"
+        source={source}
+        error={error}
+        total={positions.length}
+        columns={columns}
+        state={state}
+        searchColumn="phrase"
+        sums={sumColumns}
+        unfold={unfold}
+        // A place that was not found is an empty cell; the movement in words tells it from one that was not checked.
+        shippedViews={shippedViews}
+        leaveOut={drawn}
+        add={inWords}
+        lead={<TrackRanges days={days} compareDays={compareDays} onChange={set} />}
+        actions={
+          <button type="button" className="link" onClick={() => set('import', 'positions')}>
+            Import CSV
+          </button>
+        }
+        head={data && <TrackHead {...data} days={days} />}
+        footSelected={(ids, clear) => (
+          <>
+            <button type="button" className="link" disabled={asking} onClick={() => check(ids)}>
+              Check these now
+            </button>
+            <button type="button" className="link" onClick={() => stop(ids, clear)}>
+              Stop tracking
+            </button>
+          </>
+        )}
+        foot={({ sums }) => <TrackSums sums={sums} data={data} />}
+        footEnd={
+          <>
+            <button
+              type="button"
+              className="link"
+              onClick={() => set('times', 'open')}
+              title="When positions are checked by themselves"
+            >
+              {rhythm ? `Checked ${rhythmText(rhythm)}` : 'Checked only when asked'}
+            </button>
+            <Button onClick={() => check()} variant="outlined" disabled={!positions.length || asking || checking}>
+              {checking ? 'Checking' : 'Check now'}
+            </Button>
+          </>
+        }
+        none={
+          <>
+            <h1>Nothing is watched yet</h1>
+            <p>
+              Send keywords here from a page of the plan, or from Gather and Weigh with T; or import positions that you
+              already have.
+            </p>
+            <Link className="link" to={`/${site.id}/plan?market=${market.id}`}>
+              Go to Plan
+            </Link>
+          </>
+        }
+      />
+      {params.get('times') === 'open' && <CheckTimes tracked={positions.length} onClose={() => set('times', null)} />}
+      {params.get('import') === 'positions' && <ImportDialog kind="positions" onClose={() => set('import', null)} />}
+    </>
+  )
+}

@@ -1,0 +1,24 @@
+import { checkNow } from '@dew-trail/contract/track'
+import { call } from '../../api/call.ts'
+import type { WebFeature } from '../../feature.ts'
+import { formatWhole } from '../../ui/format.ts'
+import { trackActions } from './keyword-actions.ts'
+
+export const trackFeature: WebFeature = {
+  routes: [{ path: 'track', load: () => import('./TrackScreen.tsx') }],
+  destinations: [
+    { on: 'trail', path: 'track', label: 'Track', order: 5, count: ({ tracked }) => `${formatWhole(tracked)} watched` },
+  ],
+  palette: [
+    { label: 'Import positions from a file', path: 'track?import=positions' },
+    {
+      label: 'Check positions now',
+      run: ({ site, act }) =>
+        void act(async () => {
+          await call(checkNow, { siteId: site.id })
+          return { say: 'Checking has started' }
+        }),
+    },
+  ],
+  keywordActions: trackActions,
+}

@@ -1,0 +1,34 @@
+import { checkNow, trackKeywords } from '@dew-trail/contract/track'
+import { useState } from 'react'
+import { call } from '../../api/call.ts'
+import { plural } from '../../ui/format.ts'
+import { useJobs } from '../../ui/JobLine.tsx'
+import { useSite } from '../../ui/site-context.ts'
+import { useAct } from '../../ui/use-act.ts'
+
+/** What can be done with tracked keywords. `asking`: a check was requested just now; `checking`: one is under way. */
+export function useTrackActs() {
+  const { site } = useSite()
+  const act = useAct()
+  const { jobs } = useJobs()
+  const checking = jobs.some(job => job.kind === 'check' && job.endedAt === null)
+  const [asking, setAsking] = useState(false)
+  const check = async (keywordIds?: number[]) => {
+    setAsking(true)
+    await act(async () => {
+      const { requests } = await call(checkNow, { siteId: site.id, ...(keywordIds ? { keywordIds } : {}) })
+      return { say: `Asking the engines ${plural(requests, 'time')}` }
+    })
+    setAsking(false)
+  }
+  const stop = (keywordIds: number[], clear: () => void) =>
+    act(async () => {
+      const { changed, actId } = await call(trackKeywords, { siteId: site.id, keywordIds, tracked: false })
+      clear()
+      return {
+        say: `${plural(changed.length, 'keyword')} no longer tracked; the history stays`,
+        actId,
+      }
+    })
+  return { asking, checking, check, stop }
+}

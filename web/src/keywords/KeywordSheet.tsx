@@ -1,0 +1,220 @@
+import type { ViewState } from '@dew-trail/contract/views'
+import { resolveLimits } from '@dew-trail/core/tables/column-spec'
+import { type ReactNode, useCallback, useEffect, useMemo, useState } from 'react'
+import { formatWhole } from '../ui/format.ts'
+import { JobLine } from '../ui/JobLine.tsx'
+import { MoreMenu } from '../ui/MoreMenu.tsx'
+import { useSite } from '../ui/site-context.ts'
+import { download } from '../sheet/download.ts'
+import { ExportMenu } from '../sheet/ExportMenu.tsx'
+import { ViewMenu } from '../sheet/ViewMenu.tsx'
+import { ColumnMenu } from '../sheet/ColumnMenu.tsx'
+import { ConditionsBar } from '../sheet/ConditionsBar.tsx'
+import type { SheetColumn } from '../sheet/columns.ts'
+import { exportColumns, useExport } from '../sheet/use-export.ts'
+import type { ExportFormat, Row, WholeSource } from '../rows/row-source.ts'
+import { Sheet } from '../sheet/Sheet.tsx'
+import { useColumnTable } from '../sheet/use-column-table.ts'
+import type { SheetState } from '../sheet/use-sheet-state.ts'
+import { viewsOf } from '../sheet/use-views.ts'
+import { CompareDialog } from './CompareDialog.tsx'
+import { shippedViews } from './shipped-views.ts'
+import { exportResults } from './export-results.ts'
+import { FirstPageDetails } from './FirstPageDetails.tsx'
+import { useKeywordActions } from './keyword-actions.ts'
+import { useSums } from '../sheet/use-sums.ts'
+
+type Props = {
+  name: string
+  label: string
+  columns: SheetColumn[]
+  state: SheetState
+  source: WholeSource
+  hide: string[]
+  sums: string[]
+  /** Sums of the rows that are shown or, with `ofSelected`, of those that are selected, whose number stands there already. */
+  foot(facts: NonNullable<ReturnType<typeof useSums>>, ofSelected: boolean): ReactNode
+  actions?: ReactNode
+  empty: ReactNode
+  parentGathering?: number | null
+  fileName: string
+  /** Something drawn in the place of the sheet, from the same rows. */
+  instead?: ReactNode
+}
+
+/** A sheet of keywords with what Gather and Weigh share: conditions, marks, keys, sums, export, the way to plan and tracking. */
+export function KeywordSheet({
+  name,
+  label,
+  columns,
+  state,
+  source,
+  hide,
+  sums: sumColumns,
+  foot,
+  actions,
+  empty,
+  parentGathering,
+  fileName,
+  instead,
+}: Props) {
+  const { site, market } = useSite()
+  const { actions: keywordActions, run } = useKeywordActions()
+  const details = useMemo(() => ({ parentId: parentGathering ?? undefined }), [parentGathering])
+  const table = useColumnTable(name, columns)
+  const [selected, setSelected] = useState<ReadonlySet<number>>(new Set())
+  const sums = useSums(source, sumColumns, selected)
+  const [folded, setFolded] = useState(() => localStorage.getItem(`fold:${name}`) === 'yes')
+  const [openFamilies, setOpenFamilies] = useState<number[]>([])
+  const [comparing, setComparing] = useState<number[] | null>(null)
+  const foldBy = useCallback(
+    (on: boolean) => {
+      localStorage.setItem(`fold:${name}`, on ? 'yes' : 'no')
+      setFolded(on)
+    },
+    [name],
+  )
+  const fold = useMemo(
+    () => (folded ? { by: 'family', face: 'searches', open: openFamilies } : undefined),
+    [folded, openFamilies],
+  )
+  const toggleFamily = useCallback(
+    (id: number) =>
+      setOpenFamilies(before => (before.includes(id) ? before.filter(each => each !== id) : [...before, id])),
+    [],
+  )
+  const limits = useMemo(
+    () => ({ comfortable: site.comfortable, stretch: site.stretch }),
+    [site.comfortable, site.stretch],
+  )
+  const keys = useMemo(
+    () => ({
+      ...Object.fromEntries(
+        keywordActions.flatMap(({ key, name: action }) =>
+          key ? [[key, (ids: number[]) => run(action, ids, details)]] : [],
+        ),
+      ),
+      v: (ids: number[]) => {
+        for (const id of ids) toggleFamily(id)
+      },
+    }),
+    [keywordActions, run, details, toggleFamily],
+  )
+  const mark = useMemo(
+    () => ({
+      label: 'Keep or let go (Y, N)',
+      isOn: (row: Row) => row.kept === true,
+      toggle: (row: Row) => run(row.kept ? 'letGo' : 'keep', [row.id]),
+    }),
+    [run],
+  )
+  const unfold = useCallback((row: Row) => <FirstPageDetails row={row} details={details} />, [details])
+  useEffect(() => {
+    // Without the sheet nobody else asks for the rows.
+    if (instead) source.setQuery({ where: resolveLimits(state.where, limits), sort: state.sort, fold })
+  }, [instead, source, state.where, state.sort, fold, limits])
+  const shown = { source, table, columns, selected, fileName: `${site.domain}-${fileName}`, title: 'Keywords' }
+  const exporting = useExport(shown)
+  const saveResults = async (format: ExportFormat): Promise<void> => {
+    const rows = await source.rows(selected.size ? [...selected] : await source.ids())
+    const file = await exportResults(site.id, market.id, exportColumns(shown), rows, format)
+    download(file, `${shown.fileName}-results.${format}`)
+  }
+  const views = viewsOf({ state, table, columns }, 'gatherings')
+  const currentView = (): ViewState => ({ ...views.current(), folded })
+  const applyView = (view: ViewState) => {
+    views.apply(view)
+    foldBy(view.folded)
+  }
+  const ids = [...selected]
+  return (
+    <div
+      className="main"
+      onClickCapture={event => {
+        const button = (event.target as HTMLElement).closest<HTMLElement>('[data-family]')
+        if (button) toggleFamily(Number(button.dataset.family))
+      }}
+    >
+      <ConditionsBar
+        columns={columns}
+        state={state}
+        searchColumn="phrase"
+        hide={hide}
+        end={
+          <>
+            {actions}
+            <button
+              type="button"
+              className="link"
+              aria-pressed={folded}
+              onClick={() => foldBy(!folded)}
+              title="Forms of one keyword (singular, plural, word order) stand under the most searched one"
+            >
+              {folded ? 'Unfold forms' : 'Fold forms'}
+            </button>
+            <ViewMenu sheet="keywords" shipped={shippedViews} current={currentView} onChoose={applyView} />
+            <ColumnMenu table={table} columns={columns} />
+            <ExportMenu {...exporting} onSaveResults={saveResults} />
+          </>
+        }
+      />
+      {instead ? (
+        instead
+      ) : (
+        <Sheet
+          label={label}
+          source={source}
+          columns={columns}
+          table={table}
+          state={state}
+          selected={selected}
+          onSelect={setSelected}
+          mark={mark}
+          unfold={unfold}
+          keys={keys}
+          fold={fold}
+          limits={limits}
+          empty={empty}
+        />
+      )}
+      <div className="foot">
+        {selected.size > 0 && (
+          <>
+            <span>
+              <b>{formatWhole(selected.size)}</b> selected
+            </span>
+            {keywordActions
+              .filter(each => each.place === 'foot')
+              .map(each => (
+                <button key={each.name} type="button" className="link" onClick={() => run(each.name, ids, details)}>
+                  {each.label}
+                </button>
+              ))}
+            <MoreMenu
+              items={[
+                {
+                  label: 'Compare side by side (2 to 5)',
+                  run: selected.size > 1 && selected.size <= 5 ? () => setComparing(ids) : undefined,
+                },
+                ...keywordActions
+                  .filter(each => each.place === 'more')
+                  .map(({ name: action, label: words, most = Number.POSITIVE_INFINITY }) => ({
+                    label: Number.isFinite(most) ? `${words} (up to ${most})` : words,
+                    run: selected.size <= most ? () => run(action, ids, details) : undefined,
+                  })),
+              ]}
+            />
+            <button type="button" className="link" onClick={() => setSelected(new Set())}>
+              Select none
+            </button>
+          </>
+        )}
+        {sums && foot(sums, selected.size > 0)}
+        <div className="foot-end">
+          <JobLine />
+        </div>
+      </div>
+      {comparing && <CompareDialog ids={comparing} columns={columns} onClose={() => setComparing(null)} />}
+    </div>
+  )
+}

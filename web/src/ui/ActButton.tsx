@@ -1,0 +1,31 @@
+import { useMutation } from '@tanstack/react-query'
+import type { ReactNode } from 'react'
+import { type Said, useAct } from './use-act.ts'
+
+type Props = {
+  /** For who cannot see what the button stands beside. */
+  label?: string
+  title?: string
+  disabled?: boolean
+  className?: string
+  onAct(): Promise<Said | void>
+  children: ReactNode
+}
+
+/** A button that does something once: while that is under way it cannot be pressed again. */
+export function ActButton({ label, title, disabled = false, className = 'link', onAct, children }: Props) {
+  const act = useAct()
+  const { mutate, isPending } = useMutation({ mutationFn: () => act(onAct) })
+  return (
+    <button
+      type="button"
+      className={className}
+      aria-label={label}
+      title={title}
+      disabled={disabled || isPending}
+      onClick={() => mutate()}
+    >
+      {children}
+    </button>
+  )
+}
