@@ -10,7 +10,7 @@ import { fileURLToPath } from 'node:url'
 /** Workspace → workspaces of ours it may import. */
 const allowed = {
   core: [],
-  contract: [],
+  contract: ['core'],
   standin: [],
   server: ['core', 'contract'],
   web: ['core', 'contract'],

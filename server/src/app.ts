@@ -6,7 +6,8 @@ import express, { type Express } from 'express'
 import helmet from 'helmet'
 import type { Context } from './context.ts'
 import { mountActs } from './features/acts/routes.ts'
-import { features, undoWorks } from './features.ts'
+import { mountTables } from './platform/tables/routes.ts'
+import { features, tables, undoWorks } from './features.ts'
 import { compress } from './platform/http/compress.ts'
 import { errorHandler } from './platform/http/errors.ts'
 import { guard } from './platform/http/guard.ts'
@@ -78,6 +79,7 @@ export function makeApp(context: Context, port: () => number): Express {
   // Uploads come as CSV and pass this by: they are streamed, never held.
   app.use(express.json({ limit: '20mb' }))
   for (const { mount } of features) mount?.(app, context)
+  mountTables(app, context, tables())
   mountActs(app, context, undoWorks())
   app.use('/api', request => {
     throw new AppError('notFound', `There is nothing at ${request.method} ${request.originalUrl}`)

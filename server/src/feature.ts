@@ -3,6 +3,7 @@ import type { JobKind } from '@dew-trail/contract/jobs'
 import type { Express } from 'express'
 import type { Context } from './context.ts'
 import type { JobWork } from './platform/jobs/jobs.ts'
+import type { Table } from './platform/tables/table.ts'
 import type { UndoWork } from './domain/acts/do-act.ts'
 import type { ScheduleWork } from './domain/schedules/run-due.ts'
 
@@ -16,6 +17,8 @@ export type Feature = {
   schedules?: Record<string, ScheduleWork>
   /** Reads a file of a kind whose columns somebody mapped; the work of the job `importJobOf(kind)`. */
   importers?: Partial<Record<ImportKind, JobWork>>
+  /** Tables that the server writes to files, by name. */
+  tables?: Record<string, Table>
   /** How acts of its kinds are undone. */
   undo?: Record<string, UndoWork>
   /** What it does each night, by name. */

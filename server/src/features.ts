@@ -16,6 +16,7 @@ import { viewsFeature } from './features/views/index.ts'
 import { weighFeature } from './features/weigh/index.ts'
 import type { Feature } from './feature.ts'
 import { importJobOf } from './domain/imports/import-job.ts'
+import type { Table } from './platform/tables/table.ts'
 import type { UndoWork } from './domain/acts/do-act.ts'
 import type { ScheduleWork } from './domain/schedules/run-due.ts'
 import type { JobWork } from './platform/jobs/jobs.ts'
@@ -54,6 +55,7 @@ export const jobWorks = (): Record<JobKind, JobWork> =>
     ...jobs,
     ...Object.fromEntries(Object.entries(importers).map(([kind, work]) => [importJobOf(kind as ImportKind), work])),
   })) as Record<JobKind, JobWork>
+export const tables = (): Record<string, Table> => registered(feature => feature.tables)
 export const undoWorks = (): Record<string, UndoWork> => registered(feature => feature.undo)
 export const scheduleWorks = (): Record<string, ScheduleWork> => registered(feature => feature.schedules)
 export const nightlyWorks = () => registered(feature => feature.nightly)

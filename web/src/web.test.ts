@@ -5,10 +5,12 @@ import { monthsBefore } from './pictures/MonthBars.tsx'
 import { formatMarket, formatTimeLeft, plural } from './ui/format.ts'
 import { gatherColumns, weighColumns } from './keywords/keyword-columns.tsx'
 import { madePage } from '../test/made-page.ts'
-import { planBatch, planColumns, planSpecs } from './features/plan/plan-columns.tsx'
+import { planBatch, planSpecs } from '@dew-trail/contract/plan-table'
+import { planColumns } from './features/plan/plan-columns.tsx'
 import { nextSort } from './sheet/SheetHead.tsx'
 import { madeRow } from '../test/made-row.ts'
-import { trackBatch, trackColumns, trackSpecs } from './features/track/track-columns.tsx'
+import { trackBatch, trackSpecs } from '@dew-trail/contract/track-table'
+import { trackColumns } from './features/track/track-columns.tsx'
 
 describe('sorting by a header', () => {
   test('down, up, off', () => {

@@ -113,7 +113,8 @@ export function KeywordSheet({
     // Without the sheet nobody else asks for the rows.
     if (instead) source.setQuery({ where: resolveLimits(state.where, limits), sort: state.sort, fold })
   }, [instead, source, state.where, state.sort, fold, limits])
-  const shown = { source, table, columns, selected, fileName: `${site.domain}-${fileName}`, title: 'Keywords' }
+  const served = { siteId: site.id, marketId: market.id, name: 'keywords', state }
+  const shown = { served, source, table, columns, selected, fileName: `${site.domain}-${fileName}`, title: 'Keywords' }
   const exporting = useExport(shown)
   const saveResults = async (format: ExportFormat): Promise<void> => {
     const rows = await source.rows(selected.size ? [...selected] : await source.ids())

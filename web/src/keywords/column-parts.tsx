@@ -1,6 +1,7 @@
 import { freshDays } from '@dew-trail/contract/weigh'
 import type { ReactNode } from 'react'
 import { formatDay } from '../ui/format.ts'
+import type { TableColumn } from '@dew-trail/core/tables/table-column'
 import type { SheetColumn } from '../sheet/columns.ts'
 import type { Row } from '../rows/row-source.ts'
 
@@ -94,10 +95,8 @@ export const codes = (labels: Record<string, string>) =>
   Object.entries(labels).map(([value, label]) => ({ value, label }))
 
 export const number = (
-  key: string,
-  label: string,
+  column: TableColumn,
   width: number,
-  explain: string,
   render: SheetColumn['render'],
   more: Partial<SheetColumn> = {},
-): SheetColumn => ({ key, label, width, align: 'right', kind: 'number', explain, render, ...more })
+): SheetColumn => ({ ...column, width, align: 'right', render, ...more })

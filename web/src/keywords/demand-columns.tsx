@@ -7,15 +7,15 @@ import {
 } from '@dew-trail/core/demand/explain-demand'
 import { MonthBars } from '../pictures/MonthBars.tsx'
 import { formatMoney, formatOne, formatShare, formatWhole } from '../ui/format.ts'
+import type { TableColumn } from '@dew-trail/core/tables/table-column'
+import { keywordTable } from '@dew-trail/contract/keyword-table'
 import type { SheetColumn } from '../sheet/columns.ts'
 import { n, s, demandUnknown, given, codes, number } from './column-parts.tsx'
 import { demandFacts } from './demand-facts.ts'
 
 export const searches = number(
-  'searches',
-  'Searches',
+  keywordTable.searches,
   98,
-  'Searches a month: the mean of the last 12 known months from the ads data, in bands',
   row => {
     const value = n(row, 'searches')
     return value === null ? demandUnknown() : formatWhole(value)
@@ -23,21 +23,16 @@ export const searches = number(
   { why: row => explainSearches(demandFacts(row)) },
 )
 export const months: SheetColumn = {
-  key: 'months',
-  label: '12 months',
+  ...keywordTable.months,
   width: 88,
-  kind: 'series',
-  explain: 'Searches by month, the last one dark',
   render: row =>
     Array.isArray(row.months) && row.months.some(month => month !== null) ? (
       <MonthBars months={row.months} end={(row.monthsEnd as string | null) ?? null} />
     ) : null,
 }
 export const cpc = number(
-  'cpc',
-  'CPC',
+  keywordTable.cpc,
   66,
-  'Cost per click in ads',
   row => {
     const value = n(row, 'cpc')
     return value === null ? demandUnknown() : formatMoney(value)
@@ -58,10 +53,8 @@ export const cpc = number(
   },
 )
 export const competition = number(
-  'competition',
-  'Ad competition',
+  keywordTable.competition,
   98,
-  'Advertiser competition, 0 to 1, from the ads data',
   row => {
     const value = n(row, 'competition')
     return value === null ? demandUnknown() : value.toFixed(2)
@@ -76,10 +69,8 @@ export const competition = number(
   },
 )
 export const worldwide = number(
-  'worldwide',
-  'Worldwide',
+  keywordTable.worldwide,
   100,
-  'Searches a month in all countries together, from the ads data',
   row => {
     const value = n(row, 'worldwide')
     return value === null ? demandUnknown() : formatWhole(value)
@@ -97,10 +88,8 @@ export const worldwide = number(
   },
 )
 export const mobileShare = number(
-  'mobileShare',
-  'Mobile',
+  keywordTable.mobileShare,
   84,
-  'Share of the searches made on mobile phones, from the ads data',
   row => {
     const value = n(row, 'mobileShare')
     return value === null ? demandUnknown() : formatShare(value)
@@ -118,10 +107,8 @@ export const mobileShare = number(
   },
 )
 export const range = number(
-  'searchesLow',
-  'Range',
+  keywordTable.searchesLow,
   110,
-  'Between which numbers the searches a month lie, as the source rounds',
   row => {
     const [low, high] = [n(row, 'searchesLow'), n(row, 'searchesHigh')]
     return low === null || high === null ? demandUnknown() : `${formatWhole(low)}–${formatWhole(high)}`
@@ -129,18 +116,11 @@ export const range = number(
   {
     hidden: true,
     why: row => explainRange(demandFacts(row)),
-    exports: [
-      { key: 'searchesLow', label: 'Searches from' },
-      { key: 'searchesHigh', label: 'Searches to' },
-    ],
   },
 )
 export const rounded: SheetColumn = {
-  key: 'rounded',
-  label: 'Rounded',
+  ...keywordTable.rounded,
   width: 78,
-  kind: 'code',
-  explain: 'Whether four or more months in a row are identical: the source rounds',
   render: row => (row.rounded === 'yes' ? <span className="quiet">rounded</span> : ''),
   values: [
     { value: 'yes', label: 'rounded' },
@@ -151,11 +131,8 @@ export const rounded: SheetColumn = {
 }
 export const trendLabels: Record<string, string> = { rising: 'Rising', steady: 'Steady', falling: 'Falling' }
 export const trend: SheetColumn = {
-  key: 'trend',
-  label: 'Trend',
+  ...keywordTable.trend,
   width: 96,
-  kind: 'code',
-  explain: 'Rising or falling over the years, season taken out, where it is clearer than chance',
   render: row => {
     const value = s(row, 'trend')
     if (!value) return <span className="unknown">unknown</span>
@@ -175,10 +152,8 @@ export const trend: SheetColumn = {
   why: row => explainTrend(demandFacts(row)),
 }
 export const yearly = number(
-  'yearly',
-  'Change a year',
+  keywordTable.yearly,
   100,
-  'Change of searches a year as a share, 0.1 = a tenth more',
   row => {
     const value = n(row, 'yearly')
     return value === null ? <span className="unknown">unknown</span> : `${Math.round(value * 100)}%`
@@ -187,10 +162,8 @@ export const yearly = number(
 )
 const monthsShort = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
 export const season = number(
-  'season',
-  'Season',
+  keywordTable.season,
   92,
-  'Strength of the season, 0 to 1, with the months of the peak',
   row => {
     const value = n(row, 'season')
     if (value === null) return <span className="unknown">unknown</span>
@@ -207,51 +180,41 @@ export const season = number(
   { hidden: true, why: row => explainSeason(demandFacts(row)) },
 )
 export const peaks: SheetColumn = {
-  key: 'peaks',
-  label: 'Peak month',
+  ...keywordTable.peaks,
   width: 80,
-  kind: 'code',
-  explain: 'Months of the peak',
   render: () => null,
   values: monthsShort.map((label, i) => ({ value: String(i + 1), label })),
   conditionOnly: true,
   isSet: true,
 }
 const logSearches = number(
-  'logSearches',
-  'By the log',
+  keywordTable.logSearches,
   92,
-  'Searches a month that your own query log shows at the least',
   row => {
     const value = n(row, 'logSearches')
     return value === null ? <span className="unknown">–</span> : `≥ ${formatWhole(value)}`
   },
   { hidden: true, why: row => explainLog(demandFacts(row), row.hidden === true) },
 )
-const logFigure = (key: string, label: string, explain: string, digits: number): SheetColumn =>
+const logFigure = (column: TableColumn, digits: number): SheetColumn =>
   number(
-    key,
-    label,
+    column,
     96,
-    explain,
     row => {
-      const value = n(row, key)
+      const value = n(row, column.key)
       return value === null ? <span className="unknown">–</span> : digits ? formatOne(value) : formatWhole(value)
     },
     { hidden: true, why: row => explainLog(demandFacts(row), row.hidden === true) },
   )
 export const logColumns = [
   logSearches,
-  logFigure('logImpressions', 'Impressions', 'Impressions of your pages in 30 days, by your query log', 0),
-  logFigure('logClicks', 'Clicks', 'Clicks on your pages in 30 days, by your query log', 0),
-  logFigure('logPosition', 'Mean place', 'Mean place of your pages, by your query log', 1),
+  logFigure(keywordTable.logImpressions, 0),
+  logFigure(keywordTable.logClicks, 0),
+  logFigure(keywordTable.logPosition, 1),
 ]
 export const hidden: SheetColumn = {
-  key: 'hidden',
-  label: 'Hidden demand',
+  ...keywordTable.hidden,
   width: 112,
-  kind: 'flag',
-  explain: 'Searched by your own query log though the ads data knows nothing of it or says zero',
   render: row => (row.hidden ? <span className="own">at least {formatWhole(n(row, 'logSearches') ?? 0)}</span> : ''),
   hidden: true,
   why: row => explainLog(demandFacts(row), row.hidden === true),

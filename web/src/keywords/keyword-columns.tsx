@@ -1,3 +1,4 @@
+import { keywordTable } from '@dew-trail/contract/keyword-table'
 import type { SheetColumn } from '../sheet/columns.ts'
 import { formatDay } from '../ui/format.ts'
 import { n, s, intentLabels, kindLabels, wayLabels, codes, number } from './column-parts.tsx'
@@ -31,11 +32,8 @@ import {
 } from './weigh-figure-columns.tsx'
 
 const phrase: SheetColumn = {
-  key: 'phrase',
-  label: 'Keyword',
+  ...keywordTable.phrase,
   width: 236,
-  kind: 'text',
-  explain: 'The phrase people search for, with its leading intent',
   fixed: true,
   render: row => (
     <>
@@ -62,31 +60,22 @@ const phrase: SheetColumn = {
   ),
 }
 const kind: SheetColumn = {
-  key: 'kind',
-  label: 'Kind',
+  ...keywordTable.kind,
   width: 98,
-  kind: 'code',
-  explain: 'Question, comparison, with a preposition, completion or related',
   render: row => <span className="quiet">{kindLabels[s(row, 'kind')]}</span>,
   values: codes(kindLabels),
 }
 const intent: SheetColumn = {
-  key: 'intent',
-  label: 'Intent',
+  ...keywordTable.intent,
   width: 90,
-  kind: 'code',
-  explain: 'What the searcher most likely wants',
   render: row => intentLabels[s(row, 'intent')],
   values: codes(intentLabels),
   hidden: true,
 }
-const words = number('words', 'Words', 70, 'Number of words', row => n(row, 'words'), { hidden: true })
+const words = number(keywordTable.words, 70, row => n(row, 'words'), { hidden: true })
 const cameFrom: SheetColumn = {
-  key: 'cameFrom',
-  label: 'Came from',
+  ...keywordTable.cameFrom,
   width: 152,
-  kind: 'code',
-  explain: 'The ways in which the keyword was found',
   render: row => (
     <span className="quiet">
       {s(row, 'cameFrom')
@@ -97,95 +86,68 @@ const cameFrom: SheetColumn = {
   ),
   values: codes(wayLabels),
 }
-const position = number(
-  'position',
-  'You',
-  64,
-  'Your own position at the last check, or on the latest result page where it is not tracked',
-  row => {
-    const value = n(row, 'position')
-    const state = s(row, 'positionState')
-    return value !== null ? (
-      <span
-        className="own"
-        title={state === 'weighed' ? `On the result page of ${formatDay(s(row, 'resultsOn'))}; not tracked` : ''}
-      >
-        {value}
-      </span>
-    ) : state ? (
-      <span className="own" title={`Not found within the first ${state.replace('beyond', '')}`}>
-        {'>'}
-        {state.replace('beyond', '')}
-      </span>
-    ) : (
-      <span className="unknown" title={row.tracked ? 'Not checked yet' : 'Not tracked: press T'}>
-        –
-      </span>
-    )
-  },
-)
+const position = number(keywordTable.position, 64, row => {
+  const value = n(row, 'position')
+  const state = s(row, 'positionState')
+  return value !== null ? (
+    <span
+      className="own"
+      title={state === 'weighed' ? `On the result page of ${formatDay(s(row, 'resultsOn'))}; not tracked` : ''}
+    >
+      {value}
+    </span>
+  ) : state ? (
+    <span className="own" title={`Not found within the first ${state.replace('beyond', '')}`}>
+      {'>'}
+      {state.replace('beyond', '')}
+    </span>
+  ) : (
+    <span className="unknown" title={row.tracked ? 'Not checked yet' : 'Not tracked: press T'}>
+      –
+    </span>
+  )
+})
 const brandLabels: Record<string, string> = { none: 'No brand', own: 'My brand', rival: "A rival's brand" }
 const brand: SheetColumn = {
-  key: 'brand',
-  label: 'Brand',
+  ...keywordTable.brand,
   width: 100,
-  kind: 'code',
-  explain: 'Whether the keyword names you or a rival, by the brand words of the site',
   render: row => (row.brand === 'none' ? '' : brandLabels[s(row, 'brand')]),
   values: codes(brandLabels),
   hidden: true,
 }
 const lists: SheetColumn = {
-  key: 'lists',
-  label: 'Shortlist',
+  ...keywordTable.lists,
   width: 60,
-  kind: 'code',
-  explain: 'On a shortlist',
   render: () => null,
   conditionOnly: true,
 }
 const labels: SheetColumn = {
-  key: 'labels',
-  label: 'Labels',
+  ...keywordTable.labels,
   width: 140,
-  kind: 'code',
-  explain: 'What you said of the keyword by labels',
   render: row => <span title={s(row, 'labels')}>{s(row, 'labels').split('|').join(', ')}</span>,
   isSet: true,
   hidden: true,
 }
 const page: SheetColumn = {
-  key: 'page',
-  label: 'On page',
+  ...keywordTable.page,
   width: 150,
-  kind: 'code',
-  explain: 'The planned page it stands on',
   render: row => <span title={s(row, 'page')}>{s(row, 'page')}</span>,
 }
 const kept: SheetColumn = {
-  key: 'kept',
-  label: 'kept',
+  ...keywordTable.kept,
   width: 60,
-  kind: 'flag',
-  explain: 'Kept for weighing',
   render: row => (row.kept ? 'yes' : ''),
   conditionOnly: true,
 }
 const tracked: SheetColumn = {
-  key: 'tracked',
-  label: 'tracked',
+  ...keywordTable.tracked,
   width: 60,
-  kind: 'flag',
-  explain: 'Watched in Track',
   render: row => (row.tracked ? 'yes' : ''),
   conditionOnly: true,
 }
 const gatherings: SheetColumn = {
-  key: 'gatherings',
-  label: 'Gathering',
+  ...keywordTable.gatherings,
   width: 60,
-  kind: 'code',
-  explain: 'Found by a gathering',
   render: () => null,
   conditionOnly: true,
 }

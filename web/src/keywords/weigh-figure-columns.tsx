@@ -5,6 +5,7 @@ import { ChanceBar } from '../pictures/ChanceBar.tsx'
 import { Slope } from '../pictures/Slope.tsx'
 import { TerrainSmall } from '../pictures/Terrain.tsx'
 import { formatDay, formatShare, formatWhole } from '../ui/format.ts'
+import { keywordTable } from '@dew-trail/contract/keyword-table'
 import type { SheetColumn } from '../sheet/columns.ts'
 import type { Row } from '../rows/row-source.ts'
 import { aged, n, notWeighed, number, s } from './column-parts.tsx'
@@ -21,10 +22,8 @@ const whyVisits: SheetColumn['why'] = row =>
     date: (row.weighedOn as string | null) ?? null,
   })
 export const difficulty = number(
-  'difficulty',
-  'Difficulty',
+  keywordTable.difficulty,
   100,
-  'The site standing at which a new, well-fitting page has an even chance of the first page, 0 to 100',
   row => {
     const value = n(row, 'difficulty')
     return value === null ? notWeighed(row) : aged(row, <Slope difficulty={value} />)
@@ -47,21 +46,16 @@ export const difficulty = number(
   },
 )
 export const terrain: SheetColumn = {
-  key: 'terrain',
-  label: 'Terrain',
+  ...keywordTable.terrain,
   width: 96,
-  kind: 'series',
-  explain: 'Strengths of the first results, left to right, against your own level (amber)',
   render: row =>
     Array.isArray(row.terrain) && row.terrain.some(level => level !== null)
       ? aged(row, <TerrainSmall levels={row.terrain} ownLevel={n(row, 'ownLevel')} />)
       : null,
 }
 export const chance = number(
-  'chance',
-  'Chance',
+  keywordTable.chance,
   102,
-  'Chance that a new, well-fitting page of your site stands on the first page',
   row => {
     const value = n(row, 'chance')
     return value === null ? (
@@ -72,19 +66,11 @@ export const chance = number(
       </span>
     )
   },
-  {
-    exports: [
-      { key: 'chance', label: 'Chance' },
-      { key: 'likelyFrom', label: 'Likely place from' },
-      { key: 'likelyTo', label: 'Likely place to' },
-    ],
-  },
+  {},
 )
 export const worth = number(
-  'worth',
-  'Worth/mo',
+  keywordTable.worth,
   88,
-  'Expected visits a month from the chances, times CPC',
   row => {
     const value = n(row, 'worth')
     return value === null ? notWeighed(row) : formatWhole(value)
@@ -92,10 +78,8 @@ export const worth = number(
   { why: whyVisits },
 )
 export const visits = number(
-  'visits',
-  'Visits/mo',
+  keywordTable.visits,
   88,
-  'Expected visits a month, from the chances and the click curve',
   row => {
     const value = n(row, 'visits')
     return value === null ? notWeighed(row) : formatWhole(value)
@@ -114,10 +98,8 @@ const share = (row: Row, key: string) => {
 }
 /** Estimated split of the clicks: on results, on ads, on neither. */
 export const organicShare = number(
-  'organicShare',
-  'Clicks',
+  keywordTable.organicShare,
   108,
-  'Share of searches that click a result, an ad (violet) or nothing (pale): an estimate from what the first page shows',
   row => {
     const organic = n(row, 'organicShare')
     const paid = n(row, 'paidShare')
@@ -125,27 +107,17 @@ export const organicShare = number(
   },
   { why: whySplit, hidden: true },
 )
-export const paidShare = number(
-  'paidShare',
-  'Paid clicks',
-  84,
-  'Share of searches that click an ad: an estimate from what the first page shows',
-  row => share(row, 'paidShare'),
-  { why: whySplit, hidden: true },
-)
-export const noClickShare = number(
-  'noClickShare',
-  'No click',
-  84,
-  'Share of searches that click neither a result nor an ad: an estimate from what the first page shows',
-  row => share(row, 'noClickShare'),
-  { why: whySplit, hidden: true },
-)
+export const paidShare = number(keywordTable.paidShare, 84, row => share(row, 'paidShare'), {
+  why: whySplit,
+  hidden: true,
+})
+export const noClickShare = number(keywordTable.noClickShare, 84, row => share(row, 'noClickShare'), {
+  why: whySplit,
+  hidden: true,
+})
 export const rivalPlace = number(
-  'rivalPlace',
-  'Rival',
+  keywordTable.rivalPlace,
   64,
-  "Place of the best of your rivals on the weighed result page; rivals are the owners of rivals' brand words",
   row => {
     const place = n(row, 'rivalPlace')
     return place === null ? (
@@ -163,11 +135,8 @@ export const rivalPlace = number(
   { hidden: true },
 )
 export const rival: SheetColumn = {
-  key: 'rival',
-  label: 'Best rival',
+  ...keywordTable.rival,
   width: 150,
-  kind: 'code',
-  explain: 'The rival that stands highest on the weighed result page',
   render: row => <span title={s(row, 'rival')}>{s(row, 'rival')}</span>,
   hidden: true,
 }

@@ -1,4 +1,5 @@
 import { formulaStart } from '@dew-trail/core/tables/formula-start'
+import { fileCell, mostWorkbookRows, sheetName } from '@dew-trail/core/tables/file-cells'
 import type { CellValue } from '@dew-trail/core/tables/column-spec'
 import Papa from 'papaparse'
 import type { ExportColumn, ExportFormat } from './row-source.ts'
@@ -16,7 +17,7 @@ export async function exportTable(format: ExportFormat, table: Table): Promise<B
         [
           format === 'csv' ? '\ufeff' : '',
           Papa.unparse(
-            { fields: table.columns.map(column => column.label), data: table.rows.map(row => row.map(plainCell)) },
+            { fields: table.columns.map(column => column.label), data: table.rows.map(row => row.map(fileCell)) },
             { escapeFormulae: formulaStart, delimiter: format === 'csv' ? ',' : '\t' },
           ),
         ],
@@ -38,12 +39,16 @@ export async function exportTable(format: ExportFormat, table: Table): Promise<B
         type: 'application/jsonl',
       })
     case 'xlsx': {
+      if (table.rows.length > mostWorkbookRows)
+        throw new Error(
+          `A workbook takes up to ${mostWorkbookRows.toLocaleString('en')} rows and these are ${table.rows.length.toLocaleString('en')}. CSV takes any number, and so does a condition.`,
+        )
       // Only loaded when somebody wants a workbook.
       const { default: writeXlsxFile } = await import('write-excel-file/universal')
       const header = table.columns.map(column => ({ value: column.label, fontWeight: 'bold' as const }))
       const data = table.rows.map(row =>
         row.map(value => {
-          const plain = plainCell(value)
+          const plain = fileCell(value)
           return plain === '' ? null : { value: plain, type: typeof plain === 'number' ? Number : String }
         }),
       )
@@ -52,32 +57,5 @@ export async function exportTable(format: ExportFormat, table: Table): Promise<B
   }
 }
 
-/** A name that workbooks take for a sheet: 31 characters, none of those that part names. */
-const sheetName = (title: string): string =>
-  title
-    .replace(/[[\]:*?/\\\s]+/g, ' ')
-    .replace(/^'|'$/g, '')
-    .trim()
-    .slice(0, 31) || 'Rows'
-
-/** As many digits as a figure of its size is told with: what is behind them is noise of computing. */
-const tidy = (value: number): number => {
-  const size = Math.abs(value)
-  return Number.isInteger(value) ? value : Number(value.toFixed(size >= 100 ? 1 : size >= 1 ? 2 : 4))
-}
-
 const named = ({ columns }: Table, row: CellValue[]): Record<string, CellValue> =>
   Object.fromEntries(columns.map((column, i) => [column.key, row[i] ?? null]))
-
-const plainCell = (value: CellValue): string | number =>
-  value === null
-    ? ''
-    : typeof value === 'number'
-      ? tidy(value)
-      : Array.isArray(value)
-        ? value.map(item => item ?? '').join(' ')
-        : value === true
-          ? 'yes'
-          : value === false
-            ? 'no'
-            : (value as string | number)

@@ -15,10 +15,13 @@ const formats: Array<[ExportFormat, string]> = [
 export function ExportMenu({
   onSave,
   onCopy,
+  onCopyAddress,
   onSaveResults,
 }: {
   onSave(format: ExportFormat): Promise<void>
   onCopy(): Promise<number>
+  /** Copies where the server gives the same as CSV. */
+  onCopyAddress?(): Promise<void>
   /** Saves them with the first pages' results, a line each, where the table has such. */
   onSaveResults?(format: ExportFormat): Promise<void>
 }) {
@@ -56,6 +59,18 @@ export function ExportMenu({
           >
             Copy
           </MenuItem>
+          {onCopyAddress && (
+            <MenuItem
+              onClick={() =>
+                choose(async () => {
+                  await onCopyAddress()
+                  return { say: 'Address copied: a program that opens it gets these columns and conditions as CSV' }
+                })
+              }
+            >
+              Copy the address of this as CSV
+            </MenuItem>
+          )}
           {onSaveResults && [
             <ListSubheader key="results" sx={{ lineHeight: '30px' }}>
               With the results of the first pages

@@ -20,6 +20,8 @@ type Facts = NonNullable<ReturnType<typeof useSums>>
 type Table = {
   /** Under which columns and views are kept. */
   name: string
+  /** Its name on the server, which writes it to files too. */
+  served: string
   /** Of the sheet, for who cannot see it. */
   label: string
   /** Of files, after the site's domain, and of the sheet in a workbook. */
@@ -85,7 +87,7 @@ function TableWithRows({
   noun,
   ...shown
 }: Table & { source: WholeSource; total: number; noun: string }) {
-  const { site } = useSite()
+  const { site, market } = useSite()
   const { name, label, columns, state } = shown
   const table = useColumnTable(name, columns)
   const [selected, setSelected] = useState(nothing)
@@ -97,6 +99,7 @@ function TableWithRows({
     selected,
     fileName: `${site.domain}-${shown.fileName}`,
     title: shown.title,
+    served: { siteId: site.id, marketId: market.id, name: shown.served, state },
     ...(shown.leaveOut ? { leaveOut: shown.leaveOut } : {}),
     ...(shown.add ? { add: shown.add } : {}),
   })

@@ -1,15 +1,12 @@
+import type { TableColumn } from '@dew-trail/core/tables/table-column'
 import type { Explanation } from '@dew-trail/core/tables/explanation'
 import type { ReactNode } from 'react'
 import type { Row } from '../rows/row-source.ts'
 
-/** A column of the sheet. `values` lists what a code column can hold, for conditions. `explain` says in the header what the figure is. */
-export type SheetColumn = {
-  key: string
-  label: string
+/** A column of the sheet: what the browser adds to a table's column. `values` lists what a code column can hold, for conditions. */
+export type SheetColumn = TableColumn & {
   width: number
   align?: 'right'
-  kind: 'text' | 'number' | 'code' | 'flag' | 'series'
-  explain: string
   render(row: Row): ReactNode
   /** How this row's figure comes about. */
   why?(row: Row): Explanation
@@ -20,8 +17,6 @@ export type SheetColumn = {
   limits?: Array<{ value: string; label: string }>
   /** Not offered as a column of its own, only as a condition. */
   conditionOnly?: boolean
-  /** What a file has in its place where its cells show more than its own value, such as both ends of a range. */
-  exports?: Array<{ key: string; label: string }>
   hidden?: boolean
   fixed?: boolean
 }

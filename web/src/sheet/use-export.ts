@@ -1,9 +1,17 @@
+import { tablePath } from '@dew-trail/contract/tables'
+import { conditionText, sortText } from '@dew-trail/core/tables/condition-text'
 import type { SheetColumn } from './columns.ts'
 import { download } from './download.ts'
 import type { ExportColumn, ExportFormat, WholeSource } from '../rows/row-source.ts'
+import type { SheetState } from './use-sheet-state.ts'
 import type { ColumnTable } from './use-column-table.ts'
 
+/** A table that the server writes too, with what is shown of it. */
+export type ServedTable = { siteId: number; marketId: number; name: string; state: SheetState }
+
 export type ShownTable = {
+  /** The same table as the server writes it, for programs that ask for it again and again. */
+  served?: ServedTable
   source: WholeSource
   table: ColumnTable
   columns: readonly SheetColumn[]
@@ -37,6 +45,7 @@ export function exportColumns({
 export function useExport(shown: ShownTable): {
   onSave(format: ExportFormat): Promise<void>
   onCopy(): Promise<number>
+  onCopyAddress?(): Promise<void>
 } {
   const { source, selected, fileName, title } = shown
   const ids = selected.size ? [...selected] : undefined
@@ -49,5 +58,21 @@ export function useExport(shown: ShownTable): {
       await navigator.clipboard.writeText(text)
       return text.split('\n').length - 1
     },
+    ...(shown.served ? { onCopyAddress: () => navigator.clipboard.writeText(addressOf(shown, shown.served!)) } : {}),
   }
+}
+
+/** Where the server gives what is shown as CSV: these columns, conditions and order. */
+function addressOf(
+  { table, leaveOut = [], add = [] }: ShownTable,
+  { siteId, marketId, name, state }: ServedTable,
+): string {
+  const columns = [...table.getVisibleLeafColumns().map(column => column.id), ...add]
+  const path = tablePath(siteId, marketId, name, {
+    format: 'csv',
+    columns: columns.filter(key => !leaveOut.includes(key)),
+    where: state.where.map(conditionText),
+    sort: sortText(state.sort),
+  })
+  return new URL(path, window.location.href).href
 }

@@ -1,4 +1,5 @@
 import type { Feature } from '../../feature.ts'
+import { keywordsTable } from '../../domain/keyword-rows/keyword-table.ts'
 import { importKeywordsJob } from './imports/import-keywords-job.ts'
 import { figuresJob } from '../../domain/positions/figures-job.ts'
 import { gatherJob } from './job.ts'
@@ -8,6 +9,7 @@ import { mountGather } from './routes.ts'
 export const gatherFeature: Feature = {
   mount: mountGather,
   jobs: { gather: gatherJob, figures: figuresJob },
+  tables: { keywords: keywordsTable },
   undo: { keep: undoKeep, prune: undoPrune },
   importers: { keywords: importKeywordsJob },
 }

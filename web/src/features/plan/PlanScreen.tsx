@@ -11,7 +11,8 @@ import { TableScreen } from '../../sheet/TableScreen.tsx'
 import { useRowsInWorker } from '../../sheet/use-rows-in-worker.ts'
 import { useSheetState } from '../../sheet/use-sheet-state.ts'
 import { PageDetails } from './PageDetails.tsx'
-import { planBatch, planColumns, planSpecs } from './plan-columns.tsx'
+import { planBatch, planSpecs } from '@dew-trail/contract/plan-table'
+import { planColumns } from './plan-columns.tsx'
 import { usePlan } from './use-plan.ts'
 
 const sumColumns = ['searches', 'visits']
@@ -47,6 +48,7 @@ export default function PlanScreen() {
     <TableScreen
       key={`${site.id}:${market.id}`}
       name="plan"
+      served="plan"
       label="Planned pages"
       fileName="plan"
       title="Plan"

@@ -118,7 +118,7 @@ describe('vetted sites', () => {
     await user.click(screen.getByLabelText('Vouch for tarrowcollege.example no longer'))
     await screen.findByText('1 vetted site')
     expect(asked.filter(({ spec }) => spec === vetSite).map(({ body }) => body)).toEqual([{ kind: 'directory' }])
-    await user.click(await screen.findByText('Undo'))
+    await user.click((await screen.findAllByText('Undo')).at(-1)!)
     await waitFor(() => expect(undone()).toEqual([62]))
   })
 })

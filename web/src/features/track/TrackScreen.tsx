@@ -13,7 +13,8 @@ import { useSheetState } from '../../sheet/use-sheet-state.ts'
 import { CheckTimes, useCheckTimes } from './CheckTimes.tsx'
 import { HistoryDetails } from './HistoryDetails.tsx'
 import { rhythmText } from './rhythm-text.ts'
-import { trackBatch, trackColumns, trackSpecs } from './track-columns.tsx'
+import { trackBatch, trackSpecs } from '@dew-trail/contract/track-table'
+import { trackColumns } from './track-columns.tsx'
 import { TrackRanges } from './TrackRanges.tsx'
 import { TrackSums } from './TrackSums.tsx'
 import { shippedViews } from './track-views.ts'
@@ -45,6 +46,7 @@ export default function TrackScreen() {
       <TableScreen
         key={`${site.id}:${market.id}`}
         name="track"
+        served="positions"
         label="Positions"
         fileName="positions"
         title="Positions"

@@ -1,0 +1,167 @@
+import { positionChange } from '@dew-trail/core/positions/position-change'
+import type { Batch, ColumnSpec } from '@dew-trail/core/tables/column-spec'
+import type { TableColumn } from '@dew-trail/core/tables/table-column'
+import type { Market } from './sites.ts'
+import type { TrackedRow } from './track.ts'
+
+/** Columns of the table of tracked keywords, by key; other markets' positions have columns of their own (`columnOf`). */
+export const trackTable = {
+  phrase: {
+    key: 'phrase',
+    label: 'Keyword',
+    kind: 'text',
+    explain: 'The keyword that is watched',
+  },
+  now: {
+    key: 'now',
+    label: 'Now',
+    kind: 'number',
+    unit: 'position',
+    explain:
+      'Place of your best page at the last check of this keyword; how many days before the last day that was, where it was not on it',
+    exports: [
+      { key: 'now', label: 'Now' },
+      { key: 'age', label: 'Days before the last day' },
+    ],
+  },
+  gained: {
+    key: 'gained',
+    label: 'Change',
+    kind: 'number',
+    unit: 'positions',
+    explain: 'Places gained (up) or lost (down) since the day compared with',
+  },
+  change: {
+    key: 'change',
+    label: 'Movement',
+    kind: 'code',
+    explain: 'What happened since the day compared with',
+  },
+  nowValue: {
+    key: 'nowValue',
+    label: '1 · 3 · 10 · 30 · 100',
+    kind: 'series',
+    unit: 'position; below 0: not found within so many',
+    explain: 'From the hollow dot (before) to the filled one (now); left is better',
+  },
+  recent: {
+    key: 'recent',
+    label: '30 days',
+    kind: 'series',
+    unit: 'position by day',
+    explain: 'Places over the last 30 days, up is better',
+  },
+  best: {
+    key: 'best',
+    label: 'Best',
+    kind: 'number',
+    unit: 'position',
+    explain: 'Best place of the last 30 days',
+  },
+  searches: {
+    key: 'searches',
+    label: 'Searches',
+    kind: 'number',
+    unit: 'searches a month',
+    explain: 'Searches a month, from the ads data',
+  },
+  visits: {
+    key: 'visits',
+    label: 'Visits now',
+    kind: 'number',
+    unit: 'visits a month',
+    explain:
+      'Visits a month that this place brings: searches × share of clicks there, by the same click curve as everywhere',
+  },
+  page: {
+    key: 'page',
+    label: 'Page found',
+    kind: 'code',
+    explain: 'The page of yours that was found',
+  },
+  note: {
+    key: 'note',
+    label: 'Note',
+    kind: 'code',
+    explain: 'What stands out',
+  },
+} satisfies Record<string, TableColumn>
+
+/** Key of the column with the positions in a market. */
+export const columnOf = (market: Market): string => `market${market.id}`
+
+export function trackSpecs(markets: Market[]): ColumnSpec[] {
+  return [
+    { key: 'phrase', kind: 'text' },
+    { key: 'now', kind: 'number' },
+    { key: 'nowValue', kind: 'number' },
+    { key: 'age', kind: 'number' },
+    { key: 'since', kind: 'code' },
+    { key: 'beforeValue', kind: 'number' },
+    { key: 'change', kind: 'code' },
+    { key: 'gained', kind: 'number' },
+    { key: 'best', kind: 'number' },
+    { key: 'recent', kind: 'series', length: 30 },
+    { key: 'searches', kind: 'number' },
+    { key: 'visits', kind: 'number' },
+    ...markets.map(market => ({ key: columnOf(market), kind: 'number' as const })),
+    ...markets.map(market => ({ key: `${columnOf(market)}Value`, kind: 'number' as const })),
+    { key: 'page', kind: 'code' },
+    { key: 'note', kind: 'code' },
+  ]
+}
+
+/** Places as numbers for sorting and conditions, not found as unknown; the raw day-vector values beside them for drawing. */
+export function trackBatch(rows: TrackedRow[], markets: Market[], lastDay: string | null): Batch {
+  const place = (value: number): number | null => (value > 0 ? value : null)
+  const changes = rows.map(row => positionChange(row.before, row.now))
+  return {
+    ids: rows.map(row => row.id),
+    columns: {
+      phrase: rows.map(row => row.phrase),
+      now: rows.map(row => place(row.now)),
+      nowValue: rows.map(row => row.now),
+      age: rows.map(row => (row.nowDay && lastDay ? daysBetween(row.nowDay, lastDay) : null)),
+      since: rows.map(row => row.beforeDay),
+      beforeValue: rows.map(row => row.before),
+      change: changes.map(change => change.kind),
+      gained: changes.map(change =>
+        change.kind === 'up'
+          ? change.places
+          : change.kind === 'down'
+            ? -change.places
+            : change.kind === 'same'
+              ? 0
+              : change.kind === 'new'
+                ? change.outside + 1 - change.to
+                : change.kind === 'out'
+                  ? change.from - change.outside - 1
+                  : null,
+      ),
+      best: rows.map(row => row.best),
+      recent: rows.map(row => row.recent),
+      searches: rows.map(row => row.searches),
+      visits: rows.map(row => row.visits),
+      ...Object.fromEntries(
+        markets.flatMap(market => [
+          [columnOf(market), rows.map(row => place(row.other[String(market.id)] ?? 0))],
+          [`${columnOf(market)}Value`, rows.map(row => row.other[String(market.id)] ?? 0)],
+        ]),
+      ),
+      page: rows.map(row => row.page),
+      note: rows.map(noteOf),
+    },
+  }
+}
+
+const daysBetween = (from: string, to: string): number => Math.round((Date.parse(to) - Date.parse(from)) / 86_400_000)
+
+/** What stands out about a row, in a few words. */
+function noteOf(row: TrackedRow): string | null {
+  const { now, before } = row
+  if (now > 0 && before > 0 && row.pageBefore && row.page && row.pageBefore !== row.page) return 'page changed'
+  if (now > 0 && now <= 10 && (before < 0 || before > 10)) return 'entered top 10'
+  if (before > 0 && before <= 10 && (now < 0 || now > 10)) return 'left top 10'
+  if (before > 0 && before <= 30 && (now < 0 || now > 30)) return 'left top 30'
+  return null
+}

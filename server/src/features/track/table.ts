@@ -1,0 +1,30 @@
+import { columnOf, trackBatch, trackSpecs, trackTable } from '@dew-trail/contract/track-table'
+import { needSite } from '../../domain/sites/need-market.ts'
+import type { Table } from '../../platform/tables/table.ts'
+import { readPositions } from './read-positions.ts'
+
+/** Days between the two positions that are compared, as the screen begins with. */
+const compareDays = 7
+
+export const positionsTable: Table = async ({ pool }, siteId, marketId) => {
+  const { markets } = await needSite(pool, siteId)
+  const others = markets.filter(market => market.id !== marketId)
+  return {
+    title: 'Positions',
+    columns: [
+      ...Object.values(trackTable),
+      ...others.map(market => ({
+        key: columnOf(market),
+        label: `${market.engine} ${market.place} ${market.language} ${market.device}`,
+        kind: 'number' as const,
+        unit: 'position',
+        explain: 'The last known position in this market',
+      })),
+    ],
+    specs: trackSpecs(markets),
+    async *batches() {
+      const { rows, lastDay } = await readPositions(pool, siteId, marketId, compareDays)
+      yield trackBatch(rows, markets, lastDay)
+    },
+  }
+}
