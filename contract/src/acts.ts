@@ -15,6 +15,9 @@ export type Act = z.infer<typeof act>
 
 /** The last fifty acts of a site, newest first. */
 export const listActs = endpoint({
+  summary: 'The last fifty acts of a site',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/acts',
   input: z.object({ siteId: id }),
@@ -23,6 +26,9 @@ export const listActs = endpoint({
 })
 /** Takes back what an act changed and nobody changed since. Refused when it is undone already or cannot be undone any more. */
 export const undoAct = endpoint({
+  summary: 'Undo an act',
+  role: 'editor',
+  errors: ['badInput', 'notFound', 'conflict'],
   method: 'POST',
   path: '/api/sites/:siteId/acts/:actId/undo',
   input: z.object({ siteId: id, actId: id }),

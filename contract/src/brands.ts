@@ -12,6 +12,9 @@ export const brand = z.object({
 export type BrandWords = z.infer<typeof brand>
 
 export const listBrands = endpoint({
+  summary: 'Brand words of a site and its rivals',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/brands',
   input: z.object({ siteId: id }),
@@ -20,6 +23,9 @@ export const listBrands = endpoint({
 })
 /** Takes the place of all brand words of the site; the site's own name and domain are always among them. */
 export const saveBrands = endpoint({
+  summary: 'Replace the brand words',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
   method: 'PUT',
   path: '/api/sites/:siteId/brands',
   input: z.object({ siteId: id, brands: z.array(brand).max(200) }),

@@ -1,3 +1,4 @@
+import type { Endpoint } from './endpoint.ts'
 import { describe, expect, test } from 'vitest'
 import { requestParts } from './endpoint.ts'
 import { AppError } from './errors.ts'
@@ -7,6 +8,13 @@ import { actOnJob, siteEvent } from './jobs.ts'
 import { changePage, createPage, listPages } from './plan.ts'
 import { createSite } from './sites.ts'
 import { keywordHistory, listPositions } from './track.ts'
+
+type Glob = { glob(pattern: string, options: { eager: true }): Record<string, Record<string, unknown>> }
+const modules = (import.meta as unknown as Glob).glob('./*.ts', { eager: true })
+const allEndpoints = Object.entries(modules)
+  .filter(([file]) => !file.includes('.test.'))
+  .flatMap(([, module]) => Object.values(module))
+  .filter((value): value is Endpoint => typeof value === 'object' && value !== null && 'summary' in value)
 
 describe('request parts', () => {
   test('names of the path are filled in and escaped, the rest of a GET is the query', () => {
@@ -77,6 +85,16 @@ describe('inputs', () => {
   })
 })
 
+test('every endpoint says what it does, who may call it, and nothing twice', () => {
+  expect(new Set(allEndpoints.map(spec => `${spec.method} ${spec.path}`)).size).toBe(allEndpoints.length)
+  expect(new Set(allEndpoints.map(spec => spec.summary)).size).toBe(allEndpoints.length)
+  for (const { summary, method, role } of allEndpoints) {
+    expect(summary.length, summary).toBeLessThan(61)
+    // Who may only read can change nothing, and what is asked for by GET changes nothing.
+    if (method === 'GET') expect(['anyone', 'link', 'reader'], summary).toContain(role)
+    else if (['PUT', 'PATCH', 'DELETE'].includes(method)) expect(['editor', 'owner', 'administrator']).toContain(role)
+  }
+})
 test('events are told apart by their type', () => {
   expect(siteEvent.safeParse({ type: 'keywords' }).success).toBe(true)
   expect(siteEvent.safeParse({ type: 'job' }).success).toBe(false)

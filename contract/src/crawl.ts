@@ -31,6 +31,9 @@ export const crawl = z.object({
 export type Crawl = z.infer<typeof crawl>
 
 export const startCrawl = endpoint({
+  summary: 'Crawl sites',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
   method: 'POST',
   path: '/api/sites/:siteId/crawls',
   input: z.object({
@@ -42,6 +45,9 @@ export const startCrawl = endpoint({
   output: z.object({ crawls: z.array(z.object({ crawlId: z.number(), jobId: z.number(), domain: z.string() })) }),
 })
 export const listCrawls = endpoint({
+  summary: 'Crawls of a site',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/crawls',
   input: z.object({ siteId: id }),
@@ -50,6 +56,9 @@ export const listCrawls = endpoint({
 })
 /** Pages of a crawl that brought nothing, with the reason of each. */
 export const listCrawlTroubles = endpoint({
+  summary: 'Pages of a crawl that brought nothing',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/crawls/:crawlId/troubles',
   input: z.object({ siteId: id, crawlId: id }),
@@ -98,6 +107,9 @@ export const pageFacts = z.object({
 export type PageFacts = z.infer<typeof pageFacts>
 /** `null`: our crawler has not asked for it. */
 export const readPage = endpoint({
+  summary: 'What our crawler read of a page',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/page-facts',
   input: z.object({ siteId: id, url: z.string().min(1).max(2_000) }),

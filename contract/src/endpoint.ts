@@ -1,4 +1,5 @@
 import type { z } from 'zod'
+import type { ErrorCode } from './errors.ts'
 
 export type Method = 'GET' | 'POST' | 'PUT' | 'PATCH' | 'DELETE'
 /** What happens in a site that makes answers old. `job`: one ended; `learn`: strengths were learnt. */
@@ -17,8 +18,20 @@ export type OldBy =
   | 'job'
   | 'learn'
 
+/**
+ * Who may call an endpoint; each may what those before it may, within the sites they belong to. `anyone` needs no sign-in, `link` holds a
+ * secret link to what is asked for. Not enforced yet: everybody who reaches the server is an administrator.
+ */
+export const roles = ['anyone', 'link', 'reader', 'editor', 'owner', 'administrator'] as const
+export type Role = (typeof roles)[number]
+
 /** One agreement between browser and server: mounted by the one, called by the other. `:name` in the path is taken from the input. */
 export type Endpoint<Input extends z.ZodType = z.ZodType, Output extends z.ZodType = z.ZodType> = {
+  /** What it does or gives, in a few words. */
+  summary: string
+  role: Role
+  /** Errors that its caller should expect, besides those that any call may meet (a database away, a full disk, too many calls). */
+  errors: readonly ErrorCode[]
   method: Method
   path: `/api/${string}`
   input: Input

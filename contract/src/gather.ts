@@ -32,6 +32,9 @@ export type GatherConditions = z.infer<typeof gatherConditions>
  * -used" must have "beginner" and leaves "used" out. Ways that do not fit a seed are passed over for it.
  */
 export const startGathering = endpoint({
+  summary: 'Gather keywords from seeds',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
   method: 'POST',
   path: '/api/sites/:siteId/gatherings',
   input: z.object({
@@ -76,6 +79,9 @@ export const gathering = z.object({
 })
 export type Gathering = z.infer<typeof gathering>
 export const listGatherings = endpoint({
+  summary: 'Gatherings of a site',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/gatherings',
   input: z.object({ siteId: id }),
@@ -85,6 +91,9 @@ export const listGatherings = endpoint({
 
 /** Takes a gathering and all that was gathered from it off the path, or puts it back. Its keywords that nothing else found are no longer shown. */
 export const pruneGathering = endpoint({
+  summary: 'Prune a gathering or put it back',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
   method: 'POST',
   path: '/api/sites/:siteId/gatherings/:gatheringId/prune',
   input: z.object({ siteId: id, gatheringId: id, pruned: z.boolean() }),
@@ -93,6 +102,9 @@ export const pruneGathering = endpoint({
 
 /** Whether exact-match domain names of keywords are free, by the registry. `free` null: the registry could not be asked. */
 export const findNames = endpoint({
+  summary: 'Free domain names for keywords',
+  role: 'reader',
+  errors: ['badInput', 'notFound', 'sourceFailed', 'quotaUsed'],
   method: 'POST',
   path: '/api/sites/:siteId/domain-names',
   input: z.object({
@@ -113,6 +125,9 @@ export const findNames = endpoint({
 })
 
 export const keepKeywords = endpoint({
+  summary: 'Keep keywords or let them go',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
   method: 'POST',
   path: '/api/sites/:siteId/keep',
   input: z.object({ siteId: id, keywordIds: z.array(id).min(1).max(600_000), kept: z.boolean() }),
@@ -196,6 +211,9 @@ export const keywordRowsQuery = z.object({ siteId: id, marketId: id, since: z.co
 
 /** Up to eight phrases of the site that contain a text, most searched first. */
 export const findPhrases = endpoint({
+  summary: 'Keywords that contain a text',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/phrases',
   input: z.object({ siteId: id, marketId: id, text: z.string().min(1).max(200) }),
@@ -204,6 +222,9 @@ export const findPhrases = endpoint({
 
 /** Asks the ads data for figures of the given keywords, even those it had nothing about before. */
 export const askFigures = endpoint({
+  summary: 'Ask the ads data for figures',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
   method: 'POST',
   path: '/api/sites/:siteId/figures',
   input: z.object({ siteId: id, marketId: id, keywordIds: z.array(id).min(1).max(50_000) }),

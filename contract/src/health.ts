@@ -10,4 +10,12 @@ export const health = z.object({
 export type Health = z.infer<typeof health>
 
 /** Answers with 200 while the server is ready and with 503, in the same shape, while it waits for its database. */
-export const readHealth = endpoint({ method: 'GET', path: '/api/health', input: z.object({}), output: health })
+export const readHealth = endpoint({
+  summary: 'Whether the server is ready',
+  role: 'anyone',
+  errors: [],
+  method: 'GET',
+  path: '/api/health',
+  input: z.object({}),
+  output: health,
+})

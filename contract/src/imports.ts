@@ -66,6 +66,9 @@ export const uploaded = z.object({
 export type Uploaded = z.infer<typeof uploaded>
 
 export const runImport = endpoint({
+  summary: 'Import an uploaded file',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
   method: 'POST',
   path: '/api/sites/:siteId/imports/:importId/run',
   input: z.object({

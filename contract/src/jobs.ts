@@ -46,14 +46,28 @@ export const job = z.object({
 export type Job = z.infer<typeof job>
 
 export const listJobs = endpoint({
+  summary: 'Jobs of a site',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/jobs',
   input: z.object({ siteId: id }),
   output: z.array(job),
   oldBy: ['job'],
 })
-export const getJob = endpoint({ method: 'GET', path: '/api/jobs/:jobId', input: z.object({ jobId: id }), output: job })
+export const getJob = endpoint({
+  summary: 'A job',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
+  method: 'GET',
+  path: '/api/jobs/:jobId',
+  input: z.object({ jobId: id }),
+  output: job,
+})
 export const actOnJob = endpoint({
+  summary: 'Pause, resume, cancel or retry a job',
+  role: 'editor',
+  errors: ['badInput', 'notFound', 'conflict'],
   method: 'POST',
   path: '/api/jobs/:jobId/action',
   input: z.object({ jobId: id, action: z.enum(['pause', 'resume', 'cancel', 'retry']) }),

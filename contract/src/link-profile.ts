@@ -36,6 +36,9 @@ export const linkProfile = z.object({
 export type LinkProfile = z.infer<typeof linkProfile>
 /** What our graph knows of the links to a page or to its whole site. `keywordId`: whose words tell whether a link is on topic. */
 export const readLinkProfile = endpoint({
+  summary: 'Profile of the links to a page or site',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/links/profile',
   input: z.object({ siteId: id, url: z.string().min(4).max(2_000), scope, keywordId: id.optional() }),
@@ -61,6 +64,9 @@ export type LinkRow = z.infer<typeof linkRow>
 const yes = z.stringbool()
 /** Links from other sites to a page or site, in a fixed order, a page at a time: `after` is the `next` of the page before. `count` is of all that meet the conditions. */
 export const listLinks = endpoint({
+  summary: 'Links to a page or site',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/links/list',
   input: z.object({
@@ -94,6 +100,9 @@ export const sharedLinker = z.object({
 export type SharedLinker = z.infer<typeof sharedLinker>
 /** Sites that link to at least two of some sites, best hubs first. `unknown`: those of the asked sites that our graph has no links of; `count` is of all, of which `linkers` has the first. */
 export const listSharedLinkers = endpoint({
+  summary: 'Sites that link to several sites',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
   method: 'POST',
   path: '/api/sites/:siteId/links/shared',
   input: z.object({ siteId: id, domains: z.array(z.string().trim().toLowerCase().min(3)).min(2).max(50) }),

@@ -5,6 +5,9 @@ import { id } from './common.ts'
 
 /** Loads what the link feeds know of links to these sites; without domains, of the own site and of those on its result pages. */
 export const loadFeeds = endpoint({
+  summary: 'Load link feeds',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
   method: 'POST',
   path: '/api/sites/:siteId/links/feeds',
   input: z.object({ siteId: id, domains: z.array(z.string().trim().toLowerCase().min(3)).max(2_000).optional() }),
@@ -12,6 +15,9 @@ export const loadFeeds = endpoint({
 })
 /** Computes standing, trust and clusters of all that is known anew. */
 export const rankLinks = endpoint({
+  summary: 'Compute standing and trust',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
   method: 'POST',
   path: '/api/sites/:siteId/links/rank',
   input: z.object({ siteId: id }),
@@ -37,6 +43,9 @@ export const linkState = z.object({
 export type LinkState = z.infer<typeof linkState>
 /** How much of the link graph is known and when it was last computed. */
 export const readLinkState = endpoint({
+  summary: 'State of the link graph',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/links/state',
   input: z.object({ siteId: id }),
@@ -45,6 +54,9 @@ export const readLinkState = endpoint({
 })
 /** Standing (0–100), trust (0–100) and doubt (at most 1) of sites by the latest snapshot; sites it does not know are left out. */
 export const readStandings = endpoint({
+  summary: 'Standing, trust and doubt of sites',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
   method: 'POST',
   path: '/api/sites/:siteId/links/standings',
   input: z.object({ siteId: id, domains: z.array(z.string()).max(10_000).optional() }),
@@ -78,6 +90,9 @@ const domain = z
   .regex(/^([a-z0-9-]+\.)+[a-z0-9-]{2,}$/, 'A domain looks like name.example')
 /** Sites that somebody vouches for, as trust begins with them; `linksTo`: sites known to have links from them. */
 export const listVetted = endpoint({
+  summary: 'Vetted sites',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/links/vetted',
   input: z.object({ siteId: id }),
@@ -88,6 +103,9 @@ export const listVetted = endpoint({
 })
 /** Vouches for a site. The next computation of standing takes it in. */
 export const vetSite = endpoint({
+  summary: 'Vouch for a site',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
   method: 'PUT',
   path: '/api/sites/:siteId/links/vetted/:domain',
   input: z.object({ siteId: id, domain, kind: z.enum(vettedKinds), why: z.string().trim().max(200).default('') }),
@@ -95,6 +113,9 @@ export const vetSite = endpoint({
 })
 /** Vouches for a site no longer, whatever its name says. */
 export const refuseSite = endpoint({
+  summary: 'Vouch for a site no longer',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
   method: 'DELETE',
   path: '/api/sites/:siteId/links/vetted/:domain',
   input: z.object({ siteId: id, domain }),

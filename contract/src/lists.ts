@@ -21,6 +21,9 @@ export const keywordList = z.object({
 export type KeywordList = z.infer<typeof keywordList>
 
 export const listLists = endpoint({
+  summary: 'Lists and labels',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/lists',
   input: z.object({ siteId: id }),
@@ -29,12 +32,18 @@ export const listLists = endpoint({
 })
 /** Makes a list; one of the same kind and name is given as it is. */
 export const addList = endpoint({
+  summary: 'Make a list',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
   method: 'POST',
   path: '/api/sites/:siteId/lists',
   input: z.object({ siteId: id, kind: z.enum(listKinds), name }),
   output: keywordList,
 })
 export const renameList = endpoint({
+  summary: 'Rename a list',
+  role: 'editor',
+  errors: ['badInput', 'notFound', 'conflict'],
   method: 'PATCH',
   path: '/api/sites/:siteId/lists/:listId',
   input: z.object({ siteId: id, listId: id, name }),
@@ -42,6 +51,9 @@ export const renameList = endpoint({
 })
 /** Removes a list; its keywords stay. */
 export const removeList = endpoint({
+  summary: 'Remove a list',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
   method: 'DELETE',
   path: '/api/sites/:siteId/lists/:listId',
   input: z.object({ siteId: id, listId: id }),
@@ -49,6 +61,9 @@ export const removeList = endpoint({
 })
 /** Puts keywords on a list or takes them off. */
 export const changeList = endpoint({
+  summary: 'Put keywords on a list or take them off',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
   method: 'POST',
   path: '/api/sites/:siteId/lists/:listId/keywords',
   input: z.object({ siteId: id, listId: id, keywordIds: z.array(id).min(1).max(600_000), on: z.boolean() }),

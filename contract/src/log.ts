@@ -4,6 +4,9 @@ import { id } from './common.ts'
 
 /** The own query log: what can be read, what has been loaded. `problem`: why the source could not be asked. */
 export const readLogState = endpoint({
+  summary: 'State of the query log',
+  role: 'reader',
+  errors: ['badInput', 'notFound', 'sourceFailed', 'quotaUsed'],
   method: 'GET',
   path: '/api/sites/:siteId/log',
   input: z.object({ siteId: id }),
@@ -27,6 +30,9 @@ export const readLogState = endpoint({
 })
 /** Loads whole weeks (Monday to Sunday) of a property; weeks loaded before are replaced. */
 export const loadLog = endpoint({
+  summary: 'Load weeks of the query log',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
   method: 'POST',
   path: '/api/sites/:siteId/log',
   input: z.object({
@@ -40,6 +46,9 @@ export const loadLog = endpoint({
 
 /** Click shares by place: the default and what the own log says. `impressions` tell how much a place rests on. */
 export const readClickCurves = endpoint({
+  summary: 'Click shares by position',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/click-curves',
   input: z.object({ siteId: id }),

@@ -21,6 +21,9 @@ export const note = z.object({
 export type Note = z.infer<typeof note>
 
 export const listNotes = endpoint({
+  summary: 'Notes of a site',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/notes',
   input: z.object({ siteId: id }),
@@ -28,18 +31,27 @@ export const listNotes = endpoint({
   oldBy: ['notes'],
 })
 export const addNote = endpoint({
+  summary: 'Add a note',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
   method: 'POST',
   path: '/api/sites/:siteId/notes',
   input: z.object({ siteId: id, day, text: noteText, ...touches.shape }),
   output: note.extend(acted.shape),
 })
 export const changeNote = endpoint({
+  summary: 'Change a note',
+  role: 'editor',
+  errors: ['badInput', 'notFound', 'conflict'],
   method: 'PATCH',
   path: '/api/sites/:siteId/notes/:noteId',
   input: z.object({ siteId: id, noteId: id, day, text: noteText, version: z.int().min(1) }),
   output: note.extend(acted.shape),
 })
 export const removeNote = endpoint({
+  summary: 'Remove a note',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
   method: 'DELETE',
   path: '/api/sites/:siteId/notes/:noteId',
   input: z.object({ siteId: id, noteId: id }),

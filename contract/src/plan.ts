@@ -48,6 +48,9 @@ export type PlannedPage = z.infer<typeof plannedPage>
 
 const site = { siteId: id }
 export const listPages = endpoint({
+  summary: 'Planned pages',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/pages',
   input: z.object({ ...site, marketId: id, today: day }),
@@ -57,6 +60,9 @@ export const listPages = endpoint({
 /** `takenOff`: how many of the keywords stood on another page before. */
 const placed = acted.extend({ takenOff: z.number() })
 export const createPage = endpoint({
+  summary: 'Plan a page',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
   method: 'POST',
   path: '/api/sites/:siteId/pages',
   input: z.object({
@@ -70,6 +76,9 @@ export const createPage = endpoint({
   output: placed.extend({ id: z.number() }),
 })
 export const changePage = endpoint({
+  summary: 'Change a planned page',
+  role: 'editor',
+  errors: ['badInput', 'notFound', 'conflict'],
   method: 'PATCH',
   path: '/api/sites/:siteId/pages/:pageId',
   input: z.object({
@@ -87,6 +96,9 @@ export const changePage = endpoint({
   output: acted.extend({ id: z.number(), version: z.number() }),
 })
 export const removePage = endpoint({
+  summary: 'Take a page off the plan',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
   method: 'DELETE',
   path: '/api/sites/:siteId/pages/:pageId',
   input: z.object({ ...site, pageId: id }),
@@ -94,6 +106,9 @@ export const removePage = endpoint({
 })
 /** Puts keywords on a page; a keyword stands on one page, so it leaves the page it was on. `pageId` null takes them off. */
 export const assignKeywords = endpoint({
+  summary: 'Put keywords on a page',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
   method: 'POST',
   path: '/api/sites/:siteId/page-keywords',
   input: z.object({ ...site, pageId: id.nullable(), keywordIds: z.array(id).min(1).max(5_000) }),

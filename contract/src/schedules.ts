@@ -23,6 +23,9 @@ export const checkSchedule = z.object({
 export type CheckSchedule = z.infer<typeof checkSchedule>
 
 export const listCheckSchedules = endpoint({
+  summary: 'When positions are checked',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/check-schedules',
   input: z.object({ siteId: id }),
@@ -31,6 +34,9 @@ export const listCheckSchedules = endpoint({
 })
 /** Sets when a market's tracked keywords are checked; `null` = not by itself. */
 export const setCheckSchedule = endpoint({
+  summary: "Set when a market's positions are checked",
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
   method: 'PUT',
   path: '/api/sites/:siteId/check-schedules/:marketId',
   input: z.object({ siteId: id, marketId: id, rhythm: rhythm.nullable() }),
@@ -38,6 +44,9 @@ export const setCheckSchedule = endpoint({
 })
 /** Sets the time zone that the hours of all schedules of a site are of. */
 export const setTimeZone = endpoint({
+  summary: 'Set the time zone of a site',
+  role: 'owner',
+  errors: ['badInput', 'notFound'],
   method: 'PUT',
   path: '/api/sites/:siteId/time-zone',
   input: z.object({ siteId: id, timeZone: z.string().trim().min(1).max(60) }),

@@ -46,6 +46,9 @@ const domain = z
   .regex(/^(?!-)[a-z0-9-]+(\.[a-z0-9-]+)+$/, 'A domain looks like name.example, without https:// and without a path')
 
 export const listSites = endpoint({
+  summary: 'Sites',
+  role: 'reader',
+  errors: ['badInput'],
   method: 'GET',
   path: '/api/sites',
   input: z.object({}),
@@ -53,6 +56,9 @@ export const listSites = endpoint({
   oldBy: ['learn'],
 })
 export const createSite = endpoint({
+  summary: 'Add a site',
+  role: 'administrator',
+  errors: ['badInput', 'conflict', 'sourceFailed', 'quotaUsed'],
   method: 'POST',
   path: '/api/sites',
   input: z.object({
@@ -66,12 +72,18 @@ export const createSite = endpoint({
   output: site,
 })
 export const changeSite = endpoint({
+  summary: 'Change the settings of a site',
+  role: 'owner',
+  errors: ['badInput', 'notFound'],
   method: 'PATCH',
   path: '/api/sites/:siteId',
   input: z.object({ siteId: id, refreshWeighings: z.boolean() }),
   output: z.object({}),
 })
 export const getTrail = endpoint({
+  summary: 'How far keywords have come',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/trail',
   input: z.object({ siteId: id }),

@@ -23,6 +23,9 @@ export const source = z.object({
 })
 export type Source = z.infer<typeof source>
 export const listSources = endpoint({
+  summary: 'Sources with their state and use',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/sources',
   input: z.object({ siteId: id }),
@@ -31,6 +34,9 @@ export const listSources = endpoint({
 })
 /** Sets how often a source is asked a day at most, over all sites, so that no job uses up what it costs; `null` takes the limit away. */
 export const limitSource = endpoint({
+  summary: 'Limit the requests to a source',
+  role: 'administrator',
+  errors: ['badInput', 'notFound'],
   method: 'PATCH',
   path: '/api/sources/:key/limit',
   input: z.object({
@@ -41,6 +47,9 @@ export const limitSource = endpoint({
 })
 /** Files that were imported into a site, newest first. */
 export const listImports = endpoint({
+  summary: 'Files imported into a site',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/imports',
   input: z.object({ siteId: id }),
@@ -58,6 +67,9 @@ export const listImports = endpoint({
 })
 /** Sites a crawl is of use for: the own site and those that stand on most of its result pages, with when each was last crawled. */
 export const suggestCrawls = endpoint({
+  summary: 'Sites worth crawling',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/crawl-suggestions',
   input: z.object({ siteId: id }),
@@ -85,6 +97,9 @@ export const engine = z.object({
 })
 export type Engine = z.infer<typeof engine>
 export const listEngines = endpoint({
+  summary: 'What the engines offer',
+  role: 'reader',
+  errors: ['badInput', 'sourceFailed', 'quotaUsed'],
   method: 'GET',
   path: '/api/engines',
   input: z.object({}),

@@ -5,12 +5,18 @@ import { changedKeywords } from './sites.ts'
 
 const site = { siteId: id }
 export const trackKeywords = endpoint({
+  summary: 'Track keywords or stop it',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
   method: 'POST',
   path: '/api/sites/:siteId/tracked',
   input: z.object({ ...site, keywordIds: z.array(id).min(1).max(100_000), tracked: z.boolean() }),
   output: changedKeywords,
 })
 export const checkNow = endpoint({
+  summary: 'Check positions now',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
   method: 'POST',
   path: '/api/sites/:siteId/checks',
   input: z.object({ ...site, keywordIds: z.array(id).max(100_000).optional() }),
@@ -39,6 +45,9 @@ export const trackedRow = z.object({
 export type TrackedRow = z.infer<typeof trackedRow>
 
 export const listPositions = endpoint({
+  summary: 'Positions of tracked keywords',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/positions',
   input: z.object({ ...site, marketId: id, compareDays: z.coerce.number().int().min(1).max(400).default(7) }),
@@ -55,6 +64,9 @@ export const listPositions = endpoint({
   oldBy: ['positions'],
 })
 export const listVisibility = endpoint({
+  summary: 'Visibility by day',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/visibility',
   input: z.object({ ...site, marketId: id, days: z.coerce.number().int().min(7).max(2_000).default(90) }),
@@ -72,6 +84,9 @@ export const listVisibility = endpoint({
   oldBy: ['positions'],
 })
 export const keywordHistory = endpoint({
+  summary: 'Positions of a keyword by day',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/keywords/:keywordId/history',
   input: z.object({ ...site, keywordId: id, days: z.coerce.number().int().min(7).max(4_000).default(400) }),

@@ -14,6 +14,9 @@ export const savedView = z.object({ id: z.number(), sheet: z.string(), name: z.s
 export type SavedView = z.infer<typeof savedView>
 
 export const listViews = endpoint({
+  summary: 'Saved views of a table',
+  role: 'reader',
+  errors: ['badInput'],
   method: 'GET',
   path: '/api/views',
   input: z.object({ sheet: z.string().max(40) }),
@@ -21,6 +24,9 @@ export const listViews = endpoint({
 })
 /** Saves a view; one of the same name for the same table is replaced. */
 export const saveView = endpoint({
+  summary: 'Save a view',
+  role: 'editor',
+  errors: ['badInput'],
   method: 'POST',
   path: '/api/views',
   input: z.object({
@@ -31,6 +37,9 @@ export const saveView = endpoint({
   output: savedView,
 })
 export const removeView = endpoint({
+  summary: 'Remove a view',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
   method: 'DELETE',
   path: '/api/views/:viewId',
   input: z.object({ viewId: id }),

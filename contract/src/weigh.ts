@@ -6,6 +6,9 @@ import { day, id } from './common.ts'
 export const freshDays = 14
 
 export const startWeighing = endpoint({
+  summary: 'Weigh keywords',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
   method: 'POST',
   path: '/api/sites/:siteId/weighings',
   input: z.object({
@@ -107,6 +110,9 @@ export type FirstPage = z.infer<typeof firstPage>
 
 /** The latest weighed first page of a keyword in a market, or that of a day; `null` when there is none. Judged by what is known today. */
 export const getFirstPage = endpoint({
+  summary: 'The first page of a keyword',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/keywords/:keywordId/first-page',
   input: z.object({ siteId: id, keywordId: id, marketId: id, date: day.optional() }),
@@ -116,6 +122,9 @@ export const getFirstPage = endpoint({
 
 /** The same for several keywords at once; those that have not been weighed are left out. */
 export const readFirstPages = endpoint({
+  summary: 'First pages of several keywords',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
   method: 'POST',
   path: '/api/sites/:siteId/first-pages',
   input: z.object({ siteId: id, marketId: id, keywordIds: z.array(id).min(1).max(200) }),
@@ -167,6 +176,9 @@ export const strengths = z.object({
 })
 export type Strengths = z.infer<typeof strengths>
 export const getStrengths = endpoint({
+  summary: 'What ranks, by engine and device',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/strengths',
   input: z.object({ siteId: id }),
@@ -175,6 +187,9 @@ export const getStrengths = endpoint({
 })
 /** Has strengths learnt anew for the engine and device of a market. */
 export const learnStrengths = endpoint({
+  summary: 'Learn strengths anew',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
   method: 'POST',
   path: '/api/sites/:siteId/strengths',
   input: z.object({ siteId: id, marketId: id }),
@@ -217,6 +232,9 @@ export const predictions = z.object({
 export type Predictions = z.infer<typeof predictions>
 /** Predictions for the markets of an engine and device. */
 export const readPredictions = endpoint({
+  summary: 'Predictions and what came of them',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/predictions',
   input: z.object({ siteId: id, engine: z.string(), device: z.string(), today: day }),
@@ -276,6 +294,9 @@ export const beside = z.object({
 export type Beside = z.infer<typeof beside>
 /** Judges a page by its address, which is fetched now, or a draft as text or HTML. */
 export const putPageBeside = endpoint({
+  summary: 'Judge a page or draft against a first page',
+  role: 'reader',
+  errors: ['badInput', 'notFound', 'sourceFailed', 'quotaUsed'],
   method: 'POST',
   path: '/api/sites/:siteId/keywords/:keywordId/beside',
   input: z.object({

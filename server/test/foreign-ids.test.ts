@@ -20,7 +20,7 @@ beforeAll(async () => {
   // Ids are counted by site: those of the second begin elsewhere, so that none of them happens to be one of the first.
   await db.query(`create function begin_higher() returns trigger language plpgsql as $$ begin
       insert into site_counter (site_id, counted, last)
-        select new.id, t, 5000 from unnest(array['market', 'gathering', 'page_plan', 'list', 'import', 'crawl', 'note']) t;
+        select new.id, t, 5000 from unnest(array['market', 'gathering', 'page_plan', 'list', 'import', 'crawl', 'note', 'act']) t;
       perform setval('keyword_id_site_' || new.id, 5000);
       return null;
     end $$;
@@ -67,6 +67,7 @@ async function stored(siteId: number): Promise<string> {
     'market',
     'brand_word',
     'note',
+    'act',
   ]
   const all = []
   for (const table of tables)
@@ -80,7 +81,7 @@ async function stored(siteId: number): Promise<string> {
 /** Every endpoint of a site with each id that it takes besides the site's. */
 const cases = allEndpoints.flatMap(([name, spec]) =>
   Object.keys(samples[name] ?? {})
-    .filter(key => /^(market|keyword|page|gathering|parent|list|import|crawl|note)Ids?$/.test(key))
+    .filter(key => /^(market|keyword|page|gathering|parent|list|import|crawl|note|act)Ids?$/.test(key))
     .map(key => [name, key, spec] as const),
 )
 
@@ -107,6 +108,26 @@ describe('every id in every input belongs to its site', () => {
       expect(answer.status, JSON.stringify(answer.body)).toBe(404)
     },
   )
+  test('no GET writes anything', async () => {
+    // Blocks of rows are a copy of what is there, written down by whoever asks first.
+    const { rows } = await db.query<{ name: string }>(
+      `select table_name name from information_schema.tables
+       where table_schema = 'public' and table_type = 'BASE TABLE' and table_name not like 'row_block%' order by 1`,
+    )
+    const all = async () => {
+      const lines: string[] = []
+      for (const { name } of rows) {
+        const { rows: own } = await db.query(`select to_jsonb(t)::text line from "${name}" t order by 1`)
+        lines.push(...own.map(row => `${name} ${row.line}`))
+      }
+      return lines
+    }
+    const before = await all()
+    expect(before.length).toBeGreaterThan(50)
+    for (const [name, spec] of allEndpoints)
+      if (spec.method === 'GET') await ask(spec, { ...samples[name], ...pick(own, samples[name]!) })
+    expect(await all()).toEqual(before)
+  })
   test('so do the ways in and out that are no such endpoints', async () => {
     const post = (path: string) =>
       server.raw(path, { method: 'POST', body: 'keyword\nkiln\n', headers: { 'content-type': 'text/csv' } })

@@ -6,7 +6,15 @@ import { describe, expect, test, vi } from 'vitest'
 import { answer, showScreen } from '../../test/show-screen.tsx'
 import { ImportDialog } from './ImportDialog.tsx'
 
-const upload = endpoint({ method: 'POST', path: '/api/sites/:siteId/imports', input: uploadQuery, output: uploaded })
+const upload = endpoint({
+  summary: 'Upload',
+  role: 'editor',
+  errors: [],
+  method: 'POST',
+  path: '/api/sites/:siteId/imports',
+  input: uploadQuery,
+  output: uploaded,
+})
 const read = (more: Partial<Uploaded> = {}): Uploaded => ({
   importId: 7,
   encoding: 'utf-8',
