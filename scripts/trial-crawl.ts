@@ -77,7 +77,7 @@ try {
   for (const { jobId, domain } of crawls) {
     let job = await callServer(stack.server, getJob, { jobId })
     for (; job.endedAt === null; job = await callServer(stack.server, getJob, { jobId })) await sleep(500)
-    const troubles = job.trouble.map(({ what, times }) => `${what} (${times})`).join('; ')
+    const troubles = job.warnings.map(({ what, times }) => `${what} (${times})`).join('; ')
     console.log(
       `${domain}: ${job.state}, ${job.done} addresses${job.error ? `, ${job.error}` : ''}${troubles ? `, ${troubles}` : ''}`,
     )

@@ -55,7 +55,7 @@ export const listCrawls = endpoint({
   oldBy: ['crawls'],
 })
 /** Pages of a crawl that brought nothing, with the reason of each. */
-export const listCrawlTroubles = endpoint({
+export const listCrawlErrors = endpoint({
   summary: 'Pages of a crawl that brought nothing',
   role: 'reader',
   errors: ['badInput', 'notFound'],
@@ -64,7 +64,7 @@ export const listCrawlTroubles = endpoint({
   input: z.object({ siteId: id, crawlId: id }),
   output: z.object({
     total: z.number(),
-    pages: z.array(z.object({ url: z.string(), state: z.enum(['failed', 'refused']), trouble: z.string() })),
+    pages: z.array(z.object({ url: z.string(), state: z.enum(['failed', 'refused']), problem: z.string() })),
   }),
   oldBy: ['crawls'],
 })
@@ -80,7 +80,7 @@ export const pageFacts = z.object({
   url: z.string(),
   fetchedAt: z.string(),
   status: z.number().nullable(),
-  trouble: z.string().nullable(),
+  problem: z.string().nullable(),
   redirectTo: z.string().nullable(),
   title: z.string().nullable(),
   description: z.string().nullable(),
@@ -98,7 +98,7 @@ export const pageFacts = z.object({
       rel: z.array(z.string()),
       kind: z.enum(['text', 'image', 'redirect', 'frame']),
       region: z.string().nullable(),
-      density: z.number().nullable(),
+      linkedAround: z.number().nullable(),
       around: z.string().nullable(),
       goneOn: z.string().nullable(),
     }),

@@ -15,6 +15,7 @@ export type OldBy =
   | 'vetted'
   | 'brands'
   | 'acts'
+  | 'sites'
   | 'job'
   | 'learn'
 

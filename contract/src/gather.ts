@@ -75,7 +75,7 @@ export const gathering = z.object({
   /** Keywords that were found but not stored, by the condition they did not meet. */
   dropped: z.record(z.string(), z.number()),
   pruned: z.boolean(),
-  trouble: z.array(z.object({ what: z.string(), times: z.number() })),
+  warnings: z.array(z.object({ what: z.string(), times: z.number() })),
 })
 export type Gathering = z.infer<typeof gathering>
 export const listGatherings = endpoint({

@@ -24,12 +24,13 @@ export type JobKind = (typeof jobKinds)[number]
 export type JobState = (typeof jobStates)[number]
 
 /**
- * Work in the background. `trouble`: what went wrong on the way, one line a kind, with how often. `stopping`: it was asked to pause or
+ * Work in the background. `warnings`: what went wrong on the way, one line a kind, with how often. `stopping`: it was asked to pause or
  * cancel and has not come to a place where it can.
  */
 export const job = z.object({
   id: z.number(),
-  siteId: z.number(),
+  /** Null: work of the whole installation. */
+  siteId: z.number().nullable(),
   kind: z.enum(jobKinds),
   state: z.enum(jobStates),
   stopping: z.boolean(),
@@ -37,7 +38,7 @@ export const job = z.object({
   done: z.number(),
   total: z.number().nullable(),
   secondsLeft: z.number().nullable(),
-  trouble: z.array(z.object({ what: z.string(), times: z.number() })),
+  warnings: z.array(z.object({ what: z.string(), times: z.number() })),
   error: z.string().nullable(),
   createdAt: z.string(),
   endedAt: z.string().nullable(),
@@ -89,6 +90,7 @@ export const siteEvent = z.discriminatedUnion('type', [
       'vetted',
       'brands',
       'acts',
+      'sites',
     ]),
   }),
   z.object({ type: z.literal('job'), job }),

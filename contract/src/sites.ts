@@ -1,12 +1,16 @@
 import { z } from 'zod'
 import { acted } from './acts.ts'
-import { id } from './common.ts'
+import { id, text } from './common.ts'
 import { endpoint } from './endpoint.ts'
 
 /** Those of the named keywords that were otherwise before. */
 export const changedKeywords = acted.extend({ changed: z.array(z.number()) })
 export const market = z.object({
   id: z.number(),
+  /** What you call it; null: by engine, place, language and device. */
+  name: z.string().nullable(),
+  /** Whether checks that run by themselves leave it out. */
+  paused: z.boolean(),
   engine: z.string(),
   place: z.string(),
   language: z.string(),
@@ -39,11 +43,19 @@ export const site = z.object({
 })
 export type Site = z.infer<typeof site>
 
+const siteName = text(120).min(1, 'A site needs a name')
 const domain = z
   .string()
   .trim()
   .toLowerCase()
-  .regex(/^(?!-)[a-z0-9-]+(\.[a-z0-9-]+)+$/, 'A domain looks like name.example, without https:// and without a path')
+  // A pasted address is its site.
+  .transform(text =>
+    text
+      .replace(/^[a-z]+:\/\//, '')
+      .replace(/[/?#].*$/, '')
+      .replace(/:\d+$/, ''),
+  )
+  .pipe(z.string().regex(/^(?!-)[a-z0-9-]+(\.[a-z0-9-]+)+$/, 'A domain looks like name.example'))
 
 export const listSites = endpoint({
   summary: 'Sites',
@@ -53,7 +65,7 @@ export const listSites = endpoint({
   path: '/api/sites',
   input: z.object({}),
   output: z.array(site),
-  oldBy: ['learn'],
+  oldBy: ['learn', 'sites'],
 })
 export const createSite = endpoint({
   summary: 'Add a site',
@@ -63,7 +75,7 @@ export const createSite = endpoint({
   path: '/api/sites',
   input: z.object({
     domain,
-    name: z.string().trim().min(1).max(120),
+    name: siteName,
     /** A place that an engine offers, and one of its languages: the first offered where none is named. */
     place: z.string().min(1).max(60).optional(),
     language: z.string().length(2).optional(),
@@ -77,7 +89,52 @@ export const changeSite = endpoint({
   errors: ['badInput', 'notFound'],
   method: 'PATCH',
   path: '/api/sites/:siteId',
-  input: z.object({ siteId: id, refreshWeighings: z.boolean() }),
+  input: z.object({ siteId: id, refreshWeighings: z.boolean().optional(), name: siteName.optional() }),
+  output: z.object({}),
+})
+/** Removes a site with all its data. `domain`: the site's own, typed to say that this is meant. */
+export const removeSite = endpoint({
+  summary: 'Remove a site with all its data',
+  role: 'administrator',
+  errors: ['badInput', 'notFound', 'conflict'],
+  method: 'POST',
+  path: '/api/sites/:siteId/remove',
+  input: z.object({ siteId: id, domain: z.string().trim().max(300) }),
+  output: z.object({}),
+})
+/** Adds a market that an engine offers. One that is there already is given as it is. */
+export const addMarket = endpoint({
+  summary: 'Add a market',
+  role: 'owner',
+  errors: ['badInput', 'notFound', 'sourceFailed', 'quotaUsed'],
+  method: 'POST',
+  path: '/api/sites/:siteId/markets',
+  input: z.object({
+    siteId: id,
+    engine: z.string().min(1).max(60),
+    place: z.string().min(1).max(60),
+    language: z.string().length(2),
+    device: z.enum(['desktop', 'mobile']),
+  }),
+  output: market,
+})
+export const changeMarket = endpoint({
+  summary: 'Rename or pause a market',
+  role: 'owner',
+  errors: ['badInput', 'notFound'],
+  method: 'PATCH',
+  path: '/api/sites/:siteId/markets/:marketId',
+  input: z.object({ siteId: id, marketId: id, name: text(60).nullable().optional(), paused: z.boolean().optional() }),
+  output: z.object({}),
+})
+/** Removes a market with its positions, weighings and results. Keywords and the plan stay. The last market of a site stays too. */
+export const removeMarket = endpoint({
+  summary: 'Remove a market with its data',
+  role: 'owner',
+  errors: ['badInput', 'notFound', 'conflict'],
+  method: 'DELETE',
+  path: '/api/sites/:siteId/markets/:marketId',
+  input: z.object({ siteId: id, marketId: id }),
   output: z.object({}),
 })
 export const getTrail = endpoint({

@@ -1,5 +1,6 @@
 import { positionChange } from '@dew-trail/core/positions/position-change'
 import type { Batch, ColumnSpec } from '@dew-trail/core/tables/column-spec'
+import { pageIdentity } from '@dew-trail/core/web/page-identity'
 import type { TableColumn } from '@dew-trail/core/tables/table-column'
 import type { Market } from './sites.ts'
 import type { TrackedRow } from './track.ts'
@@ -156,10 +157,13 @@ export function trackBatch(rows: TrackedRow[], markets: Market[], lastDay: strin
 
 const daysBetween = (from: string, to: string): number => Math.round((Date.parse(to) - Date.parse(from)) / 86_400_000)
 
+/** Whether two addresses are of two pages: not so when only the scheme or a tracking parameter differs. */
+const isOther = (a: string, b: string): boolean => a !== b && (pageIdentity(a) ?? a) !== (pageIdentity(b) ?? b)
+
 /** What stands out about a row, in a few words. */
 function noteOf(row: TrackedRow): string | null {
   const { now, before } = row
-  if (now > 0 && before > 0 && row.pageBefore && row.page && row.pageBefore !== row.page) return 'page changed'
+  if (now > 0 && before > 0 && row.pageBefore && row.page && isOther(row.pageBefore, row.page)) return 'page changed'
   if (now > 0 && now <= 10 && (before < 0 || before > 10)) return 'entered top 10'
   if (before > 0 && before <= 10 && (now < 0 || now > 10)) return 'left top 10'
   if (before > 0 && before <= 30 && (now < 0 || now > 30)) return 'left top 30'

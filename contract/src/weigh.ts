@@ -147,7 +147,7 @@ export const strengths = z.object({
   weighedSince: z.number(),
   curves: z.record(z.string(), z.object({ log: z.boolean(), x: z.array(z.number()), y: z.array(z.number()) })),
   /** What results of sites have shown beyond the features, on the scale of strength: the own site's, and the highest and lowest of `sites`. */
-  records: z.object({
+  siteEffects: z.object({
     sites: z.number(),
     own: z.number().nullable(),
     highest: z.array(z.object({ domain: z.string(), adds: z.number() })),

@@ -43,6 +43,9 @@ create table market (
   place text not null,
   language text not null,
   device text not null check (device in ('desktop', 'mobile')),
+  -- What the user calls it, and whether checks that run by themselves leave it out.
+  name text,
+  paused boolean not null default false,
   primary key (site_id, id),
   unique (site_id, engine, place, language, device)
 );

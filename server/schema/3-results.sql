@@ -95,8 +95,10 @@ create table site_fact (
   links_at timestamptz,
   registry_at timestamptz
 );
+-- key: identity of the page; url: its address as it was first met.
 create table page_fact (
-  url text primary key,
+  key uuid primary key,
+  url text not null,
   linking_sites integer,
   links integer,
   links_at timestamptz not null

@@ -6,6 +6,8 @@ create table page_plan (
   id bigint not null,
   title text not null,
   address text,
+  -- Identity of the page at the address; null while it has none.
+  page_key uuid,
   existing boolean not null default false,
   deadline date,
   state text not null default 'idea' check (state in ('idea', 'writing', 'published')),
@@ -16,6 +18,7 @@ create table page_plan (
   version integer not null default 1,
   primary key (site_id, id)
 );
+create index page_plan_by_key on page_plan (site_id, page_key);
 create trigger give_site_id before insert on page_plan for each row execute function give_site_id();
 create table page_plan_keyword (
   site_id bigint not null,

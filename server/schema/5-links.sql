@@ -52,7 +52,7 @@ create table link (
   kind smallint not null,
   region smallint,
   seen_by smallint not null,
-  density real,
+  linked_around real,
   first_seen date,
   last_seen date,
   gone_on date,
@@ -102,13 +102,13 @@ create table link_unsummed (
   primary key (graph_id, target_site_id)
 );
 
--- What a fetch of a page found. status: the HTTP status of the last answer, null when none came; trouble says why.
+-- What a fetch of a page found. status: the HTTP status of the last answer, null when none came; problem says why.
 create table page_content (
   graph_id integer not null,
   page_id integer not null,
   fetched_at timestamptz not null,
   status smallint,
-  trouble text,
+  problem text,
   redirect_to integer,
   content_type text,
   etag text,
@@ -240,7 +240,7 @@ create table crawl_page (
   host text not null,
   depth smallint not null,
   state text not null default 'waiting' check (state in ('waiting', 'fetched', 'failed', 'refused')),
-  trouble text,
+  problem text,
   attempts smallint not null default 0,
   not_before timestamptz,
   primary key (site_id, crawl_id, url_key),

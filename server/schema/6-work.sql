@@ -42,12 +42,13 @@ create table act (
 create trigger give_site_id before insert on act for each row execute function give_site_id();
 
 -- Work in the background. Jobs are of this server, not of the site's data: they are counted over all sites, and stay when a site moves.
+-- site_id: null for work of the whole installation, which all sites show.
 -- key: the same work requested twice is one job: while one of a key is open, another of the same site, kind and key is not made.
 -- deaths: how often the process that ran a job died, or the job stopped moving, without getting further than `furthest`, the most it had
 -- done at an earlier end of that kind. Work that brings its process down twice at one place is not handed out a third time.
 create table job (
   id bigint generated always as identity primary key,
-  site_id bigint not null references site on delete cascade,
+  site_id bigint references site on delete cascade,
   kind text not null,
   title text not null,
   state text not null default 'waiting' check (state in ('waiting', 'running', 'paused', 'done', 'failed', 'cancelled')),
@@ -58,7 +59,7 @@ create table job (
   total integer,
   attempts integer not null default 0,
   running_ms bigint not null default 0,
-  trouble jsonb not null default '{}',
+  warnings jsonb not null default '{}',
   result jsonb,
   error text,
   created_at timestamptz not null default now(),
@@ -68,7 +69,7 @@ create table job (
   furthest integer not null default -1
 );
 create index job_by_site on job (site_id, id desc);
-create unique index job_open_key on job (site_id, kind, key) where ended_at is null;
+create unique index job_open_key on job (coalesce(site_id, 0), kind, key) where ended_at is null;
 
 create table source_use (
   source text not null,

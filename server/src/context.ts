@@ -11,10 +11,10 @@ import type { Sources } from './sources/sources.ts'
 /** What features may do with background work. */
 export type JobStarter = {
   /**
-   * Adds work. While work of the same site, kind and `key` is open, that job is given instead: the same thing asked for twice is one.
+   * Adds work, of a site or, without one, of the whole installation. While work of the same site, kind and `key` is open, that job is given instead: the same thing asked for twice is one.
    * Without a key the payload is the key.
    */
-  add(siteId: number, kind: JobKind, title: string, payload: object, key?: string): Promise<AddedJob>
+  add(siteId: number | null, kind: JobKind, title: string, payload: object, key?: string): Promise<AddedJob>
   act(jobId: number, action: 'pause' | 'resume' | 'cancel' | 'retry'): Promise<Job>
 }
 

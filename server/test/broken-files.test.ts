@@ -94,7 +94,7 @@ describe('one bad value', () => {
     })
     const job = await server.finish(body.jobId)
     expect(job).toMatchObject({ state: 'done', error: null, result: { pages: 1, other: 2, spoilt: 1 } })
-    expect(job.trouble).toEqual([{ what: expect.stringMatching(/^Record 4: the archive is cut/), times: 1 }])
+    expect(job.warnings).toEqual([{ what: expect.stringMatching(/^Record 4: the archive is cut/), times: 1 }])
     const facts = await server.call(readPage, { siteId: site.id, url: 'https://nul.example/' })
     expect(facts!.title).toMatch(/^a.?b.?c$/)
     expect(facts!.links).toHaveLength(1)
@@ -152,7 +152,7 @@ describe('a table', () => {
     expect(job).toMatchObject({
       state: 'done',
       result: { lines: 0 },
-      trouble: [{ what: expect.stringContaining('no rows') }],
+      warnings: [{ what: expect.stringContaining('no rows') }],
     })
   })
   test('as a workbook or an OpenDocument spreadsheet is read', async () => {

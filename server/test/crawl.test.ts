@@ -1,10 +1,10 @@
 import { brotliCompressSync, gzipSync } from 'node:zlib'
-import { archivePath, listCrawls, listCrawlTroubles, readPage, startCrawl } from '@dew-trail/contract/crawl'
+import { archivePath, listCrawls, listCrawlErrors, readPage, startCrawl } from '@dew-trail/contract/crawl'
 import { actOnJob } from '@dew-trail/contract/jobs'
 import type { Site } from '@dew-trail/contract/sites'
 import pg from 'pg'
 import { afterAll, afterEach, beforeAll, describe, expect, test } from 'vitest'
-import { WebClient, type WebTrouble } from '../src/domain/pages/web-client.ts'
+import { WebClient, type WebError } from '../src/domain/pages/web-client.ts'
 import { html, smallWeb, type WebPages } from './small-web.ts'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
 
@@ -72,11 +72,11 @@ describe('robots.txt', () => {
     const { crawlId } = await crawl('rules.example')
     expect(asked.filter(each => /private\/x|sort|\/n$/.test(each))).toEqual([])
     expect(asked).toContain('rules.example/private/open')
-    const troubles = await server.call(listCrawlTroubles, { siteId: site.id, crawlId })
+    const troubles = await server.call(listCrawlErrors, { siteId: site.id, crawlId })
     expect(troubles).toMatchObject({
       total: 2,
       pages: [
-        { url: 'https://rules.example/list?sort=1', state: 'refused', trouble: 'robots.txt does not allow it' },
+        { url: 'https://rules.example/list?sort=1', state: 'refused', problem: 'robots.txt does not allow it' },
         { url: 'https://rules.example/private/x', state: 'refused' },
       ],
     })
@@ -89,7 +89,7 @@ describe('robots.txt', () => {
     pages = { 'down.example/robots.txt': { status: 503 }, 'down.example/': html('never') }
     const { job } = await crawl('down.example')
     expect(asked).not.toContain('down.example/')
-    expect(job.trouble[0]!.what).toContain('robots.txt of down.example cannot be read')
+    expect(job.warnings[0]!.what).toContain('robots.txt of down.example cannot be read')
     pages = { 'free.example/': html('text') }
     await crawl('free.example')
     expect((await contents('free.example'))[0]).toMatchObject({ url: 'https://free.example/', status: 200 })
@@ -137,8 +137,8 @@ describe('fetching', () => {
     }
     const { crawlId, job } = await crawl('bad.example')
     expect(job.state).toBe('done')
-    const { pages: troubles } = await server.call(listCrawlTroubles, { siteId: site.id, crawlId })
-    const why = (path: string): string | undefined => troubles.find(page => page.url.endsWith(path))?.trouble
+    const { pages: troubles } = await server.call(listCrawlErrors, { siteId: site.id, crawlId })
+    const why = (path: string): string | undefined => troubles.find(page => page.url.endsWith(path))?.problem
     expect(why('/large')).toBe('The page is larger than 20 kB')
     expect(why('/slow')).toBe('bad.example did not answer within 0.4 s')
     expect(why('/spoilt')).toBe('bad.example sent a body that cannot be unpacked')
@@ -285,7 +285,7 @@ describe('archives of pages', () => {
   test.each(['plain', 'gzip'])('a %s archive is read as if fetched then; later reading stays', async form => {
     const body = form === 'plain' ? archive.join('') : Buffer.concat(archive.map(each => gzipSync(each)))
     const job = await send(body)
-    expect(job).toMatchObject({ state: 'done', trouble: [] })
+    expect(job).toMatchObject({ state: 'done', warnings: [] })
     expect(Number(job.result?.pages) + Number(job.result?.older)).toBe(3)
     const page = await server.call(readPage, { siteId: site.id, url: 'https://old.example/' })
     expect(page).toMatchObject({ title: 'Töpfe', fetchedAt: '2024-05-01T10:00:00.000Z' })
@@ -354,7 +354,7 @@ describe('safe by design', () => {
     const kindOf = (client: WebClient, url: string): Promise<string> =>
       client.ask(url).then(
         reply => String(reply.status),
-        error => (error as WebTrouble).kind,
+        error => (error as WebError).kind,
       )
     pages['/'] = html('inside')
     try {

@@ -66,7 +66,7 @@ describe('gathering', () => {
         each.kind !== 'home',
     )!
     const one = await gather(article.url, { ways: ['page'] })
-    expect(one.job).toMatchObject({ state: 'done', trouble: [] })
+    expect(one.job).toMatchObject({ state: 'done', warnings: [] })
     const of = async (gatheringId: number) =>
       (await server.rows(site.id, marketId)).rows.filter(row => row.gatherings.split('|').includes(String(gatheringId)))
     const words = await of(one.gatheringId)
@@ -97,7 +97,7 @@ describe('gathering', () => {
       message: expect.stringContaining('is a phrase'),
     })
     const { job } = await gather('https://kilnandtide.example/no/such/page', { ways: ['page'] })
-    expect(job.trouble[0]!.what).toContain('could not be read: it answered with status 404')
+    expect(job.warnings[0]!.what).toContain('could not be read: it answered with status 404')
   })
 
   test('figures are known with twelve months, or unknown with a reason, never zero for want of an answer', async () => {

@@ -40,7 +40,7 @@ const link = (source: string, target: string, more: Partial<FoundLink> = {}): Fo
   rel: 0,
   kind: 'text',
   region: null,
-  density: null,
+  linkedAround: null,
   around: null,
   firstSeen: '2026-03-01',
   lastSeen: '2026-04-01',

@@ -112,7 +112,7 @@ describe('feeds, crawl and standing', () => {
       domains: [site.domain, 'clayharbour.example', 'bazaarbay.example', 'tarrowdaily.example'],
     })
     const job = await server.finish(jobId!)
-    expect(job).toMatchObject({ state: 'done', trouble: [] })
+    expect(job).toMatchObject({ state: 'done', warnings: [] })
     const { rows } = await db.query<{ seen_by: number; count: number }>(
       'select seen_by, count(*)::integer count from link where source_site_id <> target_site_id group by 1',
     )

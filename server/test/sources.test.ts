@@ -80,7 +80,7 @@ describe('a limit a day', () => {
     await server.call(limitSource, { key: 'completions', mostADay: limit })
     const { jobId, job } = await gather('glaze tongs')
     expect(job.state).toBe('done')
-    expect(job.trouble[0]!.what).toContain(`your limit of ${limit} requests a day is reached`)
+    expect(job.warnings[0]!.what).toContain(`your limit of ${limit} requests a day is reached`)
     expect(await sourceOf(server, 'completions')).toMatchObject({ mostADay: limit, today: { requests: limit } })
     // As a server does when it ends, and every two seconds.
     await server.context.sources.saveUse()
@@ -89,7 +89,7 @@ describe('a limit a day', () => {
     await restarted.close()
     await server.call(limitSource, { key: 'completions', mostADay: null })
     await server.call(actOnJob, { jobId, action: 'retry' })
-    expect(await server.finish(jobId)).toMatchObject({ state: 'done', trouble: [] })
+    expect(await server.finish(jobId)).toMatchObject({ state: 'done', warnings: [] })
   })
   test('below 0 is refused, and so is one for the web, whose crawls have their own', async () => {
     await expect(server.call(limitSource, { key: 'ads', mostADay: -1 })).rejects.toThrow('0 or more')
@@ -106,14 +106,14 @@ describe('a source that misbehaves', () => {
   test('an answer of 503 is asked again and the gathering is whole', async () => {
     failing = (path, times) => (path.startsWith('/completions') && times === 1 ? { status: 503 } : undefined)
     const { job } = await gather('slab roller')
-    expect(job).toMatchObject({ state: 'done', trouble: [] })
+    expect(job).toMatchObject({ state: 'done', warnings: [] })
   })
 
   test('429 with Retry-After is waited for', async () => {
     failing = (path, times) =>
       path.startsWith('/ads') && times === 1 ? { status: 429, headers: { 'retry-after': '1' } } : undefined
     const { job } = await gather('pug mill')
-    expect(job).toMatchObject({ state: 'done', trouble: [] })
+    expect(job).toMatchObject({ state: 'done', warnings: [] })
     expect(asked.size).toBeGreaterThan(0)
   })
 
@@ -128,20 +128,20 @@ describe('a source that misbehaves', () => {
             : path.includes('why')
               ? { status: 200, body: '{"other":1}' }
               : undefined
-    expect((await gather('clay extruder')).job).toMatchObject({ state: 'done', trouble: [] })
+    expect((await gather('clay extruder')).job).toMatchObject({ state: 'done', warnings: [] })
   })
 
   test('a source that stays down is named with its reason while the rest goes on, and a retry fills the gap', async () => {
     failing = path => (path.startsWith('/completions') ? { status: 503 } : undefined)
     const { gatheringId, jobId, job } = await gather('wire cutter')
     expect(job.state).toBe('done')
-    expect(job.trouble[0]!.what).toContain('Completions is not available')
+    expect(job.warnings[0]!.what).toContain('Completions is not available')
     const before = (await server.call(listGatherings, { siteId: site.id })).find(each => each.id === gatheringId)!
     expect(before.found).toBeGreaterThan(0)
-    expect(before.trouble.length).toBeGreaterThan(0)
+    expect(before.warnings.length).toBeGreaterThan(0)
     failing = () => undefined
     await server.call(actOnJob, { jobId, action: 'retry' })
-    expect(await server.finish(jobId)).toMatchObject({ state: 'done', trouble: [] })
+    expect(await server.finish(jobId)).toMatchObject({ state: 'done', warnings: [] })
     expect(
       (await server.call(listGatherings, { siteId: site.id })).find(each => each.id === gatheringId)!.found,
     ).toBeGreaterThanOrEqual(before.found)
@@ -150,7 +150,7 @@ describe('a source that misbehaves', () => {
   test('no answer at all ends after the time-out and is said', async () => {
     failing = path => (path.startsWith('/engines') ? 'hang' : undefined)
     const { job } = await gather('glaze brush')
-    expect(job.trouble.some(each => each.what.includes('did not answer within 0.4 s'))).toBe(true)
+    expect(job.warnings.some(each => each.what.includes('did not answer within 0.4 s'))).toBe(true)
   })
 
   test('a used-up quota ends the weighing with its reason, is not tried again, and leaves no figure behind', async () => {
@@ -177,7 +177,7 @@ describe('a source that misbehaves', () => {
     altering = (path, body) =>
       path.startsWith('/ads/figures') ? { figures: body.figures.filter((_: unknown, i: number) => i % 3) } : body
     const { job, gatheringId } = await gather('clay mixer')
-    expect(job.trouble.map(each => each.what).join()).toMatch(/The ads data left out \d+ of \d+ keywords/)
+    expect(job.warnings.map(each => each.what).join()).toMatch(/The ads data left out \d+ of \d+ keywords/)
     const found = async () =>
       (await server.rows(site.id, site.markets[0]!.id)).rows.filter(row =>
         row.gatherings.split('|').includes(String(gatheringId)),
@@ -191,7 +191,7 @@ describe('a source that misbehaves', () => {
       marketId: site.markets[0]!.id,
       keywordIds: failed.map(row => row.id),
     })
-    expect((await server.finish(jobId)).trouble).toEqual([])
+    expect((await server.finish(jobId)).warnings).toEqual([])
     expect((await found()).filter(row => row.demandState === 'failed')).toEqual([])
   })
 

@@ -30,7 +30,7 @@ const wheel: Gathering = {
   short: [],
   dropped: {},
   pruned: false,
-  trouble: [],
+  warnings: [],
 }
 const five: MadeKeyword[] = [
   { id: 1, phrase: 'pottery wheel', searches: 900, cpc: 1.2, gatherings: '4', family: 1 },
@@ -102,6 +102,34 @@ describe('keywords that were found', () => {
     expect(bodies(keepKeywords)).toEqual([{ keywordIds: [1, 2], kept: true }])
     await user.click(screen.getByRole('button', { name: 'Undo' }))
     await waitFor(() => expect(undone()).toEqual([31]))
+  })
+  test('what is done serves the selected rows in sight, says what it left out, and ends the selection; undo brings it back', async () => {
+    const { user, bodies } = await show(<GatherScreen />)
+    await inOrder(all)
+    sheetRows()[0]!.focus()
+    await user.keyboard('x{ArrowDown}{ArrowDown}x')
+    await user.type(screen.getByRole('textbox', { name: 'Contains' }), 'cheap')
+    await inOrder(['cheap pottery wheel'])
+    expect(await screen.findByText(', 1 of them hidden by conditions')).toBeTruthy()
+    await user.click(screen.getByRole('button', { name: 'Track' }))
+    expect(
+      await screen.findByText('1 keyword sent to tracking; 1 selected row that conditions hide left out'),
+    ).toBeTruthy()
+    expect(bodies(trackKeywords)).toEqual([{ keywordIds: [3], tracked: true }])
+    expect(footText()).not.toContain('selected')
+    await user.click(screen.getByRole('button', { name: 'Undo' }))
+    await waitFor(() => expect(footText()).toContain('2 selected'))
+  })
+  test('with all selected rows out of sight nothing is done', async () => {
+    const { user, bodies } = await show(<GatherScreen />)
+    await inOrder(all)
+    sheetRows()[3]!.focus()
+    await user.keyboard('x')
+    await user.type(screen.getByRole('textbox', { name: 'Contains' }), 'cheap')
+    await inOrder(['cheap pottery wheel'])
+    await user.click(screen.getByRole('button', { name: 'Track' }))
+    expect(await screen.findByText('Nothing was done: 1 selected row that conditions hide left out')).toBeTruthy()
+    expect(bodies(trackKeywords)).toEqual([])
   })
   test('letters do what the controls say: weigh, track, gather, ask for figures, put on a page', async () => {
     const { user, bodies } = await show(<GatherScreen />)

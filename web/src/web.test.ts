@@ -43,9 +43,9 @@ describe('sorting by a header', () => {
 })
 
 const markets = [
-  { id: 1, engine: 'lantern', place: 'tarrow', language: 'en', device: 'desktop' as const },
-  { id: 2, engine: 'lantern', place: 'tarrow', language: 'en', device: 'mobile' as const },
-  { id: 3, engine: 'plover', place: 'tarrow', language: 'en', device: 'desktop' as const },
+  { id: 1, engine: 'lantern', place: 'tarrow', language: 'en', device: 'desktop' as const, name: null, paused: false },
+  { id: 2, engine: 'lantern', place: 'tarrow', language: 'en', device: 'mobile' as const, name: null, paused: false },
+  { id: 3, engine: 'plover', place: 'tarrow', language: 'en', device: 'desktop' as const, name: null, paused: false },
 ]
 const tracked = (id: number, before: number, now: number, more: Partial<TrackedRow> = {}): TrackedRow =>
   madeRow(id, `p ${id}`, {

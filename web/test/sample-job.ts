@@ -11,7 +11,7 @@ export const sampleJob = (more: Partial<Job> = {}): Job => ({
   done: 100,
   total: 400,
   secondsLeft: 75,
-  trouble: [],
+  warnings: [],
   error: null,
   createdAt: '2026-11-20T10:00:00Z',
   endedAt: null,

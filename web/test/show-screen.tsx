@@ -102,7 +102,15 @@ export function showScreen(
       return Response.json({ error: { code: 'badInput', message: given.message } }, { status: 400 })
     return Response.json(given)
   })
-  const market = { id: 1, engine: 'lantern', place: 'tarrow', language: 'en', device: 'desktop' as const }
+  const market = {
+    id: 1,
+    engine: 'lantern',
+    place: 'tarrow',
+    language: 'en',
+    device: 'desktop' as const,
+    name: null,
+    paused: false,
+  }
   const site = {
     id: 1,
     domain: 'kilnandtide.example',

@@ -1,7 +1,7 @@
 import { type DefaultTreeAdapterTypes as Tree, parse } from 'parse5'
 import { describe, expect, test } from 'vitest'
 import { extractPage, mainText } from './extract-page.ts'
-import { linkSurroundings, WordStream } from './link-density.ts'
+import { linkSurroundings, WordStream } from './link-surroundings.ts'
 
 const at = 'http://kiln.example/guides/raku'
 
@@ -227,7 +227,7 @@ describe('text', () => {
     expect(page.blocks.map(block => block.text)).toEqual(['Kiln', 'One two', 'three'])
     expect(page.headings).toEqual([{ level: 1, text: 'Kiln' }])
   })
-  test('density and surroundings are those of a plain count', () => {
+  test('linkedAround and surroundings are those of a plain count', () => {
     const words = Array.from({ length: 300 }, (_, i) => `w${i}`)
     const spans = [0, 5, 6, 40, 120, 121, 298].map(from => ({ from, to: from + 2 }))
     const link = words.map(() => -1)
@@ -242,17 +242,17 @@ describe('text', () => {
       rel: [],
       kind: 'text' as const,
       region: 'content' as const,
-      density: null as number | null,
+      linkedAround: null as number | null,
       around: '',
     }))
     linkSurroundings(links, spans, stream)
     spans.forEach(({ from, to }, i) => {
       const near = words.map((_, k) => k).filter(k => (k >= from - 40 && k < from) || (k >= to && k < to + 40))
-      expect(links[i]!.density).toBeCloseTo(near.filter(k => link[k]! >= 0).length / near.length, 12)
+      expect(links[i]!.linkedAround).toBeCloseTo(near.filter(k => link[k]! >= 0).length / near.length, 12)
     })
     expect(links[4]!.around).toBe('w112 w113 w114 w115 w116 w117 w118 w119 [x] w122 w123 w124 w125 w126 w127 w128 w129')
   })
-  test('a link alone on a page has no density', () => {
-    expect(extractPage('<a href=/x>only</a>', at).links[0]!.density).toBeNull()
+  test('a link alone on a page has no linkedAround', () => {
+    expect(extractPage('<a href=/x>only</a>', at).links[0]!.linkedAround).toBeNull()
   })
 })

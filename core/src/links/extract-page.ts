@@ -1,5 +1,5 @@
 import { Parser } from 'htmlparser2'
-import { linkSurroundings, WordStream } from './link-density.ts'
+import { linkSurroundings, WordStream } from './link-surroundings.ts'
 import { pageAddress } from './page-address.ts'
 import { type Region, regionOf } from './page-region.ts'
 
@@ -13,7 +13,7 @@ export type PageLink = {
   kind: 'text' | 'image' | 'frame'
   region: Region
   /** Share (0–1) of the words within 40 words on both sides that lie inside other links; `null` when there is no word around. */
-  density: number | null
+  linkedAround: number | null
   /** The words around it, the link itself in [square brackets]; '' in navigation and footers, where they say nothing. */
   around: string
 }
@@ -133,11 +133,11 @@ export function extractPage(html: string, url: string, { xml = false, from = url
     if (!regions.length) unsure.add(out.blocks.length)
     out.blocks.push({ region: region(), text })
   }
-  const addLink = (href: string, link: Omit<PageLink, 'url' | 'density' | 'around' | 'region'>): number | null => {
+  const addLink = (href: string, link: Omit<PageLink, 'url' | 'linkedAround' | 'around' | 'region'>): number | null => {
     resolved = true
     const target = pageAddress(href, base)
     if (target === null) return null
-    out.links.push({ url: target, ...link, region: region(), density: null, around: '' })
+    out.links.push({ url: target, ...link, region: region(), linkedAround: null, around: '' })
     spans.push({ from: stream.count, to: stream.count })
     linkBlock.push(out.blocks.length)
     return out.links.length - 1

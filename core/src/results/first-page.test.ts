@@ -203,7 +203,7 @@ describe('difficulty', () => {
     const at = (site: Parameters<typeof ownLevels>[1], of = model): number => ownLevels(60, site, of).comfortable
     expect(at({ ageYears: 25 })).toBeGreaterThan(at({ ageYears: 1 }))
     expect(at({ ageYears: null })).toBe(at({}))
-    const known = { ...model, records: { 'own.example': 0.5 } }
+    const known = { ...model, siteEffects: { 'own.example': 0.5 } }
     expect(at({ domain: 'own.example' }, known)).toBeGreaterThan(at({ domain: 'other.example' }, known))
   })
 })

@@ -208,7 +208,7 @@ describe('measures', () => {
       at ? each : { ...each, results: [{ ...each.results[0]!, domain: 'once.example' }, ...each.results.slice(1)] },
     )
     const learnt = learnStrength(once, 'learnt')!.model
-    const { 'better.example': better, 'once.example': rare, ...others } = learnt.records!
+    const { 'better.example': better, 'once.example': rare, ...others } = learnt.siteEffects!
     expect(better).toBeGreaterThan(0.3)
     expect(better).toBeGreaterThan(Math.max(...Object.values(others)))
     if (rare !== undefined) expect(Math.abs(rare)).toBeLessThan(better!)

@@ -2,7 +2,7 @@ import { type ChancePlace, chancePlaces, levelsAtPlaces, placeChances } from './
 import { fitLogistic, type Samples } from './logistic.ts'
 import { knownPages, neighbourResidualsOf } from './neighbour-residuals.ts'
 import { pageShare } from './page-share.ts'
-import { fitRecords } from './records.ts'
+import { fitSiteEffects } from './site-effects.ts'
 import {
   defaultModel,
   type Feature,
@@ -122,7 +122,7 @@ function fitModel(
     offset: { ...defaultModel.offset },
     newPage: newPageOf(pages),
   }
-  model.records = recordsOf(pages, model)
+  model.siteEffects = siteEffectsOf(pages, model)
   model.known = knownPages(
     pages.map(({ key, results }) => ({
       key,
@@ -251,8 +251,8 @@ function curvesOf(pages: readonly RankedPage[], knots: Knots, rises: readonly nu
 const halfShown = 5
 
 /** What the results of each site show beyond all that the model knows. */
-const recordsOf = (pages: readonly RankedPage[], model: StrengthModel): Record<string, number> =>
-  fitRecords(
+const siteEffectsOf = (pages: readonly RankedPage[], model: StrengthModel): Record<string, number> =>
+  fitSiteEffects(
     pages.map(({ results }) =>
       results.map(facts => ({ key: facts.domain, strength: resultStrength(facts, model).strength })),
     ),

@@ -20,23 +20,23 @@ describe('what a result page shows beyond strengths', () => {
   })
 })
 
-describe('records at near keywords', () => {
+describe('residuals at near keywords', () => {
   const known = knownPages([
     page('kiln cost', 'abcdefgh', 'c'),
     page('kiln price', 'abcdefgh', 'c'),
     page('wheel cost', 'stuvwxyc'),
   ])
-  const records = new NeighbourResiduals(known)
+  const siteEffects = new NeighbourResiduals(known)
   test('are above 0 for what stood higher than its strength, below 0 for those it passed', () => {
-    const [a, , c, d] = records.of('price of a kiln', letters('abcdefgh'))
+    const [a, , c, d] = siteEffects.of('price of a kiln', letters('abcdefgh'))
     expect(a).toBe(0)
     expect(c).toBeGreaterThan(1)
     expect(d).toBeLessThan(0)
   })
   test('of near keywords count more than of far ones, whose pages are others', () => {
     // c stands last at the wheels, where nothing speaks for it.
-    const [kilns] = records.of('x', letters('abdefghc'), ['c'])
-    const [wheels] = records.of('x', letters('stuvwxyz'), ['c'])
+    const [kilns] = siteEffects.of('x', letters('abdefghc'), ['c'])
+    const [wheels] = siteEffects.of('x', letters('stuvwxyz'), ['c'])
     expect(wheels).toBeLessThan(0.2 * kilns!)
   })
   test('the page of the keyword itself is left out', () => {
@@ -50,13 +50,13 @@ describe('records at near keywords', () => {
       letters('abcdefgh'),
       ['c'],
     )
-    const [two] = records.of('x', letters('abcdefgh'), ['c'])
+    const [two] = siteEffects.of('x', letters('abcdefgh'), ['c'])
     expect(one).toBeLessThan(two!)
   })
   test('are unknown, and not 0, for addresses that were seen at no near keyword', () => {
-    expect(records.of('x', letters('az'))).toEqual([expect.any(Number), null])
-    expect(records.of('x', letters('mno'), ['a', undefined])).toEqual([null, null])
-    expect(records.of('x', [])).toEqual([])
+    expect(siteEffects.of('x', letters('az'))).toEqual([expect.any(Number), null])
+    expect(siteEffects.of('x', letters('mno'), ['a', undefined])).toEqual([null, null])
+    expect(siteEffects.of('x', [])).toEqual([])
     expect(new NeighbourResiduals(knownPages([])).of('x', letters('ab'))).toEqual([null, null])
   })
   test('results without an address are kept out, and the places of the others stay', () => {

@@ -1,5 +1,5 @@
 /**
- * Result pages known far below the first page, as near records need them: `at` are numbers of `addresses`, best first, and `beyond` how much
+ * Result pages known far below the first page, as neighbour residuals need them: `at` are numbers of `addresses`, best first, and `beyond` how much
  * stronger each has shown itself there than its strength tells, on the scale of strength.
  */
 export type KnownPages = { addresses: string[]; pages: Array<{ key: string; at: number[]; beyond: number[] }> }

@@ -39,8 +39,8 @@ export type StrengthModel = {
    * Record of sites, by domain: how much stronger or weaker their results have shown themselves than the features tell, on the scale of
    * strength. A site without one has 0.
    */
-  records?: Record<string, number>
-  /** The pages it was learnt from, by which records at near keywords are told. */
+  siteEffects?: Record<string, number>
+  /** The pages it was learnt from, by which residuals at near keywords are told. */
   known?: KnownPages
   slope: Record<number, number>
   offset: Record<number, number>
@@ -122,7 +122,7 @@ export function resultStrength(facts: SiteResult, model: StrengthModel): Strengt
     value: facts[feature],
     adds: curveAt(model.curves[feature], facts[feature]),
   }))
-  const record = facts.domain === undefined ? undefined : model.records?.[facts.domain]
+  const record = facts.domain === undefined ? undefined : model.siteEffects?.[facts.domain]
   if (record !== undefined) parts.push({ feature: 'record', value: null, adds: record })
   if (facts.neighbours != null) parts.push({ feature: 'neighbours', value: null, adds: facts.neighbours })
   return { strength: parts.reduce((sum, part) => sum + part.adds, 0), parts }

@@ -101,9 +101,9 @@ function isKnown(column: Column, row: number): boolean {
 }
 
 /**
- * Rows of `within` whose text contains what was typed, as a mask of its own unless nothing was. A part in quotes is a whole word
- * ("wheel" does not find wheels). Without quotes the parts narrow by the words of the dictionary first, then the text itself decides,
- * so spaces and order count. Left out, several words in one go mean: without any of them.
+ * Rows of `within` whose text contains what was typed, as a mask of its own unless nothing was. Words may stand in any order and need not
+ * be whole; `"a phrase"` is whole words in a row; `*` stands for any letters of a word, and alone in a phrase for any word; ` or ` stands
+ * between alternatives. Left out, several words mean: without any of them.
  */
 function textMask(
   column: Extract<Column, { kind: 'text' }>,
@@ -111,38 +111,64 @@ function textMask(
   within: Uint8Array,
   leaveOut: boolean,
 ): Uint8Array {
-  const text = typed.toLowerCase().replace(/\s+/g, ' ')
-  if (!text.trim()) return within
-  const { index, values } = column
-  const free = text
-    .replace(/"[^"]*"?/g, ' ')
-    .replace(/\s+/g, ' ')
-    .trim()
-  const parts = free.split(' ').filter(Boolean)
-  const wanted: Array<(inside: Uint8Array) => Uint8Array> = [...text.matchAll(/"([^"]+)"/g)]
-    .map(match => match[1]!.trim())
-    .filter(Boolean)
-    .map(word => inside => index.markWord(word, inside))
-  // The longest part first: it leaves the fewest rows for the others.
-  for (const part of parts.toSorted((a, b) => b.length - a.length))
-    wanted.push(inside => (isWord(part) ? index.markPart(part, inside) : partMask(values, part, inside)))
-  if (!wanted.length) return within
+  const alternatives = readText(typed)
+  if (!alternatives.length) return within
+  const marksOf = (alternative: TextPart[]) => alternative.map(part => partMarker(column, part))
   if (leaveOut) {
     const left = within.slice()
-    for (const mark of wanted) {
+    for (const mark of alternatives.flatMap(marksOf)) {
       const found = mark(left)
       for (let row = 0; row < left.length; row++) left[row]! ^= found[row]!
     }
     return left
   }
-  let kept = within
-  for (const [at, mark] of wanted.entries()) {
-    // Of a few rows the text itself tells sooner than the dictionary.
-    if (at > 0 && parts.length > 1 && sumMask(kept) * 8 < kept.length) break
-    kept = mark(kept)
-  }
-  return parts.length > 1 ? partMask(values, free, kept) : kept
+  const found = alternatives.map(alternative => marksOf(alternative).reduce((kept, mark) => mark(kept), within))
+  const [first, ...others] = found as [Uint8Array, ...Uint8Array[]]
+  for (const other of others) for (let row = 0; row < first.length; row++) first[row]! |= other[row]!
+  return first
 }
+
+/** A part of what was typed: inside a word, whole words in a row, or a pattern. */
+type TextPart = { kind: 'part' | 'phrase' | 'pattern'; text: string }
+
+/** What was typed as alternatives, each of parts that must all be there, the longest first: it leaves the fewest rows for the others. */
+function readText(typed: string): TextPart[][] {
+  const pieces = typed
+    .toLowerCase()
+    .replace(/\s+/g, ' ')
+    .matchAll(/"([^"]*)"?|(\S+)/g)
+  const alternatives: TextPart[][] = [[]]
+  for (const [, quoted, word] of pieces) {
+    if (word === 'or') alternatives.push([])
+    else {
+      const text = (quoted ?? word ?? '').trim()
+      if (!text.replaceAll('*', '').trim()) continue
+      const kind = text.includes('*') ? 'pattern' : quoted === undefined ? 'part' : 'phrase'
+      alternatives.at(-1)!.push({ kind, text })
+    }
+  }
+  return alternatives
+    .filter(parts => parts.length)
+    .map(parts => parts.toSorted((a, b) => b.text.length - a.text.length))
+}
+
+type Marker = (within: Uint8Array) => Uint8Array
+
+/** What marks the rows of a mask that have a part. The dictionary tells of single words, the text itself of the rest. */
+function partMarker({ index, values }: Extract<Column, { kind: 'text' }>, { kind, text }: TextPart): Marker {
+  if (kind === 'part') return inside => (isWord(text) ? index.markPart(text, inside) : partMask(values, text, inside))
+  if (kind === 'phrase' && isWord(text)) return inside => index.markWord(text, inside)
+  const words = text
+    .split(' ')
+    .map(word => (word === '*' ? '[\\p{L}\\p{N}]+' : escaped(word).replaceAll('\\*', '[\\p{L}\\p{N}]*')))
+  const pattern = new RegExp(`(?<![\\p{L}\\p{N}])${words.join('[^\\p{L}\\p{N}]+')}(?![\\p{L}\\p{N}])`, 'u')
+  return inside => {
+    const mask = new Uint8Array(inside.length)
+    for (let row = 0; row < mask.length; row++) if (inside[row] && pattern.test(values[row]!)) mask[row] = 1
+    return mask
+  }
+}
+const escaped = (text: string): string => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')
 
 /** Whether a part of a text is inside one word, so that the dictionary tells all that have it. */
 const isWord = (part: string): boolean => /^[\p{L}\p{N}]+$/u.test(part)

@@ -65,8 +65,8 @@ function meets(row: Plain, condition: Condition): boolean {
       return value !== null && (value as number) <= condition.value
     case 'has':
       return condition.value.startsWith('"')
-        ? parts.includes(condition.value.slice(1, -1))
-        : row.phrase.includes(condition.value.trim())
+        ? ` ${row.phrase} `.includes(` ${condition.value.slice(1, -1)} `)
+        : condition.value.split(' or ').some(words => words.split(' ').every(word => row.phrase.includes(word)))
     case 'without':
       return condition.value.startsWith('"')
         ? !parts.includes(condition.value.slice(1, -1))
@@ -102,6 +102,9 @@ const pool: Condition[] = [
   { column: 'searches', op: 'known' },
   { column: 'phrase', op: 'has', value: 'kil' },
   { column: 'phrase', op: 'has', value: 'clay ki' },
+  { column: 'phrase', op: 'has', value: 'ki clay' },
+  { column: 'phrase', op: 'has', value: 'home or glaze' },
+  { column: 'phrase', op: 'has', value: '"clay kiln"' },
   { column: 'phrase', op: 'has', value: '"kiln"' },
   { column: 'phrase', op: 'has', value: '' },
   { column: 'phrase', op: 'without', value: 'home glaze' },
@@ -322,6 +325,38 @@ describe('a screenful of an order', () => {
     expect(all).toEqual([5, 3, 0, 2])
     for (let most = 0; most <= 7; most++) expect([...pickFirstRows(order, mask, most)]).toEqual(all.slice(0, most))
     expect(sumMask(mask)).toBe(all.length)
+  })
+  const phrases = [
+    'how to clean a kiln',
+    'kilns to clean',
+    'potters wheel',
+    'pottery (used)',
+    'kiln: clean',
+    'a.b kiln',
+  ]
+  test.each([
+    ['clean kiln', [0, 1, 4]],
+    ['"clean a kiln"', [0]],
+    ['"a kiln"', [0]],
+    ['"kiln clean"', [4]],
+    ['pott*', [2, 3]],
+    ['*eel', [2]],
+    ['"clean * kiln"', [0]],
+    ['kilns or wheel', [1, 2]],
+    ['clean "to clean" or used', [0, 1, 3]],
+    ['or', [0, 1, 2, 3, 4, 5]],
+    ['"', [0, 1, 2, 3, 4, 5]],
+    ['*', [0, 1, 2, 3, 4, 5]],
+    ['a.b', [5]],
+    ['"a.b"', [5]],
+    ['a.b*', [5]],
+  ])('%s is found in %j', (value, rows) => {
+    const store = new ColumnStore([{ key: 'phrase', kind: 'text' }])
+    store.upsert({ ids: phrases.map((_, i) => i + 1), columns: { phrase: phrases } })
+    expect([...filterRows(store, [{ column: 'phrase', op: 'has', value }])]).toEqual(rows)
+    const left = [...filterRows(store, [{ column: 'phrase', op: 'without', value }])]
+    if (!value.includes(' ') && rows.length < 6)
+      expect(left).toEqual(phrases.map((_, i) => i).filter(i => !rows.includes(i)))
   })
   test('a mask to stay within is left as it was, whatever is asked', () => {
     const store = new ColumnStore([{ key: 'phrase', kind: 'text' }])

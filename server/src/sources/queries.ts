@@ -6,9 +6,12 @@ export async function addSourceUse(
   use: { source: string; requests: number; failures: number; limited: number; lastFailure: string | null },
 ): Promise<void> {
   await db.query(
-    `insert into source_use (source, day, requests, failures, limited, last_failure) values ($1, current_date, $2, $3, $4, $5)
-     on conflict (source, day) do update set requests = source_use.requests + excluded.requests, failures = source_use.failures + excluded.failures,
-       limited = source_use.limited + excluded.limited, last_failure = coalesce(excluded.last_failure, source_use.last_failure)`,
+    `insert into source_use (source, day, requests, failures, limited, last_failure)
+      values ($1, current_date, $2, $3, $4, $5)
+     on conflict (source, day) do update set requests = source_use.requests + excluded.requests,
+       failures = source_use.failures + excluded.failures,
+       limited = source_use.limited + excluded.limited, last_failure = coalesce(excluded.last_failure,
+         source_use.last_failure)`,
     [use.source, use.requests, use.failures, use.limited, use.lastFailure],
   )
 }
@@ -24,7 +27,8 @@ export type Use = {
 /** Use of all sources over the last days, oldest first. */
 export async function manyUses(db: Db, days: number): Promise<Use[]> {
   const { rows } = await db.query<Use>(
-    `select source, day, requests, failures, limited, last_failure "lastFailure" from source_use where day > current_date - $1::integer order by day`,
+    `select source, day, requests, failures, limited, last_failure "lastFailure" from source_use
+      where day > current_date - $1::integer order by day`,
     [days],
   )
   return rows
@@ -41,7 +45,8 @@ export async function saveLimit(db: Db, source: string, mostADay: number | null)
   if (mostADay === null) await db.query('delete from source_limit where source = $1', [source])
   else
     await db.query(
-      'insert into source_limit (source, most_a_day) values ($1, $2) on conflict (source) do update set most_a_day = excluded.most_a_day',
+      `insert into source_limit (source, most_a_day) values ($1, $2) on conflict (source) do update
+        set most_a_day = excluded.most_a_day`,
       [source, mostADay],
     )
 }
@@ -54,8 +59,10 @@ export async function oneNewest(
   const { rows } = await db.query<Record<string, Date | null>>(
     `select (select max(fetched_at) from result_page where site_id = $1) engines,
        (select max(g.started_at) from gathering g where g.site_id = $1 and 'completions' = any(g.ways)) completions,
-       (select max(fetched_at) from demand where site_id = $1 and source = 'ads') ads, (select max(loaded_at) from log_property where site_id = $1) querylog,
-       (select max(links_at) from site_fact) feeds, (select max(registry_at) from site_fact) registry, (select max(fetched_at) from page_content where graph_id = 1) web`,
+       (select max(fetched_at) from demand where site_id = $1 and source = 'ads') ads, (select max(loaded_at)
+         from log_property where site_id = $1) querylog,
+       (select max(links_at) from site_fact) feeds, (select max(registry_at) from site_fact) registry,
+         (select max(fetched_at) from page_content where graph_id = 1) web`,
     [siteId],
   )
   return Object.fromEntries(Object.entries(rows[0]!).map(([key, at]) => [key, at?.toISOString() ?? null])) as Awaited<
@@ -73,7 +80,8 @@ export type ImportView = {
 }
 export async function manyImports(db: Db, siteId: number): Promise<ImportView[]> {
   const { rows } = await db.query<Omit<ImportView, 'createdAt'> & { createdAt: Date }>(
-    `select i.id, i.kind, i.file_name "fileName", i.created_at "createdAt", i.mapping is not null ran, (select count(*) from import_error e where e.site_id = i.site_id and e.import_id = i.id) errors
+    `select i.id, i.kind, i.file_name "fileName", i.created_at "createdAt", i.mapping is not null ran,
+      (select count(*) from import_error e where e.site_id = i.site_id and e.import_id = i.id) errors
      from import i where i.site_id = $1 order by i.id desc limit 50`,
     [siteId],
   )
@@ -83,7 +91,8 @@ export async function manyImports(db: Db, siteId: number): Promise<ImportView[]>
 /** Pages of each domain that were fetched and answered. */
 export async function manyFetchedPages(db: Db, graphId: number, domains: string[]): Promise<Map<string, number>> {
   const { rows } = await db.query<{ domain: string; pages: number }>(
-    `select s.domain, count(*) pages from linked_site s join linked_page p on p.graph_id = s.graph_id and p.site_id = s.id join page_content c on c.graph_id = p.graph_id and c.page_id = p.id
+    `select s.domain, count(*) pages from linked_site s join linked_page p on p.graph_id = s.graph_id
+      and p.site_id = s.id join page_content c on c.graph_id = p.graph_id and c.page_id = p.id
      where s.graph_id = $1 and s.domain = any($2) and c.status = 200 group by 1`,
     [graphId, domains],
   )

@@ -82,7 +82,7 @@ export class SourceClient {
           )
       }
     }
-    this.#log.warn({ source: this.settings.name, path: ask.path, trouble: last?.trouble }, last?.message)
+    this.#log.warn({ source: this.settings.name, path: ask.path, kind: last?.kind }, last?.message)
     throw last
   }
 
@@ -120,12 +120,8 @@ export class SourceClient {
     const address = new URL(ask.path, url)
     for (const [field, value] of Object.entries(ask.query ?? {})) address.searchParams.set(field, String(value))
     this.#count()
-    const fail = (
-      trouble: SourceError['trouble'],
-      message: string,
-      lasting: boolean,
-      retryAfterMs?: number,
-    ): SourceError => new SourceError(name, trouble, message, lasting, retryAfterMs)
+    const fail = (kind: SourceError['kind'], message: string, lasting: boolean, retryAfterMs?: number): SourceError =>
+      new SourceError(name, kind, message, lasting, retryAfterMs)
     let text: string
     let status: number
     let headers: Record<string, string | string[] | undefined>

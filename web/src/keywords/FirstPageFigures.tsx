@@ -1,9 +1,6 @@
 import type { FirstPage } from '@dew-trail/contract/weigh'
 import { formatChance } from '../ui/format.ts'
-
-/** The places between which a page lands six times in ten, in words. */
-export const likelyText = (from: number | null, to: number | null): string =>
-  from === null ? 'beyond 20' : to === null ? `${from} to 20+` : from === to ? String(to) : `${from}–${to}`
+import { likelyText } from './likely-text.ts'
 
 /** Difficulty, chance and likely place of a first page. */
 export function FirstPageFigures({ page }: { page: FirstPage }) {

@@ -1,7 +1,6 @@
 import type { ViewState } from '@dew-trail/contract/views'
 import { resolveLimits } from '@dew-trail/core/tables/column-spec'
 import { type ReactNode, useCallback, useEffect, useMemo, useState } from 'react'
-import { formatWhole } from '../ui/format.ts'
 import { JobLine } from '../ui/JobLine.tsx'
 import { MoreMenu } from '../ui/MoreMenu.tsx'
 import { useSite } from '../ui/site-context.ts'
@@ -14,6 +13,8 @@ import type { SheetColumn } from '../sheet/columns.ts'
 import { exportColumns, useExport } from '../sheet/use-export.ts'
 import type { ExportFormat, Row, WholeSource } from '../rows/row-source.ts'
 import { Sheet } from '../sheet/Sheet.tsx'
+import { SelectedCount } from '../sheet/SelectedCount.tsx'
+import { useSelection } from '../sheet/use-selection.ts'
 import { useColumnTable } from '../sheet/use-column-table.ts'
 import type { SheetState } from '../sheet/use-sheet-state.ts'
 import { viewsOf } from '../sheet/use-views.ts'
@@ -59,10 +60,11 @@ export function KeywordSheet({
   instead,
 }: Props) {
   const { site, market } = useSite()
-  const { actions: keywordActions, run } = useKeywordActions()
+  const { actions: keywordActions, run, runOn } = useKeywordActions()
   const details = useMemo(() => ({ parentId: parentGathering ?? undefined }), [parentGathering])
   const table = useColumnTable(name, columns)
-  const [selected, setSelected] = useState<ReadonlySet<number>>(new Set())
+  const selection = useSelection(source)
+  const { selected, setSelected, take } = selection
   const sums = useSums(source, sumColumns, selected)
   const [folded, setFolded] = useState(() => localStorage.getItem(`fold:${name}`) === 'yes')
   const [openFamilies, setOpenFamilies] = useState<number[]>([])
@@ -87,18 +89,24 @@ export function KeywordSheet({
     () => ({ comfortable: site.comfortable, stretch: site.stretch }),
     [site.comfortable, site.stretch],
   )
+  const onSelection = useCallback(
+    async (action: string) => runOn(action, await take(), details),
+    [runOn, take, details],
+  )
   const keys = useMemo(
     () => ({
       ...Object.fromEntries(
         keywordActions.flatMap(({ key, name: action }) =>
-          key ? [[key, (ids: number[]) => run(action, ids, details)]] : [],
+          key
+            ? [[key, (id: number | null) => (id === null ? void onSelection(action) : run(action, [id], details))]]
+            : [],
         ),
       ),
-      v: (ids: number[]) => {
-        for (const id of ids) toggleFamily(id)
+      v: (id: number | null) => {
+        for (const each of id === null ? selected : [id]) toggleFamily(each)
       },
     }),
-    [keywordActions, run, details, toggleFamily],
+    [keywordActions, run, onSelection, details, toggleFamily, selected],
   )
   const mark = useMemo(
     () => ({
@@ -181,13 +189,11 @@ export function KeywordSheet({
       <div className="foot">
         {selected.size > 0 && (
           <>
-            <span>
-              <b>{formatWhole(selected.size)}</b> selected
-            </span>
+            <SelectedCount {...selection} />
             {keywordActions
               .filter(each => each.place === 'foot')
               .map(each => (
-                <button key={each.name} type="button" className="link" onClick={() => run(each.name, ids, details)}>
+                <button key={each.name} type="button" className="link" onClick={() => void onSelection(each.name)}>
                   {each.label}
                 </button>
               ))}
@@ -201,7 +207,7 @@ export function KeywordSheet({
                   .filter(each => each.place === 'more')
                   .map(({ name: action, label: words, most = Number.POSITIVE_INFINITY }) => ({
                     label: Number.isFinite(most) ? `${words} (up to ${most})` : words,
-                    run: selected.size <= most ? () => run(action, ids, details) : undefined,
+                    run: selected.size <= most ? () => void onSelection(action) : undefined,
                   })),
               ]}
             />

@@ -1,5 +1,6 @@
 import type { Market, Site } from '@dew-trail/contract/sites'
 import { createContext, type ReactNode, useContext, useMemo } from 'react'
+import { plural } from '../ui/format.ts'
 import type { Row } from '../rows/row-source.ts'
 import type { WorkerSource } from '../rows/worker-source.ts'
 import { useShowDialog } from '../ui/DialogHost.tsx'
@@ -21,6 +22,9 @@ export type ActionDetails = {
   /** A page of the own site that is looked at. */
   page?: { address: string; title: string | null } | undefined
 }
+
+/** A selection that an action is run on: rows that it left out since conditions hide them, and how to select them all again. */
+export type Taken = { ids: number[]; leftOut: number; restore(): void }
 
 /** What a feature does with keywords; every sheet of keywords offers it. */
 export type KeywordAction = {
@@ -44,6 +48,8 @@ export const keywordActionsContext = createContext<readonly KeywordAction[]>([])
 export function useKeywordActions(): {
   actions: readonly KeywordAction[]
   run(name: string, ids: number[], details?: ActionDetails): void
+  /** The same for a selection; what is said tells of rows that were left out, and undo selects them again. */
+  runOn(name: string, taken: Taken, details?: ActionDetails): void
 } {
   const actions = useContext(keywordActionsContext)
   const { site, market, keywords } = useSite()
@@ -51,12 +57,27 @@ export function useKeywordActions(): {
   const show = useShowDialog()
   return useMemo(() => {
     const tools = { site, market, keywords, act, show }
+    const start = (name: string, ids: number[], withTools: ActionTools, details: ActionDetails) => {
+      const action = actions.find(each => each.name === name)
+      if (!action) throw new Error(`No action "${name}" is registered`)
+      void action.run(ids, withTools, details)
+    }
     return {
       actions,
-      run: (name, ids, details = {}) => {
-        const action = actions.find(each => each.name === name)
-        if (!action) throw new Error(`No action "${name}" is registered`)
-        void action.run(ids, tools, details)
+      run: (name, ids, details = {}) => start(name, ids, tools, details),
+      runOn: (name, { ids, leftOut, restore }, details = {}) => {
+        const left = leftOut ? `${plural(leftOut, 'selected row')} that conditions hide left out` : ''
+        if (!ids.length) {
+          void act(async () => ({ say: `Nothing was done: ${left}` }))
+          restore()
+          return
+        }
+        const actOnSelection: Act = work =>
+          act(async () => {
+            const said = await work()
+            return { ...said, say: [said?.say, left].filter(Boolean).join('; '), onUndone: restore }
+          })
+        start(name, ids, { ...tools, act: actOnSelection }, details)
       },
     }
   }, [actions, site, market, keywords, act, show])

@@ -70,7 +70,7 @@ const reachColumns = (
   },
 ]
 
-/** The value that a part of strength comes from; records are what they add, and come from none. */
+/** The value that a part of strength comes from; site effects are what they add, and come from none. */
 const partValue = ({ feature, value }: WeighedResult['parts'][number]): string =>
   feature === 'record' || feature === 'neighbours' ? '' : value === null ? ' unknown' : ` ${formatOne(value)}`
 

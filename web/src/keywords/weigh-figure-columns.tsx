@@ -8,6 +8,7 @@ import { formatDay, formatShare, formatWhole } from '../ui/format.ts'
 import { keywordTable } from '@dew-trail/contract/keyword-table'
 import type { SheetColumn } from '../sheet/columns.ts'
 import type { Row } from '../rows/row-source.ts'
+import { likelyText } from './likely-text.ts'
 import { aged, n, notWeighed, number, s } from './column-parts.tsx'
 
 const whyVisits: SheetColumn['why'] = row =>
@@ -140,10 +141,7 @@ export const rival: SheetColumn = {
   render: row => <span title={s(row, 'rival')}>{s(row, 'rival')}</span>,
   hidden: true,
 }
-export function likely(row: Row): string {
-  const from = n(row, 'likelyFrom')
-  const to = n(row, 'likelyTo')
-  return from === null
-    ? 'Likely place beyond 20. Unfold for the reasons.'
-    : `Likely place ${from}${to === null ? ' to beyond 20' : to === from ? '' : `–${to}`} (six times in ten). Unfold for the reasons.`
+function likely(row: Row): string {
+  const text = likelyText(n(row, 'likelyFrom'), n(row, 'likelyTo'))
+  return `Likely place ${text}${text === 'unknown' || text === 'beyond 20' ? '' : ' (six times in ten)'}. Unfold for the reasons.`
 }

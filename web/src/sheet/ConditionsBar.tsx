@@ -1,7 +1,7 @@
 import type { Condition } from '@dew-trail/core/tables/column-spec'
 import { Checkbox, FormControlLabel, MenuItem, Popover, Select, TextField } from '@mui/material'
 import { Plus, X } from 'lucide-react'
-import { type ReactNode, useEffect, useRef, useState } from 'react'
+import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from 'react'
 import { formatLimit } from '../ui/format.ts'
 import type { SheetColumn } from './columns.ts'
 import type { SheetState } from './use-sheet-state.ts'
@@ -129,12 +129,27 @@ export function ConditionsBar({ columns, state, searchColumn, hide = [], end, le
     if (typedAt >= 0) replace(typedAt, text ? { column: searchColumn, op: 'has', value: text } : null)
     else if (text) state.setWhere([...state.where, { column: searchColumn, op: 'has', value: text }])
   }
+  // A condition that is begun filters nothing until something is given.
+  const [begun, setBegun] = useState<Condition | null>(null)
   const add = (anchor: HTMLElement) => {
-    const column = columns.find(each => each.kind === 'number') ?? columns[0]!
-    state.setWhere([...state.where, freshCondition(column)])
+    setBegun(freshCondition(columns.find(each => each.kind === 'number') ?? columns[0]!))
     setEditing({ at: state.where.length, anchor })
   }
-  const edited = editing ? state.where[editing.at] : undefined
+  const edited = begun ?? (editing ? state.where[editing.at] : undefined)
+  const change = (next: Condition) => {
+    if (!begun) replace(editing!.at, next)
+    else if (isBlank(next)) setBegun(next)
+    else {
+      setBegun(null)
+      setEditing({ at: state.where.length, anchor: editing!.anchor })
+      state.setWhere([...state.where, next])
+    }
+  }
+  const finish = () => {
+    setEditing(null)
+    setBegun(null)
+    if (!begun && edited && isBlank(edited)) replace(editing!.at, null)
+  }
   return (
     <div className="bar" role="toolbar" aria-label="Conditions">
       {lead}
@@ -143,6 +158,7 @@ export function ConditionsBar({ columns, state, searchColumn, hide = [], end, le
         value={typed}
         onChange={event => setTyped(event.target.value)}
         placeholder="Contains…  /"
+        title={'Words in any order; "a phrase" in quotes; kiln or oven; pott* for any ending'}
         sx={{ width: 170 }}
         slotProps={{ htmlInput: { 'aria-label': 'Contains' } }}
         onKeyDown={event => {
@@ -182,18 +198,22 @@ export function ConditionsBar({ columns, state, searchColumn, hide = [], end, le
         <Popover
           open
           anchorEl={editing.anchor}
-          onClose={() => {
-            setEditing(null)
-            if (isBlank(edited)) replace(editing.at, null)
-          }}
+          onClose={finish}
           anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
-          slotProps={{ paper: { sx: { p: 3, mt: 1, display: 'flex', gap: 2, alignItems: 'flex-start' } } }}
+          slotProps={{
+            paper: {
+              sx: { p: 3, mt: 1, display: 'flex', gap: 2, alignItems: 'flex-start' },
+              // In a list of comparisons Enter chooses, elsewhere it is done.
+              onKeyDown: (event: KeyboardEvent) => {
+                if (event.key === 'Enter' && (event.target as HTMLElement).matches('input')) finish()
+              },
+            },
+          }}
         >
           <Editor
             condition={edited}
             columns={columns.filter(column => column.kind !== 'series' && !hide.includes(column.key))}
-            onChange={next => replace(editing.at, next)}
-            onDone={() => setEditing(null)}
+            onChange={change}
           />
         </Popover>
       )}
@@ -201,8 +221,14 @@ export function ConditionsBar({ columns, state, searchColumn, hide = [], end, le
   )
 }
 
+/** A number as people type or paste it: with a comma, or a minus sign as it is printed. */
+const readTyped = (text: string): number => Number(text.trim().replace(',', '.').replace(/^[−–]/, '-'))
+
 const isBlank = (condition: Condition): boolean =>
-  'value' in condition && (condition.value === '' || (Array.isArray(condition.value) && !condition.value.length))
+  'value' in condition &&
+  (condition.value === '' ||
+    Number.isNaN(condition.value) ||
+    (Array.isArray(condition.value) && !condition.value.length))
 
 function freshCondition(column: SheetColumn, op?: string): Condition {
   switch (column.kind) {
@@ -217,7 +243,7 @@ function freshCondition(column: SheetColumn, op?: string): Condition {
     default:
       return op === 'unknown' || op === 'known'
         ? { column: column.key, op }
-        : { column: column.key, op: op === 'to' ? 'to' : 'from', value: 0 }
+        : { column: column.key, op: op === 'to' ? 'to' : 'from', value: Number.NaN }
   }
 }
 
@@ -225,12 +251,13 @@ type EditorProps = {
   condition: Condition
   columns: readonly SheetColumn[]
   onChange(condition: Condition): void
-  onDone(): void
 }
-function Editor({ condition, columns, onChange, onDone }: EditorProps) {
+function Editor({ condition, columns, onChange }: EditorProps) {
   const column = columns.find(each => each.key === condition.column) ?? columns[0]!
   const [text, setText] = useState(
-    'value' in condition && !Array.isArray(condition.value) ? String(condition.value) : '',
+    'value' in condition && !Array.isArray(condition.value) && !Number.isNaN(condition.value)
+      ? String(condition.value)
+      : '',
   )
   const setOp = (op: string) => {
     if (op.startsWith('within:')) {
@@ -250,14 +277,11 @@ function Editor({ condition, columns, onChange, onDone }: EditorProps) {
   const setValue = (value: string) => {
     setText(value)
     if (condition.op === 'from' || condition.op === 'to') {
-      const number = Number(value.replace(',', '.'))
-      if (value !== '' && Number.isFinite(number)) onChange({ ...condition, value: number })
+      const number = readTyped(value)
+      if (value.trim() !== '' && Number.isFinite(number)) onChange({ ...condition, value: number })
     } else if (condition.op === 'has' || condition.op === 'without') onChange({ ...condition, value })
   }
-  const wrong =
-    (condition.op === 'from' || condition.op === 'to') &&
-    text !== '' &&
-    !Number.isFinite(Number(text.replace(',', '.')))
+  const wrong = (condition.op === 'from' || condition.op === 'to') && text !== '' && !Number.isFinite(readTyped(text))
   return (
     <>
       <Select
@@ -303,9 +327,6 @@ function Editor({ condition, columns, onChange, onDone }: EditorProps) {
           error={wrong}
           helperText={wrong ? 'Type a number' : undefined}
           onChange={event => setValue(event.target.value)}
-          onKeyDown={event => {
-            if (event.key === 'Enter') onDone()
-          }}
           sx={{ width: 130 }}
           slotProps={{ htmlInput: { 'aria-label': 'Value' } }}
         />

@@ -39,8 +39,8 @@ export type SheetProps = {
   mark?: RowMark
   rowClass?(row: Row): string
   unfold?(row: Row): ReactNode
-  /** One-letter actions on the row with the focus, or on the selection when there is one. */
-  keys?: Record<string, (ids: number[]) => void>
+  /** One-letter actions on the row with the focus, or on the selection (`null`) when there is one. */
+  keys?: Record<string, (id: number | null) => void>
   /** Rows of one group stand under one of them. */
   fold?: Fold | undefined
   /** Limits that conditions may name. */
@@ -253,7 +253,7 @@ export function Sheet({
     const action = keys?.[event.key]
     if (action) {
       event.preventDefault()
-      action(selected.size ? [...selected] : [row.id])
+      action(selected.size ? null : row.id)
     }
   }
   const selectAll = async () => {

@@ -1,5 +1,5 @@
 import type { ViewState } from '@dew-trail/contract/views'
-import { type ReactNode, useState } from 'react'
+import type { ReactNode } from 'react'
 import { formatWhole } from '../ui/format.ts'
 import { JobLine } from '../ui/JobLine.tsx'
 import { useSite } from '../ui/site-context.ts'
@@ -9,6 +9,8 @@ import { ConditionsBar } from './ConditionsBar.tsx'
 import { ExportMenu } from './ExportMenu.tsx'
 import type { Row, WholeSource } from '../rows/row-source.ts'
 import { Sheet } from './Sheet.tsx'
+import { SelectedCount } from './SelectedCount.tsx'
+import { type Selection, useSelection } from './use-selection.ts'
 import { useColumnTable } from './use-column-table.ts'
 import { useExport } from './use-export.ts'
 import type { SheetState } from './use-sheet-state.ts'
@@ -38,8 +40,8 @@ type Table = {
   /** Between the conditions and the sheet. */
   head?: ReactNode
   foot?: (facts: Facts) => ReactNode
-  /** What can be done with selected rows; `clear` ends the selection. */
-  footSelected?: (ids: number[], clear: () => void) => ReactNode
+  /** What can be done with selected rows; `take` ends the selection and gives those of them that are in sight. */
+  footSelected?: (take: Selection['take']) => ReactNode
   footEnd?: ReactNode
   /** Columns that are only drawn, and others that say in words what a drawing says, for files. */
   leaveOut?: readonly string[]
@@ -80,7 +82,6 @@ export function TableScreen({ source, error, ...table }: Props) {
   )
 }
 
-const nothing: ReadonlySet<number> = new Set()
 function TableWithRows({
   source,
   total,
@@ -90,7 +91,8 @@ function TableWithRows({
   const { site, market } = useSite()
   const { name, label, columns, state } = shown
   const table = useColumnTable(name, columns)
-  const [selected, setSelected] = useState(nothing)
+  const selection = useSelection(source)
+  const { selected, setSelected } = selection
   const sums = useSums(source, shown.sums, selected)
   const exporting = useExport({
     source,
@@ -147,10 +149,11 @@ function TableWithRows({
       <div className="foot">
         {selected.size > 0 && (
           <>
-            <span>
-              <b>{formatWhole(selected.size)}</b> selected
-            </span>
-            {shown.footSelected?.([...selected], () => setSelected(nothing))}
+            <SelectedCount {...selection} />
+            {shown.footSelected?.(selection.take)}
+            <button type="button" className="link" onClick={() => setSelected(new Set())}>
+              Select none
+            </button>
           </>
         )}
         {sums && (

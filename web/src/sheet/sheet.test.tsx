@@ -74,7 +74,7 @@ const four: Batch = {
 }
 
 let source: WorkerSource
-type BedProps = { batch: Batch; act?: (ids: number[]) => void }
+type BedProps = { batch: Batch; act?: (id: number | null) => void }
 function Bed({ batch, act }: BedProps) {
   const held = useMemo(() => new WorkerSource(specs), [])
   source = held
@@ -155,11 +155,12 @@ describe('keys', () => {
     const { user } = await show({ act })
     focusFirst()
     await user.keyboard('{ArrowDown}y')
-    expect(act).toHaveBeenLastCalledWith([1])
+    expect(act).toHaveBeenLastCalledWith(1)
     await user.keyboard('x{ArrowDown}{ArrowDown}{Shift>}x{/Shift}')
     expect(picked()).toBe('1,3,4')
     await user.keyboard('{Home}y')
-    expect(act).toHaveBeenLastCalledWith(expect.arrayContaining([1, 3, 4]))
+    // What is done with a selection is its holder's to say.
+    expect(act).toHaveBeenLastCalledWith(null)
     await user.keyboard('{Control>}a{/Control}')
     await waitFor(() => expect(picked()).toBe('1,2,3,4'))
     await user.keyboard('{Escape}')
@@ -239,7 +240,9 @@ describe('conditions', () => {
     const { user } = await show()
     await user.click(screen.getByRole('button', { name: 'condition' }))
     const value = await screen.findByRole('textbox', { name: 'Value' })
-    await user.clear(value)
+    expect(value).toHaveProperty('value', '')
+    // Begun, it filters nothing: not even what is unknown.
+    await inOrder(bySearches)
     await user.type(value, '100')
     await inOrder(['raku kiln', 'kick wheel'])
     await user.clear(value)
@@ -251,6 +254,17 @@ describe('conditions', () => {
     await user.keyboard('{Escape}')
     await user.click(await screen.findByRole('button', { name: 'Remove condition on Searches' }))
     await inOrder(bySearches)
+  })
+  test('Enter is done with one; a printed minus sign is a minus; one that was only begun is gone', async () => {
+    const { user } = await show()
+    await user.click(screen.getByRole('button', { name: 'condition' }))
+    await user.type(await screen.findByRole('textbox', { name: 'Value' }), '−5{Enter}')
+    await waitFor(() => expect(screen.queryByRole('textbox', { name: 'Value' })).toBeNull())
+    expect(screen.getByRole('button', { name: 'Searches ≥ -5' })).toBeTruthy()
+    await user.click(screen.getByRole('button', { name: 'condition' }))
+    await user.type(await screen.findByRole('textbox', { name: 'Value' }), '{Escape}')
+    await waitFor(() => expect(screen.queryByRole('textbox', { name: 'Value' })).toBeNull())
+    expect(screen.getAllByRole('button', { name: /^Remove condition/ })).toHaveLength(1)
   })
   test('a limit of the site’s own goes by its name', async () => {
     const { user } = await show()

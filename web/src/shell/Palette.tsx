@@ -80,6 +80,7 @@ export function Palette({ onClose, onHelp }: { onClose(): void; onHelp(): void }
         getOptionLabel={entry => (typeof entry === 'string' ? entry : entry.label)}
         onInputChange={(_, value) => setText(value)}
         disableListWrap
+        onClose={(_, reason) => reason === 'escape' && onClose()}
         onChange={(_, entry) => {
           if (entry && typeof entry !== 'string') {
             onClose()

@@ -1,11 +1,14 @@
 import { Menu, MenuItem, useColorScheme } from '@mui/material'
 import { Moon, Sun } from 'lucide-react'
-import { useState } from 'react'
+import { lazy, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { formatMarket } from '../ui/format.ts'
+import { useShowDialog } from '../ui/DialogHost.tsx'
 import { AddSite } from './AddSite.tsx'
 import { Logo } from '../ui/Drop.tsx'
 import { useSite } from '../ui/site-context.ts'
+
+const SiteDialog = lazy(() => import('../features/sites/SiteDialog.tsx'))
 
 /** Night header: name, site, market, the way to anything, light or dark. */
 export function SiteBar() {
@@ -14,6 +17,7 @@ export function SiteBar() {
   const [marketAnchor, setMarketAnchor] = useState<HTMLElement | null>(null)
   const [adding, setAdding] = useState(false)
   const navigate = useNavigate()
+  const show = useShowDialog()
   const { mode, systemMode, setMode } = useColorScheme()
   const dark = (mode === 'system' ? systemMode : mode) === 'dark'
   return (
@@ -76,6 +80,14 @@ export function SiteBar() {
         >
           Add a site
         </MenuItem>
+        <MenuItem
+          onClick={() => {
+            setSiteAnchor(null)
+            show(close => <SiteDialog onClose={close} />)
+          }}
+        >
+          This site and its markets
+        </MenuItem>
       </Menu>
       <Menu open={marketAnchor !== null} anchorEl={marketAnchor} onClose={() => setMarketAnchor(null)}>
         {site.markets.map(each => (
@@ -88,8 +100,17 @@ export function SiteBar() {
             }}
           >
             {formatMarket(each)}
+            {each.paused && <small className="quiet">&nbsp;paused</small>}
           </MenuItem>
         ))}
+        <MenuItem
+          onClick={() => {
+            setMarketAnchor(null)
+            show(close => <SiteDialog onClose={close} />)
+          }}
+        >
+          Add or change markets
+        </MenuItem>
       </Menu>
       {adding && <AddSite onClose={() => setAdding(false)} />}
     </header>

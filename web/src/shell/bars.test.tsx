@@ -46,8 +46,8 @@ describe('work in the background', () => {
     expect(screen.getByRole('button', { name: 'Cancel' })).toBeTruthy()
   })
   test('that left gaps says so until something newer is there, and is tried again', async () => {
-    const trouble = [{ what: 'Lantern answered with status 503', times: 3 }]
-    const { user } = showJobs([ended({ trouble })])
+    const warnings = [{ what: 'Lantern answered with status 503', times: 3 }]
+    const { user } = showJobs([ended({ warnings })])
     expect(await screen.findByText('done, with gaps')).toBeTruthy()
     await user.click(screen.getByRole('button', { name: 'Work' }))
     expect(await screen.findByText('Lantern answered with status 503 (3 times)')).toBeTruthy()

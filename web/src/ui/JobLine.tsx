@@ -39,7 +39,7 @@ export function JobLine() {
   const { jobs } = useJobs()
   const [anchor, setAnchor] = useState<HTMLElement | null>(null)
   const current = jobs.find(job => job.state === 'running') ?? jobs.find(open)
-  const troubled = jobs.find(job => !open(job) && (job.state === 'failed' || job.trouble.length > 0))
+  const troubled = jobs.find(job => !open(job) && (job.state === 'failed' || job.warnings.length > 0))
   const shown = current ?? (troubled === jobs[0] ? troubled : undefined)
   const others = jobs.filter(open).length - (current ? 1 : 0)
   return (
@@ -105,13 +105,13 @@ export function JobLine() {
               <JobActions job={job} />
             </div>
             {job.error && <div className="fall">{job.error}</div>}
-            {job.trouble.map(({ what, times }) => (
+            {job.warnings.map(({ what, times }) => (
               <div key={what} className="fall">
                 {what}
                 {times > 1 ? ` (${formatWhole(times)} times)` : ''}
               </div>
             ))}
-            {typeof job.result?.wrong === 'number' && job.result.wrong > 0 && (
+            {job.siteId !== null && typeof job.result?.wrong === 'number' && job.result.wrong > 0 && (
               <div>
                 <a href={importErrorsPath(job.siteId, Number(job.result.importId))}>
                   {formatWhole(job.result.wrong)} lines not imported: list
@@ -161,7 +161,7 @@ export function JobActions({ job }: { job: Job }) {
         {button('Cancel', 'cancel')}
       </>
     )
-  if (job.state === 'failed' || job.state === 'cancelled' || (job.state === 'done' && job.trouble.length))
+  if (job.state === 'failed' || job.state === 'cancelled' || (job.state === 'done' && job.warnings.length))
     return button('Try again', 'retry')
   return null
 }

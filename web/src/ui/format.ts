@@ -1,3 +1,5 @@
+import type { Market } from '@dew-trail/contract/sites'
+
 const whole = new Intl.NumberFormat(undefined, { maximumFractionDigits: 0 })
 const money = new Intl.NumberFormat(undefined, { minimumFractionDigits: 2, maximumFractionDigits: 2 })
 const oneDigit = new Intl.NumberFormat(undefined, { maximumFractionDigits: 1 })
@@ -63,9 +65,13 @@ const upper = (text: string): string =>
     .split('-')
     .map(part => part.charAt(0).toUpperCase() + part.slice(1))
     .join(' ')
-/** "Lantern · Tarrow · en · desktop". */
-export const formatMarket = (market: { engine: string; place: string; language: string; device: string }): string =>
-  `${upper(market.engine)} · ${upper(market.place)} · ${market.language === 'en' ? 'English' : market.language === 'de' ? 'German' : market.language} · ${market.device}`
+const languageNames = new Intl.DisplayNames(['en'], { type: 'language', fallback: 'code' })
+/** What the user calls a market, or "Lantern · Tarrow · English · desktop". */
+export const formatMarket = (
+  market: Pick<Market, 'engine' | 'place' | 'language' | 'device'> & Partial<Pick<Market, 'name'>>,
+): string =>
+  market.name ??
+  `${upper(market.engine)} · ${upper(market.place)} · ${languageNames.of(market.language)} · ${market.device}`
 export const today = (): string => new Date().toISOString().slice(0, 10)
 /** How long ago a moment was, as a person says it: "3 min ago", "5 days ago". */
 export function formatAge(iso: string, now = Date.now()): string {

@@ -12,7 +12,8 @@ export function useLivePage(market: Market): ((phrase: string) => { address: str
   const page = engine?.page
   if (!engine || !page || !/^https?:/.test(page)) return null
   return phrase => {
-    const given: Record<string, string> = { ...market, id: '', query: phrase }
+    const { place, language, device } = market
+    const given: Record<string, string> = { place, language, device, query: phrase }
     const address = page.replace(/\{(query|place|language|device)\}/g, (_, name: string) =>
       encodeURIComponent(given[name] ?? ''),
     )

@@ -8,6 +8,8 @@ export type Said = {
   say?: string
   /** The act that the server noted: undo is beside the words, and in the list of what was done. */
   actId?: number | null
+  /** What follows an undo, such as selecting the same rows again. */
+  onUndone?: () => void
   /** How to take back what belongs to no site and so is no act. */
   undo?: () => Promise<unknown>
 }
@@ -40,7 +42,7 @@ export function useAct(): Act {
                       style: { color: 'inherit', textDecoration: 'underline', padding: '0 8px' },
                       onClick: () => {
                         closeSnackbar(key)
-                        undo().catch(fail)
+                        undo().then(done.onUndone, fail)
                       },
                     },
                     'Undo',

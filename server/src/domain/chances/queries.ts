@@ -1,3 +1,4 @@
+import { pageKey } from '../pages/page-key.ts'
 import type { Db } from '../../platform/db/pool.ts'
 import type { SearchReply } from '../../sources/sources.ts'
 
@@ -53,8 +54,10 @@ export async function manyToWeigh(
 ): Promise<Array<{ id: number; phrase: string; fresh: boolean }>> {
   const { rows } = await db.query<{ id: number; phrase: string; fresh: boolean }>(
     `select k.id, k.phrase, coalesce(w.state <> 'failed' and w.weighed_at >= $5, false) fresh from keyword k
-     left join weighing w on w.site_id = $1 and w.keyword_id = k.id and w.market_id = $2 left join demand d on d.site_id = $1 and d.keyword_id = k.id and d.place = $3
-     where k.site_id = $1 and case when $4::bigint[] is null then k.kept_at is not null else k.id = any($4) end order by d.average * coalesce(d.cpc, avg(d.cpc) over (), 1) desc nulls last, d.average desc nulls last, k.id`,
+     left join weighing w on w.site_id = $1 and w.keyword_id = k.id and w.market_id = $2 left
+       join demand d on d.site_id = $1 and d.keyword_id = k.id and d.place = $3
+     where k.site_id = $1 and case when $4::bigint[] is null then k.kept_at is not null else k.id = any($4) end
+       order by d.average * coalesce(d.cpc, avg(d.cpc) over (), 1) desc nulls last, d.average desc nulls last, k.id`,
     [siteId, marketId, place, keywordIds, freshAfter],
   )
   return rows
@@ -63,7 +66,8 @@ export async function manyToWeigh(
 export async function manyOldWeighings(db: Db, siteId: number, marketId: number, before: Date): Promise<number[]> {
   const { rows } = await db.query<{ id: number }>(
     `select k.id from weighing w join keyword k on k.site_id = w.site_id and k.id = w.keyword_id
-     where w.site_id = $1 and w.market_id = $2 and w.weighed_at < $3 and k.kept_at is not null order by w.weighed_at, k.id limit 20000`,
+     where w.site_id = $1 and w.market_id = $2 and w.weighed_at < $3 and k.kept_at is not null
+       order by w.weighed_at, k.id limit 20000`,
     [siteId, marketId, before],
   )
   return rows.map(row => row.id)
@@ -76,8 +80,10 @@ export async function upsertResultPage(
   organic: Organic[],
 ): Promise<void> {
   await db.query(
-    `insert into result_page (site_id, keyword_id, market_id, fetched_on, fetched_at, organic, features, related) values ($1, $2, $3, $4, now(), $5, $6, $7)
-     on conflict (site_id, keyword_id, market_id, fetched_on) do update set fetched_at = now(), organic = excluded.organic, features = excluded.features, related = excluded.related`,
+    `insert into result_page (site_id, keyword_id, market_id, fetched_on, fetched_at, organic, features,
+      related) values ($1, $2, $3, $4, now(), $5, $6, $7)
+     on conflict (site_id, keyword_id, market_id, fetched_on) do update
+       set fetched_at = now(), organic = excluded.organic, features = excluded.features, related = excluded.related`,
     [key.siteId, key.keywordId, key.marketId, reply.date, JSON.stringify(organic), features, reply.related],
   )
 }
@@ -97,8 +103,10 @@ export async function maybeResultPage(
     features: PageFeatures
     related: string[]
   }>(
-    `select k.phrase, r.fetched_on "fetchedOn", r.organic, r.features, r.related from result_page r join keyword k on k.site_id = r.site_id and k.id = r.keyword_id
-     where r.site_id = $1 and r.keyword_id = $2 and r.market_id = $3 and ($4::date is null or r.fetched_on = $4) order by r.fetched_on desc limit 1`,
+    `select k.phrase, r.fetched_on "fetchedOn", r.organic, r.features, r.related from result_page r
+      join keyword k on k.site_id = r.site_id and k.id = r.keyword_id
+     where r.site_id = $1 and r.keyword_id = $2 and r.market_id = $3 and ($4::date is null or r.fetched_on = $4)
+       order by r.fetched_on desc limit 1`,
     [siteId, keywordId, marketId, date],
   )
   return rows[0]
@@ -106,7 +114,8 @@ export async function maybeResultPage(
 /** Days of which a result page is kept, newest first. */
 export async function manyResultDates(db: Db, siteId: number, keywordId: number, marketId: number): Promise<string[]> {
   const { rows } = await db.query<{ day: string }>(
-    'select fetched_on::text "day" from result_page where site_id = $1 and keyword_id = $2 and market_id = $3 order by 1 desc limit 400',
+    `select fetched_on::text "day" from result_page where site_id = $1 and keyword_id = $2 and market_id = $3
+      order by 1 desc limit 400`,
     [siteId, keywordId, marketId],
   )
   return rows.map(row => row.day)
@@ -120,7 +129,8 @@ export async function manyOtherResults(
   most: number,
 ): Promise<string[]> {
   const { rows } = await db.query<{ words: string }>(
-    `select o->>'title' || E'\n' || (o->>'snippet') words from (select organic from result_page where site_id = $1 and market_id = $3 and keyword_id <> $2 order by fetched_on desc, keyword_id limit $4) r
+    `select o->>'title' || E'\n' || (o->>'snippet') words from (select organic from result_page
+      where site_id = $1 and market_id = $3 and keyword_id <> $2 order by fetched_on desc, keyword_id limit $4) r
      cross join jsonb_array_elements(r.organic) o`,
     [siteId, keywordId, marketId, most],
   )
@@ -143,9 +153,12 @@ export async function manyLonger(
   most: number,
 ): Promise<LongerRow[]> {
   const { rows } = await db.query<LongerRow>(
-    `select k.id "keywordId", k.phrase, d.average searches, d.cpc, w.difficulty, k.kept_at is not null kept from keyword k
-     left join demand d on d.site_id = k.site_id and d.keyword_id = k.id and d.place = $3 left join weighing w on w.site_id = k.site_id and w.keyword_id = k.id and w.market_id = $2
-     where k.site_id = $1 and k.language = $4 and (select bool_and(strpos(' ' || k.phrase, ' ' || b) > 0) from unnest($5::text[]) b) order by d.average desc nulls last, k.id limit $6`,
+    `select k.id "keywordId", k.phrase, d.average searches, d.cpc, w.difficulty, k.kept_at is not null kept
+      from keyword k
+     left join demand d on d.site_id = k.site_id and d.keyword_id = k.id and d.place = $3 left
+       join weighing w on w.site_id = k.site_id and w.keyword_id = k.id and w.market_id = $2
+     where k.site_id = $1 and k.language = $4 and (select bool_and(strpos(' ' || k.phrase, ' ' || b) > 0)
+       from unnest($5::text[]) b) order by d.average desc nulls last, k.id limit $6`,
     [siteId, market.id, market.place, market.language, beginnings, most],
   )
   return rows
@@ -159,8 +172,13 @@ export async function upsertWeighing(
   await db.query(
     `insert into weighing (site_id, keyword_id, market_id, state, difficulty, chance3, chance10, chance20, likely_from, likely_to, levels, own_level, organic_share, paid_share, reason, fetched_on, weighed_at)
      values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, now())
-     on conflict (site_id, keyword_id, market_id) do update set state = excluded.state, difficulty = excluded.difficulty, chance3 = excluded.chance3, chance10 = excluded.chance10, chance20 = excluded.chance20,
-       likely_from = excluded.likely_from, likely_to = excluded.likely_to, levels = excluded.levels, own_level = excluded.own_level, organic_share = excluded.organic_share, paid_share = excluded.paid_share, reason = excluded.reason, fetched_on = excluded.fetched_on, weighed_at = excluded.weighed_at
+     on conflict (site_id, keyword_id, market_id) do update
+       set state = excluded.state, difficulty = excluded.difficulty, chance3 = excluded.chance3,
+       chance10 = excluded.chance10, chance20 = excluded.chance20,
+       likely_from = excluded.likely_from, likely_to = excluded.likely_to, levels = excluded.levels,
+         own_level = excluded.own_level, organic_share = excluded.organic_share,
+         paid_share = excluded.paid_share, reason = excluded.reason, fetched_on = excluded.fetched_on,
+         weighed_at = excluded.weighed_at
      where excluded.state <> 'failed' or weighing.state = 'failed'`,
     [
       key.siteId,
@@ -192,8 +210,9 @@ export async function manySiteFacts(db: Db, domains: string[]): Promise<SiteFact
 }
 export async function manyPageFacts(db: Db, urls: string[]): Promise<PageFact[]> {
   const { rows } = await db.query<PageFact>(
-    `select url, linking_sites "linkingSites", links, links_at > now() - interval '30 days' "linksKnown" from page_fact where url = any($1)`,
-    [urls],
+    `select u.url, linking_sites "linkingSites", links, links_at > now() - interval '30 days' "linksKnown"
+     from unnest($1::text[], $2::uuid[]) u (url, key) join page_fact f on f.key = u.key`,
+    [urls, urls.map(pageKey)],
   )
   return rows
 }
@@ -202,8 +221,10 @@ export async function upsertSiteLinks(
   rows: Array<{ domain: string; linkingSites: number | null; links: number | null }>,
 ): Promise<void> {
   await db.query(
-    `insert into site_fact (domain, linking_sites, links, links_at) select *, now() from unnest($1::text[], $2::integer[], $3::integer[])
-     on conflict (domain) do update set linking_sites = excluded.linking_sites, links = excluded.links, links_at = excluded.links_at`,
+    `insert into site_fact (domain, linking_sites, links, links_at) select *, now()
+      from unnest($1::text[], $2::integer[], $3::integer[])
+     on conflict (domain) do update set linking_sites = excluded.linking_sites, links = excluded.links,
+       links_at = excluded.links_at`,
     [rows.map(r => r.domain), rows.map(r => r.linkingSites), rows.map(r => r.links)],
   )
 }
@@ -212,14 +233,18 @@ export async function upsertPageLinks(
   rows: Array<{ url: string; linkingSites: number | null; links: number | null }>,
 ): Promise<void> {
   await db.query(
-    `insert into page_fact (url, linking_sites, links, links_at) select *, now() from unnest($1::text[], $2::integer[], $3::integer[])
-     on conflict (url) do update set linking_sites = excluded.linking_sites, links = excluded.links, links_at = excluded.links_at`,
-    [rows.map(r => r.url), rows.map(r => r.linkingSites), rows.map(r => r.links)],
+    `insert into page_fact (key, url, linking_sites, links, links_at)
+     select distinct on (key) *, now() from unnest($1::uuid[], $2::text[], $3::integer[], $4::integer[]) p (key)
+     where key is not null
+     on conflict (key) do update
+       set linking_sites = excluded.linking_sites, links = excluded.links, links_at = excluded.links_at`,
+    [rows.map(r => pageKey(r.url)), rows.map(r => r.url), rows.map(r => r.linkingSites), rows.map(r => r.links)],
   )
 }
 export async function upsertRegistration(db: Db, domain: string, registeredOn: string | null): Promise<void> {
   await db.query(
-    'insert into site_fact (domain, registered_on, registry_at) values ($1, $2, now()) on conflict (domain) do update set registered_on = excluded.registered_on, registry_at = now()',
+    `insert into site_fact (domain, registered_on, registry_at) values ($1, $2, now()) on conflict (domain)
+      do update set registered_on = excluded.registered_on, registry_at = now()`,
     [domain, registeredOn],
   )
 }

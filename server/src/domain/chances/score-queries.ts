@@ -21,7 +21,8 @@ export async function manyStoredPages(
   const { rows } = await db.query<StoredPage>(
     `select w.keyword_id "keywordId", w.market_id "marketId", k.phrase, r.fetched_on "fetchedOn", r.organic, r.features
      from weighing w join keyword k on k.site_id = w.site_id and k.id = w.keyword_id
-     join lateral (select fetched_on, organic, features from result_page r where r.site_id = $1 and r.keyword_id = w.keyword_id and r.market_id = w.market_id order by fetched_on desc limit 1) r on true
+     join lateral (select fetched_on, organic, features from result_page r where r.site_id = $1
+       and r.keyword_id = w.keyword_id and r.market_id = w.market_id order by fetched_on desc limit 1) r on true
      where w.site_id = $1 and w.market_id = any($2) and w.state = 'known' and (w.keyword_id, w.market_id) > ($3, $4)
        and ($6::bigint[] is null or w.keyword_id = any($6)) order by 1, 2 limit $5`,
     [siteId, marketIds, after.keywordId, after.marketId, most, keywordIds],
@@ -32,11 +33,13 @@ export async function manyStoredPages(
 /** Weighed keywords of markets among whose results is a site or page of which facts were fetched since a moment. */
 export async function manyWithNewFacts(db: Db, siteId: number, marketIds: number[], since: Date): Promise<number[]> {
   const { rows } = await db.query<{ id: number }>(
-    `with page as (select a.id from page_fact f join result_address a on a.site_id = $1 and a.url = f.url where f.links_at >= $3),
+    `with page as (select a.id from page_fact f join result_address a on a.site_id = $1 and a.key = f.key
+      where f.links_at >= $3),
        host as (select s.id from site_fact f join result_site s on s.site_id = $1 and s.domain = f.domain
          where f.links_at >= $3 or f.registry_at >= $3)
      select distinct w.keyword_id id from weighing w
-     join result_row r on r.site_id = $1 and r.market_id = w.market_id and r.keyword_id = w.keyword_id and r.now is not null
+     join result_row r on r.site_id = $1 and r.market_id = w.market_id and r.keyword_id = w.keyword_id
+       and r.now is not null
      where w.site_id = $1 and w.market_id = any($2) and w.state = 'known'
        and (r.page_id in (select id from page) or r.on_site in (select id from host))`,
     [siteId, marketIds, since],

@@ -277,8 +277,10 @@ async function findIds(
   // PostgreSQL reads a UUID without its hyphens just as well, and one text of all sooner than a list of them.
   const asText = (list: string[]): string => `{${list.join(',')}}`
   const { rows } = await db.query<{ at: number; id: number }>(
-    `select u.at::integer, t.id from unnest($2::${spec.key}[]${of ? ', $3::integer[]' : ''}) with ordinality u (key, ${of ? 'site_id, ' : ''}at)
-     cross join lateral (select id from ${spec.table} t where t.graph_id = $1 and ${of ? 't.site_id = u.site_id and ' : ''}t.${keyColumn} = u.key limit 1) t`,
+    `select u.at::integer, t.id from unnest($2::${spec.key}[]${of ? ', $3::integer[]' : ''})
+      with ordinality u (key, ${of ? 'site_id, ' : ''}at)
+     cross join lateral (select id from ${spec.table} t where t.graph_id = $1
+       and ${of ? 't.site_id = u.site_id and ' : ''}t.${keyColumn} = u.key limit 1) t`,
     [
       graphId,
       keys

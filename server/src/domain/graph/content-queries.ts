@@ -11,7 +11,8 @@ export type KnownPage = { url: string; etag: string | null; lastModified: string
 /** What makes a conditional request of these addresses possible. */
 export async function manyValidators(db: Db, graphId: number, urls: string[]): Promise<KnownPage[]> {
   const { rows } = await db.query<KnownPage>(
-    `select p.url, c.etag, c.last_modified "lastModified" from ${pagesOf} join page_content c on c.graph_id = p.graph_id and c.page_id = p.id
+    `select p.url, c.etag, c.last_modified "lastModified" from ${pagesOf}
+      join page_content c on c.graph_id = p.graph_id and c.page_id = p.id
      where c.status = 200 and (c.etag is not null or c.last_modified is not null)`,
     [graphId, ...addressKeys(urls)],
   )
@@ -21,7 +22,7 @@ export async function manyValidators(db: Db, graphId: number, urls: string[]): P
 export type Fetched = {
   pageId: number
   status: number | null
-  trouble: string | null
+  problem: string | null
   redirectTo: number | null
   contentType: string | null
   etag: string | null
@@ -39,7 +40,7 @@ export async function upsertContents(
   const values = pages.map(({ facts, ...page }) => ({
     page_id: page.pageId,
     status: page.status,
-    trouble: page.trouble,
+    problem: page.problem,
     redirect_to: page.redirectTo,
     content_type: page.contentType,
     etag: page.etag,
@@ -61,12 +62,19 @@ export async function upsertContents(
     emails: facts?.emails ?? null,
   }))
   await db.query(
-    `insert into page_content (graph_id, page_id, fetched_at, status, trouble, redirect_to, content_type, etag, last_modified, title, description, robots, canonical, language, declared_language, headings, text, words, links_out, links_inside, signature, emails)
-     select $1, d.page_id, $3, d.status, d.trouble, d.redirect_to, d.content_type, d.etag, d.last_modified, d.title, d.description, d.robots, d.canonical, d.language, d.declared_language, d.headings, d.text, d.words, d.links_out, d.links_inside, d.signature, d.emails
+    `insert into page_content (graph_id, page_id, fetched_at, status, problem, redirect_to, content_type, etag, last_modified, title, description, robots, canonical, language, declared_language, headings, text, words, links_out, links_inside, signature, emails)
+     select $1, d.page_id, $3, d.status, d.problem, d.redirect_to, d.content_type, d.etag, d.last_modified,
+       d.title, d.description, d.robots, d.canonical, d.language, d.declared_language, d.headings, d.text,
+       d.words, d.links_out, d.links_inside, d.signature, d.emails
      from jsonb_populate_recordset(null::page_content, $2) d
-     on conflict (graph_id, page_id) do update set fetched_at = excluded.fetched_at, status = excluded.status, trouble = excluded.trouble, redirect_to = excluded.redirect_to, content_type = excluded.content_type,
-       etag = excluded.etag, last_modified = excluded.last_modified, title = excluded.title, description = excluded.description, robots = excluded.robots, canonical = excluded.canonical, language = excluded.language,
-       declared_language = excluded.declared_language, headings = excluded.headings, text = excluded.text, words = excluded.words, links_out = excluded.links_out, links_inside = excluded.links_inside, signature = excluded.signature, emails = excluded.emails`,
+     on conflict (graph_id, page_id) do update set fetched_at = excluded.fetched_at, status = excluded.status,
+       problem = excluded.problem, redirect_to = excluded.redirect_to, content_type = excluded.content_type,
+       etag = excluded.etag, last_modified = excluded.last_modified, title = excluded.title,
+         description = excluded.description, robots = excluded.robots, canonical = excluded.canonical,
+         language = excluded.language,
+       declared_language = excluded.declared_language, headings = excluded.headings, text = excluded.text,
+         words = excluded.words, links_out = excluded.links_out, links_inside = excluded.links_inside,
+         signature = excluded.signature, emails = excluded.emails`,
     [graphId, JSON.stringify(values), at],
   )
 }
@@ -85,7 +93,8 @@ export async function markGoneLinks(
     ? 'and not exists (select 1 from link_stage s where s.source_page_id = l.source_page_id and s.target_page_id = l.target_page_id and s.anchor_id = l.anchor_id and s.rel = l.rel)'
     : ''
   await db.query(
-    `with gone as (update link l set gone_on = $3 where l.graph_id = $1 and l.source_page_id = any($2) and l.gone_on is null ${there} returning l.target_site_id)
+    `with gone as (update link l set gone_on = $3 where l.graph_id = $1 and l.source_page_id = any($2)
+      and l.gone_on is null ${there} returning l.target_site_id)
      insert into link_unsummed select distinct $1::integer, target_site_id from gone order by 2
      on conflict (graph_id, target_site_id) do update set load = null`,
     [graphId, pageIds, day],
@@ -99,24 +108,26 @@ export async function touchUnchanged(
   day: string,
 ): Promise<void> {
   await db.query(
-    'update page_content set fetched_at = now(), trouble = null where graph_id = $1 and page_id = any($2)',
+    'update page_content set fetched_at = now(), problem = null where graph_id = $1 and page_id = any($2)',
     [graphId, pageIds],
   )
   await db.query(
-    'update link set last_seen = $3 where graph_id = $1 and source_page_id = any($2) and gone_on is null and seen_by & 1 = 1',
+    `update link set last_seen = $3 where graph_id = $1 and source_page_id = any($2) and gone_on is null
+      and seen_by & 1 = 1`,
     [graphId, pageIds, day],
   )
 }
-/** A fetch that failed for now: what was known before stays, with the trouble beside it. */
-export async function noteTrouble(
+/** A fetch that failed for now: what was known before stays, with the problem beside it. */
+export async function noteError(
   db: pg.PoolClient,
   graphId: number,
-  pages: ReadonlyArray<{ pageId: number; status: number | null; trouble: string }>,
+  pages: ReadonlyArray<{ pageId: number; status: number | null; problem: string }>,
 ): Promise<void> {
   await db.query(
-    `insert into page_content (graph_id, page_id, fetched_at, status, trouble) select $1, d.id, now(), d.status, d.trouble from unnest($2::integer[], $3::smallint[], $4::text[]) d (id, status, trouble)
-     on conflict (graph_id, page_id) do update set trouble = excluded.trouble`,
-    [graphId, pages.map(p => p.pageId), pages.map(p => p.status), pages.map(p => p.trouble)],
+    `insert into page_content (graph_id, page_id, fetched_at, status, problem) select $1, d.id, now(), d.status,
+      d.problem from unnest($2::integer[], $3::smallint[], $4::text[]) d (id, status, problem)
+     on conflict (graph_id, page_id) do update set problem = excluded.problem`,
+    [graphId, pages.map(p => p.pageId), pages.map(p => p.status), pages.map(p => p.problem)],
   )
 }
 
@@ -124,7 +135,7 @@ export type ContentRow = {
   pageId: number
   fetchedAt: Date
   status: number | null
-  trouble: string | null
+  problem: string | null
   redirectTo: string | null
   title: string | null
   description: string | null
@@ -138,9 +149,10 @@ export type ContentRow = {
 }
 export async function maybeContent(db: Db, graphId: number, url: string): Promise<ContentRow | undefined> {
   const { rows } = await db.query<ContentRow>(
-    `select c.page_id "pageId", c.fetched_at "fetchedAt", c.status, c.trouble, t.url "redirectTo", c.title, c.description, coalesce(c.robots, '{}') robots, c.canonical, c.language, c.declared_language "declaredLanguage",
+    `select c.page_id "pageId", c.fetched_at "fetchedAt", c.status, c.problem, t.url "redirectTo", c.title, c.description, coalesce(c.robots, '{}') robots, c.canonical, c.language, c.declared_language "declaredLanguage",
        coalesce(c.headings, '[]') headings, c.text, c.words
-     from ${pagesOf} join page_content c on c.graph_id = p.graph_id and c.page_id = p.id left join linked_page t on t.graph_id = c.graph_id and t.id = c.redirect_to`,
+     from ${pagesOf} join page_content c on c.graph_id = p.graph_id and c.page_id = p.id left
+       join linked_page t on t.graph_id = c.graph_id and t.id = c.redirect_to`,
     [graphId, ...addressKeys([url])],
   )
   return rows[0]
@@ -151,15 +163,17 @@ export type LinkOut = {
   rel: number
   kind: number
   region: number | null
-  density: number | null
+  linkedAround: number | null
   around: string | null
   goneOn: string | null
 }
 /** Links of a page that our crawler saw on it, gone ones too. */
 export async function manyLinksOut(db: Db, graphId: number, pageId: number): Promise<LinkOut[]> {
   const { rows } = await db.query<LinkOut>(
-    `select t.url, a.text anchor, l.rel, l.kind, l.region, l.density, l.around, l.gone_on "goneOn" from link l join linked_page t on t.graph_id = l.graph_id and t.id = l.target_page_id
-     join anchor_text a on a.graph_id = l.graph_id and a.id = l.anchor_id where l.graph_id = $1 and l.source_page_id = $2 and l.seen_by & 1 = 1 order by l.region, t.url`,
+    `select t.url, a.text anchor, l.rel, l.kind, l.region, l.linked_around "linkedAround", l.around, l.gone_on "goneOn" from link l
+      join linked_page t on t.graph_id = l.graph_id and t.id = l.target_page_id
+     join anchor_text a on a.graph_id = l.graph_id and a.id = l.anchor_id where l.graph_id = $1
+       and l.source_page_id = $2 and l.seen_by & 1 = 1 order by l.region, t.url`,
     [graphId, pageId],
   )
   return rows

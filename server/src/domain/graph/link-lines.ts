@@ -14,7 +14,7 @@ export type FoundLink = {
   rel: number
   kind: LinkKind
   region: Region | null
-  density: number | null
+  linkedAround: number | null
   around: string | null
   firstSeen: string | null
   lastSeen: string | null
@@ -25,7 +25,16 @@ export type FoundLink = {
 export type LinkRest = { rel: number; first: number | null; last: number | null; fields: Buffer }
 
 export function restOf(
-  { rel, kind, region, density, firstSeen, lastSeen, goneOn, around }: Omit<FoundLink, 'source' | 'target' | 'anchor'>,
+  {
+    rel,
+    kind,
+    region,
+    linkedAround,
+    firstSeen,
+    lastSeen,
+    goneOn,
+    around,
+  }: Omit<FoundLink, 'source' | 'target' | 'anchor'>,
   seenBy: number,
 ): LinkRest {
   const [first, last] = [daySince2000(firstSeen), daySince2000(lastSeen)]
@@ -34,7 +43,7 @@ export function restOf(
   out.smallint(linkKinds.indexOf(kind))
   out.smallint(region === null ? null : linkRegions.indexOf(region))
   out.smallint(seenBy)
-  out.real(density)
+  out.real(linkedAround)
   out.integer(first)
   out.integer(last)
   out.integer(daySince2000(goneOn))

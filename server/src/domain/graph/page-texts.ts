@@ -5,7 +5,7 @@ import { AddressBook } from './address-book.ts'
 import { domainOf, textKey } from '../pages/page-key.ts'
 import { countWebUse, savePages } from './save-pages.ts'
 import type { PageOutcome } from '../pages/crawler.ts'
-import { WebTrouble } from '../pages/web-client.ts'
+import { WebError } from '../pages/web-client.ts'
 import { SourceError } from '../../platform/outside/source-error.ts'
 import { manyPageTexts } from '../keywords/queries.ts'
 import type { AddressSeed } from '../pages/address-seed.ts'
@@ -45,7 +45,7 @@ export async function pageTexts(context: Context, seed: AddressSeed, signal: Abo
       : [],
   )
   if (texts.length) return texts
-  const why = last.trouble ?? (last.status === 200 ? 'it is no HTML page' : `it answered with status ${last.status}`)
+  const why = last.problem ?? (last.status === 200 ? 'it is no HTML page' : `it answered with status ${last.status}`)
   throw new SourceError('The crawler', 'badReply', `${home} could not be read: ${why}`, false)
 }
 
@@ -86,7 +86,7 @@ async function addressesOf(
       }
     } catch (error) {
       // The home page's links will do.
-      if (!(error instanceof WebTrouble)) throw error
+      if (!(error instanceof WebError)) throw error
     }
   }
   return own(home.facts!.links.filter(link => link.kind === 'text').map(link => link.url))

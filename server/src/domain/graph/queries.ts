@@ -21,7 +21,7 @@ export async function lockGraph(db: pg.PoolClient, graphId: number): Promise<voi
 }
 
 const staged =
-  'target_site_id, target_page_id, source_site_id, source_page_id, anchor_id, rel, kind, region, seen_by, density, first_seen, last_seen, gone_on, around'
+  'target_site_id, target_page_id, source_site_id, source_page_id, anchor_id, rel, kind, region, seen_by, linked_around, first_seen, last_seen, gone_on, around'
 
 /**
  * Adds links that are surely not in the graph, each once, given by their numbers: straight into the table, without a look for each. Throws
@@ -66,7 +66,8 @@ export async function mergeLinks(
 ): Promise<void> {
   await db.query(
     `create temp table if not exists link_stage (graph_id integer, target_site_id integer, target_page_id integer, source_site_id integer, source_page_id integer, anchor_id integer,
-       rel smallint, kind smallint, region smallint, seen_by smallint, density real, first_seen date, last_seen date, gone_on date, around text) on commit delete rows;
+       rel smallint, kind smallint, region smallint, seen_by smallint, linked_around real, first_seen date,
+         last_seen date, gone_on date, around text) on commit delete rows;
      create temp table if not exists link_batch (like link_stage, known boolean) on commit delete rows`,
   )
   await copyRows(db, `link_stage (graph_id, ${staged})`, numbers, links.write)
@@ -79,21 +80,27 @@ export async function mergeLinks(
   // and without a second look, which takes half the time of an insert that minds conflicts. The graph's lock keeps others out meanwhile.
   const { rows: known } = await db.query<{ known: boolean }>(
     `with batch as (insert into link_batch (${staged}, known)
-     select s.*, l.seen_by is not null from (select target_site_id, target_page_id, min(source_site_id) source_site_id, source_page_id, anchor_id, rel, min(kind) kind, min(region) region, bit_or(seen_by) seen_by, min(density) density, min(first_seen), max(last_seen),
+     select s.*, l.seen_by is not null
+       from (select target_site_id, target_page_id, min(source_site_id) source_site_id, source_page_id,
+       anchor_id, rel, min(kind) kind, min(region) region, bit_or(seen_by) seen_by, min(linked_around) linked_around,
+       min(first_seen), max(last_seen),
          case when bool_or(gone_on is null) then null else max(gone_on) end, min(around)
        from link_stage group by target_site_id, target_page_id, source_page_id, anchor_id, rel) s
-     left join lateral (select seen_by from link l where l.graph_id = $1 and l.target_site_id = s.target_site_id and l.target_page_id = s.target_page_id and l.source_page_id = s.source_page_id
+     left join lateral (select seen_by from link l where l.graph_id = $1 and l.target_site_id = s.target_site_id
+       and l.target_page_id = s.target_page_id and l.source_page_id = s.source_page_id
        and l.anchor_id = s.anchor_id and l.rel = s.rel limit 1) l on true
      returning known) select coalesce(bool_or(known), false) known from batch`,
     [graphId],
   )
   if (load !== null)
     await db.query(
-      'update link_unsummed set load = null where graph_id = $1 and load = $2 and target_site_id in (select target_site_id from link_batch where not known)',
+      `update link_unsummed set load = null where graph_id = $1 and load = $2
+        and target_site_id in (select target_site_id from link_batch where not known)`,
       [graphId, load],
     )
   await db.query(
-    `insert into link (graph_id, ${staged}) select $1, ${staged} from link_batch where not known order by target_site_id, target_page_id, source_page_id, anchor_id, rel`,
+    `insert into link (graph_id, ${staged}) select $1, ${staged} from link_batch where not known
+      order by target_site_id, target_page_id, source_page_id, anchor_id, rel`,
     [graphId],
   )
   if (!known[0]!.known) return
@@ -103,8 +110,10 @@ export async function mergeLinks(
     `update link l set first_seen = least(l.first_seen, n.first_seen), last_seen = greatest(l.last_seen, n.last_seen),
        gone_on = case when l.gone_on is not null and n.gone_on is null and n.last_seen <= l.gone_on then l.gone_on
          when l.last_seen is null or n.last_seen >= l.last_seen then n.gone_on else l.gone_on end,
-       seen_by = l.seen_by | n.seen_by, region = coalesce(n.region, l.region), density = coalesce(n.density, l.density), around = coalesce(n.around, l.around)
-     from link_batch n where n.known and l.graph_id = $1 and l.target_site_id = n.target_site_id and l.target_page_id = n.target_page_id and l.source_page_id = n.source_page_id
+       seen_by = l.seen_by | n.seen_by, region = coalesce(n.region, l.region), linked_around = coalesce(n.linked_around,
+         l.linked_around), around = coalesce(n.around, l.around)
+     from link_batch n where n.known and l.graph_id = $1 and l.target_site_id = n.target_site_id
+       and l.target_page_id = n.target_page_id and l.source_page_id = n.source_page_id
        and l.anchor_id = n.anchor_id and l.rel = n.rel`,
     [graphId],
   )
@@ -114,7 +123,8 @@ export async function mergeLinks(
 /** Sums links by linking site and in all, for up to `most` linked sites whose sums are old. Gives how many it did. */
 export async function sumLinks(db: pg.PoolClient, graphId: number, most: number): Promise<number> {
   const { rows } = await db.query<{ id: number }>(
-    `delete from link_unsummed where graph_id = $1 and target_site_id in (select target_site_id from link_unsummed where graph_id = $1 limit $2) returning target_site_id id`,
+    `delete from link_unsummed where graph_id = $1 and target_site_id in (select target_site_id
+      from link_unsummed where graph_id = $1 limit $2) returning target_site_id id`,
     [graphId, most],
   )
   if (!rows.length) return 0
@@ -126,13 +136,17 @@ export async function sumLinks(db: pg.PoolClient, graphId: number, most: number)
   await db.query('set local parallel_tuple_cost = 0.01')
   await db.query(
     `create temp table linking_sum on commit drop as
-     select target_site_id, source_site_id, count(*) links, count(*) filter (where gone_on is null) there, count(*) filter (where gone_on is null and rel = 0) follow,
-       count(distinct source_page_id) filter (where gone_on is null) pages, min(first_seen) first_seen, max(last_seen) last_seen
-     from link where graph_id = ${Number(graphId)} and target_site_id in (${ids.map(Number).join(', ')}) and source_site_id <> target_site_id group by target_site_id, source_site_id`,
+     select target_site_id, source_site_id, count(*) links, count(*) filter (where gone_on is null) there,
+       count(*) filter (where gone_on is null and rel = 0) follow,
+       count(distinct source_page_id) filter (where gone_on is null) pages, min(first_seen) first_seen,
+         max(last_seen) last_seen
+     from link where graph_id = ${Number(graphId)} and target_site_id in (${ids.map(Number).join(', ')})
+       and source_site_id <> target_site_id group by target_site_id, source_site_id`,
   )
   await db.query(
     `insert into linking_site (graph_id, target_site_id, source_site_id, links, there, follow, pages, first_seen, last_seen)
-     select $1, target_site_id, source_site_id, links, there, follow, pages, first_seen, last_seen from linking_sum order by target_site_id, source_site_id`,
+     select $1, target_site_id, source_site_id, links, there, follow, pages, first_seen, last_seen
+       from linking_sum order by target_site_id, source_site_id`,
     [graphId],
   )
   await sumTotals(db, graphId, ids)
@@ -166,9 +180,12 @@ export async function saveSums(db: pg.PoolClient, graphId: number, load: number,
 async function sumTotals(db: pg.PoolClient, graphId: number, ids: readonly number[]): Promise<void> {
   await db.query(
     `insert into link_total (graph_id, target_site_id, links, there, follow, linking_pages, linking_sites)
-     select $1, id, coalesce(sum(links), 0), coalesce(sum(there), 0), coalesce(sum(follow), 0), coalesce(sum(pages), 0), count(source_site_id) filter (where there > 0)
+     select $1, id, coalesce(sum(links), 0), coalesce(sum(there), 0), coalesce(sum(follow), 0),
+       coalesce(sum(pages), 0), count(source_site_id) filter (where there > 0)
      from unnest($2::integer[]) id left join linking_site s on s.graph_id = $1 and s.target_site_id = id group by id
-     on conflict (graph_id, target_site_id) do update set links = excluded.links, there = excluded.there, follow = excluded.follow, linking_pages = excluded.linking_pages, linking_sites = excluded.linking_sites, summed_at = now()`,
+     on conflict (graph_id, target_site_id) do update set links = excluded.links, there = excluded.there,
+       follow = excluded.follow, linking_pages = excluded.linking_pages, linking_sites = excluded.linking_sites,
+       summed_at = now()`,
     [graphId, ids],
   )
 }
@@ -179,8 +196,10 @@ export async function oneGraphSize(
   graphId: number,
 ): Promise<{ sites: number; pages: number; fetched: number; links: number }> {
   const { rows } = await db.query<{ sites: number; pages: number; fetched: number; links: number }>(
-    `select (select count(*) from linked_site where graph_id = $1) sites, (select count(*) from linked_page where graph_id = $1) pages,
-       (select count(*) from page_content where graph_id = $1 and status = 200) fetched, (select count(*) from link where graph_id = $1) links`,
+    `select (select count(*) from linked_site where graph_id = $1) sites, (select count(*) from linked_page
+      where graph_id = $1) pages,
+       (select count(*) from page_content where graph_id = $1 and status = 200) fetched, (select count(*)
+         from link where graph_id = $1) links`,
     [graphId],
   )
   return rows[0]!
@@ -206,7 +225,8 @@ export async function manyStandings(db: Db, graphId: number, domains: string[] |
   const { rows } = await db.query<Standing>(
     `select s.domain, t.standing, t.trust, t.doubt, t.cluster, t.linking_sites "linkingSites", t.network, t.network_reasons "networkReasons", g.made_at "madeAt"
      from (select id, made_at from graph_snapshot where graph_id = $1 order by id desc limit 1) g
-     join site_standing t on t.graph_id = $1 and t.snapshot_id = g.id join linked_site s on s.graph_id = $1 and s.id = t.site_id
+     join site_standing t on t.graph_id = $1 and t.snapshot_id = g.id join linked_site s on s.graph_id = $1
+       and s.id = t.site_id
      where $2::text[] is null or s.domain = any($2)`,
     [graphId, domains],
   )
@@ -224,7 +244,9 @@ export type Snapshot = {
 }
 export async function maybeSnapshot(db: Db, graphId: number): Promise<Snapshot | undefined> {
   const { rows } = await db.query<Omit<Snapshot, 'madeAt'> & { madeAt: Date }>(
-    `select id, made_at "madeAt", pages, sites, links, vetted, (read_ms + rank_ms + coalesce(written_ms, 0)) / 1000.0::float8 seconds from graph_snapshot where graph_id = $1 order by id desc limit 1`,
+    `select id, made_at "madeAt", pages, sites, links, vetted,
+      (read_ms + rank_ms + coalesce(written_ms, 0)) / 1000.0::float8 seconds from graph_snapshot
+      where graph_id = $1 order by id desc limit 1`,
     [graphId],
   )
   return rows[0] && { ...rows[0], madeAt: rows[0].madeAt.toISOString() }
@@ -233,10 +255,14 @@ export async function maybeSnapshot(db: Db, graphId: number): Promise<Snapshot |
 /** What the kind of a site is told from: home page as read, and addresses of some of its pages. */
 export async function manySiteLooks(db: Db, graphId: number, domains: string[]): Promise<SiteLook[]> {
   const { rows } = await db.query<SiteLook>(
-    `select s.domain, coalesce(h.title, '') title, coalesce(h.text, '') "text", coalesce(p.paths, '{}') paths from linked_site s
-     left join lateral (select c.title, left(c.text, 5000) "text" from linked_page p join page_content c on c.graph_id = p.graph_id and c.page_id = p.id
-       where p.graph_id = s.graph_id and p.site_id = s.id and c.status = 200 and p.url ~ '^https?://[^/]+/$' order by length(p.url) limit 1) h on true
-     left join lateral (select array_agg(regexp_replace(url, '^https?://[^/]+', '')) paths from (select url from linked_page where graph_id = s.graph_id and site_id = s.id limit 40) u) p on true
+    `select s.domain, coalesce(h.title, '') title, coalesce(h.text, '') "text", coalesce(p.paths, '{}') paths
+      from linked_site s
+     left join lateral (select c.title, left(c.text, 5000) "text" from linked_page p
+       join page_content c on c.graph_id = p.graph_id and c.page_id = p.id
+       where p.graph_id = s.graph_id and p.site_id = s.id and c.status = 200 and p.url ~ '^https?://[^/]+/$'
+         order by length(p.url) limit 1) h on true
+     left join lateral (select array_agg(regexp_replace(url, '^https?://[^/]+', '')) paths
+       from (select url from linked_page where graph_id = s.graph_id and site_id = s.id limit 40) u) p on true
      where s.graph_id = $1 and s.domain = any($2)`,
     [graphId, domains],
   )
@@ -250,8 +276,10 @@ export async function upsertAddresses(
   rows: ReadonlyArray<{ siteId: number; address: string; day: string }>,
 ): Promise<void> {
   await db.query(
-    `insert into site_address select $1, site_id, address, max(day) from unnest($2::integer[], $3::inet[], $4::date[]) d (site_id, address, day) group by 2, 3
-     on conflict (graph_id, site_id, address) do update set seen_on = greatest(site_address.seen_on, excluded.seen_on)`,
+    `insert into site_address select $1, site_id, address, max(day)
+      from unnest($2::integer[], $3::inet[], $4::date[]) d (site_id, address, day) group by 2, 3
+     on conflict (graph_id, site_id, address) do update
+       set seen_on = greatest(site_address.seen_on, excluded.seen_on)`,
     [graphId, rows.map(row => row.siteId), rows.map(row => row.address), rows.map(row => row.day)],
   )
 }
@@ -263,7 +291,8 @@ export async function manyTargetSites(
   domains: readonly string[],
 ): Promise<Array<{ id: number; domain: string }>> {
   const { rows } = await db.query<{ id: number; domain: string }>(
-    'select s.id, s.domain from linked_site s join link_total t on t.graph_id = s.graph_id and t.target_site_id = s.id where s.graph_id = $1 and s.domain = any($2) and t.linking_sites > 0',
+    `select s.id, s.domain from linked_site s join link_total t on t.graph_id = s.graph_id
+      and t.target_site_id = s.id where s.graph_id = $1 and s.domain = any($2) and t.linking_sites > 0`,
     [graphId, domains],
   )
   return rows
@@ -280,9 +309,12 @@ export async function manyLinkers(
 ): Promise<{ count: number; rows: LinkerRow[] }> {
   const { rows } = await db.query<LinkerRow & { count: number }>(
     `with own as (select id from linked_site where graph_id = $1 and domain = $3),
-       shared as (select source_site_id, array_agg(target_site_id) "targetIds", array_agg(pages) pages, sum(follow) follow, count(*) over () count from linking_site
-         where graph_id = $1 and target_site_id = any($2) and there > 0 and source_site_id <> all($2) and source_site_id not in (select id from own) group by source_site_id having count(*) > 1)
-     select s.domain, "targetIds", pages, h.count, exists (select from linking_site o, own where o.graph_id = $1 and o.target_site_id = own.id and o.source_site_id = h.source_site_id and o.there > 0) "linksToOwn"
+       shared as (select source_site_id, array_agg(target_site_id) "targetIds", array_agg(pages) pages,
+         sum(follow) follow, count(*) over () count from linking_site
+         where graph_id = $1 and target_site_id = any($2) and there > 0 and source_site_id <> all($2)
+           and source_site_id not in (select id from own) group by source_site_id having count(*) > 1)
+     select s.domain, "targetIds", pages, h.count, exists (select from linking_site o, own where o.graph_id = $1
+       and o.target_site_id = own.id and o.source_site_id = h.source_site_id and o.there > 0) "linksToOwn"
      from (select * from shared order by cardinality("targetIds") desc, follow desc, source_site_id limit $4) h
      join linked_site s on s.graph_id = $1 and s.id = h.source_site_id`,
     [graphId, targetIds, ownDomain, most],

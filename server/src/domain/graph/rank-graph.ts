@@ -55,7 +55,8 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
   )) as [Int32Array, Int32Array, Int32Array]
   const vettedIds = (
     await client.query<{ id: number }>(
-      'select s.id from vetted_site v join linked_site s on s.graph_id = v.graph_id and s.domain = v.domain where v.graph_id = $1 and not v.refused',
+      `select s.id from vetted_site v join linked_site s on s.graph_id = v.graph_id and s.domain = v.domain
+        where v.graph_id = $1 and not v.refused`,
       [graphId],
     )
   ).rows.map(row => row.id)
@@ -76,8 +77,11 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
   const said = (
     await client.query<{ siteId: number; language: string; pages: Array<{ title: string | null; url: string }> }>(
       `select s.id "siteId", coalesce(mode() within group (order by p.language), 'en') language, json_agg(json_build_object('title', p.said, 'url', p.url)) pages
-       from (select s.id from linked_site s left join link_total t on t.graph_id = $1 and t.target_site_id = s.id where s.graph_id = $1 order by t.linking_sites desc nulls last, s.id limit $2) s
-       cross join lateral (select p.url, c.language, left(concat_ws(' ', c.title, c.description), $3) said from linked_page p left join page_content c on c.graph_id = $1 and c.page_id = p.id and c.status = 200 and c.title is not null
+       from (select s.id from linked_site s left join link_total t on t.graph_id = $1
+         and t.target_site_id = s.id where s.graph_id = $1 order by t.linking_sites desc nulls last, s.id limit $2) s
+       cross join lateral (select p.url, c.language, left(concat_ws(' ', c.title, c.description), $3) said
+         from linked_page p left join page_content c on c.graph_id = $1 and c.page_id = p.id and c.status = 200
+         and c.title is not null
          where p.graph_id = $1 and p.site_id = s.id order by p.url_key limit $4) p group by 1 order by 1`,
       [graphId, sitesWithTopics, longestSaid, pagesOfSite],
     )
@@ -195,7 +199,8 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
       },
     )
     await client.query(
-      'delete from page_standing where graph_id = $1 and snapshot_id not in (select id from graph_snapshot where graph_id = $1 order by id desc limit $2)',
+      `delete from page_standing where graph_id = $1 and snapshot_id not in (select id from graph_snapshot
+        where graph_id = $1 order by id desc limit $2)`,
       [graphId, snapshotsOfPages],
     )
     const writtenMs = performance.now() - writeBegan

@@ -23,7 +23,7 @@ export async function rankJob(context: Context, control: JobControl): Promise<ob
   }
   const report: RankReport = await runInThread(new URL('./rank-thread.ts', import.meta.url), question, control.signal)
   await control.step(3, 3)
-  context.events.publish(control.job.siteId, { type: 'crawls' })
+  context.events.publish(null, { type: 'crawls' })
   return report
 }
 

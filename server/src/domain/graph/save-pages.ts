@@ -8,7 +8,7 @@ import type { FoundLink } from './link-lines.ts'
 import { saveLinks } from './save-links.ts'
 import { addSourceUse } from '../../sources/queries.ts'
 import type { PageOutcome } from '../pages/crawler.ts'
-import { markGoneLinks, noteTrouble, touchUnchanged, upsertContents } from './content-queries.ts'
+import { markGoneLinks, noteError, touchUnchanged, upsertContents } from './content-queries.ts'
 
 const forbidsFollowing = (robots: readonly string[]): boolean => robots.includes('nofollow') || robots.includes('none')
 
@@ -24,7 +24,7 @@ export function linksOf(outcome: PageOutcome, day: string): FoundLink[] {
         rel: 0,
         kind: 'redirect',
         region: null,
-        density: null,
+        linkedAround: null,
         around: null,
         ...seen,
       },
@@ -40,7 +40,7 @@ export function linksOf(outcome: PageOutcome, day: string): FoundLink[] {
       rel: relCode(link.rel) || nofollow,
       kind: link.kind,
       region: link.region,
-      density: link.density,
+      linkedAround: link.linkedAround,
       around: link.around,
       ...seen,
     }))
@@ -86,7 +86,7 @@ export async function savePages(
           answered.map(outcome => ({
             pageId: book.page(outcome.url),
             status: outcome.status,
-            trouble: outcome.trouble,
+            problem: outcome.problem,
             redirectTo: outcome.redirectTo === null ? null : book.page(outcome.redirectTo),
             contentType: outcome.contentType,
             etag: outcome.etag,
@@ -115,13 +115,13 @@ export async function savePages(
         )
       const troubled = outcomes.filter(outcome => outcome.state === 'failed')
       if (troubled.length)
-        await noteTrouble(
+        await noteError(
           db,
           graphId,
           troubled.map(outcome => ({
             pageId: book.page(outcome.url),
             status: outcome.status,
-            trouble: outcome.trouble ?? 'No answer',
+            problem: outcome.problem ?? 'No answer',
           })),
         )
       await also(db)
@@ -140,6 +140,6 @@ export async function countWebUse(db: Db, outcomes: readonly PageOutcome[]): Pro
     requests: outcomes.filter(outcome => outcome.state !== 'refused').length,
     failures: failed.length,
     limited: outcomes.filter(outcome => outcome.status === 429).length,
-    lastFailure: failed.at(-1)?.trouble ?? null,
+    lastFailure: failed.at(-1)?.problem ?? null,
   })
 }

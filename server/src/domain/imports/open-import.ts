@@ -33,7 +33,7 @@ export type OpenImport = {
 
 /** What every import of an uploaded file begins with. */
 export async function openImport(context: Context, control: JobControl): Promise<OpenImport> {
-  const row = await maybeImport(context.pool, control.job.siteId, Number(control.job.payload.importId))
+  const row = await maybeImport(context.pool, control.siteId, Number(control.job.payload.importId))
   const gone = new AppError('notFound', 'The uploaded file is no longer there; upload it again')
   if (!row) throw gone
   const mapping = (control.job.payload.mapping ?? {}) as Record<string, number>
@@ -75,7 +75,7 @@ export async function openImport(context: Context, control: JobControl): Promise
       }
     },
     async finish(lines) {
-      if (!lines) control.note('The file has no rows below the names of its columns')
+      if (!lines) control.warn('The file has no rows below the names of its columns')
       await insertErrors(context.pool, row.siteId, row.id, errors)
       await removeUpload(row.filePath)
     },

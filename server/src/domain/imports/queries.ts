@@ -17,14 +17,16 @@ export type ImportRow = {
 
 export async function insertImport(db: Db, row: Omit<ImportRow, 'id' | 'mapping'>): Promise<number> {
   const { rows } = await db.query<{ id: number }>(
-    'insert into import (site_id, kind, file_name, file_path, encoding, separator, header_line, columns) values ($1, $2, $3, $4, $5, $6, $7, $8) returning id',
+    `insert into import (site_id, kind, file_name, file_path, encoding, separator, header_line, columns)
+      values ($1, $2, $3, $4, $5, $6, $7, $8) returning id`,
     [row.siteId, row.kind, row.fileName, row.filePath, row.encoding, row.separator, row.headerLine, row.columns],
   )
   return rows[0]!.id
 }
 export async function maybeImport(db: Db, siteId: number, importId: number): Promise<ImportRow | undefined> {
   const { rows } = await db.query<ImportRow>(
-    'select id, site_id "siteId", kind, file_name "fileName", file_path "filePath", encoding, separator, header_line "headerLine", columns, mapping from import where site_id = $1 and id = $2',
+    `select id, site_id "siteId", kind, file_name "fileName", file_path "filePath", encoding, separator,
+      header_line "headerLine", columns, mapping from import where site_id = $1 and id = $2`,
     [siteId, importId],
   )
   return rows[0]
@@ -74,7 +76,8 @@ export async function insertErrors(
 ): Promise<void> {
   if (errors.length)
     await db.query(
-      'insert into import_error (site_id, import_id, line, what, value) select $1, $2, * from unnest($3::bigint[], $4::text[], $5::text[])',
+      `insert into import_error (site_id, import_id, line, what, value) select $1, $2, *
+        from unnest($3::bigint[], $4::text[], $5::text[])`,
       [siteId, importId, errors.map(e => e.line), errors.map(e => e.what), errors.map(e => e.value)],
     )
 }
@@ -121,18 +124,23 @@ export async function settleKeywordStage(
   await client.query(`analyze ${stage} (phrase)`)
   await client.query(
     `create unlogged table ${settled} as
-     select coalesce(k.id, ${firstId - 1} + row_number() over ()) id, k.id is null is_new, s.* from (select distinct on (phrase) * from ${stage} order by phrase, line desc) s
-     left join keyword k on k.site_id = ${Number(siteId)} and k.language = ${client.escapeLiteral(language)} and k.phrase = s.phrase`,
+     select coalesce(k.id, ${firstId - 1} + row_number() over ()) id, k.id is null is_new, s.*
+       from (select distinct on (phrase) * from ${stage} order by phrase, line desc) s
+     left join keyword k on k.site_id = ${Number(siteId)} and k.language = ${client.escapeLiteral(language)}
+       and k.phrase = s.phrase`,
   )
   // A blank cell of a later line says nothing: each figure is the last that is known. Few files name a keyword twice.
   await client.query(
     `update ${settled} t set searches = d.searches, cpc = d.cpc, competition = d.competition from (
        select phrase, ${['searches', 'cpc', 'competition'].map(lastKnown).join(', ')} from ${stage}
-       where phrase in (select phrase from ${stage} group by phrase having count(*) > 1) group by phrase) d where t.phrase = d.phrase`,
+       where phrase in (select phrase from ${stage} group by phrase having count(*) > 1) group by phrase) d
+         where t.phrase = d.phrase`,
   )
   await client.query(`drop table ${stage}`)
   const { rows } = await client.query<Settled>(
-    `select count(*) total, count(*) filter (where is_new) fresh, count(*) filter (where ${hasFigures}) "withDemand", coalesce(sum(octet_length(phrase)) filter (where is_new), 0)::float8 bytes from ${settled}`,
+    `select count(*) total, count(*) filter (where is_new) fresh, count(*)
+      filter (where ${hasFigures}) "withDemand", coalesce(sum(octet_length(phrase))
+      filter (where is_new), 0)::float8 bytes from ${settled}`,
   )
   const counts = rows[0]!
   // Only what was there before is joined with.

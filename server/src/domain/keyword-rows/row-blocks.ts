@@ -21,7 +21,8 @@ export async function maybeRowBlock(
 ): Promise<RowBlock | undefined> {
   const { rows } = await db.query<RowBlock>(
     `select from_revision "from", to_revision "to", keywords, lines from row_block
-     where site_id = $1 and market_id = $2 and shape = $3 and from_revision <= $4 and to_revision > $4 order by from_revision limit 1`,
+     where site_id = $1 and market_id = $2 and shape = $3 and from_revision <= $4 and to_revision > $4
+       order by from_revision limit 1`,
     [siteId, marketId, shape, since],
   )
   return rows[0]
@@ -31,8 +32,11 @@ export async function maybeRowBlock(
 export async function keepRowBlock(db: Db, siteId: number, marketId: number, block: RowBlock): Promise<void> {
   await db.query(
     `insert into row_block (site_id, market_id, shape, from_revision, to_revision, keywords, lines)
-     select $1::bigint, $2::bigint, $3, $4::bigint, $5, $6, $7 where $4 = (select coalesce(max(to_revision), 0) from row_block where site_id = $1 and market_id = $2 and shape = $3)
-     on conflict (site_id, market_id, from_revision) do update set shape = excluded.shape, to_revision = excluded.to_revision, keywords = excluded.keywords, lines = excluded.lines`,
+     select $1::bigint, $2::bigint, $3, $4::bigint, $5, $6, $7 where $4 = (select coalesce(max(to_revision), 0)
+       from row_block where site_id = $1 and market_id = $2 and shape = $3)
+     on conflict (site_id, market_id, from_revision) do update
+       set shape = excluded.shape, to_revision = excluded.to_revision, keywords = excluded.keywords,
+       lines = excluded.lines`,
     [siteId, marketId, shape, block.from, block.to, block.keywords, block.lines],
   )
 }

@@ -21,7 +21,9 @@ export type BaseRow = {
 export async function manyKeywordsSince(db: Db, siteId: number, since: number, most: number): Promise<BaseRow[]> {
   return manyAsJson(
     db,
-    'select id, revision, phrase, kind, intent, intent_share "intentShare", words, family, kept_at is not null kept, imported from keyword where site_id = $1 and revision > $2 order by revision limit $3',
+    `select id, revision, phrase, kind, intent, intent_share "intentShare", words, family,
+      kept_at is not null kept, imported from keyword where site_id = $1 and revision > $2 order by revision
+      limit $3`,
     [siteId, since, most],
   )
 }
@@ -137,7 +139,8 @@ export async function rowParts(
         ? (
             await manyAsJson<T>(
               db,
-              `select i.id, d.* from unnest($2::bigint[]) i(id) cross join lateral (select ${columns} from ${partTables[name]} d ${joined} where d.site_id = $1 and d.keyword_id = i.id ${where}) d`,
+              `select i.id, d.* from unnest($2::bigint[]) i(id) cross join lateral (select ${columns}
+                from ${partTables[name]} d ${joined} where d.site_id = $1 and d.keyword_id = i.id ${where}) d`,
               [siteId, ids, ...more],
             )
           ).map(row => [row.id, row])
@@ -147,8 +150,11 @@ export async function rowParts(
     ask<DemandRow>(
       'demand',
       `average, array_to_string(months[greatest(1, cardinality(months) - 11):], ',') months, to_char(months_from + make_interval(months => cardinality(months) - 1), 'YYYY-MM') "monthsEnd",
-       cpc, bid_low "bidLow", bid_high "bidHigh", competition, mobile_share "mobileShare", worldwide, state, fetched_at::date::text "fetchedOn", source, trend, yearly, season, array_to_string(peaks, '|') peaks, rounded, low, high,
-       cpc_source || '|' || cpc_at::date "cpcFrom", competition_source || '|' || competition_at::date "competitionFrom"`,
+       cpc, bid_low "bidLow", bid_high "bidHigh", competition, mobile_share "mobileShare", worldwide, state,
+         fetched_at::date::text "fetchedOn", source, trend, yearly, season, array_to_string(peaks, '|') peaks,
+         rounded, low, high,
+       cpc_source || '|' || cpc_at::date "cpcFrom",
+         competition_source || '|' || competition_at::date "competitionFrom"`,
       'and d.place = $3 limit 1',
       [place],
     ),

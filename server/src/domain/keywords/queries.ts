@@ -60,7 +60,8 @@ export async function insertGathering(
   },
 ): Promise<number> {
   const { rows } = await db.query<{ id: number }>(
-    'insert into gathering (site_id, market_id, parent_id, seed, ways, most_ideas, conditions) values ($1, $2, $3, $4, $5, $6, $7) returning id',
+    `insert into gathering (site_id, market_id, parent_id, seed, ways, most_ideas, conditions)
+      values ($1, $2, $3, $4, $5, $6, $7) returning id`,
     [row.siteId, row.marketId, row.parentId, row.seed, row.ways, row.mostIdeas, row.conditions ?? {}],
   )
   return rows[0]!.id
@@ -74,20 +75,21 @@ export async function setGatheringJob(db: Db, siteId: number, gatheringId: numbe
 }
 export async function oneGathering(db: Db, siteId: number, gatheringId: number): Promise<GatheringRow> {
   const { rows } = await db.query<GatheringRow>(
-    'select id, site_id "siteId", market_id "marketId", seed, ways, most_ideas "mostIdeas", found, conditions from gathering where site_id = $1 and id = $2',
+    `select id, site_id "siteId", market_id "marketId", seed, ways, most_ideas "mostIdeas", found, conditions
+      from gathering where site_id = $1 and id = $2`,
     [siteId, gatheringId],
   )
   return { ...rows[0]!, conditions: gatherConditions.parse(rows[0]!.conditions) }
 }
 export async function manyGatherings(db: Db, siteId: number): Promise<Gathering[]> {
   const { rows } = await db.query<
-    Omit<Gathering, 'startedAt' | 'trouble' | 'conditions'> & {
+    Omit<Gathering, 'startedAt' | 'warnings' | 'conditions'> & {
       startedAt: Date
-      trouble: Record<string, number>
+      warnings: Record<string, number>
       conditions: object
     }
   >(
-    `select g.id, g.parent_id "parentId", g.seed, g.market_id "marketId", g.ways, g.found, g.started_at "startedAt", g.job_id "jobId", coalesce(j.state, 'done') state, coalesce(j.trouble, '{}') trouble,
+    `select g.id, g.parent_id "parentId", g.seed, g.market_id "marketId", g.ways, g.found, g.started_at "startedAt", g.job_id "jobId", coalesce(j.state, 'done') state, coalesce(j.warnings, '{}') warnings,
        g.conditions, g.dropped, g.short, g.pruned_at is not null pruned
      from gathering g left join job j on j.id = g.job_id where g.site_id = $1 order by g.id`,
     [siteId],
@@ -96,7 +98,7 @@ export async function manyGatherings(db: Db, siteId: number): Promise<Gathering[
     ...row,
     startedAt: row.startedAt.toISOString(),
     conditions: gatherConditions.parse(row.conditions),
-    trouble: Object.entries(row.trouble).map(([what, times]) => ({ what, times })),
+    warnings: Object.entries(row.warnings).map(([what, times]) => ({ what, times })),
   }))
 }
 
@@ -110,7 +112,9 @@ export async function upsertKeywords(
   await shareKeywordIds(db, siteId)
   await db.query(
     `insert into keyword (site_id, id, revision, language, phrase, family, kind, intent, intent_share, words)
-     select $1, ${nextKeywordId(siteId)}, ${nextRevision(siteId)}, $2, k.* from unnest($3::text[], $4::text[], $5::text[], $6::text[], $7::real[], $8::smallint[]) k on conflict (site_id, language, phrase) do nothing`,
+     select $1, ${nextKeywordId(siteId)}, ${nextRevision(siteId)}, $2, k.*
+       from unnest($3::text[], $4::text[], $5::text[], $6::text[], $7::real[], $8::smallint[]) k
+       on conflict (site_id, language, phrase) do nothing`,
     [
       siteId,
       language,
@@ -140,13 +144,15 @@ export async function insertFindings(
   keywordIds: number[],
 ): Promise<void> {
   await db.query(
-    'insert into finding (site_id, keyword_id, gathering_id, way) select $1, unnest($2::bigint[]), $3, $4 on conflict do nothing',
+    `insert into finding (site_id, keyword_id, gathering_id, way) select $1, unnest($2::bigint[]), $3, $4
+      on conflict do nothing`,
     [siteId, keywordIds, gatheringId, way],
   )
 }
 export async function countFound(db: Db, siteId: number, gatheringId: number): Promise<number> {
   const { rows } = await db.query<{ found: number }>(
-    'update gathering set found = (select count(distinct keyword_id) from finding where site_id = $1 and gathering_id = $2) where site_id = $1 and id = $2 returning found',
+    `update gathering set found = (select count(distinct keyword_id) from finding where site_id = $1
+      and gathering_id = $2) where site_id = $1 and id = $2 returning found`,
     [siteId, gatheringId],
   )
   return rows[0]!.found
@@ -195,7 +201,8 @@ export async function markPruned(db: Db, siteId: number, ids: readonly number[],
 /** Gives the keywords of gatherings new revisions; call under `lockSite`. */
 export async function touchFound(db: Db, siteId: number, gatheringIds: number[]): Promise<void> {
   await db.query(
-    `update keyword k set revision = ${nextRevision(siteId)} where k.site_id = $1 and exists (select 1 from finding f where f.site_id = $1 and f.keyword_id = k.id and f.gathering_id = any($2))`,
+    `update keyword k set revision = ${nextRevision(siteId)} where k.site_id = $1
+      and exists (select 1 from finding f where f.site_id = $1 and f.keyword_id = k.id and f.gathering_id = any($2))`,
     [siteId, gatheringIds],
   )
 }
@@ -210,12 +217,20 @@ export async function upsertDemand(
   if (!rows.length) return
   await db.query(
     `insert into demand (site_id, keyword_id, place, source, state, months_from, months, average, cpc, bid_low, bid_high, competition, mobile_share, worldwide, trend, yearly, season, peaks, rounded, low, high, fetched_at)
-     select $1, id, $2, $3, state, months_from, string_to_array(months, ',')::integer[], average, cpc, bid_low, bid_high, competition, mobile_share, worldwide, trend, yearly, season, string_to_array(peaks, ',')::smallint[], rounded, low, high, now()
-     from unnest($4::bigint[], $5::text[], $6::date[], $7::text[], $8::real[], $9::real[], $10::real[], $11::real[], $12::real[], $13::real[], $14::real[], $15::text[], $16::real[], $17::real[], $18::text[], $19::boolean[], $20::real[], $21::real[])
-       as t (id, state, months_from, months, average, cpc, bid_low, bid_high, competition, mobile_share, worldwide, trend, yearly, season, peaks, rounded, low, high)
-     on conflict (site_id, keyword_id, place) do update set source = excluded.source, state = excluded.state, months_from = excluded.months_from, months = excluded.months, average = excluded.average,
-       cpc = excluded.cpc, bid_low = excluded.bid_low, bid_high = excluded.bid_high, competition = excluded.competition, mobile_share = excluded.mobile_share, worldwide = excluded.worldwide,
-       trend = excluded.trend, yearly = excluded.yearly, season = excluded.season, peaks = excluded.peaks, rounded = excluded.rounded, low = excluded.low, high = excluded.high, fetched_at = excluded.fetched_at,
+     select $1, id, $2, $3, state, months_from, string_to_array(months, ',')::integer[], average, cpc, bid_low,
+       bid_high, competition, mobile_share, worldwide, trend, yearly, season,
+       string_to_array(peaks, ',')::smallint[], rounded, low, high, now()
+     from unnest($4::bigint[], $5::text[], $6::date[], $7::text[], $8::real[], $9::real[], $10::real[],
+       $11::real[], $12::real[], $13::real[], $14::real[], $15::text[], $16::real[], $17::real[], $18::text[],
+       $19::boolean[], $20::real[], $21::real[])
+       as t (id, state, months_from, months, average, cpc, bid_low, bid_high, competition, mobile_share,
+         worldwide, trend, yearly, season, peaks, rounded, low, high)
+     on conflict (site_id, keyword_id, place) do update set source = excluded.source, state = excluded.state,
+       months_from = excluded.months_from, months = excluded.months, average = excluded.average,
+       cpc = excluded.cpc, bid_low = excluded.bid_low, bid_high = excluded.bid_high,
+         competition = excluded.competition, mobile_share = excluded.mobile_share, worldwide = excluded.worldwide,
+       trend = excluded.trend, yearly = excluded.yearly, season = excluded.season, peaks = excluded.peaks,
+         rounded = excluded.rounded, low = excluded.low, high = excluded.high, fetched_at = excluded.fetched_at,
        cpc_source = null, cpc_at = null, competition_source = null, competition_at = null
      where excluded.state <> 'failed' or demand.state <> 'known'`,
     [
@@ -246,7 +261,8 @@ export async function upsertDemand(
 /** Monthly figures of up to 500 keywords that the ads data gave. */
 export async function manyMonthValues(db: Db, siteId: number): Promise<number[]> {
   const { rows } = await db.query<{ value: number }>(
-    `select unnest(months) value from (select months from demand where site_id = $1 and source = 'ads' and months is not null limit 500) d`,
+    `select unnest(months) value from (select months from demand where site_id = $1 and source = 'ads'
+      and months is not null limit 500) d`,
     [siteId],
   )
   return rows.map(row => row.value)
@@ -259,8 +275,10 @@ export async function manyWithoutDemand(
   place: string,
 ): Promise<Array<{ id: number; phrase: string }>> {
   const { rows } = await db.query<{ id: number; phrase: string }>(
-    `select k.id, k.phrase from keyword k where k.site_id = $1 and exists (select 1 from finding f where f.site_id = $1 and f.keyword_id = k.id and f.gathering_id = $2)
-     and not exists (select 1 from demand d where d.site_id = $1 and d.keyword_id = k.id and d.place = $3 and d.state <> 'failed') order by k.id`,
+    `select k.id, k.phrase from keyword k where k.site_id = $1 and exists (select 1 from finding f
+      where f.site_id = $1 and f.keyword_id = k.id and f.gathering_id = $2)
+     and not exists (select 1 from demand d where d.site_id = $1 and d.keyword_id = k.id and d.place = $3
+       and d.state <> 'failed') order by k.id`,
     [siteId, gatheringId, place],
   )
   return rows
@@ -274,8 +292,10 @@ export async function manyTopPhrases(
   most: number,
 ): Promise<string[]> {
   const { rows } = await db.query<{ phrase: string }>(
-    `select k.phrase from keyword k join demand d on d.site_id = k.site_id and d.keyword_id = k.id and d.place = $3 where k.site_id = $1 and d.average > 0
-     and exists (select 1 from finding f where f.site_id = $1 and f.keyword_id = k.id and f.gathering_id = $2) order by d.average desc, k.phrase limit $4`,
+    `select k.phrase from keyword k join demand d on d.site_id = k.site_id and d.keyword_id = k.id
+      and d.place = $3 where k.site_id = $1 and d.average > 0
+     and exists (select 1 from finding f where f.site_id = $1 and f.keyword_id = k.id and f.gathering_id = $2)
+       order by d.average desc, k.phrase limit $4`,
     [siteId, gatheringId, place, most],
   )
   return rows.map(row => row.phrase)
@@ -289,16 +309,20 @@ export async function manyPageTexts(
   most: number,
 ): Promise<PageText[]> {
   const { rows } = await db.query<PageText>(
-    `select c.title, coalesce((select array_agg(h->>'text') from jsonb_array_elements(c.headings) h), '{}') headings, c.description, coalesce(c.text, '') "text"
-     from linked_site s join linked_page p on p.graph_id = s.graph_id and p.site_id = s.id join page_content c on c.graph_id = p.graph_id and c.page_id = p.id
-     where s.graph_id = $1 and s.domain = $2 and ($3::uuid is null or p.url_key = $3) and c.status = 200 and c.words > 0 order by c.fetched_at desc, c.page_id limit $4`,
+    `select c.title, coalesce((select array_agg(h->>'text') from jsonb_array_elements(c.headings) h),
+      '{}') headings, c.description, coalesce(c.text, '') "text"
+     from linked_site s join linked_page p on p.graph_id = s.graph_id and p.site_id = s.id
+       join page_content c on c.graph_id = p.graph_id and c.page_id = p.id
+     where s.graph_id = $1 and s.domain = $2 and ($3::uuid is null or p.url_key = $3) and c.status = 200
+       and c.words > 0 order by c.fetched_at desc, c.page_id limit $4`,
     [graphId, domain, urlKey, most],
   )
   return rows
 }
 export async function setKept(db: Db, siteId: number, keywordIds: number[], kept: boolean): Promise<number[]> {
   const { rows } = await db.query<{ id: number }>(
-    `update keyword set kept_at = case when $3 then now() end, revision = ${nextRevision(siteId)} where site_id = $1 and id = any($2) and (kept_at is not null) <> $3 returning id`,
+    `update keyword set kept_at = case when $3 then now() end, revision = ${nextRevision(siteId)}
+      where site_id = $1 and id = any($2) and (kept_at is not null) <> $3 returning id`,
     [siteId, keywordIds, kept],
   )
   return rows.map(row => row.id)
@@ -313,7 +337,9 @@ export async function manyPhrasesWith(
   most: number,
 ): Promise<string[]> {
   const { rows } = await db.query<{ phrase: string }>(
-    `select k.phrase from keyword k left join demand d on d.site_id = k.site_id and d.keyword_id = k.id and d.place = $2 where k.site_id = $1 and strpos(k.phrase, $3) > 0 order by d.average desc nulls last, k.phrase limit $4`,
+    `select k.phrase from keyword k left join demand d on d.site_id = k.site_id and d.keyword_id = k.id
+      and d.place = $2 where k.site_id = $1 and strpos(k.phrase, $3) > 0 order by d.average desc nulls last,
+      k.phrase limit $4`,
     [siteId, place, text, most],
   )
   return rows.map(row => row.phrase)
@@ -349,7 +375,9 @@ export async function manyNeverAsked(
   keywordIds: number[],
 ): Promise<number[]> {
   const { rows } = await db.query<{ id: number }>(
-    'select k.id from keyword k where k.site_id = $1 and k.language = $3 and k.id = any($4) and not exists (select 1 from demand d where d.site_id = $1 and d.keyword_id = k.id and d.place = $2) order by k.id',
+    `select k.id from keyword k where k.site_id = $1 and k.language = $3 and k.id = any($4)
+      and not exists (select 1 from demand d where d.site_id = $1 and d.keyword_id = k.id and d.place = $2)
+      order by k.id`,
     [siteId, place, language, keywordIds],
   )
   return rows.map(row => row.id)

@@ -5,7 +5,7 @@ import { PageReader } from './page-reader.ts'
 import type { PageFacts } from './read-body.ts'
 import { type HostRules, Robots } from './robots.ts'
 import { mostSitemapBytes, type Sitemap } from './read-sitemap.ts'
-import { isContent, type WebAnswer, WebClient, WebTrouble } from './web-client.ts'
+import { isContent, type WebAnswer, WebClient, WebError } from './web-client.ts'
 
 /** The name rules in robots.txt are looked up for. */
 export const agentToken = 'DewTrailBot'
@@ -18,7 +18,7 @@ export type PageOutcome = {
   url: string
   state: 'fetched' | 'failed' | 'refused'
   status: number | null
-  trouble: string | null
+  problem: string | null
   redirectTo: string | null
   contentType: string | null
   etag: string | null
@@ -71,7 +71,7 @@ export class Crawler {
       url,
       state: 'failed',
       status: null,
-      trouble: null,
+      problem: null,
       redirectTo: null,
       contentType: null,
       etag: null,
@@ -85,7 +85,7 @@ export class Crawler {
       return {
         ...bare,
         state: rules.why ? 'failed' : 'refused',
-        trouble: rules.why ?? 'robots.txt does not allow it',
+        problem: rules.why ?? 'robots.txt does not allow it',
       }
     const { host } = new URL(url)
     const headers: Record<string, string> = {}
@@ -95,9 +95,9 @@ export class Crawler {
     try {
       answer = await this.#gate.pass(host, signal, () => this.web.ask(url, { headers, types: html, signal }))
     } catch (error) {
-      if (!(error instanceof WebTrouble)) throw error
-      if (error.kind === 'unsafe') return { ...bare, state: 'refused', trouble: error.message }
-      return { ...bare, trouble: error.message, retryAfterMs: error.kind === 'large' ? null : retryWaitMs }
+      if (!(error instanceof WebError)) throw error
+      if (error.kind === 'unsafe') return { ...bare, state: 'refused', problem: error.message }
+      return { ...bare, problem: error.message, retryAfterMs: error.kind === 'large' ? null : retryWaitMs }
     }
     const { status } = answer
     if (status === 429 || status >= 500) {
@@ -105,7 +105,7 @@ export class Crawler {
       const tooMuch = status === 429 || status === 503
       const waitMs = (tooMuch ? retryAfterMs(answer) : null) ?? retryWaitMs
       if (tooMuch) this.#gate.leaveAlone(host, waitMs)
-      return { ...bare, status, trouble: `${host} answered with status ${status}`, retryAfterMs: waitMs }
+      return { ...bare, status, problem: `${host} answered with status ${status}`, retryAfterMs: waitMs }
     }
     const known = {
       ...bare,
@@ -122,7 +122,7 @@ export class Crawler {
     try {
       facts = await this.#reader.read(answer.body, known.contentType ?? '', url)
     } catch (error) {
-      return { ...bare, status, trouble: `The page cannot be read: ${(error as Error).message}` }
+      return { ...bare, status, problem: `The page cannot be read: ${(error as Error).message}` }
     }
     const tag = answer.headers['x-robots-tag']
     if (tag) facts.robots.push(...directivesOf(tag))

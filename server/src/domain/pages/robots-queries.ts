@@ -10,7 +10,8 @@ export async function maybeRobots(db: Db, origin: string): Promise<RobotsRow | u
 }
 export async function upsertRobots(db: Db, row: RobotsRow): Promise<void> {
   await db.query(
-    'insert into host_robots (origin, status, body, fetched_at) values ($1, $2, $3, $4) on conflict (origin) do update set status = excluded.status, body = excluded.body, fetched_at = excluded.fetched_at',
+    `insert into host_robots (origin, status, body, fetched_at) values ($1, $2, $3, $4) on conflict (origin)
+      do update set status = excluded.status, body = excluded.body, fetched_at = excluded.fetched_at`,
     [row.origin, row.status, row.body, row.fetchedAt],
   )
 }

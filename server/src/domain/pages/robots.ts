@@ -1,7 +1,7 @@
 import { readRobots } from '@dew-trail/core/links/robots-rules'
 import type pg from 'pg'
 import { maybeRobots, type RobotsRow, upsertRobots } from './robots-queries.ts'
-import { WebTrouble, type WebClient } from './web-client.ts'
+import { WebError, type WebClient } from './web-client.ts'
 
 const goodForMs = 24 * 3_600_000
 const unreachableForMs = 10 * 60_000
@@ -62,7 +62,7 @@ export class Robots {
         url = answer.location
       }
     } catch (error) {
-      if (!(error instanceof WebTrouble)) throw error
+      if (!(error instanceof WebError)) throw error
       status = null
     }
     const row = { origin, status, body, fetchedAt: new Date() }

@@ -22,12 +22,12 @@ export type WebAnswer = {
   /** The absolute address of a redirect. */
   location: string | null
 }
-export type WebTroubleKind = 'unsafe' | 'unreachable' | 'slow' | 'large' | 'spoilt'
+export type WebErrorKind = 'unsafe' | 'unreachable' | 'slow' | 'large' | 'spoilt'
 
 /** A request that brought no answer; the message says why, for people. */
-export class WebTrouble extends Error {
-  readonly kind: WebTroubleKind
-  constructor(kind: WebTroubleKind, message: string) {
+export class WebError extends Error {
+  readonly kind: WebErrorKind
+  constructor(kind: WebErrorKind, message: string) {
     super(message)
     this.kind = kind
   }
@@ -123,7 +123,7 @@ export class WebClient {
       }
     } catch (error) {
       if (signal?.aborted) throw signal.reason
-      throw toTrouble(error, url, deadline.aborted, timeoutMs)
+      throw toWarnings(error, url, deadline.aborted, timeoutMs)
     }
   }
 
@@ -150,7 +150,7 @@ async function readBody(body: Readable, encoding: string, maxBytes: number, cut:
       if (name === 'br') return createBrotliDecompress()
       if (name === 'deflate') return createInflate()
       body.destroy()
-      throw new WebTrouble('spoilt', `The page is encoded as ${name}, which was not asked for`)
+      throw new WebError('spoilt', `The page is encoded as ${name}, which was not asked for`)
     })
   const chunks: Buffer[] = []
   let size = 0
@@ -161,7 +161,7 @@ async function readBody(body: Readable, encoding: string, maxBytes: number, cut:
       if (size <= maxBytes) done()
       else if (cut) done(new LongEnough())
       else
-        done(new WebTrouble('large', `The page is larger than ${Math.round(maxBytes / 1_000).toLocaleString('en')} kB`))
+        done(new WebError('large', `The page is larger than ${Math.round(maxBytes / 1_000).toLocaleString('en')} kB`))
     },
   })
   try {
@@ -172,16 +172,16 @@ async function readBody(body: Readable, encoding: string, maxBytes: number, cut:
   return Buffer.concat(chunks).subarray(0, maxBytes)
 }
 
-function toTrouble(error: unknown, url: URL, timedOut: boolean, timeoutMs: number): WebTrouble {
-  if (error instanceof WebTrouble) return error
+function toWarnings(error: unknown, url: URL, timedOut: boolean, timeoutMs: number): WebError {
+  if (error instanceof WebError) return error
   const { code, cause, message } = error as NodeJS.ErrnoException & { cause?: Error }
   const unsafe = error instanceof UnsafeAddress ? error : cause instanceof UnsafeAddress ? cause : null
-  if (unsafe) return new WebTrouble('unsafe', `Not asked: ${unsafe.message}`)
+  if (unsafe) return new WebError('unsafe', `Not asked: ${unsafe.message}`)
   if (timedOut || /TIMEOUT/.test(code ?? ''))
-    return new WebTrouble('slow', `${url.host} did not answer within ${timeoutMs / 1_000} s`)
+    return new WebError('slow', `${url.host} did not answer within ${timeoutMs / 1_000} s`)
   if (code === 'ENOTFOUND' || code === 'EAI_AGAIN')
-    return new WebTrouble('unreachable', `There is no host ${url.hostname}`)
+    return new WebError('unreachable', `There is no host ${url.hostname}`)
   if (/^Z_|^ERR__|BROTLI|unexpected end of file|incorrect header/i.test(`${code ?? ''} ${message}`))
-    return new WebTrouble('spoilt', `${url.host} sent a body that cannot be unpacked`)
-  return new WebTrouble('unreachable', `${url.host} cannot be reached (${code ?? message})`)
+    return new WebError('spoilt', `${url.host} sent a body that cannot be unpacked`)
+  return new WebError('unreachable', `${url.host} cannot be reached (${code ?? message})`)
 }

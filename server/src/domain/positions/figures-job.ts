@@ -9,10 +9,11 @@ import { manyNeverAsked, manyPhrases } from '../keywords/queries.ts'
 
 /** Asks the ads data for figures of keywords, batch by batch; visibility is worked out again, since it weighs by searches. */
 export async function figuresJob(context: Context, control: JobControl): Promise<object> {
-  const { siteId, payload } = control.job
+  const { siteId } = control
+  const { payload } = control.job
   const market = await needMarket(context.pool, siteId, Number(payload.marketId))
   const keywords = await manyPhrases(context.pool, siteId, market.language, payload.keywordIds as number[])
-  for (const what of Object.keys(control.trouble)) delete control.trouble[what]
+  control.clearWarnings()
   let done = Number(control.progress.done ?? 0)
   for (; done < keywords.length; done += figuresAtATime) {
     await control.step(done, keywords.length)
@@ -23,8 +24,8 @@ export async function figuresJob(context: Context, control: JobControl): Promise
       keywords.slice(done, done + figuresAtATime),
       control.signal,
     )
-    if (failure) control.note(failure.message)
-    if (failure?.trouble === 'quotaUsed') throw failure
+    if (failure) control.warn(failure.message)
+    if (failure?.kind === 'quotaUsed') throw failure
     control.progress.done = done + figuresAtATime
   }
   // A second try asks for all of them again.

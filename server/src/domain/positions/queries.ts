@@ -17,19 +17,24 @@ export async function setTracked(db: Db, siteId: number, keywordIds: number[], t
   if (!tracked)
     return (
       await db.query<{ id: number }>(
-        'update tracked_keyword set active = false where site_id = $1 and keyword_id = any($2) and active returning keyword_id id',
+        `update tracked_keyword set active = false where site_id = $1 and keyword_id = any($2) and active
+          returning keyword_id id`,
         [siteId, keywordIds],
       )
     ).rows.map(row => row.id)
   const { rows } = await db.query<{ id: number }>(
     `insert into tracked_keyword (site_id, keyword_id, slot, since)
-     select $1, k.id, (select coalesce(max(slot) + 1, 0) from tracked_keyword where site_id = $1) + row_number() over (order by k.id) - 1, current_date
-     from keyword k where k.site_id = $1 and k.id = any($2) and not exists (select 1 from tracked_keyword t where t.site_id = $1 and t.keyword_id = k.id and t.active)
-       and not exists (select 1 from tracked_keyword t where t.site_id = $1 and t.keyword_id = k.id and not t.active) returning keyword_id id`,
+     select $1, k.id, (select coalesce(max(slot) + 1, 0) from tracked_keyword where site_id = $1) + row_number()
+       over (order by k.id) - 1, current_date
+     from keyword k where k.site_id = $1 and k.id = any($2) and not exists (select 1 from tracked_keyword t
+       where t.site_id = $1 and t.keyword_id = k.id and t.active)
+       and not exists (select 1 from tracked_keyword t where t.site_id = $1 and t.keyword_id = k.id
+         and not t.active) returning keyword_id id`,
     [siteId, keywordIds],
   )
   const again = await db.query<{ id: number }>(
-    'update tracked_keyword set active = true where site_id = $1 and keyword_id = any($2) and not active returning keyword_id id',
+    `update tracked_keyword set active = true where site_id = $1 and keyword_id = any($2) and not active
+      returning keyword_id id`,
     [siteId, keywordIds],
   )
   return [...rows, ...again.rows].map(row => row.id)
@@ -37,8 +42,10 @@ export async function setTracked(db: Db, siteId: number, keywordIds: number[], t
 /** Active tracked keywords with slots and the searches of a place. */
 export async function manySlots(db: Db, siteId: number, place: string): Promise<SlotRow[]> {
   const { rows } = await db.query<SlotRow>(
-    `select t.keyword_id "keywordId", t.slot, k.phrase, d.average searches from tracked_keyword t join keyword k on k.site_id = t.site_id and k.id = t.keyword_id
-     left join demand d on d.site_id = t.site_id and d.keyword_id = t.keyword_id and d.place = $2 where t.site_id = $1 and t.active order by d.average desc nulls last, k.phrase`,
+    `select t.keyword_id "keywordId", t.slot, k.phrase, d.average searches from tracked_keyword t
+      join keyword k on k.site_id = t.site_id and k.id = t.keyword_id
+     left join demand d on d.site_id = t.site_id and d.keyword_id = t.keyword_id and d.place = $2
+       where t.site_id = $1 and t.active order by d.average desc nulls last, k.phrase`,
     [siteId, place],
   )
   return rows
@@ -50,7 +57,8 @@ export async function maybeSlot(
 ): Promise<{ slot: number; phrase: string } | undefined> {
   return (
     await db.query<{ slot: number; phrase: string }>(
-      'select t.slot, k.phrase from tracked_keyword t join keyword k on k.site_id = t.site_id and k.id = t.keyword_id where t.site_id = $1 and t.keyword_id = $2',
+      `select t.slot, k.phrase from tracked_keyword t join keyword k on k.site_id = t.site_id
+        and k.id = t.keyword_id where t.site_id = $1 and t.keyword_id = $2`,
       [siteId, keywordId],
     )
   ).rows[0]
@@ -62,7 +70,8 @@ export async function manyToCheck(
   keywordIds: number[] | null,
 ): Promise<Array<{ keywordId: number; slot: number; phrase: string; language: string }>> {
   const { rows } = await db.query<{ keywordId: number; slot: number; phrase: string; language: string }>(
-    `select t.keyword_id "keywordId", t.slot, k.phrase, k.language from tracked_keyword t join keyword k on k.site_id = t.site_id and k.id = t.keyword_id
+    `select t.keyword_id "keywordId", t.slot, k.phrase, k.language from tracked_keyword t
+      join keyword k on k.site_id = t.site_id and k.id = t.keyword_id
      where t.site_id = $1 and t.active and ($2::bigint[] is null or t.keyword_id = any($2)) order by t.slot`,
     [siteId, keywordIds],
   )
@@ -87,7 +96,8 @@ export async function manyDaysBefore(
 ): Promise<DayRow[]> {
   return (
     await db.query<DayRow>(
-      `select ${dayColumns} from position_day where site_id = $1 and market_id = $2 and ($3::date is null or day < $3) order by day desc limit $4`,
+      `select ${dayColumns} from position_day where site_id = $1 and market_id = $2
+        and ($3::date is null or day < $3) order by day desc limit $4`,
       [siteId, marketId, day, most],
     )
   ).rows
@@ -103,7 +113,8 @@ export async function manySlotsEverChecked(db: Db, siteId: number, marketId: num
 export async function manyDays(db: Db, siteId: number, marketId: number, from: string, to: string): Promise<DayRow[]> {
   return (
     await db.query<DayRow>(
-      `select ${dayColumns} from position_day where site_id = $1 and market_id = $2 and day between $3 and $4 order by day`,
+      `select ${dayColumns} from position_day where site_id = $1 and market_id = $2 and day between $3 and $4
+        order by day`,
       [siteId, marketId, from, to],
     )
   ).rows
@@ -116,7 +127,8 @@ export async function upsertDay(
   places: Uint8Array,
 ): Promise<void> {
   await db.query(
-    `insert into position_day (site_id, market_id, day, places, checked_at) values ($1, $2, $3, $4, now()) on conflict (site_id, market_id, day) do update set places = excluded.places, checked_at = excluded.checked_at`,
+    `insert into position_day (site_id, market_id, day, places, checked_at) values ($1, $2, $3, $4, now())
+      on conflict (site_id, market_id, day) do update set places = excluded.places, checked_at = excluded.checked_at`,
     [siteId, marketId, day, Buffer.from(places)],
   )
 }
@@ -127,7 +139,8 @@ export async function manyYears(
 ): Promise<Array<{ marketId: number; year: number; places: Buffer }>> {
   return (
     await db.query<{ marketId: number; year: number; places: Buffer }>(
-      'select market_id "marketId", year, places from position_year where site_id = $1 and slot = $2 order by market_id, year',
+      `select market_id "marketId", year, places from position_year where site_id = $1 and slot = $2
+        order by market_id, year`,
       [siteId, slot],
     )
   ).rows
@@ -138,7 +151,8 @@ export async function upsertYears(
   rows: Array<{ marketId: number; slot: number; year: number; places: Uint8Array }>,
 ): Promise<void> {
   await db.query(
-    `insert into position_year (site_id, market_id, slot, year, places) select $1, m, s, y, decode(p, 'hex') from unnest($2::bigint[], $3::integer[], $4::smallint[], $5::text[]) as t (m, s, y, p)
+    `insert into position_year (site_id, market_id, slot, year, places) select $1, m, s, y, decode(p, 'hex')
+      from unnest($2::bigint[], $3::integer[], $4::smallint[], $5::text[]) as t (m, s, y, p)
      on conflict (site_id, market_id, slot, year) do update set places = excluded.places`,
     [
       siteId,
@@ -151,8 +165,11 @@ export async function upsertYears(
 }
 export async function upsertVisibility(db: Db, siteId: number, marketId: number, rows: VisibilityRow[]): Promise<void> {
   await db.query(
-    `insert into visibility_day (site_id, market_id, day, visibility, top3, top10, top30, beyond, not_found) select $1, $2, * from unnest($3::date[], $4::real[], $5::integer[], $6::integer[], $7::integer[], $8::integer[], $9::integer[])
-     on conflict (site_id, market_id, day) do update set visibility = excluded.visibility, top3 = excluded.top3, top10 = excluded.top10, top30 = excluded.top30, beyond = excluded.beyond, not_found = excluded.not_found`,
+    `insert into visibility_day (site_id, market_id, day, visibility, top3, top10, top30, beyond, not_found)
+      select $1, $2, * from unnest($3::date[], $4::real[], $5::integer[], $6::integer[], $7::integer[],
+      $8::integer[], $9::integer[])
+     on conflict (site_id, market_id, day) do update set visibility = excluded.visibility, top3 = excluded.top3,
+       top10 = excluded.top10, top30 = excluded.top30, beyond = excluded.beyond, not_found = excluded.not_found`,
     [
       siteId,
       marketId,
@@ -168,7 +185,9 @@ export async function upsertVisibility(db: Db, siteId: number, marketId: number,
 }
 export async function manyVisibility(db: Db, siteId: number, marketId: number, days: number): Promise<VisibilityRow[]> {
   const { rows } = await db.query<VisibilityRow>(
-    `select day, visibility, top3, top10, top30, beyond, not_found "notFound" from visibility_day where site_id = $1 and market_id = $2 and day > (select max(day) from visibility_day where site_id = $1 and market_id = $2) - $3::integer order by day`,
+    `select day, visibility, top3, top10, top30, beyond, not_found "notFound" from visibility_day
+      where site_id = $1 and market_id = $2 and day > (select max(day) from visibility_day where site_id = $1
+      and market_id = $2) - $3::integer order by day`,
     [siteId, marketId, days],
   )
   return rows
@@ -181,7 +200,8 @@ export async function manyPagesFound(
 ): Promise<Array<{ marketId: number; day: string; url: string | null }>> {
   return (
     await db.query<{ marketId: number; day: string; url: string | null }>(
-      'select market_id "marketId", day, url from page_found where site_id = $1 and slot = $2 order by market_id, day',
+      `select market_id "marketId", day, url from page_found where site_id = $1 and slot = $2
+        order by market_id, day`,
       [siteId, slot],
     )
   ).rows
@@ -195,7 +215,8 @@ export async function manyPagesOn(
 ): Promise<Array<{ slot: number; url: string | null }>> {
   return (
     await db.query<{ slot: number; url: string | null }>(
-      'select distinct on (slot) slot, url from page_found where site_id = $1 and market_id = $2 and day <= $3 order by slot, day desc',
+      `select distinct on (slot) slot, url from page_found where site_id = $1 and market_id = $2 and day <= $3
+        order by slot, day desc`,
       [siteId, marketId, day],
     )
   ).rows
@@ -208,7 +229,8 @@ export async function maybeLastPageFound(
   marketId: number,
 ): Promise<string | null> {
   const { rows } = await db.query<{ url: string | null }>(
-    'select url from page_found p join tracked_keyword t on t.site_id = p.site_id and t.slot = p.slot where p.site_id = $1 and t.keyword_id = $2 and p.market_id = $3 order by day desc limit 1',
+    `select url from page_found p join tracked_keyword t on t.site_id = p.site_id and t.slot = p.slot
+      where p.site_id = $1 and t.keyword_id = $2 and p.market_id = $3 order by day desc limit 1`,
     [siteId, keywordId, marketId],
   )
   return rows[0]?.url ?? null
@@ -219,7 +241,9 @@ export async function upsertPagesFound(
   rows: Array<{ marketId: number; slot: number; day: string; url: string | null }>,
 ): Promise<void> {
   await db.query(
-    `insert into page_found (site_id, market_id, slot, day, url) select $1, * from unnest($2::bigint[], $3::integer[], $4::date[], $5::text[]) on conflict (site_id, market_id, slot, day) do update set url = excluded.url`,
+    `insert into page_found (site_id, market_id, slot, day, url) select $1, *
+      from unnest($2::bigint[], $3::integer[], $4::date[], $5::text[])
+      on conflict (site_id, market_id, slot, day) do update set url = excluded.url`,
     [siteId, rows.map(r => r.marketId), rows.map(r => r.slot), rows.map(r => r.day), rows.map(r => r.url)],
   )
 }
@@ -230,7 +254,8 @@ export async function manySearchesBySlot(
 ): Promise<Array<{ slot: number; searches: number | null }>> {
   return (
     await db.query<{ slot: number; searches: number | null }>(
-      'select t.slot, d.average searches from tracked_keyword t left join demand d on d.site_id = t.site_id and d.keyword_id = t.keyword_id and d.place = $2 where t.site_id = $1',
+      `select t.slot, d.average searches from tracked_keyword t left join demand d on d.site_id = t.site_id
+        and d.keyword_id = t.keyword_id and d.place = $2 where t.site_id = $1`,
       [siteId, place],
     )
   ).rows

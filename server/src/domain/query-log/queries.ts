@@ -25,7 +25,8 @@ export type PropertyRow = {
 export async function manyCurves(db: Db, siteId: number): Promise<CurveRow[]> {
   return (
     await db.query<CurveRow>(
-      `select device, brand, shares, impressions, fitted_at::text "fittedAt" from click_curve where site_id = $1 order by device, brand`,
+      `select device, brand, shares, impressions, fitted_at::text "fittedAt" from click_curve where site_id = $1
+        order by device, brand`,
       [siteId],
     )
   ).rows
@@ -34,7 +35,9 @@ export async function manyProperties(db: Db, siteId: number): Promise<PropertyRo
   return (
     await db.query<PropertyRow>(
       `select p.id, p.property, p.name, p.last_day "lastDay", p.loaded_at::text "loadedAt", p.gathering_id "gatheringId", coalesce(w.queries, 0) queries, coalesce(w.impressions, 0) impressions, coalesce(w.clicks, 0) clicks
-       from log_property p left join lateral (select count(distinct keyword_id) queries, sum(impressions) impressions, sum(clicks) clicks from log_week w where w.site_id = p.site_id and w.property_id = p.id) w on true
+       from log_property p left join lateral (select count(distinct keyword_id) queries,
+         sum(impressions) impressions, sum(clicks) clicks from log_week w where w.site_id = p.site_id
+         and w.property_id = p.id) w on true
        where p.site_id = $1 order by p.id`,
       [siteId],
     )
@@ -44,7 +47,8 @@ export async function manyProperties(db: Db, siteId: number): Promise<PropertyRo
 export async function onePropertyId(db: Db, siteId: number, property: string, name: string): Promise<number> {
   return (
     await db.query<{ id: number }>(
-      'insert into log_property (site_id, property, name) values ($1, $2, $3) on conflict (site_id, property) do update set name = excluded.name returning id',
+      `insert into log_property (site_id, property, name) values ($1, $2, $3) on conflict (site_id, property)
+        do update set name = excluded.name returning id`,
       [siteId, property, name],
     )
   ).rows[0]!.id
@@ -63,7 +67,8 @@ export async function setPropertyGathering(
 }
 export async function setPropertyLoaded(db: Db, siteId: number, propertyId: number, lastDay: string): Promise<void> {
   await db.query(
-    'update log_property set last_day = greatest(last_day, $3::date), loaded_at = now() where site_id = $1 and id = $2',
+    `update log_property set last_day = greatest(last_day, $3::date), loaded_at = now() where site_id = $1
+      and id = $2`,
     [siteId, propertyId, lastDay],
   )
 }
@@ -82,7 +87,8 @@ export async function replaceLogWeek(
   ])
   await db.query(
     `insert into log_week (site_id, property_id, week, keyword_id, place, device, impressions, clicks, position)
-     select $1, $2, $3, * from unnest($4::bigint[], $5::text[], $6::text[], $7::integer[], $8::integer[], $9::real[])`,
+     select $1, $2, $3, * from unnest($4::bigint[], $5::text[], $6::text[], $7::integer[], $8::integer[],
+       $9::real[])`,
     [
       siteId,
       propertyId,
@@ -115,8 +121,10 @@ export async function manyLogTotals(db: Db, siteId: number): Promise<LogTotal[]>
   return (
     await db.query<LogTotal>(
       `with last as (select max(week) week, min(week) first from log_week where site_id = $1)
-       select keyword_id "keywordId", place, device, property_id "propertyId", sum(impressions)::integer impressions, sum(clicks)::integer clicks,
-         (sum(impressions * position) / greatest(1, sum(impressions)))::real position, least(91, (select week - first + 7 from last)) days
+       select keyword_id "keywordId", place, device, property_id "propertyId",
+         sum(impressions)::integer impressions, sum(clicks)::integer clicks,
+         (sum(impressions * position) / greatest(1, sum(impressions)))::real position,
+           least(91, (select week - first + 7 from last)) days
        from log_week where site_id = $1 and week > (select week - 91 from last) group by 1, 2, 3, 4`,
       [siteId],
     )
@@ -139,7 +147,8 @@ export async function manyPlaceCounts(
   }>(
     `select w.keyword_id "keywordId", k.phrase, w.device, round(w.position)::integer place, sum(w.impressions)::integer impressions, sum(w.clicks)::integer clicks
      from log_week w join keyword k on k.site_id = w.site_id and k.id = w.keyword_id
-     where w.site_id = $1 and w.position < 20.5 and w.property_id = (select property_id from log_week where site_id = $1 group by 1 order by sum(impressions) desc limit 1)
+     where w.site_id = $1 and w.position < 20.5 and w.property_id = (select property_id from log_week
+       where site_id = $1 group by 1 order by sum(impressions) desc limit 1)
      group by 1, 2, 3, 4`,
     [siteId],
   )
@@ -161,7 +170,8 @@ export async function replaceLogSums(
   await db.query('delete from log_sum where site_id = $1', [siteId])
   await db.query(
     `insert into log_sum (site_id, keyword_id, place, days, impressions, clicks, position, searches)
-     select $1, * from unnest($2::bigint[], $3::text[], $4::integer[], $5::integer[], $6::integer[], $7::real[], $8::real[])`,
+     select $1, * from unnest($2::bigint[], $3::text[], $4::integer[], $5::integer[], $6::integer[], $7::real[],
+       $8::real[])`,
     [
       siteId,
       rows.map(row => row.keywordId),
@@ -181,7 +191,8 @@ export async function upsertCurve(
 ): Promise<void> {
   await db.query(
     `insert into click_curve (site_id, device, brand, shares, impressions) values ($1, $2, $3, $4, $5)
-     on conflict (site_id, device, brand) do update set shares = excluded.shares, impressions = excluded.impressions, fitted_at = now()`,
+     on conflict (site_id, device, brand) do update
+       set shares = excluded.shares, impressions = excluded.impressions, fitted_at = now()`,
     [siteId, curve.device, curve.brand, curve.shares, curve.impressions],
   )
 }

@@ -59,7 +59,8 @@ export async function writeRows(
   if (known.length)
     await db.query(
       `update result_row r set now = null, before = case when r.keyword_id = any($3) then r.now else r.before end
-       where r.site_id = $1 and r.market_id = $2 and r.keyword_id = any($6) and (r.now is not null or r.keyword_id = any($3))
+       where r.site_id = $1 and r.market_id = $2 and r.keyword_id = any($6)
+         and (r.now is not null or r.keyword_id = any($3))
          and (r.keyword_id, r.page_id) not in (select * from unnest($4::integer[], $5::integer[]))`,
       [of.siteId, of.marketId, advanced, keywordIds, pageIds, known],
     )
@@ -87,7 +88,8 @@ export async function manyMonths(
 ): Promise<Map<string, Uint8Array>> {
   const { rows } = await db.query<{ keywordId: number; month: string; days: Uint8Array }>(
     `select m.keyword_id "keywordId", m.month, m.days from unnest($3::integer[], $4::date[]) w (keyword_id, month)
-     join result_month m on m.site_id = $1 and m.market_id = $2 and m.keyword_id = w.keyword_id and m.month = w.month`,
+     join result_month m on m.site_id = $1 and m.market_id = $2 and m.keyword_id = w.keyword_id
+       and m.month = w.month`,
     [of.siteId, of.marketId, wanted.map(each => each.keywordId), wanted.map(each => each.month)],
   )
   return new Map(rows.map(row => [`${row.keywordId} ${row.month}`, row.days]))
@@ -122,7 +124,8 @@ export async function manyBestPositions(
   if (!siteNumbers.length) return []
   const { rows } = await db.query<{ keywordId: number; onSite: number; position: number }>(
     `select keyword_id "keywordId", on_site "onSite", min(now) position from result_row
-     where site_id = $1 and market_id = $2 and keyword_id = any($3) and on_site = any($4) and now is not null group by 1, 2`,
+     where site_id = $1 and market_id = $2 and keyword_id = any($3) and on_site = any($4) and now is not null
+       group by 1, 2`,
     [siteId, marketId, keywordIds, siteNumbers],
   )
   return rows
@@ -133,7 +136,8 @@ export type Places = { name: string; place: number; keywords: number; searches: 
 const placesOf = (name: string, best: string): string =>
   `select ${name} name, s.place, count(*)::integer keywords, sum(d.average) searches,
      count(*) filter (where d.average is null)::integer unknown
-   from (${best}) s left join demand d on d.site_id = $1 and d.keyword_id = s.keyword_id and d.place = $3 group by 1, 2`
+   from (${best}) s left join demand d on d.site_id = $1 and d.keyword_id = s.keyword_id and d.place = $3
+     group by 1, 2`
 
 /** At how many keywords of a market sites stand at which position (their best) among the latest results. */
 export async function manySitePlaces(
@@ -165,7 +169,8 @@ export async function manyPagePlaces(
       's.url',
       `select r.keyword_id, u.url, min(r.now) place from unnest($4::text[], $5::uuid[]) u (url, key)
        join result_address a on a.site_id = $1 and a.key = u.key
-       join result_row r on r.site_id = $1 and r.market_id = $2 and r.page_id = a.id and r.now is not null group by 1, 2`,
+       join result_row r on r.site_id = $1 and r.market_id = $2 and r.page_id = a.id and r.now is not null
+         group by 1, 2`,
     ),
     [siteId, market.id, market.place, urls, urls.map(pageKey)],
   )
@@ -203,8 +208,10 @@ export async function manyPhrasesFoundFor(
   url: string | null,
 ): Promise<string[]> {
   const { rows } = await db.query<{ phrase: string }>(
-    `select distinct k.phrase from result_site s join result_row r on r.site_id = $1 and r.market_id = $2 and r.on_site = s.id
-     join result_address a on a.site_id = $1 and a.id = r.page_id join keyword k on k.site_id = $1 and k.id = r.keyword_id
+    `select distinct k.phrase from result_site s join result_row r on r.site_id = $1 and r.market_id = $2
+      and r.on_site = s.id
+     join result_address a on a.site_id = $1 and a.id = r.page_id join keyword k on k.site_id = $1
+       and k.id = r.keyword_id
      where s.site_id = $1 and s.domain = $3 and ($4::uuid is null or a.key = $4)`,
     [siteId, marketId, domain, url === null ? null : pageKey(url)],
   )

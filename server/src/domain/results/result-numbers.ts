@@ -43,7 +43,8 @@ async function numberSites(db: Db, siteId: number, domains: string[]): Promise<M
   if (!fresh.length) return known
   await db.query(
     `insert into result_site (site_id, id, domain)
-     select $1, nextval('result_site_id_site_${Number(siteId)}'), * from unnest($2::text[]) on conflict (site_id, domain) do nothing`,
+     select $1, nextval('result_site_id_site_${Number(siteId)}'), * from unnest($2::text[])
+       on conflict (site_id, domain) do nothing`,
     [siteId, fresh],
   )
   return manySiteNumbers(db, siteId, domains)

@@ -15,7 +15,8 @@ export type ScheduleRow = {
 }
 
 const columns = `s.site_id "siteId", s.id, s.kind, s.subject, jsonb_strip_nulls(jsonb_build_object('every', s.every, 'hour', s.hour,
-  'weekday', s.weekday, 'dayOfMonth', s.day_of_month)) rhythm, t.time_zone "timeZone", s.next_at "nextAt", s.last_at "lastAt",
+  'weekday', s.weekday, 'dayOfMonth', s.day_of_month)) rhythm, t.time_zone "timeZone", s.next_at "nextAt",
+    s.last_at "lastAt",
   s.was_late "wasLate", s.last_error "lastError"`
 const from = 'from schedule s join site t on t.id = s.site_id'
 
@@ -81,7 +82,11 @@ export async function markRun(
   )
 }
 export async function oneTimeZone(db: Db, siteId: number): Promise<string> {
-  const { rows } = await db.query<{ timeZone: string }>('select time_zone "timeZone" from site where id = $1', [siteId])
+  const { rows } = await db.query<{ timeZone: string }>(
+    `select time_zone "timeZone" from site
+    where id = $1`,
+    [siteId],
+  )
   return rows[0]!.timeZone
 }
 export async function updateTimeZone(db: Db, siteId: number, timeZone: string): Promise<void> {

@@ -1,4 +1,4 @@
-import { idSequence, nextRevision } from '../../platform/db/site-partition.ts'
+import { dropNext, idSequence, nextRevision } from '../../platform/db/site-partition.ts'
 import type { Market, Trail } from '@dew-trail/contract/sites'
 import type { Db } from '../../platform/db/pool.ts'
 
@@ -13,7 +13,9 @@ export type SiteRow = {
 }
 
 const siteSql = `select s.id, s.domain, s.name, f.linking_sites "linkingSites", ((current_date - f.registered_on) / 365.25)::float8 "ageYears", s.refresh_weighings "refreshWeighings",
-  coalesce((select json_agg(json_build_object('id', m.id, 'engine', m.engine, 'place', m.place, 'language', m.language, 'device', m.device) order by m.id) from market m where m.site_id = s.id), '[]') markets
+  coalesce((select json_agg(json_build_object('id', m.id, 'engine', m.engine, 'place', m.place, 'language',
+    m.language, 'device', m.device, 'name', m.name, 'paused', m.paused) order by m.id)
+    from market m where m.site_id = s.id), '[]') markets
   from site s left join site_fact f on f.domain = s.domain`
 
 export async function manySites(db: Db): Promise<SiteRow[]> {
@@ -22,8 +24,46 @@ export async function manySites(db: Db): Promise<SiteRow[]> {
 export async function maybeSite(db: Db, siteId: number): Promise<SiteRow | undefined> {
   return (await db.query<SiteRow>(`${siteSql} where s.id = $1`, [siteId])).rows[0]
 }
-export async function setRefreshWeighings(db: Db, siteId: number, wanted: boolean): Promise<void> {
-  await db.query('update site set refresh_weighings = $2 where id = $1', [siteId, wanted])
+/** Changes what is given of a site. */
+export async function updateSite(
+  db: Db,
+  siteId: number,
+  { refreshWeighings, name }: { refreshWeighings?: boolean | undefined; name?: string | undefined },
+): Promise<void> {
+  await db.query(
+    'update site set refresh_weighings = coalesce($2, refresh_weighings), name = coalesce($3, name) where id = $1',
+    [siteId, refreshWeighings ?? null, name ?? null],
+  )
+}
+/** Changes what is given of a market; a name of `null` takes its name away. */
+export async function updateMarket(
+  db: Db,
+  siteId: number,
+  marketId: number,
+  { name, paused }: { name?: string | null | undefined; paused?: boolean | undefined },
+): Promise<void> {
+  await db.query(
+    `update market set name = case when $3 then $4 else name end, paused = coalesce($5, paused)
+     where site_id = $1 and id = $2`,
+    [siteId, marketId, name !== undefined, name || null, paused ?? null],
+  )
+}
+/** Removes a market with its positions, weighings and results; gatherings made in it pass to another market of the site. */
+export async function deleteMarket(db: Db, siteId: number, marketId: number, heirId: number): Promise<void> {
+  await db.query('update gathering set market_id = $3 where site_id = $1 and market_id = $2', [
+    siteId,
+    marketId,
+    heirId,
+  ])
+  for (const table of ['result_row', 'result_head', 'result_month'])
+    await db.query(`delete from ${table} where site_id = $1 and market_id = $2`, [siteId, marketId])
+  await db.query(`delete from schedule where site_id = $1 and (subject->>'marketId')::bigint = $2`, [siteId, marketId])
+  await db.query('delete from market where site_id = $1 and id = $2', [siteId, marketId])
+}
+/** Removes a site with everything of it; a trigger drops its partitions and sequences. */
+export async function deleteSite(db: Db, siteId: number): Promise<void> {
+  await dropNext(db, siteId)
+  await db.query('delete from site where id = $1', [siteId])
 }
 /** The new site's id, or undefined when the domain is taken. */
 export async function insertSite(db: Db, domain: string, name: string): Promise<number | undefined> {
@@ -42,7 +82,8 @@ export async function oneMarketId(
 ): Promise<number> {
   const values = [siteId, market.engine, market.place, market.language, market.device]
   await db.query(
-    'insert into market (site_id, engine, place, language, device) values ($1, $2, $3, $4, $5) on conflict do nothing',
+    `insert into market (site_id, engine, place, language, device) values ($1, $2, $3, $4, $5)
+      on conflict do nothing`,
     values,
   )
   return (
@@ -54,17 +95,22 @@ export async function oneMarketId(
 }
 export async function maybeMarket(db: Db, siteId: number, marketId: number): Promise<Market | undefined> {
   return (
-    await db.query<Market>('select id, engine, place, language, device from market where site_id = $1 and id = $2', [
-      siteId,
-      marketId,
-    ])
+    await db.query<Market>(
+      'select id, engine, place, language, device, name, paused from market where site_id = $1 and id = $2',
+      [siteId, marketId],
+    )
   ).rows[0]
 }
 export async function oneTrail(db: Db, siteId: number): Promise<Trail> {
   const { rows } = await db.query<Trail>(
-    `select (select count(*) from keyword where site_id = $1) found, (select count(*) from keyword where site_id = $1 and kept_at is not null) kept,
-      (select count(distinct w.keyword_id) from weighing w join keyword k on k.site_id = w.site_id and k.id = w.keyword_id where w.site_id = $1 and w.state = 'known' and k.kept_at is not null) weighed, 0::bigint themes,
-      (select count(*) from page_plan_keyword pk join page_plan p on p.site_id = pk.site_id and p.id = pk.page_id and p.removed_at is null where pk.site_id = $1) planned, (select count(*) from page_plan where site_id = $1 and removed_at is null) pages,
+    `select (select count(*) from keyword where site_id = $1) found, (select count(*) from keyword
+      where site_id = $1 and kept_at is not null) kept,
+      (select count(distinct w.keyword_id) from weighing w join keyword k on k.site_id = w.site_id
+        and k.id = w.keyword_id where w.site_id = $1 and w.state = 'known' and k.kept_at is not null) weighed,
+        0::bigint themes,
+      (select count(*) from page_plan_keyword pk join page_plan p on p.site_id = pk.site_id
+        and p.id = pk.page_id and p.removed_at is null where pk.site_id = $1) planned, (select count(*)
+        from page_plan where site_id = $1 and removed_at is null) pages,
       (select count(*) from tracked_keyword where site_id = $1 and active) tracked`,
     [siteId],
   )
@@ -101,7 +147,8 @@ export async function touchKeywords(db: Db, siteId: number, keywordIds: number[]
 /** The same for every tracked keyword. */
 export async function touchTracked(db: Db, siteId: number): Promise<void> {
   await db.query(
-    `update keyword k set revision = ${nextRevision(siteId)} from tracked_keyword t where k.site_id = $1 and t.site_id = $1 and t.keyword_id = k.id and t.active`,
+    `update keyword k set revision = ${nextRevision(siteId)} from tracked_keyword t where k.site_id = $1
+      and t.site_id = $1 and t.keyword_id = k.id and t.active`,
     [siteId],
   )
 }
@@ -112,15 +159,18 @@ export async function touchAllKeywords(db: Db, siteId: number): Promise<void> {
 export type BrandRow = { owner: string; own: boolean; wording: string }
 export async function manyBrandWords(db: Db, siteId: number): Promise<BrandRow[]> {
   return (
-    await db.query<BrandRow>('select owner, own, wording from brand_word where site_id = $1 order by owner, wording', [
-      siteId,
-    ])
+    await db.query<BrandRow>(
+      `select owner, own, wording from brand_word where site_id = $1
+      order by owner, wording`,
+      [siteId],
+    )
   ).rows
 }
 export async function replaceBrandWords(db: Db, siteId: number, rows: readonly BrandRow[]): Promise<void> {
   await db.query('delete from brand_word where site_id = $1', [siteId])
   await db.query(
-    'insert into brand_word (site_id, owner, own, wording) select $1, * from unnest($2::text[], $3::boolean[], $4::text[]) on conflict do nothing',
+    `insert into brand_word (site_id, owner, own, wording) select $1, *
+      from unnest($2::text[], $3::boolean[], $4::text[]) on conflict do nothing`,
     [siteId, rows.map(row => row.owner), rows.map(row => row.own), rows.map(row => row.wording)],
   )
 }

@@ -47,7 +47,7 @@ async function toOutcome(context: Context, record: ArchiveRecord): Promise<{ at:
       url,
       state: 'fetched',
       status,
-      trouble: null,
+      problem: null,
       redirectTo: location === undefined ? null : pageAddress(location, url),
       contentType,
       etag: headers.etag ?? null,
@@ -116,13 +116,13 @@ export async function importPagesJob(context: Context, control: JobControl): Pro
     if (part.kind === 'problem') {
       // What was read up to here is kept.
       counts.spoilt++
-      if (counts.spoilt <= mostNotes) control.note(`Record ${part.number}: ${part.what}`)
+      if (counts.spoilt <= mostNotes) control.warn(`Record ${part.number}: ${part.what}`)
     } else if (part.kind === 'other') counts.other++
     else {
       const found = await toOutcome(context, part.record).catch((error: Error) => {
         control.signal.throwIfAborted()
         counts.spoilt++
-        if (counts.spoilt <= mostNotes) control.note(`Record ${part.record.number}: ${error.message}`)
+        if (counts.spoilt <= mostNotes) control.warn(`Record ${part.record.number}: ${error.message}`)
         return undefined
       })
       if (found) batch.push(found)
@@ -132,12 +132,12 @@ export async function importPagesJob(context: Context, control: JobControl): Pro
     await control.step(Math.min(part.byte, size) * 0.95, size)
   }
   await save()
-  if (counts.spoilt > mostNotes) control.note(`Records that cannot be read: ${counts.spoilt}`)
-  if (!counts.pages && !counts.older) control.note('There is no page of the web in the archive')
+  if (counts.spoilt > mostNotes) control.warn(`Records that cannot be read: ${counts.spoilt}`)
+  if (!counts.pages && !counts.older) control.warn('There is no page of the web in the archive')
   await sumAllLinks(context, graphId, control.signal)
-  if (counts.pages) await askForRank(context, control.job.siteId)
+  if (counts.pages) await askForRank(context)
   await removeUpload(filePath)
   await control.step(size, size)
-  context.events.publish(control.job.siteId, { type: 'crawls' })
+  context.events.publish(control.siteId, { type: 'crawls' })
   return counts
 }

@@ -19,7 +19,7 @@ import {
 } from './queries.ts'
 import { manyValidators } from '../../domain/graph/content-queries.ts'
 import { countWebUse, savePages, waysOn } from '../../domain/graph/save-pages.ts'
-import { WebTrouble } from '../../domain/pages/web-client.ts'
+import { WebError } from '../../domain/pages/web-client.ts'
 
 const atOnce = 8
 const tries = 3
@@ -38,9 +38,9 @@ const noPage =
  */
 export async function crawlJob(context: Context, control: JobControl): Promise<object> {
   const { pool } = context
-  const crawl = await oneCrawl(pool, control.job.siteId, Number(control.job.payload.crawlId))
+  const crawl = await oneCrawl(pool, control.siteId, Number(control.job.payload.crawlId))
   const book = new AddressBook(crawl.graphId)
-  for (const what of Object.keys(control.trouble)) delete control.trouble[what]
+  control.clearWarnings()
   if (!crawl.seeded) await seed(context, control, crawl)
   else await waitAgain(pool, crawl.siteId, crawl.id)
 
@@ -76,9 +76,9 @@ export async function crawlJob(context: Context, control: JobControl): Promise<o
       for (const each of fetched)
         await save(context, crawl, book, [each]).catch(async refusal => {
           if (!isBadValue(refusal)) throw refusal
-          control.note(`A page could not be saved: ${each.outcome.url}`)
-          const trouble = 'The page holds something that cannot be saved'
-          const failed = { ...each.outcome, state: 'failed' as const, trouble, facts: null, redirectTo: null }
+          control.warn(`A page could not be saved: ${each.outcome.url}`)
+          const problem = 'The page holds something that cannot be saved'
+          const failed = { ...each.outcome, state: 'failed' as const, problem, facts: null, redirectTo: null }
           await save(context, crawl, book, [
             { ...each, outcome: { ...failed, retryAfterMs: null, contentType: null, etag: null, lastModified: null } },
           ])
@@ -86,14 +86,14 @@ export async function crawlJob(context: Context, control: JobControl): Promise<o
     }
     outcomes.forEach((outcome, i) => {
       if (outcome!.state === 'failed' && !isTriedAgain(outcome!, pages[i]!.attempts))
-        control.note(outcome!.trouble ?? 'No answer')
+        control.warn(outcome!.problem ?? 'No answer')
     })
     ;({ done, waiting } = await oneCrawlCount(pool, crawl.siteId, crawl.id))
     context.events.publish(crawl.siteId, { type: 'crawls' })
   }
   await sumAllLinks(context, crawl.graphId, control.signal)
   await control.step(done, done)
-  if (done) await askForRank(context, crawl.siteId, crawl.graphId)
+  if (done) await askForRank(context, crawl.graphId)
   context.events.publish(crawl.siteId, { type: 'crawls' })
   return { fetched: done, left: waiting }
 }
@@ -135,7 +135,7 @@ async function save(
           return {
             key: textKey(outcome.url),
             state: again ? 'waiting' : outcome.state,
-            trouble: outcome.trouble,
+            problem: outcome.problem,
             waitMs: again ? outcome.retryAfterMs! * (attempts + 1) : null,
           }
         }),
@@ -189,7 +189,7 @@ async function seed(context: Context, control: JobControl, crawl: CrawlRow): Pro
         if (found.size < mostFromSitemaps && isOfCrawl(crawl, page) && !found.has(page)) found.set(page, 1)
     } catch (error) {
       control.signal.throwIfAborted()
-      control.note(`A sitemap could not be read: ${error instanceof WebTrouble ? error.message : url}`)
+      control.warn(`A sitemap could not be read: ${error instanceof WebError ? error.message : url}`)
     }
   }
   await addPages(pool, crawl, [...found])

@@ -16,7 +16,8 @@ export async function insertCrawl(
   crawl: { siteId: number; domain: string; mostPages: number; mostDepth: number },
 ): Promise<CrawlRow> {
   const { rows } = await db.query<CrawlRow>(
-    `insert into crawl (site_id, graph_id, domain, most_pages, most_depth) values ($1, 1, $2, $3, $4) returning ${crawlColumns}`,
+    `insert into crawl (site_id, graph_id, domain, most_pages, most_depth) values ($1, 1, $2, $3, $4)
+      returning ${crawlColumns}`,
     [crawl.siteId, crawl.domain, crawl.mostPages, crawl.mostDepth],
   )
   return rows[0]!
@@ -42,7 +43,7 @@ export async function markSeeded(db: Db, siteId: number, crawlId: number): Promi
 /** Pages that failed are tried once more when a crawl is taken up again. */
 export async function waitAgain(db: Db, siteId: number, crawlId: number): Promise<void> {
   await db.query(
-    "update crawl_page set state = 'waiting', trouble = null, attempts = 0, not_before = null where site_id = $1 and crawl_id = $2 and state = 'failed'",
+    "update crawl_page set state = 'waiting', problem = null, attempts = 0, not_before = null where site_id = $1 and crawl_id = $2 and state = 'failed'",
     [siteId, crawlId],
   )
 }
@@ -63,7 +64,8 @@ export async function insertCrawlPages(
 }
 export async function manyWaitingPages(db: Db, siteId: number, crawlId: number, most: number): Promise<CrawlPage[]> {
   const { rows } = await db.query<CrawlPage>(
-    `select url, depth, attempts from crawl_page where site_id = $1 and crawl_id = $2 and state = 'waiting' and coalesce(not_before <= now(), true) order by depth, url_key limit $3`,
+    `select url, depth, attempts from crawl_page where site_id = $1 and crawl_id = $2 and state = 'waiting'
+      and coalesce(not_before <= now(), true) order by depth, url_key limit $3`,
     [siteId, crawlId, most],
   )
   return rows
@@ -72,18 +74,19 @@ export async function markCrawlPages(
   db: Db,
   siteId: number,
   crawlId: number,
-  pages: ReadonlyArray<{ key: string; state: string; trouble: string | null; waitMs: number | null }>,
+  pages: ReadonlyArray<{ key: string; state: string; problem: string | null; waitMs: number | null }>,
 ): Promise<void> {
   await db.query(
-    `update crawl_page p set state = d.state, trouble = d.trouble, attempts = p.attempts + 1, not_before = now() + d.wait_ms * interval '1 millisecond'
-     from (select * from unnest($3::uuid[], $4::text[], $5::text[], $6::integer[]) d (key, state, trouble, wait_ms)) d
+    `update crawl_page p set state = d.state, problem = d.problem, attempts = p.attempts + 1,
+      not_before = now() + d.wait_ms * interval '1 millisecond'
+     from (select * from unnest($3::uuid[], $4::text[], $5::text[], $6::integer[]) d (key, state, problem, wait_ms)) d
      where p.site_id = $1 and p.crawl_id = $2 and p.url_key = d.key`,
     [
       siteId,
       crawlId,
       pages.map(p => p.key),
       pages.map(p => p.state),
-      pages.map(p => p.trouble),
+      pages.map(p => p.problem),
       pages.map(p => p.waitMs),
     ],
   )
@@ -94,7 +97,8 @@ export async function oneCrawlCount(
   crawlId: number,
 ): Promise<{ done: number; waiting: number }> {
   const { rows } = await db.query<{ done: number; waiting: number }>(
-    `select count(*) filter (where state <> 'waiting') done, count(*) filter (where state = 'waiting') waiting from crawl_page where site_id = $1 and crawl_id = $2`,
+    `select count(*) filter (where state <> 'waiting') done, count(*) filter (where state = 'waiting') waiting
+      from crawl_page where site_id = $1 and crawl_id = $2`,
     [siteId, crawlId],
   )
   return rows[0]!
@@ -115,8 +119,10 @@ export type CrawlView = {
 export async function manyCrawls(db: Db, siteId: number): Promise<CrawlView[]> {
   const { rows } = await db.query<Omit<CrawlView, 'startedAt' | 'endedAt'> & { startedAt: Date; endedAt: Date | null }>(
     `select c.id, c.domain, c.most_pages "mostPages", c.job_id "jobId", coalesce(j.state, 'waiting') state, c.started_at "startedAt", j.ended_at "endedAt",
-       coalesce((select jsonb_agg(h order by h.host) from (select host, count(*) filter (where state = 'waiting') waiting, count(*) filter (where state = 'fetched') fetched,
-         count(*) filter (where state = 'failed') failed, count(*) filter (where state = 'refused') refused from crawl_page where site_id = c.site_id and crawl_id = c.id group by host) h), '[]') hosts
+       coalesce((select jsonb_agg(h order by h.host) from (select host, count(*)
+         filter (where state = 'waiting') waiting, count(*) filter (where state = 'fetched') fetched,
+         count(*) filter (where state = 'failed') failed, count(*) filter (where state = 'refused') refused
+           from crawl_page where site_id = c.site_id and crawl_id = c.id group by host) h), '[]') hosts
      from crawl c left join job j on j.id = c.job_id where c.site_id = $1 order by c.id desc limit 100`,
     [siteId],
   )
@@ -126,14 +132,15 @@ export async function manyCrawls(db: Db, siteId: number): Promise<CrawlView[]> {
     endedAt: row.endedAt?.toISOString() ?? null,
   }))
 }
-export async function manyTroubles(
+export async function manyCrawlErrors(
   db: Db,
   siteId: number,
   crawlId: number,
   most: number,
-): Promise<{ total: number; pages: Array<{ url: string; state: 'failed' | 'refused'; trouble: string }> }> {
-  const { rows } = await db.query<{ url: string; state: 'failed' | 'refused'; trouble: string; total: number }>(
-    `select p.url, p.state, coalesce(p.trouble, '') trouble, count(*) over () total from crawl_page p join crawl c on c.site_id = p.site_id and c.id = p.crawl_id
+): Promise<{ total: number; pages: Array<{ url: string; state: 'failed' | 'refused'; problem: string }> }> {
+  const { rows } = await db.query<{ url: string; state: 'failed' | 'refused'; problem: string; total: number }>(
+    `select p.url, p.state, coalesce(p.problem, '') problem, count(*) over () total from crawl_page p
+      join crawl c on c.site_id = p.site_id and c.id = p.crawl_id
      where c.site_id = $1 and c.id = $2 and p.state in ('failed', 'refused') order by p.state, p.url limit $3`,
     [siteId, crawlId, most],
   )

@@ -2,7 +2,7 @@ import {
   archiveQuery,
   archiveStarted,
   listCrawls,
-  listCrawlTroubles,
+  listCrawlErrors,
   readPage,
   startCrawl,
 } from '@dew-trail/contract/crawl'
@@ -14,7 +14,7 @@ import { needSite } from '../../domain/sites/need-market.ts'
 import { keepUpload } from '../../domain/imports/uploads.ts'
 import { needArchive } from './import-pages-job.ts'
 import { readPageFacts } from './read-page.ts'
-import { insertCrawl, manyCrawls, manyTroubles, removeCrawl, setCrawlJob } from './queries.ts'
+import { insertCrawl, manyCrawls, manyCrawlErrors, removeCrawl, setCrawlJob } from './queries.ts'
 
 export function mountCrawl(router: Router, context: Context): void {
   const { pool } = context
@@ -50,8 +50,8 @@ export function mountCrawl(router: Router, context: Context): void {
     await needSite(pool, siteId)
     return readPageFacts(pool, 1, url)
   })
-  mount(router, listCrawlTroubles, async ({ siteId, crawlId }) => {
+  mount(router, listCrawlErrors, async ({ siteId, crawlId }) => {
     await needSite(pool, siteId)
-    return manyTroubles(pool, siteId, crawlId, 500)
+    return manyCrawlErrors(pool, siteId, crawlId, 500)
   })
 }

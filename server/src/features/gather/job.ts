@@ -26,13 +26,13 @@ const seedsOfPages = 10
  * gathering goes on with what is missing. A source that fails is noted and the rest goes on.
  */
 export async function gatherJob(context: Context, control: JobControl): Promise<object> {
-  const gathering = await oneGathering(context.pool, control.job.siteId, Number(control.job.payload.gatheringId))
+  const gathering = await oneGathering(context.pool, control.siteId, Number(control.job.payload.gatheringId))
   const market = await needMarket(context.pool, gathering.siteId, gathering.marketId)
   const finished = new Set((control.progress.finished as string[] | undefined) ?? [])
   let found = gathering.found
   let steps = 0
   let planned = 0
-  for (const what of Object.keys(control.trouble)) delete control.trouble[what]
+  control.clearWarnings()
 
   const publish = (): void => {
     context.events.publish(gathering.siteId, { type: 'keywords' })
@@ -51,7 +51,7 @@ export async function gatherJob(context: Context, control: JobControl): Promise<
       publish()
     } catch (error) {
       if (!(error instanceof SourceError)) throw error
-      control.note(error.message)
+      control.warn(error.message)
       worked = false
     }
     steps++

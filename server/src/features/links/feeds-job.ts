@@ -26,7 +26,7 @@ function toFound(link: FeedLink): FoundLink | null {
     rel: relCode(link.rel.toLowerCase().split(/\s+/)),
     kind: link.kind,
     region: null,
-    density: null,
+    linkedAround: null,
     around: null,
     firstSeen: link.first_seen,
     lastSeen: link.last_seen,
@@ -39,7 +39,7 @@ export async function feedsJob(context: Context, control: JobControl): Promise<o
   const domains = control.job.payload.domains as string[]
   const finished = new Set((control.progress.finished as string[] | undefined) ?? [])
   const book = new AddressBook(graphId)
-  for (const what of Object.keys(control.trouble)) delete control.trouble[what]
+  control.clearWarnings()
   let links = Number(control.progress.links ?? 0)
   let done = 0
   const feeds = await context.sources.feeds(control.signal)
@@ -59,7 +59,7 @@ export async function feedsJob(context: Context, control: JobControl): Promise<o
           )
           const found = reply.links.map(toFound).filter(link => link !== null)
           if (found.length < reply.links.length)
-            control.note(`A feed gave a link whose ends are no addresses (${domain})`)
+            control.warn(`A feed gave a link whose ends are no addresses (${domain})`)
           book.forgetIfFull()
           try {
             await inTransaction(context.pool, async db => {
@@ -87,13 +87,13 @@ export async function feedsJob(context: Context, control: JobControl): Promise<o
         Object.assign(control.progress, { finished: [...finished], links })
       } catch (error) {
         if (!(error instanceof SourceError)) throw error
-        control.note(error.message)
-        if (error.trouble === 'quotaUsed') throw error
+        control.warn(error.message)
+        if (error.kind === 'quotaUsed') throw error
       }
     }
   await sumAllLinks(context, graphId, control.signal)
   await control.step(done, done)
-  await askForRank(context, control.job.siteId)
-  context.events.publish(control.job.siteId, { type: 'crawls' })
+  await askForRank(context)
+  context.events.publish(control.siteId, { type: 'crawls' })
   return { links }
 }

@@ -15,8 +15,7 @@ export const linksFeature: Feature = {
   importers: { links: importLinksJob },
   nightly: {
     'nightly-rank': async context => {
-      const [first] = await manySites(context.pool)
-      if (first) await askForRank(context, first.id)
+      if ((await manySites(context.pool)).length) await askForRank(context)
     },
   },
 }

@@ -59,7 +59,7 @@ export function mountLinks(router: Router, context: Context): void {
   })
   mount(router, rankLinks, async ({ siteId }) => {
     await needSite(pool, siteId)
-    const job = await context.jobs.add(siteId, 'rank', 'Computing standing and trust', { graphId })
+    const job = await context.jobs.add(null, 'rank', 'Computing standing and trust', { graphId })
     return { jobId: job.id }
   })
   mount(router, readLinkState, async ({ siteId }) => {

@@ -13,7 +13,8 @@ import { mostCounted, readNumber } from '../../domain/imports/read-cells.ts'
 
 /** Reads a query log export: rows of a day, query, country and device, with or without pages, become weeks. Wrong lines are listed. */
 export async function importLogJob(context: Context, control: JobControl): Promise<object> {
-  const { siteId, payload } = control.job
+  const { siteId } = control
+  const { payload } = control.job
   const file = await openImport(context, control)
   const { row, bytes } = file
   const market = await needMarket(context.pool, siteId, Number(payload.marketId))

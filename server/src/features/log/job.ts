@@ -22,7 +22,8 @@ const shift = (isoDay: string, days: number): string =>
 
 /** Loads the own query log week by week, latest first; each week is saved whole, so a job that was cut off goes on. Then sums and curves. */
 export async function logJob(context: Context, control: JobControl): Promise<object> {
-  const { siteId, payload } = control.job
+  const { siteId } = control
+  const { payload } = control.job
   const property = String(payload.property)
   const propertyId = Number(payload.propertyId)
   const weeks = Number(payload.weeks)

@@ -1,4 +1,5 @@
 import type { PageState } from '@dew-trail/contract/plan'
+import { pageKey } from '../../domain/pages/page-key.ts'
 import type { Db } from '../../platform/db/pool.ts'
 
 export type PageRow = {
@@ -53,15 +54,21 @@ export async function manyPageKeywords(
   )
   return rows
 }
+/** Key of the page at an address, which may be without its site; null without one. */
+async function keyOf(db: Db, siteId: number, address: string | null): Promise<string | null> {
+  if (address === null) return null
+  const { rows } = await db.query<{ domain: string }>('select domain from site where id = $1', [siteId])
+  return pageKey(address.startsWith('/') ? `https://${rows[0]!.domain}${address}` : address)
+}
 export async function insertPage(
   db: Db,
   siteId: number,
   page: { title: string; address: string | null; existing: boolean; deadline: string | null },
 ): Promise<number> {
   const { rows } = await db.query<{ id: number }>(
-    `insert into page_plan (site_id, title, address, existing, deadline, state)
-     values ($1, $2, $3, $4, $5, case when $4 then 'published' else 'idea' end) returning id`,
-    [siteId, page.title, page.address, page.existing, page.deadline],
+    `insert into page_plan (site_id, title, address, page_key, existing, deadline, state)
+     values ($1, $2, $3, $4, $5, $6, case when $5 then 'published' else 'idea' end) returning id`,
+    [siteId, page.title, page.address, await keyOf(db, siteId, page.address), page.existing, page.deadline],
   )
   return rows[0]!.id
 }
@@ -73,11 +80,14 @@ export async function updatePage(
   change: Partial<PageRow>,
 ): Promise<number | undefined> {
   const names: Array<keyof PageRow> = ['title', 'address', 'existing', 'deadline', 'state', 'remarks']
-  const given = names.filter(name => change[name] !== undefined)
+  const values: Record<string, unknown> = Object.fromEntries(
+    names.filter(name => change[name] !== undefined).map(name => [name, change[name]]),
+  )
+  if (change.address !== undefined) values.page_key = await keyOf(db, siteId, change.address)
   const { rows } = await db.query<{ version: number }>(
-    `update page_plan set ${['version = version + 1', ...given.map((name, i) => `${name} = $${i + 4}`)].join(', ')}
+    `update page_plan set ${['version = version + 1', ...Object.keys(values).map((name, i) => `${name} = $${i + 4}`)].join(', ')}
      where site_id = $1 and id = $2 and removed_at is null and coalesce(version = $3, true) returning version`,
-    [siteId, pageId, change.version ?? null, ...given.map(name => change[name])],
+    [siteId, pageId, change.version ?? null, ...Object.values(values)],
   )
   return rows[0]?.version
 }
@@ -91,10 +101,11 @@ export async function setRemoved(db: Db, siteId: number, pageId: number, removed
 }
 export async function manyKeywordIdsOfPage(db: Db, siteId: number, pageId: number): Promise<number[]> {
   return (
-    await db.query<{ id: number }>('select keyword_id id from page_plan_keyword where site_id = $1 and page_id = $2', [
-      siteId,
-      pageId,
-    ])
+    await db.query<{ id: number }>(
+      `select keyword_id id from page_plan_keyword where site_id = $1
+      and page_id = $2`,
+      [siteId, pageId],
+    )
   ).rows.map(row => row.id)
 }
 /** On which page of the plan a keyword stands, null: on none. */

@@ -1,16 +1,26 @@
 import { defaultModel } from '@dew-trail/core/results/strength'
 import { listBrands, saveBrands } from '@dew-trail/contract/brands'
-import { changeSite, createSite, getTrail, listSites } from '@dew-trail/contract/sites'
+import {
+  addMarket,
+  changeMarket,
+  changeSite,
+  createSite,
+  getTrail,
+  listSites,
+  removeMarket,
+  removeSite,
+} from '@dew-trail/contract/sites'
 import type { Router } from 'express'
 import type { Context } from '../../context.ts'
 import { mount } from '../../platform/http/mount.ts'
 import { brandsOf, toBrandWords } from '../../domain/sites/brand-words.ts'
 import { setBrands } from './set-brands.ts'
+import { addOfferedMarket, removeWholeMarket, removeWholeSite } from './change-markets.ts'
 import { addSite } from './create-site.ts'
 import { needSite } from '../../domain/sites/need-market.ts'
 import { modelFor } from '../../domain/chances/model-for.ts'
 import { describeSite } from '../../domain/sites/own-standing.ts'
-import { manySites, oneTrail, setRefreshWeighings } from '../../domain/sites/queries.ts'
+import { manySites, oneTrail, updateMarket, updateSite } from '../../domain/sites/queries.ts'
 
 export function mountSites(router: Router, context: Context): void {
   mount(router, listSites, async () =>
@@ -24,11 +34,19 @@ export function mountSites(router: Router, context: Context): void {
     ),
   )
   mount(router, createSite, input => addSite(context, input))
-  mount(router, changeSite, async ({ siteId, refreshWeighings }) => {
-    await needSite(context.pool, siteId)
-    await setRefreshWeighings(context.pool, siteId, refreshWeighings)
+  mount(router, changeSite, async ({ siteId, ...change }) => {
+    await updateSite(context.pool, siteId, change)
+    context.events.publish(null, { type: 'sites' })
     return {}
   })
+  mount(router, removeSite, ({ siteId, domain }) => removeWholeSite(context, siteId, domain))
+  mount(router, addMarket, ({ siteId, ...market }) => addOfferedMarket(context, siteId, market))
+  mount(router, changeMarket, async ({ siteId, marketId, ...change }) => {
+    await updateMarket(context.pool, siteId, marketId, change)
+    context.events.publish(siteId, { type: 'sites' })
+    return {}
+  })
+  mount(router, removeMarket, ({ siteId, marketId }) => removeWholeMarket(context, siteId, marketId))
   mount(router, getTrail, async ({ siteId }) => {
     await needSite(context.pool, siteId)
     return oneTrail(context.pool, siteId)

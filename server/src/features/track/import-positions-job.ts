@@ -17,11 +17,12 @@ type Finding = { phrase: string; day: string; place: number; url: string | null 
 
 /** Reads a file of positions; its keywords are kept and tracked, markets it names are made; all is saved in one transaction. */
 export async function importPositionsJob(context: Context, control: JobControl): Promise<object> {
-  const { siteId, payload } = control.job
+  const { siteId } = control
+  const { payload } = control.job
   const file = await openImport(context, control)
   const { row, mapping, bytes } = file
   const fallback = await needMarket(context.pool, siteId, Number(payload.marketId))
-  const byMarket = new Map<string, { market: Omit<Market, 'id'>; findings: Finding[] }>()
+  const byMarket = new Map<string, { market: Omit<Market, 'id' | 'name' | 'paused'>; findings: Finding[] }>()
   const phrases = new Map<string, string>()
   const urls = new Map<string, string>()
   let lines = 0
@@ -99,7 +100,7 @@ export async function importPositionsJob(context: Context, control: JobControl):
         day.places.set(slot, finding.place)
         if (mapping.url !== undefined) day.pages.set(slot, finding.url)
       }
-      await savePositions(db, siteId, { id, ...market }, [...days.values()])
+      await savePositions(db, siteId, { id, name: null, paused: false, ...market }, [...days.values()])
       await touchKeywords(db, siteId, [...ids.values()])
       saved += findings.length
       await control.step(Math.round(bytes / 2 + (bytes / 2) * (saved / total)), bytes)

@@ -19,19 +19,20 @@ type Waiting = { market: Market; findings: DayFindings; keywordIds: number[]; na
 
 /** Checks tracked keywords in every market of their language. A request that fails leaves the day unchecked: it is never recorded as not found. */
 export async function checkJob(context: Context, control: JobControl): Promise<object> {
-  const { siteId, payload } = control.job
+  const { siteId } = control
+  const { payload } = control.job
   const site = await needSite(context.pool, siteId)
   const keywords = await manyToCheck(context.pool, siteId, (payload.keywordIds as number[] | undefined) ?? null)
   const finished = new Set((control.progress.finished as string[] | undefined) ?? [])
   const only = payload.marketId as number | undefined
-  const markets = site.markets.filter(market => only === undefined || market.id === only)
+  const markets = site.markets.filter(market => (only === undefined ? !market.paused : market.id === only))
   const work = markets.flatMap(market =>
     keywords
       .filter(keyword => keyword.language === market.language)
       .map(keyword => ({ market, keyword, name: `${market.id}:${keyword.slot}` })),
   )
   const total = work.length
-  for (const what of Object.keys(control.trouble)) delete control.trouble[what]
+  control.clearWarnings()
   let done = finished.size
   let failed = 0
   await control.step(done, total)
@@ -90,9 +91,9 @@ export async function checkJob(context: Context, control: JobControl): Promise<o
         if (++unsaved >= saveEvery) await flush()
         await control.step(done, total)
       } catch (error) {
-        if (error instanceof SourceError && error.trouble !== 'quotaUsed') {
+        if (error instanceof SourceError && error.kind !== 'quotaUsed') {
           failed++
-          control.note(error.message)
+          control.warn(error.message)
           return
         }
         halted ??= error

@@ -15,7 +15,7 @@ export async function startCheck(
   const site = await needSite(context.pool, siteId)
   const keywords = await manyToCheck(context.pool, siteId, keywordIds ?? null)
   const requests = site.markets
-    .filter(market => marketId === undefined || market.id === marketId)
+    .filter(market => (marketId === undefined ? !market.paused : market.id === marketId))
     .reduce((sum, market) => sum + keywords.filter(keyword => keyword.language === market.language).length, 0)
   if (!requests) throw new AppError('badInput', 'No keyword is tracked yet. Send some from Gather or Plan first.')
   const { engine, device } = site.markets.find(market => market.id === marketId) ?? {}

@@ -11,7 +11,8 @@ export async function manyViews(db: Db, sheet: string): Promise<SavedView[]> {
 export async function upsertView(db: Db, view: Omit<SavedView, 'id'>): Promise<SavedView> {
   return (
     await db.query<SavedView>(
-      'insert into saved_view (sheet, name, state) values ($1, $2, $3) on conflict (sheet, name) do update set state = excluded.state returning id, sheet, name, state',
+      `insert into saved_view (sheet, name, state) values ($1, $2, $3) on conflict (sheet, name) do update
+        set state = excluded.state returning id, sheet, name, state`,
       [view.sheet, view.name, view.state],
     )
   ).rows[0]!

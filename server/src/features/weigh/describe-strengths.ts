@@ -8,13 +8,13 @@ import { manyModels, oneLearnState } from '../../domain/chances/learn-queries.ts
 
 const shownRecords = 5
 
-function recordsOf(records: Record<string, number>, ownDomain: string): Strengths['records'] {
-  const list = Object.entries(records)
+function siteEffectsOf(siteEffects: Record<string, number>, ownDomain: string): Strengths['siteEffects'] {
+  const list = Object.entries(siteEffects)
     .map(([domain, adds]) => ({ domain, adds }))
     .sort((a, b) => b.adds - a.adds)
   return {
     sites: list.length,
-    own: records[ownDomain] ?? null,
+    own: siteEffects[ownDomain] ?? null,
     highest: list.filter(each => each.adds > 0).slice(0, shownRecords),
     lowest: list
       .filter(each => each.adds < 0)
@@ -48,7 +48,7 @@ export async function describeStrengths({ pool, config }: Context, siteId: numbe
         keywords: state.keywords,
         weighedSince: state.since,
         curves: model.curves,
-        records: recordsOf(model.records ?? {}, site.domain),
+        siteEffects: siteEffectsOf(model.siteEffects ?? {}, site.domain),
         thresholds: chancePlaces.map(place => ({ place, slope: model.slope[place]!, offset: model.offset[place]! })),
         report: row?.report ?? null,
       }

@@ -14,7 +14,8 @@ const atOnce = 8
 
 /** Weighs keywords, those of most value first. What was weighed since the job was made is done, so a job that was stopped goes on where it was. */
 export async function weighJob(context: Context, control: JobControl): Promise<object> {
-  const { siteId, payload, createdAt } = control.job
+  const { siteId } = control
+  const { payload, createdAt } = control.job
   const site = await needSite(context.pool, siteId)
   const market = await needMarket(context.pool, siteId, Number(payload.marketId))
   const model = await modelFor(context.pool, siteId, market)
@@ -27,7 +28,7 @@ export async function weighJob(context: Context, control: JobControl): Promise<o
     createdAt,
   )
   const waiting = keywords.filter(keyword => !keyword.fresh)
-  for (const what of Object.keys(control.trouble)) delete control.trouble[what]
+  control.clearWarnings()
   let done = keywords.length - waiting.length
   await control.step(done, keywords.length)
 
@@ -39,8 +40,8 @@ export async function weighJob(context: Context, control: JobControl): Promise<o
       if (halted) return
       try {
         const failures = await weighKeyword(context, site, market, keyword, model, siteFacts, control.signal)
-        for (const message of new Set(failures.map(failure => failure.message))) control.note(message)
-        const quota = failures.find(failure => failure.trouble === 'quotaUsed')
+        for (const message of new Set(failures.map(failure => failure.message))) control.warn(message)
+        const quota = failures.find(failure => failure.kind === 'quotaUsed')
         if (quota) throw quota
         await control.step(++done, keywords.length)
       } catch (error) {

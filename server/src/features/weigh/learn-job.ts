@@ -24,7 +24,8 @@ const atOnce = 6
  * and judges all weighed keywords anew by it. What was fetched is kept, so that a job that was stopped goes on where it was.
  */
 export async function learnJob(context: Context, control: JobControl): Promise<object> {
-  const { siteId, payload } = control.job
+  const { siteId } = control
+  const { payload } = control.job
   const { pool } = context
   const site = await needSite(pool, siteId)
   const market = await needMarket(pool, siteId, Number(payload.marketId))
@@ -89,10 +90,10 @@ export async function learnJob(context: Context, control: JobControl): Promise<o
       const page = { keywordId: keyword.id, day: reply.date, depth: depthToLearn, results: reply.organic }
       await saveResults(pool, { siteId, marketId: market.id, source: 'engines' }, [page])
       await upsertDeepPage(pool, { siteId, marketId: market.id, keywordId: keyword.id }, reply.date, results)
-      for (const message of new Set(failures.flat().map(failure => failure.message))) control.note(message)
+      for (const message of new Set(failures.flat().map(failure => failure.message))) control.warn(message)
     } catch (error) {
-      if (!(error instanceof SourceError) || error.trouble === 'quotaUsed') throw error
-      control.note(error.message)
+      if (!(error instanceof SourceError) || error.kind === 'quotaUsed') throw error
+      control.warn(error.message)
     }
   }
 }

@@ -148,7 +148,7 @@ async function fetchPage(context: Context, text: string): Promise<WrittenPage> {
   if (!last.facts)
     throw new AppError(
       'badInput',
-      `${last.url} could not be read: ${last.trouble ?? (last.status === 200 ? 'it is no HTML page' : `it answered with status ${last.status}`)}. Paste its text instead`,
+      `${last.url} could not be read: ${last.problem ?? (last.status === 200 ? 'it is no HTML page' : `it answered with status ${last.status}`)}. Paste its text instead`,
     )
   return {
     address: last.url,

@@ -10,6 +10,7 @@ export async function refreshOldWeighings(context: Context, now = new Date()): P
   for (const site of await manySites(context.pool)) {
     if (!site.refreshWeighings) continue
     for (const market of site.markets) {
+      if (market.paused) continue
       const keywordIds = await manyOldWeighings(context.pool, site.id, market.id, before)
       if (!keywordIds.length) continue
       count += keywordIds.length

@@ -38,7 +38,8 @@ export async function dropNext(db: Db, siteId: number): Promise<void> {
 /** Names of a table's columns in order. */
 export async function columnsOf(client: pg.PoolClient, table: BySite): Promise<string[]> {
   const { rows } = await client.query<{ name: string }>(
-    'select attname::text name from pg_attribute where attrelid = $1::regclass and attnum > 0 and not attisdropped order by attnum',
+    `select attname::text name from pg_attribute where attrelid = $1::regclass and attnum > 0
+      and not attisdropped order by attnum`,
     [table],
   )
   return rows.map(row => row.name)
@@ -48,7 +49,8 @@ export async function columnsOf(client: pg.PoolClient, table: BySite): Promise<s
 export async function indexNextPartition(client: pg.PoolClient, table: BySite, siteId: number): Promise<void> {
   const next = nextPartition(table, siteId)
   const { rows } = await client.query<{ key: string | null; index: string }>(
-    `select pg_get_constraintdef(c.oid) key, pg_get_indexdef(i.indexrelid) index from pg_index i left join pg_constraint c on c.conindid = i.indexrelid and c.contype in ('p', 'u')
+    `select pg_get_constraintdef(c.oid) key, pg_get_indexdef(i.indexrelid) index from pg_index i left
+      join pg_constraint c on c.conindid = i.indexrelid and c.contype in ('p', 'u')
      where i.indrelid = $1::regclass order by i.indexrelid`,
     [table],
   )

@@ -33,7 +33,8 @@ export async function checkIds(db: Db, input: unknown): Promise<void> {
     if (!ids.length) continue
     const [table, called] = known
     const missing = await db.query<{ id: number }>(
-      `select i.id from unnest($2::bigint[]) i (id) where not exists (select from ${table} t where t.site_id = $1 and t.id = i.id) limit 1`,
+      `select i.id from unnest($2::bigint[]) i (id) where not exists (select from ${table} t
+        where t.site_id = $1 and t.id = i.id) limit 1`,
       [siteId, ids],
     )
     if (missing.rows[0]) throw new AppError('notFound', `The site has no ${called} ${missing.rows[0].id}`)

@@ -63,7 +63,7 @@ function toAppError(error: unknown): AppError {
   if (refusal) return new AppError(...refusal)
   if (error instanceof SourceError)
     return new AppError(
-      error.trouble === 'quotaUsed' ? 'quotaUsed' : 'sourceFailed',
+      error.kind === 'quotaUsed' ? 'quotaUsed' : 'sourceFailed',
       `${error.message}. Nothing was changed.`,
     )
   if (isDatabaseAway(error))

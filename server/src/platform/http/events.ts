@@ -9,7 +9,7 @@ const mostWaitingBytes = 1_000_000
 /** Tells open browsers that something of a site changed. Equal events within a short time go out once. */
 export class Events {
   readonly #open = new Map<Response, ReadonlySet<number>>()
-  readonly #waiting = new Map<string, SiteMessage>()
+  readonly #waiting = new Map<string, { siteId: number | null; event: SiteEvent }>()
   readonly #most: number
   #timer: NodeJS.Timeout | null = null
 
@@ -35,17 +35,21 @@ export class Events {
     })
   }
 
-  publish(siteId: number, event: SiteEvent): void {
+  /** Tells who listens to a site, or without one everybody, under each site they listen to. */
+  publish(siteId: number | null, event: SiteEvent): void {
     this.#waiting.set(`${siteId}:${event.type}:${event.type === 'job' ? event.job.id : ''}`, { siteId, event })
     this.#timer ??= setTimeout(() => this.#flush(), 120)
   }
 
   #flush(): void {
     this.#timer = null
-    for (const message of this.#waiting.values()) {
-      const text = `data: ${JSON.stringify(message)}\n\n`
-      for (const [response, sites] of this.#open) if (sites.has(message.siteId)) this.#send(response, text)
-    }
+    for (const { siteId, event } of this.#waiting.values())
+      for (const [response, sites] of this.#open)
+        for (const each of siteId === null ? sites : [siteId])
+          if (sites.has(each)) {
+            const message: SiteMessage = { siteId: each, event }
+            this.#send(response, `data: ${JSON.stringify(message)}\n\n`)
+          }
     this.#waiting.clear()
   }
 

@@ -18,7 +18,7 @@ export class JobControl {
   readonly abort = new AbortController()
   /** Kept between runs of the job. Must be plain JSON. */
   readonly progress: Record<string, unknown>
-  readonly trouble: Record<string, number>
+  readonly warnings: Record<string, number>
   done: number
   total: number | null
   readonly #context: Context
@@ -37,15 +37,26 @@ export class JobControl {
     // Every request under way listens to it.
     setMaxListeners(0, this.signal)
     this.progress = job.progress
-    this.trouble = job.trouble
+    this.warnings = job.warnings
     this.done = job.done
     this.total = job.total
     this.#ranBeforeMs = job.runningMs
   }
 
-  /** Notes trouble that does not stop the job, for the user to see. */
-  note(what: string): void {
-    this.trouble[what] = (this.trouble[what] ?? 0) + 1
+  /** The site it belongs to. Throws for work that belongs to none. */
+  get siteId(): number {
+    if (this.job.siteId === null) throw new Error(`job ${this.job.id} belongs to no site`)
+    return this.job.siteId
+  }
+
+  /** Forgets what earlier tries warned of: they are no longer true of this one. */
+  clearWarnings(): void {
+    for (const what of Object.keys(this.warnings)) delete this.warnings[what]
+  }
+
+  /** Notes what went wrong without stopping the job, for the user to see. */
+  warn(what: string): void {
+    this.warnings[what] = (this.warnings[what] ?? 0) + 1
   }
 
   /** Says how far the work is; saves and tells at most five times a second; stops the work when the user wants that. */
@@ -72,7 +83,7 @@ export class JobControl {
       done: this.done,
       total: this.total,
       progress: this.progress,
-      trouble: this.trouble,
+      warnings: this.warnings,
       runningMs: Math.round(this.#ranBeforeMs + performance.now() - this.#startedMs),
     })
     this.#context.events.publish(row.siteId, { type: 'job', job: toJob(row) })

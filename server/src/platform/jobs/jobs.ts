@@ -50,7 +50,7 @@ class ServerStops extends Error {}
 
 /**
  * Background work. pg-boss hands jobs out and tries again with growing waits; our own table keeps what people see (progress, pause,
- * trouble, result). A job runs under a database lock that dies with the process, so after a kill a start simply hands all unfinished
+ * warnings, result). A job runs under a database lock that dies with the process, so after a kill a start simply hands all unfinished
  * jobs out again and none runs twice. While the database is away jobs wait for it and then begin again where they were.
  */
 export class Jobs {
@@ -108,7 +108,7 @@ export class Jobs {
     await this.#boss.work(name, { pollingIntervalSeconds: lookSeconds }, work)
   }
 
-  async add(siteId: number, kind: JobKind, title: string, payload: object, key?: string): Promise<AddedJob> {
+  async add(siteId: number | null, kind: JobKind, title: string, payload: object, key?: string): Promise<AddedJob> {
     const context = this.#needContext()
     const { row, isNew } = await insertJob(context.pool, siteId, kind, title, payload, keyOf(key ?? payload))
     if (isNew) {
@@ -136,7 +136,7 @@ export class Jobs {
       if (
         action === 'resume'
           ? job.state !== 'paused'
-          : open || job.state === 'paused' || (job.state === 'done' && !Object.keys(job.trouble).length)
+          : open || job.state === 'paused' || (job.state === 'done' && !Object.keys(job.warnings).length)
       )
         throw refuse()
       if (action === 'retry') await resetAttempts(pool, jobId)

@@ -4,7 +4,8 @@ import type { Db } from '../db/pool.ts'
 
 export type JobRow = {
   id: number
-  siteId: number
+  /** Null where it is of the whole installation. */
+  siteId: number | null
   kind: JobKind
   title: string
   state: JobState
@@ -18,18 +19,18 @@ export type JobRow = {
   deaths: number
   furthest: number
   runningMs: number
-  trouble: Record<string, number>
+  warnings: Record<string, number>
   result: Record<string, unknown> | null
   error: string | null
   createdAt: Date
   endedAt: Date | null
 }
-const columns = `id, site_id "siteId", kind, title, state, wanted, payload, progress, done, total, attempts, deaths, furthest, running_ms "runningMs", trouble, result, error, created_at "createdAt", ended_at "endedAt"`
+const columns = `id, site_id "siteId", kind, title, state, wanted, payload, progress, done, total, attempts, deaths, furthest, running_ms "runningMs", warnings, result, error, created_at "createdAt", ended_at "endedAt"`
 
 /** Makes a job, or gives the open one of the same key: `isNew` tells which. */
 export async function insertJob(
   db: Db,
-  siteId: number,
+  siteId: number | null,
   kind: JobKind,
   title: string,
   payload: object,
@@ -39,7 +40,7 @@ export async function insertJob(
   for (;;) {
     const made = await db.query<JobRow>(
       `insert into job (site_id, kind, title, payload, key) values ($1, $2, $3, $4, $5)
-       on conflict (site_id, kind, key) where ended_at is null do nothing returning ${columns}`,
+       on conflict (coalesce(site_id, 0), kind, key) where ended_at is null do nothing returning ${columns}`,
       [siteId, kind, title, payload, key],
     )
     if (made.rows[0]) return { row: made.rows[0], isNew: true }
@@ -47,9 +48,14 @@ export async function insertJob(
     if (row) return { row, isNew: false }
   }
 }
-export async function maybeOpenJob(db: Db, siteId: number, kind: JobKind, key: string): Promise<JobRow | undefined> {
+export async function maybeOpenJob(
+  db: Db,
+  siteId: number | null,
+  kind: JobKind,
+  key: string,
+): Promise<JobRow | undefined> {
   const { rows } = await db.query<JobRow>(
-    `select ${columns} from job where site_id = $1 and kind = $2 and key = $3 and ended_at is null`,
+    `select ${columns} from job where site_id is not distinct from $1 and kind = $2 and key = $3 and ended_at is null`,
     [siteId, kind, key],
   )
   return rows[0]
@@ -58,10 +64,11 @@ export async function maybeJob(db: Db, id: number): Promise<JobRow | undefined> 
   const { rows } = await db.query<JobRow>(`select ${columns} from job where id = $1`, [id])
   return rows[0]
 }
-/** Open jobs of a site and the last twenty that ended. */
+/** Open jobs of a site and of the installation, and the last twenty that ended. */
 export async function manyJobs(db: Db, siteId: number): Promise<JobRow[]> {
   const { rows } = await db.query<JobRow>(
-    `(select ${columns} from job where site_id = $1 and ended_at is null) union all (select ${columns} from job where site_id = $1 and ended_at is not null order by id desc limit 20) order by id desc`,
+    `(select ${columns} from job where (site_id = $1 or site_id is null) and ended_at is null) union all (select ${columns} from job
+      where (site_id = $1 or site_id is null) and ended_at is not null order by id desc limit 20) order by id desc`,
     [siteId],
   )
   return rows
@@ -92,7 +99,8 @@ export async function markRunning(db: Db, id: number): Promise<void> {
 /** Notes that a run ended with its process, or stopped moving. Getting further than at the last such end begins the count anew. Gives the count. */
 export async function markDeath(db: Db, id: number): Promise<number> {
   const { rows } = await db.query<{ deaths: number }>(
-    `update job set deaths = case when done > furthest then 1 else deaths + 1 end, furthest = greatest(furthest, done) where id = $1 returning deaths`,
+    `update job set deaths = case when done > furthest then 1
+      else deaths + 1 end, furthest = greatest(furthest, done) where id = $1 returning deaths`,
     [id],
   )
   return rows[0]?.deaths ?? 0
@@ -100,7 +108,8 @@ export async function markDeath(db: Db, id: number): Promise<number> {
 /** Hands a job back that was stopped by what is no fault of its own; this run does not count. */
 export async function markHandedBack(db: Db, id: number): Promise<JobRow | undefined> {
   const { rows } = await db.query<JobRow>(
-    `update job set state = 'waiting', attempts = greatest(0, attempts - 1) where id = $1 and state = 'running' returning ${columns}`,
+    `update job set state = 'waiting', attempts = greatest(0, attempts - 1) where id = $1 and state = 'running'
+      returning ${columns}`,
     [id],
   )
   return rows[0]
@@ -108,11 +117,12 @@ export async function markHandedBack(db: Db, id: number): Promise<JobRow | undef
 export async function saveProgress(
   db: Db,
   id: number,
-  row: { done: number; total: number | null; progress: object; trouble: object; runningMs: number },
+  row: { done: number; total: number | null; progress: object; warnings: object; runningMs: number },
 ): Promise<JobRow> {
   const { rows } = await db.query<JobRow>(
-    `update job set done = $2, total = $3, progress = $4, trouble = $5, running_ms = $6 where id = $1 returning ${columns}`,
-    [id, row.done, row.total, row.progress, row.trouble, row.runningMs],
+    `update job set done = $2, total = $3, progress = $4, warnings = $5, running_ms = $6 where id = $1
+      returning ${columns}`,
+    [id, row.done, row.total, row.progress, row.warnings, row.runningMs],
   )
   return rows[0]!
 }
@@ -124,7 +134,8 @@ export async function markState(
 ): Promise<JobRow> {
   const ended = ['done', 'failed', 'cancelled'].includes(state)
   const { rows } = await db.query<JobRow>(
-    `update job set state = $2, error = $3, result = coalesce($4, result), ended_at = case when $5 then now() else null end, wanted = case when $2 = 'waiting' then 'run' else wanted end where id = $1 returning ${columns}`,
+    `update job set state = $2, error = $3, result = coalesce($4, result), ended_at = case when $5 then now()
+      else null end, wanted = case when $2 = 'waiting' then 'run' else wanted end where id = $1 returning ${columns}`,
     [id, state, more.error ?? null, more.result ?? null, ended],
   )
   return rows[0]!
@@ -142,7 +153,7 @@ export async function setWanted(db: Db, id: number, wanted: 'run' | 'pause' | 'c
   await db.query(`update job set wanted = $2 where id = $1`, [id, wanted])
 }
 export async function resetAttempts(db: Db, id: number): Promise<void> {
-  await db.query(`update job set attempts = 0, deaths = 0, furthest = -1, trouble = '{}' where id = $1`, [id])
+  await db.query(`update job set attempts = 0, deaths = 0, furthest = -1, warnings = '{}' where id = $1`, [id])
 }
 /** A session-level lock of a job: whoever holds it runs it; it goes when the process dies. */
 export async function tryJobLock(db: Db, id: number): Promise<boolean> {
@@ -170,7 +181,7 @@ export function toJob(row: JobRow): Job {
     secondsLeft: left,
     error: row.error,
     result: row.result,
-    trouble: Object.entries(row.trouble)
+    warnings: Object.entries(row.warnings)
       .map(([what, times]) => ({ what, times }))
       .sort((a, b) => b.times - a.times),
     createdAt: row.createdAt.toISOString(),

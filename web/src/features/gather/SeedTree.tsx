@@ -10,7 +10,7 @@ import { useAct } from '../../ui/use-act.ts'
 
 type Props = { chosen: number | null; onChoose(gatheringId: number | null): void }
 
-/** The path of seeds as a tree with counts; a gathering that met trouble says so. */
+/** The path of seeds as a tree with counts; a gathering that met warnings says so. */
 export const SeedTree = memo(function SeedTree({ chosen, onChoose }: Props) {
   const { site, keywords } = useSite()
   const total = useSyncExternalStore(keywords.subscribe, () => keywords.total)
@@ -47,10 +47,10 @@ export const SeedTree = memo(function SeedTree({ chosen, onChoose }: Props) {
             title={titleOf(each)}
           >
             <span>{each.seed}</span>
-            <small className={each.trouble.length || each.state === 'failed' ? 'fall' : ''}>
+            <small className={each.warnings.length || each.state === 'failed' ? 'fall' : ''}>
               {each.state === 'failed'
                 ? 'failed'
-                : `${formatWhole(each.found)}${each.trouble.length ? ', gaps' : ''}${each.state === 'running' ? ' …' : ''}`}
+                : `${formatWhole(each.found)}${each.warnings.length ? ', gaps' : ''}${each.state === 'running' ? ' …' : ''}`}
             </small>
           </button>
           <button
@@ -70,7 +70,7 @@ export const SeedTree = memo(function SeedTree({ chosen, onChoose }: Props) {
   return (
     <>
       <button type="button" className="rail-row" aria-current={chosen === null} onClick={() => onChoose(null)}>
-        <span>All keywords</span>
+        <span>Everything found</span>
         <small>{formatWhole(total)}</small>
       </button>
       {draw(branch(null), 0)}
@@ -85,7 +85,7 @@ export const SeedTree = memo(function SeedTree({ chosen, onChoose }: Props) {
 
 /** When and how it was gathered, what was dropped before storing and what went wrong. */
 function titleOf(gathering: Gathering): string {
-  const { conditions, dropped, short, trouble } = gathering
+  const { conditions, dropped, short, warnings } = gathering
   const rules = [
     conditions.must.length ? `must have ${conditions.must.join(', ')}` : '',
     conditions.leaveOut.length ? `without ${conditions.leaveOut.join(', ')}` : '',
@@ -103,6 +103,6 @@ function titleOf(gathering: Gathering): string {
       ({ what, given, asked }) =>
         `Only ${formatWhole(given)} ${what} of ${formatWhole(asked)} asked for: there are no more`,
     ),
-    ...trouble.map(item => item.what),
+    ...warnings.map(item => item.what),
   ].join('\n')
 }

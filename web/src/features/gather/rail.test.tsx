@@ -28,7 +28,7 @@ const gathering = (id: number, seed: string, more: Partial<Gathering> = {}): Gat
   short: [],
   dropped: {},
   pruned: false,
-  trouble: [],
+  warnings: [],
   ...more,
 })
 const keywords = { total: 5_400, subscribe: () => () => undefined }
@@ -93,7 +93,7 @@ describe('the path of seeds', () => {
       short: [{ what: 'ideas', given: 12, asked: 200 }],
       conditions: { ...conditions, leaveOut: ['used'], searches: 100 },
     }),
-    gathering(2, 'raku kiln', { parentId: 1, trouble: [{ what: 'Completions: no answer within 20 s', times: 2 }] }),
+    gathering(2, 'raku kiln', { parentId: 1, warnings: [{ what: 'Completions: no answer within 20 s', times: 2 }] }),
     gathering(3, 'kiln shelves', { parentId: 1, pruned: true }),
     gathering(4, 'glaze', { state: 'failed', found: 0 }),
   ]
@@ -108,7 +108,7 @@ describe('the path of seeds', () => {
     expect(raku.textContent).toBe('raku kiln120, gaps')
     expect(raku.closest('ul')!.parentElement!.textContent).toMatch(/^kiln120/)
     expect(screen.getByRole('button', { name: /^glaze/ }).textContent).toContain('failed')
-    expect(screen.getByRole('button', { name: /^All keywords/ }).textContent).toContain('5,400')
+    expect(screen.getByRole('button', { name: /^Everything found/ }).textContent).toContain('5,400')
     const kiln = screen.getByRole('button', { name: /^kiln120/ }).title
     expect(kiln).toContain('Conditions: without used; searches from 100')
     expect(kiln).toContain('Dropped before storing: 40 by words left out')

@@ -1,5 +1,5 @@
 import { useEndpoint } from '../../api/use-endpoint.ts'
-import { type Crawl, listCrawls, listCrawlTroubles, startCrawl } from '@dew-trail/contract/crawl'
+import { type Crawl, listCrawls, listCrawlErrors, startCrawl } from '@dew-trail/contract/crawl'
 import { suggestCrawls } from '@dew-trail/contract/sources'
 import { Button, TextField } from '@mui/material'
 import { type FormEvent, useState } from 'react'
@@ -175,7 +175,7 @@ function Strip({ crawl }: { crawl: Crawl }) {
 /** Hosts of a crawl, then the pages that brought nothing with the reason of each. */
 function CrawlDetails({ crawl }: { crawl: Crawl }) {
   const { site } = useSite()
-  const { data } = useEndpoint(listCrawlTroubles, { siteId: site.id, crawlId: crawl.id })
+  const { data } = useEndpoint(listCrawlErrors, { siteId: site.id, crawlId: crawl.id })
   return (
     <>
       {crawl.hosts.length > 1 &&
@@ -197,8 +197,8 @@ function CrawlDetails({ crawl }: { crawl: Crawl }) {
           <td colSpan={3} style={{ paddingLeft: 22 }} title={page.url}>
             {page.url}
           </td>
-          <td colSpan={5} className={page.state === 'failed' ? 'fall' : 'quiet'} title={page.trouble}>
-            {page.trouble}
+          <td colSpan={5} className={page.state === 'failed' ? 'fall' : 'quiet'} title={page.problem}>
+            {page.problem}
           </td>
         </tr>
       ))}

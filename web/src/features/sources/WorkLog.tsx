@@ -25,7 +25,7 @@ export function WorkLog() {
             {jobs.slice(0, 25).map(job => {
               const wrong = [
                 ...(job.error ? [job.error] : []),
-                ...job.trouble.map(({ what, times }) => (times > 1 ? `${what} (${formatWhole(times)} times)` : what)),
+                ...job.warnings.map(({ what, times }) => (times > 1 ? `${what} (${formatWhole(times)} times)` : what)),
               ].join('; ')
               return (
                 <tr key={job.id}>

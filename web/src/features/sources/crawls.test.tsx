@@ -1,5 +1,5 @@
 // @vitest-environment jsdom
-import { type Crawl, listCrawls, listCrawlTroubles, startCrawl } from '@dew-trail/contract/crawl'
+import { type Crawl, listCrawls, listCrawlErrors, startCrawl } from '@dew-trail/contract/crawl'
 import { actOnJob, type Job, listJobs } from '@dew-trail/contract/jobs'
 import { suggestCrawls } from '@dew-trail/contract/sources'
 import { screen } from '@testing-library/react'
@@ -31,10 +31,10 @@ const show = (crawls: Crawl[], jobs: Job[] = []) =>
       { domain: 'glazeworks.example', own: false, resultPages: 31, pagesFetched: 0 },
     ]),
     answer(listJobs, () => jobs),
-    answer(listCrawlTroubles, () => ({
+    answer(listCrawlErrors, () => ({
       total: 61,
       pages: [
-        { url: 'https://clayharbour.example/gone', state: 'failed' as const, trouble: 'it answered with status 500' },
+        { url: 'https://clayharbour.example/gone', state: 'failed' as const, problem: 'it answered with status 500' },
       ],
     })),
     answer(startCrawl, () => ({ crawls: [{ crawlId: 2, jobId: 6, domain: 'glazeworks.example' }] })),

@@ -70,12 +70,12 @@ export default function TrackScreen() {
           </button>
         }
         head={data && <TrackHead {...data} days={days} />}
-        footSelected={(ids, clear) => (
+        footSelected={take => (
           <>
-            <button type="button" className="link" disabled={asking} onClick={() => check(ids)}>
+            <button type="button" className="link" disabled={asking} onClick={async () => check((await take()).ids)}>
               Check these now
             </button>
-            <button type="button" className="link" onClick={() => stop(ids, clear)}>
+            <button type="button" className="link" onClick={async () => stop(await take())}>
               Stop tracking
             </button>
           </>

@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { call } from '../../api/call.ts'
 import { plural } from '../../ui/format.ts'
 import { useJobs } from '../../ui/JobLine.tsx'
+import type { Taken } from '../../keywords/keyword-actions.ts'
 import { useSite } from '../../ui/site-context.ts'
 import { useAct } from '../../ui/use-act.ts'
 
@@ -21,13 +22,14 @@ export function useTrackActs() {
     })
     setAsking(false)
   }
-  const stop = (keywordIds: number[], clear: () => void) =>
+  const stop = ({ ids, leftOut, restore }: Taken) =>
     act(async () => {
-      const { changed, actId } = await call(trackKeywords, { siteId: site.id, keywordIds, tracked: false })
-      clear()
+      const { changed, actId } = await call(trackKeywords, { siteId: site.id, keywordIds: ids, tracked: false })
+      const left = leftOut ? `; ${plural(leftOut, 'selected row')} that conditions hide left out` : ''
       return {
-        say: `${plural(changed.length, 'keyword')} no longer tracked; the history stays`,
+        say: `${plural(changed.length, 'keyword')} no longer tracked; the history stays${left}`,
         actId,
+        onUndone: restore,
       }
     })
   return { asking, checking, check, stop }

@@ -4,7 +4,8 @@ import { call } from '../../api/call.ts'
 import { formatChance, formatOne, formatWhole, plural } from '../../ui/format.ts'
 import { useSite } from '../../ui/site-context.ts'
 import { LongerKeywords } from './LongerKeywords.tsx'
-import { Figure, likelyText } from '../../keywords/FirstPageFigures.tsx'
+import { Figure } from '../../keywords/FirstPageFigures.tsx'
+import { likelyText } from '../../keywords/likely-text.ts'
 
 const matchWords: Record<string, string> = {
   phrase: 'whole phrase',

@@ -3,7 +3,7 @@ import { type Predictions, readPredictions, settledDays } from '@dew-trail/contr
 import { Link } from 'react-router'
 import { formatChance, formatDay, formatOne, formatWhole, plural, today } from '../../ui/format.ts'
 import { useSite } from '../../ui/site-context.ts'
-import { likelyText } from '../../keywords/FirstPageFigures.tsx'
+import { likelyText } from '../../keywords/likely-text.ts'
 
 type Row = Predictions['rows'][number]
 

@@ -75,7 +75,7 @@ export default function StrengthsScreen() {
               </section>
               <div style={{ display: 'flex', gap: 48, flexWrap: 'wrap', alignItems: 'flex-start' }}>
                 <Features strengths={shown} />
-                {shown.records.sites > 0 && <Records strengths={shown} />}
+                {shown.siteEffects.sites > 0 && <SiteEffects strengths={shown} />}
                 {shown.report && (
                   <section aria-labelledby="reliability-title">
                     <h2 id="reliability-title">Chances said and what happened</h2>
@@ -135,10 +135,10 @@ function Sentence({ strengths }: { strengths: Strengths }) {
 }
 
 /** Sites whose results stand higher or lower than their features tell. */
-function Records({ strengths: { records } }: { strengths: Strengths }) {
+function SiteEffects({ strengths: { siteEffects } }: { strengths: Strengths }) {
   return (
-    <section aria-labelledby="records-title" style={{ maxWidth: 300 }}>
-      <h2 id="records-title">Records of sites</h2>
+    <section aria-labelledby="site-effects-title" style={{ maxWidth: 300 }}>
+      <h2 id="site-effects-title">What sites add</h2>
       <p style={{ marginTop: 0 }}>
         Some sites stand higher or lower than all of this tells, since they are more or less about the subject. Their
         results add this to strength; a site with few results keeps little of it. How a page stood at similar keywords
@@ -146,13 +146,13 @@ function Records({ strengths: { records } }: { strengths: Strengths }) {
       </p>
       <table className="results">
         <tbody>
-          {records.own !== null && (
+          {siteEffects.own !== null && (
             <tr className="own-result">
               <td>your site</td>
-              <td className="n">{formatSigned(records.own)}</td>
+              <td className="n">{formatSigned(siteEffects.own)}</td>
             </tr>
           )}
-          {[...records.highest, ...records.lowest.toReversed()].map(({ domain, adds }) => (
+          {[...siteEffects.highest, ...siteEffects.lowest.toReversed()].map(({ domain, adds }) => (
             <tr key={domain}>
               <td>{domain}</td>
               <td className="n">{formatSigned(adds)}</td>
@@ -161,8 +161,8 @@ function Records({ strengths: { records } }: { strengths: Strengths }) {
         </tbody>
       </table>
       <p className="quiet" style={{ fontSize: 12 }}>
-        The highest and lowest of {plural(records.sites, 'site')}
-        {records.own === null ? '; your own has no result among those learnt from' : ''}.
+        The highest and lowest of {plural(siteEffects.sites, 'site')}
+        {siteEffects.own === null ? '; your own has no result among those learnt from' : ''}.
       </p>
     </section>
   )

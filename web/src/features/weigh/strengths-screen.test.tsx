@@ -23,7 +23,7 @@ const strengths = (more: Partial<Strengths> = {}): Strengths => ({
     siteStanding: line([0, 50, 100], [-2, 0, 2.5]),
     trust: line([0], [0]),
   },
-  records: {
+  siteEffects: {
     sites: 40,
     own: -0.25,
     highest: [{ domain: 'tarrowcollege.example', adds: 1.5 }],
@@ -72,9 +72,9 @@ describe('what ranks', () => {
     expect(rows.map(row => within(row).getAllByRole('cell').at(-1)!.textContent)).toEqual(['4.5', '2', '–'])
     expect(within(rows[2]!).getByText('not known of any result')).toBeTruthy()
   })
-  test('records are told with their sign, the own site first', async () => {
+  test('siteEffects are told with their sign, the own site first', async () => {
     show([strengths()])
-    const section = (await screen.findByText('Records of sites')).closest('section')!
+    const section = (await screen.findByText('What sites add')).closest('section')!
     expect(
       within(section)
         .getAllByRole('row')
@@ -88,13 +88,13 @@ describe('what ranks', () => {
         report: null,
         fittedAt: null,
         pages: 0,
-        records: { sites: 0, own: null, highest: [], lowest: [] },
+        siteEffects: { sites: 0, own: null, highest: [], lowest: [] },
       }),
     ])
     expect((await screen.findByText(/documented default weights are in use/)).textContent).toContain(
       'up to 300 result pages',
     )
-    expect(screen.queryByText('Records of sites')).toBeNull()
+    expect(screen.queryByText('What sites add')).toBeNull()
   })
   test('each engine and device is shown on its own, by the address', async () => {
     const other = strengths({ engine: 'plover', device: 'mobile', learnt: false, report: null, fittedAt: null })

@@ -2,7 +2,7 @@ import type { FirstPage, Predictions, WeighedResult } from '@dew-trail/contract/
 import { renderToStaticMarkup } from 'react-dom/server'
 import { MemoryRouter } from 'react-router'
 import { describe, expect, test } from 'vitest'
-import { likelyText } from '../../keywords/FirstPageFigures.tsx'
+import { likelyText } from '../../keywords/likely-text.ts'
 import { madeResult } from '../../../test/made-result.ts'
 import { PageAsSeen } from './PageAsSeen.tsx'
 import { PredictionsSaid } from './PredictionsSection.tsx'
@@ -97,7 +97,8 @@ describe('the results of a first page', () => {
   test('likely places in words', () => {
     expect(likelyText(3, 8)).toBe('3–8')
     expect(likelyText(3, 3)).toBe('3')
-    expect(likelyText(12, null)).toBe('12 to 20+')
+    expect(likelyText(12, null)).toBe('12 to beyond 20')
+    expect(likelyText(1, null)).toBe('unknown')
     expect(likelyText(null, null)).toBe('beyond 20')
   })
 })

@@ -33,7 +33,8 @@ const manyRows = 2_000
 
 /** Reads a file of keywords line by line into a staging table by COPY and merges it in one transaction: all of it or nothing. Wrong lines are listed. */
 export async function importKeywordsJob(context: Context, control: JobControl): Promise<object> {
-  const { siteId, payload } = control.job
+  const { siteId } = control
+  const { payload } = control.job
   const file = await openImport(context, control)
   const { row, mapping, bytes: bytesInAll } = file
   const market = await needMarket(context.pool, siteId, Number(payload.marketId))

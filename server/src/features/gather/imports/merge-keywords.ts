@@ -119,7 +119,8 @@ async function mergeInPlace(pool: pg.Pool, keeper: pg.PoolClient, input: MergeIn
   await keeper.query(`${insert} where is_new and ${hasFigures}`, [siteId, place])
   const sets = Object.entries(combined).map(([column, value]) => `${column} = ${value}`)
   await keeper.query(
-    `${insert} where not is_new and ${hasFigures} on conflict (site_id, keyword_id, place) do update set ${sets.join(', ')}`,
+    `${insert} where not is_new and ${hasFigures} on conflict (site_id, keyword_id, place) do update
+      set ${sets.join(', ')}`,
     [siteId, place],
   )
   return added
@@ -164,7 +165,8 @@ async function writeKeywords(
     changes[name] ? `case when s.id is null then k.${name} else ${changes[name]} end` : `k.${name}`,
   )
   await writer.query(
-    `insert into ${into} (${columns.join(', ')}) select ${values.join(', ')} from keyword k left join ${from} s on s.id = k.id and not s.is_new where k.site_id = $1`,
+    `insert into ${into} (${columns.join(', ')}) select ${values.join(', ')} from keyword k left
+      join ${from} s on s.id = k.id and not s.is_new where k.site_id = $1`,
     [siteId],
   )
   const added = await addKeywords({ reader, writer }, { ...input, into }, step)
@@ -182,7 +184,8 @@ async function writeFigures(client: pg.PoolClient, { siteId, place, from, settle
   )
   await client.query(
     `insert into ${into} (${columns.join(', ')}) select ${values.join(', ')} from demand
-     left join (select id keyword_id, searches average, cpc, competition from ${from} where not is_new and ${hasFigures}) excluded on excluded.keyword_id = demand.keyword_id and demand.place = $2
+     left join (select id keyword_id, searches average, cpc, competition from ${from} where not is_new
+       and ${hasFigures}) excluded on excluded.keyword_id = demand.keyword_id and demand.place = $2
      where demand.site_id = $1`,
     [siteId, place],
   )
@@ -190,7 +193,8 @@ async function writeFigures(client: pg.PoolClient, { siteId, place, from, settle
   await client.query(`${insert} and is_new`, [siteId, place])
   if (settled.fresh < settled.total)
     await client.query(
-      `${insert} and not is_new and not exists (select from demand d where d.site_id = $1 and d.keyword_id = s.id and d.place = $2)`,
+      `${insert} and not is_new and not exists (select from demand d where d.site_id = $1
+        and d.keyword_id = s.id and d.place = $2)`,
       [siteId, place],
     )
   await indexNextPartition(client, 'demand', siteId)

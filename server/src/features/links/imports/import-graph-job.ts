@@ -93,7 +93,7 @@ export async function importGraphJob(context: Context, control: JobControl): Pro
       rel: 0,
       kind: 'text',
       region: null,
-      density: null,
+      linkedAround: null,
       around: null,
       firstSeen: null,
       lastSeen: null,
@@ -102,13 +102,13 @@ export async function importGraphJob(context: Context, control: JobControl): Pro
     if (full) await full
   }
   await batches.finish()
-  if (same) control.note(`Edges from a vertex to itself, left out: ${same}`)
+  if (same) control.warn(`Edges from a vertex to itself, left out: ${same}`)
   await sumAllLinks(context, graphId, control.signal)
   await file.finish(lastLine)
   await rm(verticesPath, { force: true })
-  await askForRank(context, control.job.siteId)
+  await askForRank(context)
   await control.step(allBytes, allBytes)
-  context.events.publish(control.job.siteId, { type: 'crawls' })
+  context.events.publish(control.siteId, { type: 'crawls' })
   const known = names.reduce(count => count + 1, 0)
   return { importId: file.row.id, vertices: known, lines: lastLine, wrong: file.wrong, saved: batches.saved }
 }

@@ -45,9 +45,9 @@ export async function importLinksJob(context: Context, control: JobControl): Pro
   await batches.finish()
   await sumAllLinks(context, graphId, control.signal)
   await file.finish(lines)
-  await askForRank(context, control.job.siteId)
+  await askForRank(context)
   await control.step(file.bytes, file.bytes)
-  context.events.publish(control.job.siteId, { type: 'crawls' })
+  context.events.publish(control.siteId, { type: 'crawls' })
   return { importId: file.row.id, lines, wrong: file.wrong, saved: batches.saved }
 }
 
@@ -96,7 +96,7 @@ const kindNames: Record<string, LinkKind> = Object.fromEntries(linkKinds.map(kin
 
 const kindFrom = (text: string): LinkKind => kindNames[text.toLowerCase()] ?? 'text'
 /** What a list does not tell of a link. */
-const unseen = { region: null, density: null, around: null, goneOn: null } as const
+const unseen = { region: null, linkedAround: null, around: null, goneOn: null } as const
 
 /** The address that a text is; null when it is no web address. */
 function webAddress(text: string): string | null {

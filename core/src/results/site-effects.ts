@@ -1,7 +1,7 @@
 import { sigmoid } from './logistic.ts'
 
 /** A result, best first among its page's: its strength so far, and whom it is a result of (`undefined` = not known). */
-export type RecordedResult = { strength: number; key: string | undefined }
+export type ResultOfSite = { strength: number; key: string | undefined }
 
 const rounds = 30
 /** Newton steps are taken in part, since sites of one result page move against each other. */
@@ -13,8 +13,8 @@ const damping = 0.6
  * what no feature tells, such as how much of them is about the subject. `countOfPair`: what a pair
  * counts by the index of its upper result. Rounded to 0.001. O(rounds · pairs).
  */
-export function fitRecords(
-  pages: ReadonlyArray<readonly RecordedResult[]>,
+export function fitSiteEffects(
+  pages: ReadonlyArray<readonly ResultOfSite[]>,
   countOfPair: (upper: number) => number,
   halfShown: number,
 ): Record<string, number> {
@@ -30,20 +30,20 @@ export function fitRecords(
       return at
     }),
   }))
-  const records = new Float64Array(results.length)
+  const siteEffects = new Float64Array(results.length)
   let pull = 0
   for (let round = 0; round < rounds; round++) {
-    const [slope, bend] = [new Float64Array(records.length), new Float64Array(records.length)]
+    const [slope, bend] = [new Float64Array(siteEffects.length), new Float64Array(siteEffects.length)]
     for (const { strengths, whose } of rows)
       for (let i = 0; i < whose.length; i++) {
         const upper = whose[i]!
         if (upper < 0) continue
         const count = countOfPair(i)
-        const reached = strengths[i]! + records[upper]!
+        const reached = strengths[i]! + siteEffects[upper]!
         for (let j = i + 1; j < whose.length; j++) {
           const lower = whose[j]!
           if (lower < 0 || lower === upper) continue
-          const chance = sigmoid(reached - strengths[j]! - records[lower]!)
+          const chance = sigmoid(reached - strengths[j]! - siteEffects[lower]!)
           const rest = count * (1 - chance)
           slope[upper]! += rest
           slope[lower]! -= rest
@@ -54,8 +54,8 @@ export function fitRecords(
     // Pairs of one result are not as many observations: the pull counts what one result weighs on average.
     if (!round)
       pull = (halfShown * bend.reduce((sum, each) => sum + each, 0)) / results.reduce((sum, each) => sum + each, 0)
-    for (let at = 0; at < records.length; at++)
-      records[at]! += (damping * (slope[at]! - pull * records[at]!)) / (bend[at]! + pull || 1)
+    for (let at = 0; at < siteEffects.length; at++)
+      siteEffects[at]! += (damping * (slope[at]! - pull * siteEffects[at]!)) / (bend[at]! + pull || 1)
   }
-  return Object.fromEntries([...number].map(([key, at]) => [key, Math.round(records[at]! * 1_000) / 1_000]))
+  return Object.fromEntries([...number].map(([key, at]) => [key, Math.round(siteEffects[at]! * 1_000) / 1_000]))
 }

@@ -1,9 +1,9 @@
 import { describe, expect, test } from 'vitest'
-import { fitRecords, type RecordedResult } from './records.ts'
+import { fitSiteEffects, type ResultOfSite } from './site-effects.ts'
 
 const alike = (): number => 1
 /** Result pages of twelve sites of falling strength, in which one stands `places` higher than its strength says. */
-const madePages = (count: number, places: number, who = 'better'): RecordedResult[][] =>
+const madePages = (count: number, places: number, who = 'better'): ResultOfSite[][] =>
   Array.from({ length: count }, () => {
     const page = Array.from({ length: 12 }, (_, i) => ({
       strength: 3 - i / 2,
@@ -14,19 +14,19 @@ const madePages = (count: number, places: number, who = 'better'): RecordedResul
     return page
   })
 
-describe('records', () => {
+describe('siteEffects', () => {
   test('of what stands higher than its strength are above 0, the more so the more results show it', () => {
-    const often = fitRecords(madePages(40, 6), alike, 5)
+    const often = fitSiteEffects(madePages(40, 6), alike, 5)
     expect(often.better).toBeGreaterThan(1)
     expect(often.better).toBeGreaterThan(
       Math.max(...Object.entries(often).map(([key, value]) => (key === 'better' ? -9 : value))),
     )
-    expect(fitRecords(madePages(2, 6), alike, 5).better).toBeLessThan(0.6 * often.better!)
-    expect(fitRecords(madePages(2, 6), alike, 5).better).toBeGreaterThan(0)
+    expect(fitSiteEffects(madePages(2, 6), alike, 5).better).toBeLessThan(0.6 * often.better!)
+    expect(fitSiteEffects(madePages(2, 6), alike, 5).better).toBeGreaterThan(0)
   })
   test('of what stands where its strength says are about alike, and a larger pull makes all smaller', () => {
-    const even = Object.values(fitRecords(madePages(40, 0), alike, 5))
-    const pulled = Object.values(fitRecords(madePages(40, 0), alike, 500))
+    const even = Object.values(fitSiteEffects(madePages(40, 0), alike, 5))
+    const pulled = Object.values(fitSiteEffects(madePages(40, 0), alike, 500))
     const reach = (list: number[]): number => Math.max(...list) - Math.min(...list)
     expect(reach(pulled)).toBeLessThan(reach(even) / 3)
   })
@@ -36,9 +36,9 @@ describe('records', () => {
       { strength: 2, key: 'one' },
       { strength: 0, key: undefined },
     ]
-    expect(fitRecords([page, page], alike, 5)).toEqual({ one: 0 })
-    expect(fitRecords([], alike, 5)).toEqual({})
+    expect(fitSiteEffects([page, page], alike, 5)).toEqual({ one: 0 })
+    expect(fitSiteEffects([], alike, 5)).toEqual({})
   })
   test('what happens above the pairs that count shows nothing', () =>
-    expect(fitRecords(madePages(40, 6), upper => (upper < 8 ? 0 : 1), 5).better).toBe(0))
+    expect(fitSiteEffects(madePages(40, 6), upper => (upper < 8 ? 0 : 1), 5).better).toBe(0))
 })

@@ -52,7 +52,7 @@ export class WordStream {
     return out
   }
 }
-type Link = { anchor: string; region: string; density: number | null; around: string }
+type Link = { anchor: string; region: string; linkedAround: number | null; around: string }
 
 /** Words on each side that count as around a link. */
 const reach = 40
@@ -60,7 +60,7 @@ const reach = 40
 const kept = 8
 
 /**
- * Fills in density and surroundings of links from the page's words. `spans` are the words of each link, [from, to). Density is the
+ * Fills in `linkedAround` and the surroundings of links from the words of the page. `spans` are the words of each link, [from, to). `linkedAround` is the
  * share of the words within 40 on both sides that lie in other links, so a link in running text has about 0 and one in a list about 1.
  * By running sums: O(words + links).
  */
@@ -77,7 +77,7 @@ export function linkSurroundings(
     const end = Math.min(words.count, to + reach)
     const around = from - start + (end - to)
     const inOthers = linked[from]! - linked[start]! + (linked[end]! - linked[to]!)
-    each.density = around ? inOthers / around : null
+    each.linkedAround = around ? inOthers / around : null
     if (each.region === 'navigation' || each.region === 'footer') return
     const before = words.text(Math.max(0, from - kept), from)
     const after = words.text(to, Math.min(words.count, to + kept))
