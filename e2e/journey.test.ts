@@ -67,7 +67,9 @@ describe('the trail, from a seed to a tracked position', () => {
     // The rail and the foot tell the same number.
     await until('all keywords in the rail', () =>
       page.evaluate(() => {
-        const all = [...document.querySelectorAll('.rail-row')].find(row => row.textContent!.startsWith('All keywords'))
+        const all = [...document.querySelectorAll('.rail-row')].find(row =>
+          row.textContent!.startsWith('Everything found'),
+        )
         const count = all!.querySelector('small')!.textContent!
         return count !== '0' && document.querySelector('.foot')!.textContent!.includes(`of ${count}`)
       }),

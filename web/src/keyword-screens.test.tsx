@@ -141,7 +141,8 @@ describe('keywords that were found', () => {
     await waitFor(() => expect(bodies(startGathering)).toMatchObject([{ seeds: ['cheap pottery wheel'] }]))
     expect(bodies(askFigures)).toEqual([{ marketId: 1, keywordIds: [3] }])
     await user.keyboard('p')
-    expect(await screen.findByText(/Put "cheap pottery wheel" on a page/)).toBeTruthy()
+    // The dialog is loaded when it is first wanted.
+    expect(await screen.findByText(/Put "cheap pottery wheel" on a page/, {}, { timeout: 8_000 })).toBeTruthy()
   })
   test('forms of one keyword stand under the one that is searched most, and V shows them', async () => {
     const { user } = await show(<GatherScreen />)

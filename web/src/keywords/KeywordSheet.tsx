@@ -13,8 +13,11 @@ import type { SheetColumn } from '../sheet/columns.ts'
 import { exportColumns, useExport } from '../sheet/use-export.ts'
 import type { ExportFormat, Row, WholeSource } from '../rows/row-source.ts'
 import { Sheet } from '../sheet/Sheet.tsx'
+import { AllSums } from '../sheet/AllSums.tsx'
 import { SelectedCount } from '../sheet/SelectedCount.tsx'
 import { useSelection } from '../sheet/use-selection.ts'
+import type { RowMenuItem } from '../sheet/RowMenu.tsx'
+import { useLivePage } from '../ui/live-page.ts'
 import { useColumnTable } from '../sheet/use-column-table.ts'
 import type { SheetState } from '../sheet/use-sheet-state.ts'
 import { viewsOf } from '../sheet/use-views.ts'
@@ -108,6 +111,29 @@ export function KeywordSheet({
     }),
     [keywordActions, run, onSelection, details, toggleFamily, selected],
   )
+  const live = useLivePage(market)
+  const rowMenu = useCallback(
+    (row: Row): RowMenuItem[] => {
+      const page = live?.(String(row.phrase))
+      return [
+        ...keywordActions.flatMap(({ name: action, key, label: words, labelFor }) => {
+          const text = labelFor ? labelFor(row) : words
+          return text === null
+            ? []
+            : [{ label: text, key: key?.toUpperCase(), run: () => run(action, [row.id], details) }]
+        }),
+        ...(page
+          ? [
+              {
+                label: `See it live on ${page.engine}`,
+                run: () => void window.open(page.address, '_blank', 'noreferrer'),
+              },
+            ]
+          : []),
+      ]
+    },
+    [keywordActions, run, details, live],
+  )
   const mark = useMemo(
     () => ({
       label: 'Keep or let go (Y, N)',
@@ -181,6 +207,7 @@ export function KeywordSheet({
           mark={mark}
           unfold={unfold}
           keys={keys}
+          rowMenu={rowMenu}
           fold={fold}
           limits={limits}
           empty={empty}
@@ -217,6 +244,7 @@ export function KeywordSheet({
           </>
         )}
         {sums && foot(sums, selected.size > 0)}
+        <AllSums source={source} table={table} columns={columns} selected={selected} />
         <div className="foot-end">
           <JobLine />
         </div>

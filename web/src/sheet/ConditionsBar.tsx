@@ -205,7 +205,10 @@ export function ConditionsBar({ columns, state, searchColumn, hide = [], end, le
               sx: { p: 3, mt: 1, display: 'flex', gap: 2, alignItems: 'flex-start' },
               // In a list of comparisons Enter chooses, elsewhere it is done.
               onKeyDown: (event: KeyboardEvent) => {
-                if (event.key === 'Enter' && (event.target as HTMLElement).matches('input')) finish()
+                if (event.key !== 'Enter' || !(event.target as HTMLElement).matches('input')) return
+                // The focus goes back to the button that began it, which the same key must not press again.
+                event.preventDefault()
+                finish()
               },
             },
           }}

@@ -19,8 +19,10 @@ import { useExplainer } from './Explainer.tsx'
 import type { Fold, Row, RowSource } from '../rows/row-source.ts'
 import { rowHeight } from './row-places.ts'
 import type { SheetState } from './use-sheet-state.ts'
+import { type OpenRowMenu, RowMenu, type RowMenuItem } from './RowMenu.tsx'
 import type { ColumnTable } from './use-column-table.ts'
 import { mostDrawn, useRowPlaces } from './use-row-places.ts'
+import { useKeptScroll } from './use-kept-scroll.ts'
 import { useRowsInSight } from './use-rows-in-sight.ts'
 
 const noLimits: Record<string, number | null> = {}
@@ -41,6 +43,8 @@ export type SheetProps = {
   unfold?(row: Row): ReactNode
   /** One-letter actions on the row with the focus, or on the selection (`null`) when there is one. */
   keys?: Record<string, (id: number | null) => void>
+  /** What the menu of a row offers besides unfolding and selecting it (right click, or Shift F10). */
+  rowMenu?(row: Row): RowMenuItem[]
   /** Rows of one group stand under one of them. */
   fold?: Fold | undefined
   /** Limits that conditions may name. */
@@ -64,6 +68,7 @@ export function Sheet({
   rowClass,
   unfold,
   keys,
+  rowMenu,
   fold,
   limits = noLimits,
   empty,
@@ -96,6 +101,7 @@ export function Sheet({
 
   const { setHeight, places } = useRowPlaces(source, openSet)
   const { box, attach, scrollTo, first, end } = useRowsInSight(places, headHeight)
+  useKeptScroll(box, places.height)
   const { count } = places
   const indexes = Array.from({ length: Math.max(0, end - first) }, (_, i) => first + i)
   useEffect(() => {
@@ -186,6 +192,21 @@ export function Sheet({
     [selected, onSelect, source],
   )
 
+  const [menu, setMenu] = useState<OpenRowMenu | null>(null)
+  const openMenu = (index: number, left: number, top: number): boolean => {
+    const row = source.getRow(index)
+    if (row) setMenu({ row, index, left, top })
+    return row !== undefined
+  }
+  const menuItems = ({ row, index }: OpenRowMenu): RowMenuItem[] => [
+    ...(unfold ? [{ label: openSet.has(row.id) ? 'Fold' : 'Unfold', key: 'Enter', run: () => toggle(row.id) }] : []),
+    {
+      label: selected.has(row.id) ? 'Take out of the selection' : 'Select',
+      key: 'X',
+      run: () => select(row.id, index, false),
+    },
+    ...(rowMenu?.(row) ?? []),
+  ]
   const explainer = useExplainer(specs, source.getRow)
   const onKeyDown = (event: KeyboardEvent) => {
     if (
@@ -237,6 +258,11 @@ export function Sheet({
       select(row.id, active, event.shiftKey)
       return
     }
+    if (event.key === 'ContextMenu' || (event.key === 'F10' && event.shiftKey)) {
+      const box = (event.target as HTMLElement).getBoundingClientRect()
+      if (openMenu(active, box.left + 60, box.bottom)) event.preventDefault()
+      return
+    }
     if (event.key === 'i') {
       event.preventDefault()
       explainer.showAll(event.target as HTMLElement, row)
@@ -276,6 +302,12 @@ export function Sheet({
         onKeyDown(event)
       }}
       onPointerDown={moveOn}
+      onContextMenu={event => {
+        // Links and texts keep the menu of the browser.
+        if ((event.target as HTMLElement).closest('a, input, textarea, .sheet-details')) return
+        const item = (event.target as HTMLElement).closest<HTMLElement>('[data-index]')
+        if (item && openMenu(Number(item.dataset.index), event.clientX, event.clientY)) event.preventDefault()
+      }}
       onWheel={moveOn}
       {...explainer.handlers}
       tabIndex={indexes.length ? -1 : 0}
@@ -328,6 +360,7 @@ export function Sheet({
           another order bring up the others; sums, words and exports have all of them.
         </p>
       )}
+      {menu && <RowMenu at={menu} items={menuItems(menu)} onClose={() => setMenu(null)} />}
       {explainer.card}
       {source.state === 'loading' && source.count === 0 && <p className="empty quiet">Loading rows</p>}
       {source.state === 'failed' && (

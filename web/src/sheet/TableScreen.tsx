@@ -9,6 +9,7 @@ import { ConditionsBar } from './ConditionsBar.tsx'
 import { ExportMenu } from './ExportMenu.tsx'
 import type { Row, WholeSource } from '../rows/row-source.ts'
 import { Sheet } from './Sheet.tsx'
+import { AllSums } from './AllSums.tsx'
 import { SelectedCount } from './SelectedCount.tsx'
 import { type Selection, useSelection } from './use-selection.ts'
 import { useColumnTable } from './use-column-table.ts'
@@ -169,6 +170,7 @@ function TableWithRows({
             {shown.foot?.(sums)}
           </>
         )}
+        <AllSums source={source} table={table} columns={columns} selected={selected} />
         <div className="foot-end">
           <JobLine />
           {shown.footEnd}

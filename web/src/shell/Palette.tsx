@@ -1,17 +1,32 @@
 import { Autocomplete, Dialog, TextField } from '@mui/material'
 import { useContext, useEffect, useState } from 'react'
 import { useNavigate } from 'react-router'
+import { listLists } from '@dew-trail/contract/lists'
+import { listPages } from '@dew-trail/contract/plan'
+import { listViews, type ViewState } from '@dew-trail/contract/views'
+import { useEndpoint } from '../api/use-endpoint.ts'
+import { shippedViews } from '../keywords/shipped-views.ts'
+import { formatMarket, today } from '../ui/format.ts'
 import { useSite } from '../ui/site-context.ts'
 import { useShowDialog } from '../ui/DialogHost.tsx'
 import { destinationsContext, paletteContext } from './registry.ts'
 import { findKeywords } from './find-keywords.ts'
 import { useAct } from '../ui/use-act.ts'
 
+const viewQuery = ({ where, sort }: ViewState): string => {
+  const params = new URLSearchParams(where.map(condition => ['where', condition]))
+  params.set('sort', sort)
+  return String(params)
+}
+
 type Entry = { label: string; group: string; run(): void }
 
-/** Goes anywhere: stations, actions, keywords of the site. */
+/** Goes anywhere: places, actions, views, lists, pages, sites, markets and keywords. */
 export function Palette({ onClose, onHelp }: { onClose(): void; onHelp(): void }) {
-  const { site, market, keywords, setMarket } = useSite()
+  const { site, sites, market, keywords, setMarket } = useSite()
+  const { data: views } = useEndpoint(listViews, { sheet: 'keywords' })
+  const { data: lists } = useEndpoint(listLists, { siteId: site.id })
+  const { data: pages } = useEndpoint(listPages, { siteId: site.id, marketId: market.id, today: today() })
   const navigate = useNavigate()
   const act = useAct()
   const [text, setText] = useState('')
@@ -28,10 +43,24 @@ export function Palette({ onClose, onHelp }: { onClose(): void; onHelp(): void }
       run: 'path' in each ? to(each.path) : () => each.run({ site, market, keywords, act, show }),
     })),
     { label: 'Keyboard shortcuts', group: 'Do', run: onHelp },
+    ...[...shippedViews, ...(views ?? [])].map(({ name, state }) => ({
+      label: name,
+      group: 'View of keywords',
+      run: to(`gather?${viewQuery(state)}`),
+    })),
+    ...(lists ?? []).map(({ id, kind, name }) => ({
+      label: name,
+      group: kind === 'label' ? 'Label' : 'Shortlist',
+      run: to(`gather?where=${encodeURIComponent(kind === 'label' ? `labels:any:${name}` : `lists:any:${id}`)}`),
+    })),
+    ...(pages ?? []).map(({ id, title }) => ({ label: title, group: 'Planned page', run: to(`plan?open=${id}`) })),
+    ...sites
+      .filter(each => each.id !== site.id)
+      .map(each => ({ label: each.domain, group: 'Site', run: () => navigate(`/${each.id}/gather`) })),
     ...site.markets
       .filter(each => each.id !== market.id)
       .map(each => ({
-        label: `${each.engine} · ${each.place} · ${each.device}`,
+        label: formatMarket(each),
         group: 'Market',
         run: () => setMarket(each.id),
       })),
@@ -78,6 +107,7 @@ export function Palette({ onClose, onHelp }: { onClose(): void; onHelp(): void }
         options={[...fixed, ...found]}
         groupBy={entry => entry.group}
         getOptionLabel={entry => (typeof entry === 'string' ? entry : entry.label)}
+        getOptionKey={entry => (typeof entry === 'string' ? entry : `${entry.group}:${entry.label}`)}
         onInputChange={(_, value) => setText(value)}
         disableListWrap
         onClose={(_, reason) => reason === 'escape' && onClose()}
@@ -89,7 +119,12 @@ export function Palette({ onClose, onHelp }: { onClose(): void; onHelp(): void }
         }}
         slotProps={{ popper: { placement: 'bottom-start' }, listbox: { sx: { maxHeight: 380 } } }}
         renderInput={params => (
-          <TextField {...params} autoFocus placeholder="Type a keyword, a station or an action" sx={{ p: 2 }} />
+          <TextField
+            {...params}
+            autoFocus
+            placeholder="Type a keyword, a place, a page, a list or an action"
+            sx={{ p: 2 }}
+          />
         )}
         noOptionsText="Nothing by that name"
       />

@@ -51,6 +51,14 @@ function FirstSite() {
   )
 }
 
+/** Puts the focus on the active row of the screen's table, or on the screen where it has none. */
+function focusTable(): void {
+  const row = document.querySelector<HTMLElement>('.sheet-row[tabindex="0"], .sheet[tabindex="0"]')
+  const target = row ?? document.querySelector<HTMLElement>('main')
+  target?.setAttribute('tabindex', target.getAttribute('tabindex') ?? '-1')
+  target?.focus()
+}
+
 function InSite({ site, sites }: { site: Site; sites: Site[] }) {
   const [params, changeAddress] = useAddress()
   const market = marketAt(site, params)
@@ -75,6 +83,9 @@ function InSite({ site, sites }: { site: Site; sites: Site[] }) {
       <DialogHost>
         <Shortcuts onPalette={() => setDialog('palette')} onHelp={() => setDialog('help')} />
         <div className="shell">
+          <button type="button" className="skip" onClick={focusTable}>
+            Skip to the table
+          </button>
           <div>
             <HealthLine />
             <SiteBar />

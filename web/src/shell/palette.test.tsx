@@ -24,7 +24,7 @@ const show = () => {
   )
   return { ...shown, onClose, onHelp }
 }
-const field = () => screen.getByPlaceholderText('Type a keyword, a station or an action')
+const field = () => screen.getByPlaceholderText('Type a keyword, a place, a page, a list or an action')
 
 describe('going anywhere by the keyboard', () => {
   test('a station by its first letters and Enter, in the market that is open', async () => {

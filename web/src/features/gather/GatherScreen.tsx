@@ -50,6 +50,10 @@ export default function GatherScreen() {
   const gatherings = useEndpoint(listGatherings, { siteId: site.id })
   // A tree grows around words, not around an address or the log.
   const seed = gatherings.data?.find(each => each.id === chosen && !each.ways.some(isWithoutWords))?.seed ?? null
+  const stuck = gatheringNote(
+    gatherings.data?.find(each => each.id === chosen),
+    state.where.length > 1,
+  )
   const asTree = params.get('as') === 'tree' && seed !== null
   return (
     <main className="screen">
@@ -118,6 +122,7 @@ export default function GatherScreen() {
           <>
             {!ofSelected && (
               <span>
+                {keywords.state === 'loading' && 'loading: '}
                 <b>{formatWhole(rows)}</b> shown of {formatWhole(keywords.total)}
               </span>
             )}
@@ -138,7 +143,15 @@ export default function GatherScreen() {
           </>
         )}
         empty={
-          keywords.total ? (
+          stuck ? (
+            <div className="empty" role="status">
+              <h1>{stuck.title}</h1>
+              <p>{stuck.text}</p>
+              <button type="button" className="link" onClick={() => choose(null)}>
+                Show everything found
+              </button>
+            </div>
+          ) : keywords.total ? (
             <div className="empty">
               <h1>No keyword meets all conditions</h1>
               <p>{formatWhole(keywords.total)} are found. Take a condition away to see more.</p>
@@ -177,4 +190,29 @@ export default function GatherScreen() {
       </Suspense>
     </main>
   )
+}
+
+/** What to say in place of the rows of a gathering that has none to show; null where its rows or conditions speak for themselves. */
+function gatheringNote(gathering: Gathering | undefined, filtered: boolean): { title: string; text: string } | null {
+  if (!gathering || (gathering.found > 0 && filtered)) return null
+  const { seed, state, warnings, dropped } = gathering
+  const why = warnings.map(each => each.what).join('; ')
+  const left = Object.entries(dropped)
+    .map(([reason, count]) => `${formatWhole(count)} by ${reason}`)
+    .join(', ')
+  if (state === 'running' || state === 'waiting')
+    return { title: `Gathering from "${seed}"`, text: 'Keywords come here as they are found.' }
+  if (state === 'failed')
+    return {
+      title: `Gathering from "${seed}" failed`,
+      text: why || 'The work log on Sources says why; it can be tried again there.',
+    }
+  if (gathering.found === 0)
+    return {
+      title: `"${seed}" brought nothing`,
+      text: [why, left ? `Dropped before storing: ${left}` : '', 'Try a broader seed, or fewer conditions.']
+        .filter(Boolean)
+        .join('. '),
+    }
+  return null
 }

@@ -1,0 +1,130 @@
+import { readFileSync } from 'node:fs'
+import { createRequire } from 'node:module'
+import { setTimeout as sleep } from 'node:timers/promises'
+import { keepKeywords, startGathering } from '@dew-trail/contract/gather'
+import { addNote } from '@dew-trail/contract/notes'
+import { createPage } from '@dew-trail/contract/plan'
+import { createSite, type Site } from '@dew-trail/contract/sites'
+import { checkNow, trackKeywords } from '@dew-trail/contract/track'
+import { startWeighing } from '@dew-trail/contract/weigh'
+import { openBrowser } from '@dew-trail/scripts/lib/browser'
+import { callServer, finishJob, keywordRows } from '@dew-trail/scripts/lib/client'
+import { type Stack, startStack } from '@dew-trail/scripts/lib/stack'
+import type { AxeResults } from 'axe-core'
+import type { Page } from 'puppeteer-core'
+import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+
+const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
+
+let stack: Stack
+let browser: Awaited<ReturnType<typeof openBrowser>>
+let page: Page
+let site: Site
+let keywordId: number
+beforeAll(async () => {
+  stack = await startStack({ size: 0.3, today: '2026-11-20' })
+  site = await callServer(stack.server, createSite, { domain: 'kilnandtide.example', name: 'Kiln & Tide' })
+  const siteId = site.id
+  const marketId = site.markets[0]!.id
+  const input = { siteId, marketId, seeds: ['kiln'], mostIdeas: 60, ways: ['ads' as const, 'completions' as const] }
+  await finishJob(stack.server, (await callServer(stack.server, startGathering, input)).jobs[0]!.jobId)
+  const keywordIds = (await keywordRows(stack.server, siteId, marketId)).slice(0, 6).map(row => row.id)
+  keywordId = keywordIds[0]!
+  await callServer(stack.server, keepKeywords, { siteId, keywordIds, kept: true })
+  await finishJob(
+    stack.server,
+    (await callServer(stack.server, startWeighing, { siteId, marketId, keywordIds })).jobId!,
+  )
+  await callServer(stack.server, createPage, { siteId, title: 'Choosing a kiln', keywordIds: keywordIds.slice(0, 3) })
+  await callServer(stack.server, trackKeywords, { siteId, keywordIds, tracked: true })
+  await finishJob(stack.server, (await callServer(stack.server, checkNow, { siteId })).jobId)
+  await callServer(stack.server, addNote, { siteId, day: '2026-11-19', text: 'New shop' })
+  browser = await openBrowser()
+  page = await browser.browser.newPage()
+  await page.setViewport({ width: 1280, height: 800 })
+})
+afterAll(async () => {
+  await browser?.close()
+  await stack?.close()
+})
+
+/** Violations of the page as it stands: the rule, how often, and the first element. */
+async function violations(): Promise<string[]> {
+  // What is faded in or out is judged when it is there.
+  await sleep(400)
+  await page.evaluate(axe)
+  const results = (await page.evaluate(() =>
+    (window as unknown as { axe: { run(): Promise<unknown> } }).axe.run(),
+  )) as AxeResults
+  return results.violations.map(
+    ({ id, nodes }) =>
+      `${id} ×${nodes.length}: ${nodes[0]!.html.slice(0, 140)} | ${nodes[0]!.failureSummary?.split('\n')[1]?.trim() ?? ''}`,
+  )
+}
+const open = async (path: string, ready: string): Promise<void> => {
+  await page.goto(`${stack.server}/${site.id}/${path}`)
+  await page.waitForSelector(ready, { timeout: 15_000 })
+}
+const press = async (name: string): Promise<void> => {
+  const handle = await page.waitForSelector(`::-p-aria([name="${name}"])`, { timeout: 10_000 })
+  await handle!.click()
+}
+const row = '.sheet-row .sheet-cell:nth-child(2)'
+
+const views: Array<[name: string, path: () => string, ready: string]> = [
+  ['Gather', () => 'gather', row],
+  ['Weigh', () => 'weigh', row],
+  ['a first page', () => `weigh/page/${keywordId}`, '.results'],
+  ['what ranks', () => 'weigh/strengths', 'h1'],
+  ['Plan', () => 'plan', row],
+  ['Track', () => 'track', row],
+  ['Sources', () => 'sources', 'h1'],
+  ['a part that is to come', () => 'reports', 'h1'],
+]
+
+describe.each(['light', 'dark'] as const)('in %s', mode => {
+  beforeAll(async () => {
+    await page.goto(stack.server)
+    await page.evaluate(value => localStorage.setItem('mui-mode', value), mode)
+  })
+  test.each(views)('%s can be used by everybody', async (_name, path, ready) => {
+    await open(path(), ready)
+    expect(await violations()).toEqual([])
+  })
+  test.each([
+    ['gather', 'Views'],
+    ['gather', 'Columns'],
+    ['gather', 'Export'],
+    ['gather', 'condition'],
+    ['gather', 'All sums'],
+    ['gather', 'Brand words'],
+    ['gather', 'Query log'],
+    ['gather', 'Import'],
+    ['track', 'Check now'],
+    ['plan', 'Add a page'],
+  ])('on %s after "%s"', async (path, name) => {
+    await open(path, row)
+    await press(name)
+    expect(await violations()).toEqual([])
+  })
+  test.each([
+    ['the palette', ['Control+k']],
+    ['help', ['?']],
+    ['the menu of a row', ['row', 'ContextMenu']],
+    ['an unfolded row', ['row', 'Enter']],
+    ['a list dialog', ['row', 'l']],
+    ['a page dialog', ['row', 'p']],
+    ['reasons of figures', ['row', 'i']],
+  ])('%s, by keys', async (_name, keys) => {
+    await open('weigh', row)
+    for (const key of keys) {
+      if (key === 'row') await page.focus('.sheet-row[tabindex="0"]')
+      else if (key.includes('+')) {
+        await page.keyboard.down('Control')
+        await page.keyboard.press('k')
+        await page.keyboard.up('Control')
+      } else await page.keyboard.press(key as 'Enter')
+    }
+    expect(await violations()).toEqual([])
+  })
+})
