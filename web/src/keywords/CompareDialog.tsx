@@ -50,7 +50,9 @@ export function CompareDialog({
         <table className="compare">
           <thead>
             <tr>
-              <th />
+              <th>
+                <span className="hidden">Figure</span>
+              </th>
               {rows.map(row => (
                 <th key={row.id} scope="col">
                   {String(row.phrase)}

@@ -35,7 +35,11 @@ export function ResultsTable({
               <th title={`Place on ${formatDay(before.day)}, and since then`}>since {formatShortDay(before.day)}</th>
             )}
             <th className="results-title">Result</th>
-            {onLinks && <th aria-label="Links" />}
+            {onLinks && (
+              <th>
+                <span className="hidden">Links</span>
+              </th>
+            )}
             {shown.map(column => (
               <th key={column.key} className="n" title={column.explain}>
                 {column.label}

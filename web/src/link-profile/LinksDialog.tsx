@@ -66,7 +66,7 @@ export function LinksDialog({ url, keywordId, phrase, onClose }: Props) {
           </>
         ) : (
           <div className="empty">
-            <h1>Our graph knows no link to {scope === 'page' ? 'this page' : data.domain}</h1>
+            <h2>Our graph knows no link to {scope === 'page' ? 'this page' : data.domain}</h2>
             <p>
               That is not zero: links to {data.domain} may not have been loaded yet, or no feed and no crawl has met
               one.

@@ -1,4 +1,4 @@
-import { ListSubheader, Menu, MenuItem } from '@mui/material'
+import { Menu, MenuItem } from '@mui/material'
 import { useState } from 'react'
 import { useAct } from '../ui/use-act.ts'
 import type { ExportFormat } from '../rows/row-source.ts'
@@ -71,16 +71,12 @@ export function ExportMenu({
               Copy the address of this as CSV
             </MenuItem>
           )}
-          {onSaveResults && [
-            <ListSubheader key="results" sx={{ lineHeight: '30px' }}>
-              With the results of the first pages
-            </ListSubheader>,
-            ...formats.map(([format, label]) => (
+          {onSaveResults &&
+            formats.map(([format, label]) => (
               <MenuItem key={`results-${format}`} onClick={() => choose(() => onSaveResults(format))}>
-                {label}
+                {label} with the results of the first pages
               </MenuItem>
-            )),
-          ]}
+            ))}
         </Menu>
       )}
     </>

@@ -365,7 +365,7 @@ export function Sheet({
       {source.state === 'loading' && source.count === 0 && <p className="empty quiet">Loading rows</p>}
       {source.state === 'failed' && (
         <div className="empty" role="alert">
-          <h1>The rows could not be loaded</h1>
+          <h2>The rows could not be loaded</h2>
           <p>{source.error}. Nothing was lost; reload the page to try again.</p>
         </div>
       )}

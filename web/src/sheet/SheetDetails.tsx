@@ -20,8 +20,8 @@ export function SheetDetails({ id, width, onHeight, children }: Props) {
     return () => observer.disconnect()
   }, [id, onHeight])
   return (
-    <div ref={element} className="sheet-details" role="presentation" style={{ width, maxWidth: width }}>
-      {children}
+    <div ref={element} className="sheet-details" role="row" style={{ width, maxWidth: width }}>
+      <div role="gridcell">{children}</div>
     </div>
   )
 }

@@ -12,6 +12,7 @@ import { Sheet } from './Sheet.tsx'
 import { AllSums } from './AllSums.tsx'
 import { SelectedCount } from './SelectedCount.tsx'
 import { type Selection, useSelection } from './use-selection.ts'
+import { ScreenTitle } from '../ui/ScreenTitle.tsx'
 import { useColumnTable } from './use-column-table.ts'
 import { useExport } from './use-export.ts'
 import type { SheetState } from './use-sheet-state.ts'
@@ -65,10 +66,11 @@ type Props = Table & {
 export function TableScreen({ source, error, ...table }: Props) {
   return (
     <main className="screen whole">
+      <ScreenTitle title={table.title} />
       {error ? (
         <div className="main">
           <div className="empty" role="alert">
-            <h1>The {table.noun}s could not be loaded</h1>
+            <h2>The {table.noun}s could not be loaded</h2>
             <p>{error.message}</p>
           </div>
         </div>
@@ -136,7 +138,7 @@ function TableWithRows({
         empty={
           total ? (
             <div className="empty">
-              <h1>No {noun} meets all conditions</h1>
+              <h2>No {noun} meets all conditions</h2>
               <p>Take a condition away to see more.</p>
               <button type="button" className="link" onClick={() => state.setWhere([])}>
                 Clear all conditions

@@ -1,6 +1,6 @@
 import { askAgain, useEndpoint } from '../api/use-endpoint.ts'
 import { listViews, removeView, type SavedView, saveView, type ViewState } from '@dew-trail/contract/views'
-import { Button, IconButton, Menu, MenuItem, TextField } from '@mui/material'
+import { Button, MenuItem, MenuList, Popover, TextField } from '@mui/material'
 import { useQueryClient } from '@tanstack/react-query'
 import { X } from 'lucide-react'
 import { type FormEvent, useState } from 'react'
@@ -51,47 +51,64 @@ export function ViewMenu({ sheet, shipped, current, onChoose }: Props) {
     })
   return (
     <>
-      <button type="button" className="link" aria-haspopup="menu" onClick={event => setAnchor(event.currentTarget)}>
+      <button type="button" className="link" aria-haspopup="dialog" onClick={event => setAnchor(event.currentTarget)}>
         Views
       </button>
       {anchor && (
-        <Menu open anchorEl={anchor} onClose={() => setAnchor(null)}>
-          {shipped.map(view => (
-            <MenuItem key={view.name} onClick={() => choose(view.state)}>
-              {view.name}
-            </MenuItem>
-          ))}
-          {(data ?? []).map(view => (
-            <MenuItem key={view.id} onClick={() => choose(view.state)} sx={{ gap: 4 }}>
-              <span style={{ flex: 1 }}>{view.name}</span>
-              <IconButton
-                size="small"
-                aria-label={`Remove the view ${view.name}`}
-                onClick={event => {
-                  event.stopPropagation()
-                  remove(view)
-                }}
-              >
-                <X size={13} />
-              </IconButton>
-            </MenuItem>
-          ))}
-          <li style={{ borderTop: '1px solid var(--mui-palette-dew-line)', marginTop: 4, padding: '8px 12px' }}>
-            <form onSubmit={save} style={{ display: 'flex', gap: 8 }}>
-              <TextField
-                value={name}
-                placeholder="Name of a new view"
-                onChange={event => setName(event.target.value)}
-                // The menu takes letters for finding its items.
-                onKeyDown={event => event.stopPropagation()}
-                slotProps={{ htmlInput: { 'aria-label': 'Name of a new view' } }}
-              />
-              <Button type="submit" disabled={!name.trim()}>
-                Save
-              </Button>
-            </form>
-          </li>
-        </Menu>
+        <Popover
+          open
+          anchorEl={anchor}
+          onClose={() => setAnchor(null)}
+          anchorOrigin={{ vertical: 'bottom', horizontal: 'left' }}
+          slotProps={{ paper: { 'aria-label': 'Views' } }}
+        >
+          <MenuList autoFocus>
+            {shipped.map(view => (
+              <MenuItem key={view.name} onClick={() => choose(view.state)}>
+                {view.name}
+              </MenuItem>
+            ))}
+            {(data ?? []).map(view => (
+              <MenuItem key={view.id} onClick={() => choose(view.state)}>
+                {view.name}
+              </MenuItem>
+            ))}
+          </MenuList>
+          <form
+            onSubmit={save}
+            style={{
+              borderTop: '1px solid var(--mui-palette-dew-line)',
+              padding: '8px 12px',
+              display: 'flex',
+              gap: 8,
+            }}
+          >
+            <TextField
+              value={name}
+              placeholder="Name of a new view"
+              onChange={event => setName(event.target.value)}
+              slotProps={{ htmlInput: { 'aria-label': 'Name of a new view' } }}
+            />
+            <Button type="submit" disabled={!name.trim()}>
+              Save
+            </Button>
+          </form>
+          {(data ?? []).length > 0 && (
+            <div style={{ padding: '0 12px 8px' }}>
+              {(data ?? []).map(view => (
+                <button
+                  key={view.id}
+                  type="button"
+                  className="link"
+                  style={{ display: 'flex', gap: 6 }}
+                  onClick={() => remove(view)}
+                >
+                  <X size={13} aria-hidden="true" /> Remove the view {view.name}
+                </button>
+              ))}
+            </div>
+          )}
+        </Popover>
       )}
     </>
   )

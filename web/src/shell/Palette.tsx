@@ -99,13 +99,26 @@ export function Palette({ onClose, onHelp }: { onClose(): void; onHelp(): void }
       fullWidth
       maxWidth="sm"
       sx={{ '& .MuiDialog-container': { alignItems: 'flex-start', pt: 12 } }}
-      aria-label="Go to"
+      aria-labelledby="palette-title"
     >
+      <h2 id="palette-title" className="hidden">
+        Go to
+      </h2>
       <Autocomplete
         open
         autoHighlight
         options={[...fixed, ...found]}
         groupBy={entry => entry.group}
+        renderGroup={({ key, group, children }) => (
+          <li key={key} role="none">
+            <div className="palette-group" aria-hidden="true">
+              {group}
+            </div>
+            <ul role="group" aria-label={group}>
+              {children}
+            </ul>
+          </li>
+        )}
         getOptionLabel={entry => (typeof entry === 'string' ? entry : entry.label)}
         getOptionKey={entry => (typeof entry === 'string' ? entry : `${entry.group}:${entry.label}`)}
         onInputChange={(_, value) => setText(value)}

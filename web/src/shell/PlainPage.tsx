@@ -1,3 +1,4 @@
+import { usePageTitle } from '../ui/ScreenTitle.tsx'
 import { Link, useLocation } from 'react-router'
 import { useSite } from '../ui/site-context.ts'
 
@@ -40,6 +41,7 @@ export default function PlainPage() {
   const { site, market } = useSite()
   const { pathname } = useLocation()
   const page = pages[pathname.split('/')[2] ?? '']!
+  usePageTitle(page.title)
   return (
     <main className="screen whole">
       <div className="main">

@@ -3,6 +3,7 @@ import { type Gathering, listGatherings } from '@dew-trail/contract/gather'
 import { lazy, Suspense, useCallback, useDeferredValue, useMemo, useState, useRef } from 'react'
 import { formatMoney, formatWhole, plural } from '../../ui/format.ts'
 import { ImportDialog } from '../../imports/ImportDialog.tsx'
+import { ScreenTitle } from '../../ui/ScreenTitle.tsx'
 import { useSite } from '../../ui/site-context.ts'
 import { setParam, useAddress } from '../../ui/use-address.ts'
 import { SumText } from '../../sheet/SumText.tsx'
@@ -57,6 +58,7 @@ export default function GatherScreen() {
   const asTree = params.get('as') === 'tree' && seed !== null
   return (
     <main className="screen">
+      <ScreenTitle title="Gather" />
       <aside className="rail" aria-label="Seeds, kinds and words">
         <SeedForm onStarted={choose} />
         <section>
@@ -145,7 +147,7 @@ export default function GatherScreen() {
         empty={
           stuck ? (
             <div className="empty" role="status">
-              <h1>{stuck.title}</h1>
+              <h2>{stuck.title}</h2>
               <p>{stuck.text}</p>
               <button type="button" className="link" onClick={() => choose(null)}>
                 Show everything found
@@ -153,7 +155,7 @@ export default function GatherScreen() {
             </div>
           ) : keywords.total ? (
             <div className="empty">
-              <h1>No keyword meets all conditions</h1>
+              <h2>No keyword meets all conditions</h2>
               <p>{formatWhole(keywords.total)} are found. Take a condition away to see more.</p>
               <button type="button" className="link" onClick={() => state.setWhere([])}>
                 Clear all conditions
@@ -161,7 +163,7 @@ export default function GatherScreen() {
             </div>
           ) : (
             <div className="empty">
-              <h1>Gather the first keywords</h1>
+              <h2>Gather the first keywords</h2>
               <p>
                 Type a seed at the left, such as the name of what the site sells, and start. Completions, related
                 searches and ideas from ads data arrive here as they are found.

@@ -270,7 +270,7 @@ export default function WordTreeView({ seed, source, fileName, onKeep, onGather 
             </svg>
           ) : (
             <div className="empty">
-              <h1>No phrase has “{seed}” and more words</h1>
+              <h2>No phrase has “{seed}” and more words</h2>
               <p>Choose another seed at the left, or gather from this one.</p>
             </div>
           )}

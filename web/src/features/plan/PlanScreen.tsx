@@ -84,7 +84,7 @@ export default function PlanScreen() {
       )}
       none={
         <>
-          <h1>No page is planned yet</h1>
+          <h2>No page is planned yet</h2>
           <p>
             Select keywords in Weigh that one page can answer and press P. Each page gathers the searches and the visits
             to expect, a deadline and a state.

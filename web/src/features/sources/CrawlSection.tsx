@@ -105,7 +105,9 @@ export function CrawlSection() {
                   {label}
                 </th>
               ))}
-              <th />
+              <th>
+                <span className="hidden">What to do</span>
+              </th>
             </tr>
           </thead>
           {crawls.data.slice(0, 30).map(crawl => {

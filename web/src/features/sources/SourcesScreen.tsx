@@ -1,3 +1,4 @@
+import { usePageTitle } from '../../ui/ScreenTitle.tsx'
 import { useState } from 'react'
 import type { AnyImportKind } from '@dew-trail/contract/imports'
 import { GraphDialog } from '../../imports/GraphDialog.tsx'
@@ -11,6 +12,7 @@ import { WorkLog } from './WorkLog.tsx'
 
 /** Where figures come from, how old they are, what went wrong, and the work that brings them. */
 export default function SourcesScreen() {
+  usePageTitle('Sources')
   const [importing, setImporting] = useState<AnyImportKind | null>(null)
   return (
     <main className="screen whole">

@@ -70,7 +70,9 @@ export function VettedSites() {
             <th>Kind</th>
             <th>Why</th>
             <th className="n">links to sites</th>
-            <th />
+            <th>
+              <span className="hidden">Remove</span>
+            </th>
           </tr>
         </thead>
         <tbody>

@@ -18,7 +18,9 @@ export function WorkLog() {
               <th style={{ width: '14%' }}>Begun</th>
               <th style={{ width: '14%' }}>State</th>
               <th>What went wrong</th>
-              <th />
+              <th>
+                <span className="hidden">What to do</span>
+              </th>
             </tr>
           </thead>
           <tbody>

@@ -49,7 +49,7 @@ export default function TrackScreen() {
         served="positions"
         label="Positions"
         fileName="positions"
-        title="Positions"
+        title="Track"
         noun="keyword"
         source={source}
         error={error}
@@ -98,7 +98,7 @@ export default function TrackScreen() {
         }
         none={
           <>
-            <h1>Nothing is watched yet</h1>
+            <h2>Nothing is watched yet</h2>
             <p>
               Send keywords here from a page of the plan, or from Gather and Weigh with T; or import positions that you
               already have.

@@ -1,3 +1,4 @@
+import { usePageTitle } from '../../ui/ScreenTitle.tsx'
 import { type FirstPage, getFirstPage, startWeighing } from '@dew-trail/contract/weigh'
 import { useEndpoint } from '../../api/use-endpoint.ts'
 import { Link, useParams } from 'react-router'
@@ -37,6 +38,7 @@ export default function FirstPageScreen() {
     ...(date ? { date } : {}),
   })
   const { data, error, isPending } = useEndpoint(getFirstPage, pageOf(day))
+  usePageTitle(data?.phrase ?? 'First page')
   const { data: earlier } = useEndpoint(getFirstPage, pageOf(since), { enabled: Boolean(since) })
   const before: Before | undefined =
     since && earlier

@@ -78,7 +78,9 @@ export function LongerKeywords({ found }: { found: Beside }) {
       <table className="results" style={{ margin: '6px 0 14px' }}>
         <thead>
           <tr>
-            <th aria-label="Marked" style={{ width: 24 }} />
+            <th style={{ width: 24 }}>
+              <span className="hidden">Marked</span>
+            </th>
             <th>Longer keyword</th>
             <th className="n" title="Searches a month">
               searches

@@ -1,3 +1,4 @@
+import { usePageTitle } from '../../ui/ScreenTitle.tsx'
 import { useEndpoint } from '../../api/use-endpoint.ts'
 import { getStrengths, learnStrengths, type Strengths } from '@dew-trail/contract/weigh'
 import { Link } from 'react-router'
@@ -17,6 +18,7 @@ const nameOf = ({ engine, device }: { engine: string; device: string }): string 
 
 /** How each engine puts pages in order, as far as this program knows, and how often its chances came true. */
 export default function StrengthsScreen() {
+  usePageTitle('What ranks')
   const { site, market } = useSite()
   const [params, change] = useAddress()
   const act = useAct()

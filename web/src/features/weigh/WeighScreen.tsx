@@ -9,6 +9,7 @@ import { plural } from '../../ui/format.ts'
 import { weighColumns } from '../../keywords/keyword-columns.tsx'
 import { KeywordSheet } from '../../keywords/KeywordSheet.tsx'
 import { weighKeywords } from './keyword-actions.ts'
+import { ScreenTitle } from '../../ui/ScreenTitle.tsx'
 import { useSite } from '../../ui/site-context.ts'
 import { SumText } from '../../sheet/SumText.tsx'
 import { useSheetState } from '../../sheet/use-sheet-state.ts'
@@ -54,6 +55,7 @@ export default function WeighScreen() {
     )
   return (
     <main className="screen whole">
+      <ScreenTitle title="Weigh" />
       <KeywordSheet
         name="weigh"
         label="Keywords kept"
@@ -111,7 +113,7 @@ export default function WeighScreen() {
         empty={
           own.where.length ? (
             <div className="empty">
-              <h1>No kept keyword meets all conditions</h1>
+              <h2>No kept keyword meets all conditions</h2>
               <p>Take a condition away to see more.</p>
               <button type="button" className="link" onClick={() => own.setWhere([])}>
                 Clear all conditions
@@ -119,7 +121,7 @@ export default function WeighScreen() {
             </div>
           ) : (
             <div className="empty">
-              <h1>Nothing is kept yet</h1>
+              <h2>Nothing is kept yet</h2>
               <p>
                 Keep keywords in Gather (Y, or the mark at the start of a row). They come here to be weighed: how hard
                 the first page is, and what your site could win.
