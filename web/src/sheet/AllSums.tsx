@@ -52,7 +52,7 @@ export function AllSums({ source, table, columns, selected }: Props) {
           transformOrigin={{ vertical: 'bottom', horizontal: 'left' }}
           slotProps={{ paper: { sx: { p: 3 }, 'aria-label': 'Sums of all columns' } }}
         >
-          <table className="results whole-cells">
+          <table className="results whole-cells" style={{ width: 'auto' }}>
             <thead>
               <tr>
                 <th>{selected.size ? 'Of the selected rows' : 'Of the rows shown'}</th>
@@ -72,7 +72,7 @@ export function AllSums({ source, table, columns, selected }: Props) {
                     <td className="n">{addsUp(column) && sum.known ? show(sum.sum) : '–'}</td>
                     <td className="n">{show(sum.mean)}</td>
                     <td className="n">{show(sum.median)}</td>
-                    <td className="n">{formatWhole(sum.known)}</td>
+                    <td className="n">{formatWhole(sum.known + sum.repeats)}</td>
                     <td className="n">{formatWhole(sum.unknown)}</td>
                   </tr>
                 ) : null

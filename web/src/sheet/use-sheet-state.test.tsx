@@ -9,10 +9,13 @@ let root: Root
 let state: SheetState
 let address = ''
 let go: (to: string) => void
+let back: () => void
 function Probe() {
   state = useSheetState('-searches')
   address = useLocation().search
-  go = useNavigate()
+  const navigate = useNavigate()
+  go = navigate
+  back = () => navigate(-1)
   return null
 }
 const show = async (at: string) => {
@@ -63,6 +66,20 @@ describe('the state of a sheet', () => {
     await type('')
     await rest()
     expect(address).toBe('?market=2')
+  })
+  test('Back goes back one thing: what was typed into one condition is one, another condition or row another', async () => {
+    await show('/gather')
+    await type('k')
+    await rest()
+    await type('kiln')
+    await rest()
+    await act(async () => state.toggleOpen(7))
+    await rest()
+    expect(state).toMatchObject({ where: [{ value: 'kiln' }], open: [7] })
+    await act(async () => back())
+    expect(state).toMatchObject({ where: [{ value: 'kiln' }], open: [] })
+    await act(async () => back())
+    expect(state).toMatchObject({ where: [], open: [] })
   })
   test('an address that changes by itself is taken over', async () => {
     await show('/gather')

@@ -30,6 +30,9 @@ function write(params: URLSearchParams, shown: Shown, defaultSort: string): void
   if (sort !== defaultSort) params.set('sort', sort)
   if (shown.open.length) params.set('open', shown.open.join(','))
 }
+/** What of a table is shown, without the values that are typed into its conditions. */
+const shapeOf = ({ where, sort, open }: Shown): string =>
+  JSON.stringify([where.map(each => [each.column, each.op]), sort, open])
 const textOf = (params: URLSearchParams): string =>
   JSON.stringify([params.getAll('where'), params.get('sort'), params.get('open')])
 
@@ -43,6 +46,7 @@ export function useSheetState(defaultSort: string): SheetState {
   const latest = useRef(shown)
   const addressText = useRef(textOf(params))
   const seenText = useRef(addressText.current)
+  const addressShape = useRef(shapeOf(shown))
   const timer = useRef<ReturnType<typeof setTimeout> | null>(null)
 
   useEffect(() => {
@@ -54,6 +58,7 @@ export function useSheetState(defaultSort: string): SheetState {
     addressText.current = text
     if (timer.current) clearTimeout(timer.current)
     latest.current = read(params, defaultSort)
+    addressShape.current = shapeOf(latest.current)
     setShown(latest.current)
   }, [params, defaultSort])
   useEffect(
@@ -69,10 +74,13 @@ export function useSheetState(defaultSort: string): SheetState {
       setShown(latest.current)
       if (timer.current) clearTimeout(timer.current)
       timer.current = setTimeout(() => {
+        // Back goes back one thing: another condition, another order, another row. What is typed into one is one thing.
+        const push = shapeOf(latest.current) !== addressShape.current
+        addressShape.current = shapeOf(latest.current)
         changeAddress(next => {
           write(next, latest.current, defaultSort)
           addressText.current = textOf(next)
-        })
+        }, push)
       }, addressDelayMs)
     },
     [defaultSort, changeAddress],

@@ -5,8 +5,11 @@ import { AddressDraft } from './address-draft.ts'
 // One window has one address, so all parts of a screen share what is under way.
 const draft = new AddressDraft()
 
-/** The search part of the address and a way to change it that loses no other change made a moment before. History is replaced, not added to. */
-export function useAddress(): [URLSearchParams, (edit: (params: URLSearchParams) => void) => void] {
+/**
+ * The search part of the address and a way to change it that loses no other change made a moment before. With `push` the browser's Back
+ * undoes the change; without it, what was before is replaced.
+ */
+export function useAddress(): [URLSearchParams, (edit: (params: URLSearchParams) => void, push?: boolean) => void] {
   const location = useLocation()
   const navigate = useNavigate()
   const type = useNavigationType()
@@ -14,9 +17,9 @@ export function useAddress(): [URLSearchParams, (edit: (params: URLSearchParams)
   const latest = useRef({ location, navigate })
   latest.current = { location, navigate }
   useEffect(() => draft.arrived(location, type === 'POP'), [location, type])
-  const change = useCallback((edit: (params: URLSearchParams) => void) => {
+  const change = useCallback((edit: (params: URLSearchParams) => void, push = false) => {
     const search = draft.change(latest.current.location, edit)
-    void latest.current.navigate({ search }, { replace: true })
+    void latest.current.navigate({ search }, { replace: !push })
   }, [])
   return [params, change]
 }

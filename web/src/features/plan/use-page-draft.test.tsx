@@ -8,13 +8,22 @@ import { answer, showScreen } from '../../../test/show-screen.tsx'
 import { usePageDraft } from './use-page-draft.ts'
 
 const theirs = { remarks: 'Theirs', title: 'Their title', version: 2 }
+type FieldProps = ReturnType<ReturnType<typeof usePageDraft>['field']> & { name: string }
+function Field({ name, helperText, error: _, ...input }: FieldProps & { error?: boolean; helperText?: string }) {
+  return (
+    <>
+      <input aria-label={name} {...input} />
+      <small>{helperText}</small>
+    </>
+  )
+}
 function Draft() {
   const [page, setPage] = useState(madePage({ remarks: 'Before' }))
   const { field } = usePageDraft(page)
   return (
     <>
-      <input aria-label="remarks" {...field('remarks')} />
-      <input aria-label="title" {...field('title')} />
+      <Field name="remarks" {...field('remarks')} />
+      <Field name="title" {...field('title')} />
       <button
         type="button"
         onMouseDown={event => event.preventDefault()}
@@ -53,6 +62,12 @@ test('a text that was begun before is sent as of then, so that it is refused, an
   await waitFor(() => expect(bodies(changePage)).toEqual([{ remarks: 'Before and mine', version: 1 }]))
   expect(await screen.findByText('Somebody changed this page meanwhile')).toBeTruthy()
   expect(value('remarks')).toBe('Before and mine')
+  // The other's text is in sight now; Escape takes it, so that nothing is saved any more.
+  expect(screen.getByText(/^Meanwhile it became "Theirs"/)).toBeTruthy()
+  await user.type(screen.getByRole('textbox', { name: 'remarks' }), '{Escape}')
+  expect(value('remarks')).toBe('Theirs')
+  await user.tab()
+  expect(bodies(changePage)).toHaveLength(1)
 })
 
 test('fields saved one after the other go on from each other', async () => {

@@ -28,6 +28,8 @@ const textsOf = (page: PlannedPage): Texts => ({
 export function usePageDraft(page: PlannedPage) {
   const { site } = useSite()
   const act = useAct()
+  /** The field whose text was refused since somebody else changed the page. */
+  const [refused, setRefused] = useState<Field | null>(null)
   const [draft, setDraft] = useState(() => textsOf(page))
   const edited = useRef<Field | null>(null)
   /** The version that was seen when the field that is edited was entered. */
@@ -43,7 +45,14 @@ export function usePageDraft(page: PlannedPage) {
   }, [page])
   const save = (edit: Edit, version: number, from?: Field) =>
     act(async () => {
-      const { version: next } = await call(changePage, { siteId: site.id, pageId: page.id, version, ...edit })
+      let next: number
+      try {
+        next = (await call(changePage, { siteId: site.id, pageId: page.id, version, ...edit })).version
+      } catch (error) {
+        if (from) setRefused(from)
+        throw error
+      }
+      if (from) setRefused(null)
       // One's own change is no one else's: what is being written already goes on from it.
       if (begun.current === latest.current) begun.current = next
       latest.current = next
@@ -60,6 +69,19 @@ export function usePageDraft(page: PlannedPage) {
       onChange: (event: { target: { value: string } }) => {
         edited.current = key
         setDraft(before => ({ ...before, [key]: event.target.value }))
+      },
+      // The other's text is seen before one's own takes its place.
+      ...(refused === key && draft[key] !== textsOf(page)[key]
+        ? {
+            error: true,
+            helperText: `Meanwhile it became "${textsOf(page)[key] || 'empty'}". Leave the field again to put yours in its place, or press Escape to take theirs.`,
+          }
+        : {}),
+      onKeyDown: (event: { key: string }) => {
+        if (event.key !== 'Escape' || refused !== key) return
+        edited.current = null
+        setRefused(null)
+        setDraft(before => ({ ...before, [key]: textsOf(page)[key] }))
       },
       onBlur: () => {
         const text = draft[key]

@@ -194,6 +194,7 @@ function NewMarket() {
       <TextField
         select
         label="Another market"
+        slotProps={{ inputLabel: { shrink: true } }}
         value={offer ? chosen : ''}
         sx={{ width: 380 }}
         onChange={event => setChosen(event.target.value)}

@@ -41,6 +41,7 @@ export function TrackHead({ rows, days, lastDay, beforeDay, visibility }: Props)
   const left = count(row => row.before > 0 && row.before <= 10 && (row.now < 0 || row.now > 10))
   return (
     <section
+      className="track-head"
       style={{
         display: 'grid',
         gridTemplateColumns: '168px minmax(0, 1fr) 330px',
