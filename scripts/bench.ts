@@ -1,4 +1,5 @@
 import { crawlBench } from './bench/crawl.ts'
+import { firstRouteBench } from './bench/first-route.ts'
 import { gatherBench } from './bench/gather.ts'
 import { graphBench } from './bench/graph.ts'
 import { hostileBench } from './bench/hostile.ts'
@@ -20,6 +21,7 @@ process.exit(
   await runEntries(
     [
       startBench,
+      firstRouteBench,
       gatherBench,
       sheetBench,
       largeSheetBench,

@@ -1,6 +1,6 @@
 import type { ViewState } from '@dew-trail/contract/views'
 import { resolveLimits } from '@dew-trail/core/tables/column-spec'
-import { type ReactNode, useCallback, useEffect, useMemo, useState } from 'react'
+import { lazy, Suspense, type ReactNode, useCallback, useEffect, useMemo, useState } from 'react'
 import { JobLine } from '../ui/JobLine.tsx'
 import { MoreMenu } from '../ui/MoreMenu.tsx'
 import { useSite } from '../ui/site-context.ts'
@@ -21,12 +21,15 @@ import { useLivePage } from '../ui/live-page.ts'
 import { useColumnTable } from '../sheet/use-column-table.ts'
 import type { SheetState } from '../sheet/use-sheet-state.ts'
 import { viewsOf } from '../sheet/use-views.ts'
-import { CompareDialog } from './CompareDialog.tsx'
 import { shippedViews } from './shipped-views.ts'
-import { exportResults } from './export-results.ts'
-import { FirstPageDetails } from './FirstPageDetails.tsx'
 import { useKeywordActions } from './keyword-actions.ts'
 import { useSums } from '../sheet/use-sums.ts'
+
+// Loaded when they are first wanted.
+const FirstPageDetails = lazy(() =>
+  import('./FirstPageDetails.tsx').then(module => ({ default: module.FirstPageDetails })),
+)
+const CompareDialog = lazy(() => import('./CompareDialog.tsx').then(module => ({ default: module.CompareDialog })))
 
 type Props = {
   name: string
@@ -142,7 +145,14 @@ export function KeywordSheet({
     }),
     [run],
   )
-  const unfold = useCallback((row: Row) => <FirstPageDetails row={row} details={details} />, [details])
+  const unfold = useCallback(
+    (row: Row) => (
+      <Suspense fallback={<p className="quiet">Loading</p>}>
+        <FirstPageDetails row={row} details={details} />
+      </Suspense>
+    ),
+    [details],
+  )
   useEffect(() => {
     // Without the sheet nobody else asks for the rows.
     if (instead) source.setQuery({ where: resolveLimits(state.where, limits), sort: state.sort, fold })
@@ -152,6 +162,7 @@ export function KeywordSheet({
   const exporting = useExport(shown)
   const saveResults = async (format: ExportFormat): Promise<void> => {
     const rows = await source.rows(selected.size ? [...selected] : await source.ids())
+    const { exportResults } = await import('./export-results.ts')
     const file = await exportResults(site.id, market.id, exportColumns(shown), rows, format)
     download(file, `${shown.fileName}-results.${format}`)
   }
@@ -249,7 +260,9 @@ export function KeywordSheet({
           <JobLine />
         </div>
       </div>
-      {comparing && <CompareDialog ids={comparing} columns={columns} onClose={() => setComparing(null)} />}
+      <Suspense fallback={null}>
+        {comparing && <CompareDialog ids={comparing} columns={columns} onClose={() => setComparing(null)} />}
+      </Suspense>
     </div>
   )
 }

@@ -1,10 +1,11 @@
 import type { KeywordList, ListKind } from '@dew-trail/contract/lists'
 import type { Condition } from '@dew-trail/core/tables/column-spec'
-import { memo, useState } from 'react'
+import { lazy, memo, Suspense, useState } from 'react'
 import { formatWhole } from '../ui/format.ts'
 import type { SheetState } from '../sheet/use-sheet-state.ts'
-import { ListsDialog } from './ListsDialog.tsx'
 import { useLists } from './use-lists.ts'
+
+const ListsDialog = lazy(() => import('./ListsDialog.tsx').then(module => ({ default: module.ListsDialog })))
 
 const titles: Record<ListKind, string> = { shortlist: 'Shortlists', label: 'Labels' }
 /** By what rows are shown: shortlists by their ids, labels by the names that stand in the rows. */
@@ -43,7 +44,9 @@ export const ListPanel = memo(function ListPanel({ state, kind }: { state: Sheet
           <small>{formatWhole(list.keywords)}</small>
         </button>
       ))}
-      {changing && <ListsDialog kind={kind} title={titles[kind]} onClose={() => setChanging(false)} />}
+      <Suspense fallback={null}>
+        {changing && <ListsDialog kind={kind} title={titles[kind]} onClose={() => setChanging(false)} />}
+      </Suspense>
     </section>
   )
 })

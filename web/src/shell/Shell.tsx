@@ -1,19 +1,21 @@
 import { useQuery } from '@tanstack/react-query'
-import { useMemo, useState } from 'react'
+import { lazy, Suspense, useMemo, useState } from 'react'
 import { Navigate, Outlet, useParams } from 'react-router'
 import { keyOf } from '../api/use-endpoint.ts'
 import { useSiteEvents } from '../api/use-site-events.ts'
 import { listSites, type Site } from '@dew-trail/contract/sites'
 import { DialogHost } from '../ui/DialogHost.tsx'
 import { HealthLine } from './HealthLine.tsx'
-import { Help } from './Help.tsx'
-import { Palette } from './Palette.tsx'
 import { marketAt, siteAt, takeSites } from '../ui/early-source.ts'
 import { siteContext, useKeywordSource } from '../ui/site-context.ts'
 import { SiteBar } from './SiteBar.tsx'
 import { Shortcuts } from './Shortcuts.tsx'
 import { Trail } from './Trail.tsx'
 import { setParam, useAddress } from '../ui/use-address.ts'
+
+// Loaded when they are first wanted.
+const Palette = lazy(() => import('./Palette.tsx').then(module => ({ default: module.Palette })))
+const Help = lazy(() => import('./Help.tsx').then(module => ({ default: module.Help })))
 
 export function Shell() {
   const { siteId } = useParams()
@@ -93,8 +95,10 @@ function InSite({ site, sites }: { site: Site; sites: Site[] }) {
           <Trail />
           <Outlet />
         </div>
-        {dialog === 'palette' && <Palette onClose={() => setDialog(null)} onHelp={() => setDialog('help')} />}
-        {dialog === 'help' && <Help onClose={() => setDialog(null)} />}
+        <Suspense fallback={null}>
+          {dialog === 'palette' && <Palette onClose={() => setDialog(null)} onHelp={() => setDialog('help')} />}
+          {dialog === 'help' && <Help onClose={() => setDialog(null)} />}
+        </Suspense>
       </DialogHost>
     </siteContext.Provider>
   )

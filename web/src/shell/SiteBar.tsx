@@ -1,13 +1,13 @@
 import { Menu, MenuItem, useColorScheme } from '@mui/material'
 import { Moon, Sun } from 'lucide-react'
-import { lazy, useState } from 'react'
+import { lazy, Suspense, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { formatMarket } from '../ui/format.ts'
 import { useShowDialog } from '../ui/DialogHost.tsx'
-import { AddSite } from './AddSite.tsx'
 import { Logo } from '../ui/Drop.tsx'
 import { useSite } from '../ui/site-context.ts'
 
+const AddSite = lazy(() => import('./AddSite.tsx').then(module => ({ default: module.AddSite })))
 const SiteDialog = lazy(() => import('../features/sites/SiteDialog.tsx'))
 
 /** Night header: name, site, market, the way to anything, light or dark. */
@@ -112,7 +112,7 @@ export function SiteBar() {
           Add or change markets
         </MenuItem>
       </Menu>
-      {adding && <AddSite onClose={() => setAdding(false)} />}
+      <Suspense fallback={null}>{adding && <AddSite onClose={() => setAdding(false)} />}</Suspense>
     </header>
   )
 }

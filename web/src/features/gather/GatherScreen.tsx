@@ -2,7 +2,6 @@ import { useEndpoint } from '../../api/use-endpoint.ts'
 import { type Gathering, listGatherings } from '@dew-trail/contract/gather'
 import { lazy, Suspense, useCallback, useDeferredValue, useMemo, useState, useRef } from 'react'
 import { formatMoney, formatWhole, plural } from '../../ui/format.ts'
-import { ImportDialog } from '../../imports/ImportDialog.tsx'
 import { ScreenTitle } from '../../ui/ScreenTitle.tsx'
 import { useSite } from '../../ui/site-context.ts'
 import { setParam, useAddress } from '../../ui/use-address.ts'
@@ -20,6 +19,9 @@ import { WordPanel } from './WordPanel.tsx'
 
 const WordTreeView = lazy(() => import('./WordTreeView.tsx'))
 const LogDialog = lazy(() => import('./LogDialog.tsx'))
+const ImportDialog = lazy(() =>
+  import('../../imports/ImportDialog.tsx').then(module => ({ default: module.ImportDialog })),
+)
 const BrandDialog = lazy(() => import('./BrandDialog.tsx'))
 
 const isWithoutWords = (way: Gathering['ways'][number]): boolean => way === 'log' || way === 'page' || way === 'rival'
@@ -172,13 +174,13 @@ export default function GatherScreen() {
           )
         }
       />
-      {(params.get('import') === 'keywords' || params.get('import') === 'log') && (
-        <ImportDialog
-          kind={params.get('import') as 'keywords' | 'log'}
-          onClose={() => changeAddress(setParam('import', null))}
-        />
-      )}
       <Suspense fallback={null}>
+        {(params.get('import') === 'keywords' || params.get('import') === 'log') && (
+          <ImportDialog
+            kind={params.get('import') as 'keywords' | 'log'}
+            onClose={() => changeAddress(setParam('import', null))}
+          />
+        )}
         {dialog === 'log' && (
           <LogDialog
             onClose={() => setDialog(null)}
