@@ -16,6 +16,7 @@ export type OldBy =
   | 'brands'
   | 'acts'
   | 'sites'
+  | 'rivals'
   | 'job'
   | 'learn'
 

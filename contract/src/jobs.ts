@@ -91,6 +91,7 @@ export const siteEvent = z.discriminatedUnion('type', [
       'brands',
       'acts',
       'sites',
+      'rivals',
     ]),
   }),
   z.object({ type: z.literal('job'), job }),

@@ -60,6 +60,14 @@ create table result_month (
 select make_hash_partitions(big)
   from unnest(array['result_site', 'result_address', 'result_row', 'result_head', 'result_month']) big;
 
+-- What the user decided about sites that stand beside the own one: a rival, or none (a marketplace, a forum).
+create table rival (
+  site_id bigint not null references site on delete cascade,
+  domain text not null,
+  state text not null check (state in ('accepted', 'aside')),
+  primary key (site_id, domain)
+);
+
 -- The texts and features of a page of results, as it was seen.
 create table result_page (
   site_id bigint not null,

@@ -9,6 +9,7 @@ import { listsFeature } from './features/lists/index.ts'
 import { logFeature } from './features/log/index.ts'
 import { notesFeature } from './features/notes/index.ts'
 import { planFeature } from './features/plan/index.ts'
+import { rivalsFeature } from './features/rivals/index.ts'
 import { sitesFeature } from './features/sites/index.ts'
 import { sourcesFeature } from './features/sources/index.ts'
 import { trackFeature } from './features/track/index.ts'
@@ -37,6 +38,7 @@ export const features: readonly Feature[] = [
   linksFeature,
   sourcesFeature,
   notesFeature,
+  rivalsFeature,
 ]
 
 /** What all features registered under `part`, by name. Throws where two registered the same. */

@@ -12,6 +12,7 @@ import * as lists from '@dew-trail/contract/lists'
 import * as log from '@dew-trail/contract/log'
 import * as notes from '@dew-trail/contract/notes'
 import * as plan from '@dew-trail/contract/plan'
+import * as rivals from '@dew-trail/contract/rivals'
 import * as schedules from '@dew-trail/contract/schedules'
 import * as sites from '@dew-trail/contract/sites'
 import * as sources from '@dew-trail/contract/sources'
@@ -33,6 +34,7 @@ const modules = [
   log,
   notes,
   plan,
+  rivals,
   schedules,
   sites,
   sources,
@@ -58,6 +60,13 @@ const day = '2026-11-20'
 export const samples: Record<string, Record<string, unknown>> = {
   listActs: site,
   undoAct: { ...site, actId: 1 },
+  readRivalProfiles: { ...market, targets: ['clay.example'] },
+  listRankedKeywords: { ...market, target: 'clay.example' },
+  listLandingPages: { ...market, target: 'clay.example' },
+  listRivals: market,
+  judgeRival: { ...site, domain: 'clay.example', state: 'accepted' },
+  readOverlap: { ...market, targets: ['clay.example', 'kiln.example'] },
+  listOverlap: { ...market, targets: ['clay.example', 'kiln.example'], masks: [1] },
   listBrands: site,
   saveBrands: { ...site, brands: [] },
   startCrawl: { ...site, domains: ['clay.example'], mostPages: 1 },

@@ -1,0 +1,218 @@
+import { readTarget } from '@dew-trail/core/rivals/target'
+import { mostSites } from '@dew-trail/core/rivals/regions'
+import { z } from 'zod'
+import { acted } from './acts.ts'
+import { id, text } from './common.ts'
+import { endpoint } from './endpoint.ts'
+
+/** What is looked at: a site, host, folder or page, as it is typed. */
+const target = text(2_000).refine(words => readTarget(words) !== null, {
+  error: 'Give a site, host, folder or page, such as clay.example or clay.example/guides/*',
+})
+const inMarket = { siteId: id, marketId: id }
+const onOne = z.object({ ...inMarket, target })
+
+/** Of how many keywords results are known in a market, from which days, and how deep they go at most. */
+export const coverage = z.object({
+  keywords: z.number(),
+  from: z.string().nullable(),
+  to: z.string().nullable(),
+  depth: z.number(),
+  /** By who brought them: "engines" is what was fetched, "rankings" the feed. */
+  sources: z.array(z.object({ source: z.string(), keywords: z.number(), to: z.string() })),
+})
+export type Coverage = z.infer<typeof coverage>
+
+/**
+ * A site's search profile from known results. Keywords are counted by its best position. `visits`, `worth`: a month, over keywords whose
+ * searches (and CPC) are known; `visitsUnknown` says how many are not. `brandShare`: of the visits, those by keywords that name it.
+ */
+export const rivalProfile = z.object({
+  target: z.string(),
+  kind: z.enum(['site', 'host', 'folder', 'page']),
+  domain: z.string(),
+  own: z.boolean(),
+  within: z.object({ 1: z.number(), 3: z.number(), 10: z.number(), 30: z.number(), 100: z.number() }),
+  visits: z.number().nullable(),
+  visitsUnknown: z.number(),
+  worth: z.number().nullable(),
+  worthUnknown: z.number(),
+  brandShare: z.number().nullable(),
+  pages: z.number(),
+  entered: z.number(),
+  left: z.number(),
+  standing: z.number().nullable(),
+  linkingSites: z.number().nullable(),
+})
+export type RivalProfile = z.infer<typeof rivalProfile>
+
+export const readRivalProfiles = endpoint({
+  summary: 'Search profiles of sites, hosts, folders or pages',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
+  method: 'POST',
+  path: '/api/sites/:siteId/rivals/profiles',
+  input: z.object({ ...inMarket, targets: z.array(target).min(1).max(mostSites) }),
+  output: z.object({ profiles: z.array(rivalProfile), coverage }),
+  oldBy: ['positions', 'keywords', 'job'],
+})
+
+/** A keyword for which a target stands, or stood before (`now` null). `visitsShare`, `worthShare`: of the target's sums. */
+export const rankedKeyword = z.object({
+  id: z.number(),
+  phrase: z.string(),
+  now: z.number().nullable(),
+  before: z.number().nullable(),
+  page: z.string(),
+  pages: z.number(),
+  searches: z.number().nullable(),
+  cpc: z.number().nullable(),
+  visits: z.number().nullable(),
+  visitsShare: z.number().nullable(),
+  worth: z.number().nullable(),
+  worthShare: z.number().nullable(),
+  own: z.number().nullable(),
+  difficulty: z.number().nullable(),
+  chance: z.number().nullable(),
+  brand: z.boolean(),
+  kept: z.boolean(),
+  tracked: z.boolean(),
+})
+export type RankedKeyword = z.infer<typeof rankedKeyword>
+export const listRankedKeywords = endpoint({
+  summary: 'Keywords for which a target stands',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
+  method: 'GET',
+  path: '/api/sites/:siteId/rivals/keywords',
+  input: onOne,
+  output: z.object({
+    rows: z.array(rankedKeyword),
+    visits: z.number().nullable(),
+    worth: z.number().nullable(),
+    coverage,
+  }),
+  oldBy: ['positions', 'keywords', 'job'],
+})
+
+/** A page that stands for keywords. `next`: what to do about an own page, with the reason; null for others and where nothing is wanted. */
+export const landingPage = z.object({
+  id: z.number(),
+  url: z.string(),
+  keywords: z.number(),
+  within10: z.number(),
+  visits: z.number().nullable(),
+  visitsUnknown: z.number(),
+  worth: z.number().nullable(),
+  top: z.string(),
+  topPosition: z.number(),
+  linkingSites: z.number().nullable(),
+  planned: z.string().nullable(),
+  next: z.string().nullable(),
+  why: z.string().nullable(),
+})
+export type LandingPage = z.infer<typeof landingPage>
+export const listLandingPages = endpoint({
+  summary: 'Pages of a target that stand for keywords',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
+  method: 'GET',
+  path: '/api/sites/:siteId/rivals/pages',
+  input: onOne,
+  output: z.object({ rows: z.array(landingPage), coverage }),
+  oldBy: ['positions', 'keywords', 'plan', 'job'],
+})
+
+export const rivalStates = ['proposed', 'accepted', 'aside'] as const
+/**
+ * A site that stands for the keywords that are kept (all that are known where none is). `above`: on how many of them it stands above the
+ * own site. `score`: visits of these keywords that it takes above the own site, as a share of those that all results of them take.
+ */
+export const rivalSite = z.object({
+  domain: z.string(),
+  keywords: z.number(),
+  above: z.number(),
+  within10: z.number(),
+  visits: z.number(),
+  score: z.number(),
+  kind: z.string(),
+  reasons: z.array(z.string()),
+  standing: z.number().nullable(),
+  state: z.enum(rivalStates),
+})
+export type RivalSite = z.infer<typeof rivalSite>
+export const listRivals = endpoint({
+  summary: 'Sites that stand beside a site most often',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
+  method: 'GET',
+  path: '/api/sites/:siteId/rivals',
+  input: z.object({ ...inMarket, of: target.optional() }),
+  output: z.object({ rivals: z.array(rivalSite), keywords: z.number(), kept: z.boolean(), coverage }),
+  oldBy: ['positions', 'keywords', 'rivals', 'job'],
+})
+export const judgeRival = endpoint({
+  summary: 'Accept a rival or set it aside',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
+  method: 'PUT',
+  path: '/api/sites/:siteId/rivals/:domain',
+  input: z.object({ siteId: id, domain: text(300), state: z.enum(rivalStates) }),
+  output: acted,
+})
+
+/** How the keywords of several sites lie over each other; the own site is the first where it is among them. */
+export const readOverlap = endpoint({
+  summary: 'Overlap of the keywords of two to ten sites',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
+  method: 'POST',
+  path: '/api/sites/:siteId/rivals/overlap',
+  input: z.object({
+    ...inMarket,
+    targets: z.array(target).min(2).max(mostSites),
+    /** A site counts as standing for a keyword within this position. */
+    within: z.number().int().min(1).max(100).default(100),
+  }),
+  output: z.object({
+    regions: z.array(z.object({ mask: z.number(), keywords: z.number(), searches: z.number(), unknown: z.number() })),
+    /** Keywords where the first target stands below the first page, or not at all, and another of them on it. */
+    belowFirst: z.object({ keywords: z.number(), searches: z.number(), unknown: z.number() }),
+    coverage,
+  }),
+  oldBy: ['positions', 'keywords', 'job'],
+})
+/** A keyword of regions. `could`: visits a month that a new, fitting page of the own site could bring; `positions`: of each target. */
+export const overlapKeyword = z.object({
+  id: z.number(),
+  phrase: z.string(),
+  searches: z.number().nullable(),
+  cpc: z.number().nullable(),
+  difficulty: z.number().nullable(),
+  chance: z.number().nullable(),
+  could: z.number().nullable(),
+  worth: z.number().nullable(),
+  positions: z.array(z.number().nullable()),
+  bestPage: z.string(),
+  bidLow: z.number().nullable(),
+  bidHigh: z.number().nullable(),
+  kept: z.boolean(),
+  tracked: z.boolean(),
+})
+export type OverlapKeyword = z.infer<typeof overlapKeyword>
+export const listOverlap = endpoint({
+  summary: 'Keywords of regions of an overlap',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
+  method: 'POST',
+  path: '/api/sites/:siteId/rivals/overlap/keywords',
+  input: z.object({
+    ...inMarket,
+    targets: z.array(target).min(2).max(mostSites),
+    within: z.number().int().min(1).max(100).default(100),
+    /** Regions by their masks; null: those where the first target stands below the first page and another on it. */
+    masks: z.array(z.number().int().min(1).max(1_023)).max(1_023).nullable(),
+  }),
+  output: z.object({ rows: z.array(overlapKeyword) }),
+  oldBy: ['positions', 'keywords', 'job'],
+})

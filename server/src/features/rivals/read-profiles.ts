@@ -1,0 +1,202 @@
+import type { LandingPage, RankedKeyword, RivalProfile } from '@dew-trail/contract/rivals'
+import { readTarget, type Target } from '@dew-trail/core/rivals/target'
+import { brandWordings, findBrand } from '@dew-trail/core/words/brand-words'
+import { normalForm } from '@dew-trail/core/words/normal-form'
+import { splitWords } from '@dew-trail/core/words/split-words'
+import { pageIdentity } from '@dew-trail/core/web/page-identity'
+import type pg from 'pg'
+import { visitReader } from '../../domain/chances/visits-of.ts'
+import { manyStandings } from '../../domain/graph/queries.ts'
+import { pageKey } from '../../domain/pages/page-key.ts'
+import { needMarket, needSite } from '../../domain/sites/need-market.ts'
+import {
+  type InMarket,
+  manyAddresses,
+  manyPageFacts,
+  manyPlannedKeys,
+  manyRankings,
+  maybeFilter,
+  oneCoverage,
+} from './queries.ts'
+
+const graphId = 1
+
+type Ranked = Omit<RankedKeyword, 'page' | 'visitsShare' | 'worthShare'> & { pageId: number }
+type Sums = { visits: number | null; visitsUnknown: number; worth: number | null; worthUnknown: number }
+
+/** A sum of nothing but unknown figures is unknown; a sum of nothing is zero. */
+function sumOf(values: ReadonlyArray<number | null>): { sum: number | null; unknown: number } {
+  const known = values.filter(value => value !== null)
+  return {
+    sum: values.length && !known.length ? null : known.reduce((sum, value) => sum + value, 0),
+    unknown: values.length - known.length,
+  }
+}
+export function sumsOf(rows: readonly Ranked[]): Sums {
+  const standing = rows.filter(row => row.now !== null)
+  const visits = sumOf(standing.map(row => row.visits))
+  const worth = sumOf(standing.map(row => row.worth))
+  return { visits: visits.sum, visitsUnknown: visits.unknown, worth: worth.sum, worthUnknown: worth.unknown }
+}
+
+/** What is known of a market's results, and what visits are worked out by: read once for all targets of a question. */
+export async function openMarket(pool: pg.Pool, siteId: number, marketId: number) {
+  const site = await needSite(pool, siteId)
+  const market = await needMarket(pool, siteId, marketId)
+  const reader = await visitReader(pool, siteId, market)
+  const at: InMarket = { siteId, marketId, place: market.place }
+  return { site, market, reader, at, coverage: await oneCoverage(pool, at) }
+}
+export type OpenMarket = Awaited<ReturnType<typeof openMarket>>
+
+/** Keywords for which a target stands or stood before, with the visits and the worth of its place. */
+export async function readRanked(pool: pg.Pool, open: OpenMarket, target: Target): Promise<Ranked[]> {
+  const { site, reader, at } = open
+  const filter = await maybeFilter(pool, at.siteId, target)
+  if (!filter) return []
+  const words = brandWordings(target.domain, target.domain).map(word => splitWords(normalForm(word)).join(' '))
+  const brands = [{ owner: target.domain, own: target.domain === site.domain, words }]
+  return (await manyRankings(pool, at, filter, site.domain)).map(({ chance10, organicShare, ...row }) => {
+    const brand = findBrand(row.phrase, brands) !== null
+    const visits =
+      row.now === null
+        ? null
+        : reader.visitsAt(row.now, row.searches, organicShare, reader.brandOf(row.phrase) !== null)
+    return {
+      ...row,
+      brand,
+      chance: chance10,
+      visits,
+      worth: visits === null || row.cpc === null ? null : visits * row.cpc,
+    }
+  })
+}
+
+export async function readProfile(pool: pg.Pool, open: OpenMarket, text: string): Promise<RivalProfile> {
+  const target = readTarget(text)!
+  const rows = await readRanked(pool, open, target)
+  const standing = rows.filter(row => row.now !== null)
+  const within = (position: number): number => standing.filter(row => row.now! <= position).length
+  const sums = sumsOf(rows)
+  const [known] = await manyStandings(pool, graphId, [target.domain])
+  const brandVisits = standing.reduce((sum, row) => sum + (row.brand ? (row.visits ?? 0) : 0), 0)
+  return {
+    target: text,
+    kind: target.kind,
+    domain: target.domain,
+    own: target.domain === open.site.domain,
+    within: { 1: within(1), 3: within(3), 10: within(10), 30: within(30), 100: within(100) },
+    ...sums,
+    brandShare: sums.visits ? brandVisits / sums.visits : null,
+    pages: new Set(standing.map(row => row.pageId)).size,
+    entered: standing.filter(row => row.before === null).length,
+    left: rows.length - standing.length,
+    standing: known?.standing ?? null,
+    linkingSites: known?.linkingSites ?? null,
+  }
+}
+
+/** The keywords of a target, by visits. */
+export async function readRankedKeywords(pool: pg.Pool, open: OpenMarket, text: string) {
+  const rows = await readRanked(pool, open, readTarget(text)!)
+  const { visits, worth } = sumsOf(rows)
+  const urls = await manyAddresses(pool, open.at.siteId, [...new Set(rows.map(row => row.pageId))])
+  const share = (part: number | null, whole: number | null): number | null =>
+    part === null || !whole ? null : part / whole
+  return {
+    visits,
+    worth,
+    coverage: open.coverage,
+    rows: rows
+      .toSorted((a, b) => (b.visits ?? -1) - (a.visits ?? -1) || a.id - b.id)
+      .map(({ pageId, ...row }) => ({
+        ...row,
+        page: urls.get(pageId) ?? '',
+        visitsShare: share(row.visits, visits),
+        worthShare: share(row.worth, worth),
+      })),
+  }
+}
+
+/** The pages of a target that stand for keywords, by visits; own ones with what to do next come first. */
+export async function readLandingPages(pool: pg.Pool, open: OpenMarket, text: string) {
+  const target = readTarget(text)!
+  const rows = (await readRanked(pool, open, target)).filter(row => row.now !== null)
+  const byPage = new Map<number, typeof rows>()
+  for (const row of rows) {
+    const group = byPage.get(row.pageId)
+    if (group) group.push(row)
+    else byPage.set(row.pageId, [row])
+  }
+  const pageIds = [...byPage.keys()]
+  const { siteId } = open.at
+  const [urls, facts, planned] = await Promise.all([
+    manyAddresses(pool, siteId, pageIds),
+    manyPageFacts(pool, siteId, pageIds),
+    manyPlannedKeys(pool, siteId),
+  ])
+  const own = target.domain === open.site.domain
+  const pages = pageIds.map((id): LandingPage => {
+    const group = byPage.get(id)!.toSorted((a, b) => (b.visits ?? -1) - (a.visits ?? -1) || a.now! - b.now!)
+    const url = urls.get(id) ?? ''
+    const { visits, visitsUnknown, worth } = sumsOf(group)
+    const fact = facts.get(id)
+    const page = {
+      id,
+      url,
+      keywords: group.length,
+      within10: group.filter(row => row.now! <= 10).length,
+      visits,
+      visitsUnknown,
+      worth,
+      top: group[0]!.phrase,
+      topPosition: group[0]!.now!,
+      linkingSites: fact?.linkingSites ?? null,
+      planned: fact?.planned ?? null,
+    }
+    return { ...page, ...(own ? nextFor(page, group, planned) : { next: null, why: null }) }
+  })
+  return {
+    coverage: open.coverage,
+    rows: pages.toSorted(
+      (a, b) => Number(b.next !== null) - Number(a.next !== null) || (b.visits ?? -1) - (a.visits ?? -1),
+    ),
+  }
+}
+
+/** What to do next about an own page, with the reason: the gravest first. */
+function nextFor(
+  page: Pick<LandingPage, 'url' | 'linkingSites' | 'planned'>,
+  group: ReadonlyArray<Ranked>,
+  planned: ReadonlyMap<number, { key: string | null; title: string }>,
+): Pick<LandingPage, 'next' | 'why'> {
+  const key = pageKey(page.url)
+  const elsewhere = group.find(row => {
+    const plan = planned.get(row.id)
+    return plan?.key && plan.key !== key
+  })
+  if (elsewhere) {
+    const isHome = /^[^/]+\/$/.test(pageIdentity(page.url) ?? '')
+    return {
+      next: 'let the planned page stand',
+      why: `${isHome ? 'the home page' : 'this page'} stands for "${elsewhere.phrase}", for which "${planned.get(elsewhere.id)!.title}" is planned: link to that page with these words`,
+    }
+  }
+  const rivalled = group.find(row => row.pages > 1)
+  if (rivalled)
+    return {
+      next: 'join or part two pages',
+      why: `another page of yours stands for "${rivalled.phrase}" too: make one of them the page for it`,
+    }
+  const near = group.find(row => row.now! > 10 && row.now! <= 20 && (row.searches ?? 0) > 0)
+  if (near && page.linkingSites === 0)
+    return {
+      next: 'get links',
+      why: `"${near.phrase}" stands at ${near.now}, just below the first page, and no site that the feeds know links to the page`,
+    }
+  if (near)
+    return { next: 'make it fit better', why: `"${near.phrase}" stands at ${near.now}, just below the first page` }
+  if (page.planned === null && group.some(row => row.kept))
+    return { next: 'put it on the plan', why: 'it stands for keywords that you keep and is not on the plan' }
+  return { next: null, why: null }
+}

@@ -1,0 +1,61 @@
+import {
+  judgeRival,
+  listLandingPages,
+  listOverlap,
+  listRankedKeywords,
+  listRivals,
+  readOverlap,
+  readRivalProfiles,
+} from '@dew-trail/contract/rivals'
+import type { Express } from 'express'
+import type { Context } from '../../context.ts'
+import { doAct, type UndoWork } from '../../domain/acts/do-act.ts'
+import { mount } from '../../platform/http/mount.ts'
+import { setRivalState } from './queries.ts'
+import { readOverlapKeywords, readRegions } from './read-overlap.ts'
+import { openMarket, readLandingPages, readProfile, readRankedKeywords } from './read-profiles.ts'
+import { readRivals } from './read-rivals.ts'
+
+const words = { proposed: 'neither rival nor set aside', accepted: 'a rival', aside: 'set aside' } as const
+
+export function mountRivals(app: Express, context: Context): void {
+  const { pool } = context
+  mount(app, readRivalProfiles, async ({ siteId, marketId, targets }) => {
+    const open = await openMarket(pool, siteId, marketId)
+    const profiles = []
+    for (const target of targets) profiles.push(await readProfile(pool, open, target))
+    return { profiles, coverage: open.coverage }
+  })
+  mount(app, listRankedKeywords, async ({ siteId, marketId, target }) =>
+    readRankedKeywords(pool, await openMarket(pool, siteId, marketId), target),
+  )
+  mount(app, listLandingPages, async ({ siteId, marketId, target }) =>
+    readLandingPages(pool, await openMarket(pool, siteId, marketId), target),
+  )
+  mount(app, listRivals, async ({ siteId, marketId, of }) =>
+    readRivals(pool, await openMarket(pool, siteId, marketId), of),
+  )
+  mount(app, judgeRival, ({ siteId, domain, state }) =>
+    doAct(context, siteId, async db => {
+      const before = await setRivalState(db, siteId, domain, state)
+      const act =
+        before === state ? null : { kind: 'rival', title: `${domain} is ${words[state]}`, data: { domain, before } }
+      return { answer: {}, act, changed: ['rivals'] }
+    }),
+  )
+  mount(app, readOverlap, async ({ siteId, marketId, targets, within }) =>
+    readRegions(pool, await openMarket(pool, siteId, marketId), targets, within),
+  )
+  mount(app, listOverlap, async ({ siteId, marketId, targets, within, masks }) => ({
+    rows: await readOverlapKeywords(pool, await openMarket(pool, siteId, marketId), targets, within, masks),
+  }))
+}
+
+export const undoRival: UndoWork = async (
+  db,
+  siteId,
+  { domain, before }: { domain: string; before: 'proposed' | 'accepted' | 'aside' },
+) => {
+  await setRivalState(db, siteId, domain, before)
+  return ['rivals']
+}

@@ -1,0 +1,192 @@
+import { undoAct } from '@dew-trail/contract/acts'
+import { keepKeywords, startGathering } from '@dew-trail/contract/gather'
+import { listJobs } from '@dew-trail/contract/jobs'
+import { createPage } from '@dew-trail/contract/plan'
+import {
+  judgeRival,
+  listLandingPages,
+  listOverlap,
+  listRankedKeywords,
+  listRivals,
+  readOverlap,
+  readRivalProfiles,
+} from '@dew-trail/contract/rivals'
+import { createSite, type Site } from '@dew-trail/contract/sites'
+import { startWeighing } from '@dew-trail/contract/weigh'
+import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
+import pg from 'pg'
+import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { type TestServer, testServer } from './test-server.ts'
+
+let server: TestServer
+let site: Site
+let at: { siteId: number; marketId: number }
+/** What engines showed: by keyword the results with their places. */
+let shown: Array<{ keywordId: number; results: Array<{ url: string; place: number }> }>
+/** The three sites that stand for most keywords besides the own one, in order. */
+let rivals: string[]
+beforeAll(async () => {
+  server = await testServer()
+  site = await server.call(createSite, { domain: 'kilnandtide.example', name: 'Kiln & Tide' })
+  at = { siteId: site.id, marketId: site.markets[0]!.id }
+  const input = { ...at, seeds: ['kiln', 'pottery wheel'], mostIdeas: 40, ways: ['ads' as const] }
+  for (const { jobId } of (await server.call(startGathering, input)).jobs) await server.finish(jobId)
+  const keywordIds = (await server.rows(at.siteId, at.marketId)).rows.map(row => row.id).slice(0, 24)
+  await server.call(keepKeywords, { siteId: at.siteId, keywordIds, kept: true })
+  await server.finish((await server.call(startWeighing, { ...at, keywordIds })).jobId!)
+  // Strengths are learnt from deeper results meanwhile, which are results like all others.
+  for (const job of await server.call(listJobs, { siteId: at.siteId })) await server.finish(job.id)
+  const db = new pg.Client({ connectionString: server.databaseUrl })
+  await db.connect()
+  const { rows } = await db.query<{ keywordId: number; url: string; place: number }>(
+    `select r.keyword_id "keywordId", a.url, r.now place from result_row r
+     join result_address a on a.site_id = r.site_id and a.id = r.page_id
+     where r.site_id = $1 and r.market_id = $2 and r.now is not null`,
+    [at.siteId, at.marketId],
+  )
+  await db.end()
+  shown = [...new Set(rows.map(row => row.keywordId))].map(id => ({
+    keywordId: id,
+    results: rows.filter(row => row.keywordId === id),
+  }))
+  expect(shown.length).toBe(24)
+  const counts = new Map<string, number>()
+  for (const { results } of shown)
+    for (const domain of new Set(results.map(({ url }) => registrableDomain(url))))
+      if (domain !== site.domain) counts.set(domain, (counts.get(domain) ?? 0) + 1)
+  rivals = [...counts]
+    .sort(([a, m], [b, n]) => n - m || (a < b ? -1 : 1))
+    .slice(0, 3)
+    .map(([domain]) => domain)
+}, 120_000)
+afterAll(() => server.close())
+
+/** Best place of a site by keyword, from what was shown. */
+const placesOf = (domain: string) =>
+  new Map(
+    shown.flatMap(({ keywordId, results }) => {
+      const own = results.filter(({ url }) => registrableDomain(url) === domain).map(({ place }) => place)
+      return own.length ? [[keywordId, Math.min(...own)] as const] : []
+    }),
+  )
+
+test('a profile counts the keywords of a site by its best position, and says of how many results are known', async () => {
+  const { profiles, coverage } = await server.call(readRivalProfiles, {
+    ...at,
+    targets: [rivals[0]!, 'nobody.example'],
+  })
+  const places = [...placesOf(rivals[0]!).values()]
+  expect(coverage).toMatchObject({ keywords: shown.length, sources: [{ source: 'engines', keywords: shown.length }] })
+  expect(profiles[0]).toMatchObject({
+    kind: 'site',
+    own: false,
+    within: {
+      1: places.filter(place => place <= 1).length,
+      3: places.filter(place => place <= 3).length,
+      10: places.filter(place => place <= 10).length,
+      100: places.length,
+    },
+    left: 0,
+  })
+  expect(profiles[0]!.visits).toBeGreaterThan(0)
+  expect(profiles[1]).toMatchObject({ within: { 100: 0 }, visits: 0, visitsUnknown: 0, standing: null, pages: 0 })
+})
+
+describe('keywords of a target', () => {
+  test('are those it stands for, by visits; shares times the sums give the rows back', async () => {
+    const { rows, visits } = await server.call(listRankedKeywords, { ...at, target: rivals[0]! })
+    expect(new Map(rows.map(row => [row.id, row.now]))).toEqual(placesOf(rivals[0]!))
+    const known = rows.filter(row => row.visits !== null)
+    expect(known.map(row => row.visits)).toEqual(known.map(row => row.visits).toSorted((a, b) => b! - a!))
+    expect(known.reduce((sum, row) => sum + row.visits!, 0)).toBeCloseTo(visits!, 6)
+    for (const row of known) expect(row.visitsShare! * visits!).toBeCloseTo(row.visits!, 6)
+    const own = placesOf(site.domain)
+    for (const row of rows) expect(row.own).toBe(own.get(row.id) ?? null)
+  })
+  test('a page and a folder are parts of their site', async () => {
+    const { rows } = await server.call(listRankedKeywords, { ...at, target: rivals[0]! })
+    const url = rows[0]!.page
+    const page = await server.call(listRankedKeywords, { ...at, target: url })
+    expect(page.rows.map(row => row.id)).toContain(rows[0]!.id)
+    expect(new Set(page.rows.map(row => row.page))).toEqual(new Set([url]))
+    const folder = await server.call(listRankedKeywords, { ...at, target: `${new URL(url).hostname}/*` })
+    expect(folder.rows.length).toBeGreaterThanOrEqual(page.rows.length)
+    await expect(server.call(listRankedKeywords, { ...at, target: 'no address' })).rejects.toThrow('Give a site, host')
+  })
+})
+
+test('landing pages carry their keywords; own ones say what to do next and why', async () => {
+  const theirs = await server.call(listLandingPages, { ...at, target: rivals[0]! })
+  const { rows } = await server.call(listRankedKeywords, { ...at, target: rivals[0]! })
+  expect(theirs.rows.reduce((sum, page) => sum + page.keywords, 0)).toBe(rows.length)
+  expect(theirs.rows.every(page => page.next === null)).toBe(true)
+  const own = await server.call(listRankedKeywords, { ...at, target: site.domain })
+  const row = own.rows[0]!
+  await server.call(createPage, { siteId: at.siteId, title: 'Planned', address: '/planned', keywordIds: [row.id] })
+  const mine = (await server.call(listLandingPages, { ...at, target: site.domain })).rows
+  const page = mine.find(each => each.url === row.page)!
+  expect(page.next).toBe('let the planned page stand')
+  expect(page.why).toContain(`stands for "${row.phrase}", for which "Planned" is planned`)
+  expect(mine.findIndex(each => each.next === null)).not.toBe(0)
+})
+
+test('rivals are the sites that take most visits above the own one; one is accepted, set aside and proposed again', async () => {
+  const found = await server.call(listRivals, at)
+  expect(found).toMatchObject({ kept: true, keywords: shown.length })
+  expect(found.rivals.map(each => each.domain)).not.toContain(site.domain)
+  const own = placesOf(site.domain)
+  for (const each of found.rivals.slice(0, 5)) {
+    const places = new Map([...placesOf(each.domain)].filter(([, place]) => place <= 20))
+    expect(each.keywords).toBe(places.size)
+    expect(each.above).toBe([...places].filter(([id, place]) => place < (own.get(id) ?? 999)).length)
+  }
+  expect(found.rivals.map(each => each.score)).toEqual(found.rivals.map(each => each.score).toSorted((a, b) => b - a))
+  const [first] = found.rivals
+  const stateOf = async () =>
+    (await server.call(listRivals, at)).rivals.find(each => each.domain === first!.domain)!.state
+  const { actId } = await server.call(judgeRival, { siteId: at.siteId, domain: first!.domain, state: 'aside' })
+  expect(await stateOf()).toBe('aside')
+  await server.call(undoAct, { siteId: at.siteId, actId: actId! })
+  expect(await stateOf()).toBe('proposed')
+  const others = await server.call(listRivals, { ...at, of: rivals[0]! })
+  expect(others.kept).toBe(false)
+  expect(others.rivals.map(each => each.domain)).toContain(site.domain)
+})
+
+describe('the overlap of several sites', () => {
+  const targets = () => [site.domain, ...rivals]
+  const maskOf = (id: number): number =>
+    targets().reduce((mask, domain, i) => (placesOf(domain).has(id) ? mask | (1 << i) : mask), 0)
+  test('has a region for each set of sites, with its keywords and searches', async () => {
+    const { regions, belowFirst } = await server.call(readOverlap, { ...at, targets: targets() })
+    const expected = new Map<number, number>()
+    for (const { keywordId } of shown) {
+      const mask = maskOf(keywordId)
+      if (mask) expected.set(mask, (expected.get(mask) ?? 0) + 1)
+    }
+    expect(new Map(regions.map(region => [region.mask, region.keywords]))).toEqual(expected)
+    expect(regions.map(region => region.keywords)).toEqual(regions.map(r => r.keywords).toSorted((a, b) => b - a))
+    const own = placesOf(site.domain)
+    const others = rivals.map(placesOf)
+    expect(belowFirst.keywords).toBe(
+      shown.filter(
+        ({ keywordId: id }) => (own.get(id) ?? 99) > 10 && others.some(places => (places.get(id) ?? 99) <= 10),
+      ).length,
+    )
+  })
+  test('gives the keywords of regions with the place of each site, what can be won first', async () => {
+    const masks = [0b1110, 0b0110, 0b1010, 0b1100]
+    const { rows } = await server.call(listOverlap, { ...at, targets: targets(), masks })
+    const wanted = shown.filter(({ keywordId }) => masks.includes(maskOf(keywordId))).map(({ keywordId }) => keywordId)
+    expect(rows.map(row => row.id).toSorted((a, b) => a - b)).toEqual(wanted.toSorted((a, b) => a - b))
+    for (const row of rows) expect(row.positions).toEqual(targets().map(domain => placesOf(domain).get(row.id) ?? null))
+    const worths = rows.map(row => row.worth ?? -1)
+    expect(worths).toEqual(worths.toSorted((a, b) => b - a))
+    const none = await server.call(listOverlap, {
+      ...at,
+      targets: ['nobody.example', 'noone.example'],
+      masks: [1, 2, 3],
+    })
+    expect(none.rows).toEqual([])
+  })
+})
