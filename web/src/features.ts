@@ -3,6 +3,7 @@ import { actsFeature } from './features/acts/index.ts'
 import { gatherFeature } from './features/gather/index.ts'
 import { listsFeature } from './features/lists/index.ts'
 import { planFeature } from './features/plan/index.ts'
+import { rivalsFeature } from './features/rivals/index.ts'
 import { sitesFeature } from './features/sites/index.tsx'
 import { sourcesFeature } from './features/sources/index.ts'
 import { trackFeature } from './features/track/index.ts'
@@ -16,6 +17,7 @@ export const features: readonly WebFeature[] = [
   planFeature,
   trackFeature,
   listsFeature,
+  rivalsFeature,
   sourcesFeature,
   sitesFeature,
   actsFeature,

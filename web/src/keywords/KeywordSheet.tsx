@@ -16,8 +16,7 @@ import { Sheet } from '../sheet/Sheet.tsx'
 import { AllSums } from '../sheet/AllSums.tsx'
 import { SelectedCount } from '../sheet/SelectedCount.tsx'
 import { useSelection } from '../sheet/use-selection.ts'
-import type { RowMenuItem } from '../sheet/RowMenu.tsx'
-import { useLivePage } from '../ui/live-page.ts'
+import { useRowActions } from './use-row-actions.tsx'
 import { useColumnTable } from '../sheet/use-column-table.ts'
 import type { SheetState } from '../sheet/use-sheet-state.ts'
 import { viewsOf } from '../sheet/use-views.ts'
@@ -66,7 +65,7 @@ export function KeywordSheet({
   instead,
 }: Props) {
   const { site, market } = useSite()
-  const { actions: keywordActions, run, runOn } = useKeywordActions()
+  const { run } = useKeywordActions()
   const details = useMemo(() => ({ parentId: parentGathering ?? undefined }), [parentGathering])
   const table = useColumnTable(name, columns)
   const selection = useSelection(source)
@@ -95,47 +94,15 @@ export function KeywordSheet({
     () => ({ comfortable: site.comfortable, stretch: site.stretch }),
     [site.comfortable, site.stretch],
   )
-  const onSelection = useCallback(
-    async (action: string) => runOn(action, await take(), details),
-    [runOn, take, details],
-  )
+  const rowActions = useRowActions(details)
   const keys = useMemo(
     () => ({
-      ...Object.fromEntries(
-        keywordActions.flatMap(({ key, name: action }) =>
-          key
-            ? [[key, (id: number | null) => (id === null ? void onSelection(action) : run(action, [id], details))]]
-            : [],
-        ),
-      ),
+      ...rowActions.keys(take),
       v: (id: number | null) => {
         for (const each of id === null ? selected : [id]) toggleFamily(each)
       },
     }),
-    [keywordActions, run, onSelection, details, toggleFamily, selected],
-  )
-  const live = useLivePage(market)
-  const rowMenu = useCallback(
-    (row: Row): RowMenuItem[] => {
-      const page = live?.(String(row.phrase))
-      return [
-        ...keywordActions.flatMap(({ name: action, key, label: words, labelFor }) => {
-          const text = labelFor ? labelFor(row) : words
-          return text === null
-            ? []
-            : [{ label: text, key: key?.toUpperCase(), run: () => run(action, [row.id], details) }]
-        }),
-        ...(page
-          ? [
-              {
-                label: `See it live on ${page.engine}`,
-                run: () => void window.open(page.address, '_blank', 'noreferrer'),
-              },
-            ]
-          : []),
-      ]
-    },
-    [keywordActions, run, details, live],
+    [rowActions, take, toggleFamily, selected],
   )
   const mark = useMemo(
     () => ({
@@ -218,7 +185,7 @@ export function KeywordSheet({
           mark={mark}
           unfold={unfold}
           keys={keys}
-          rowMenu={rowMenu}
+          rowMenu={rowActions.menu}
           fold={fold}
           limits={limits}
           empty={empty}
@@ -228,25 +195,14 @@ export function KeywordSheet({
         {selected.size > 0 && (
           <>
             <SelectedCount {...selection} />
-            {keywordActions
-              .filter(each => each.place === 'foot')
-              .map(each => (
-                <button key={each.name} type="button" className="link" onClick={() => void onSelection(each.name)}>
-                  {each.label}
-                </button>
-              ))}
+            {rowActions.foot(take)}
             <MoreMenu
               items={[
                 {
                   label: 'Compare side by side (2 to 5)',
                   run: selected.size > 1 && selected.size <= 5 ? () => setComparing(ids) : undefined,
                 },
-                ...keywordActions
-                  .filter(each => each.place === 'more')
-                  .map(({ name: action, label: words, most = Number.POSITIVE_INFINITY }) => ({
-                    label: Number.isFinite(most) ? `${words} (up to ${most})` : words,
-                    run: selected.size <= most ? () => void onSelection(action) : undefined,
-                  })),
+                ...rowActions.more(take, selected.size),
               ]}
             />
             <button type="button" className="link" onClick={() => setSelected(new Set())}>

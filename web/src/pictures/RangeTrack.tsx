@@ -1,6 +1,7 @@
+import { positionX, scalePositions } from './position-scale.ts'
+
 const width = 150
-/** Left end at place 1, right end at 100, by logarithm. */
-const x = (place: number): number => 6 + (Math.log(Math.min(100, place)) / Math.log(100)) * (width - 12)
+const x = (position: number): number => positionX(position, width)
 
 /** A change of place: a line from a hollow dot (before) to a filled one (now); left is better. Values as in a day vector. */
 export function RangeTrack({ before, now }: { before: number; now: number }) {
@@ -13,7 +14,7 @@ export function RangeTrack({ before, now }: { before: number; now: number }) {
   return (
     <svg width={width} height="16" viewBox={`0 0 ${width} 16`} aria-hidden="true">
       <line x1={x(1)} x2={x(100)} y1="8" y2="8" stroke="var(--mui-palette-dew-scale0)" strokeWidth="1.5" />
-      {[1, 3, 10, 30, 100].map(place => (
+      {scalePositions.map(place => (
         <line
           key={place}
           x1={x(place)}

@@ -1,5 +1,5 @@
 import type { ViewState } from '@dew-trail/contract/views'
-import type { ReactNode } from 'react'
+import { type ReactNode, useMemo } from 'react'
 import { formatWhole } from '../ui/format.ts'
 import { JobLine } from '../ui/JobLine.tsx'
 import { useSite } from '../ui/site-context.ts'
@@ -10,6 +10,7 @@ import { ExportMenu } from './ExportMenu.tsx'
 import type { Row, WholeSource } from '../rows/row-source.ts'
 import { Sheet } from './Sheet.tsx'
 import { AllSums } from './AllSums.tsx'
+import type { RowMenuItem } from './RowMenu.tsx'
 import { SelectedCount } from './SelectedCount.tsx'
 import { type Selection, useSelection } from './use-selection.ts'
 import { ScreenTitle } from '../ui/ScreenTitle.tsx'
@@ -24,8 +25,8 @@ type Facts = NonNullable<ReturnType<typeof useSums>>
 type Table = {
   /** Under which columns and views are kept. */
   name: string
-  /** Its name on the server, which writes it to files too. */
-  served: string
+  /** Its name on the server, where that writes it to files too. */
+  served?: string
   /** Of the sheet, for who cannot see it. */
   label: string
   /** Of files, after the site's domain, and of the sheet in a workbook. */
@@ -37,11 +38,18 @@ type Table = {
   /** Columns that are summed for `foot`. */
   sums: readonly string[]
   unfold?: (row: Row) => ReactNode
+  /** Above the conditions, across the screen. */
+  top?: ReactNode
   lead?: ReactNode
   actions?: ReactNode
   /** Between the conditions and the sheet. */
   head?: ReactNode
   foot?: (facts: Facts) => ReactNode
+  /** What can be done with a row by keys and by its menu; keys act on the selection where there is one. */
+  rowActions?: {
+    keys(take: Selection['take']): Record<string, (id: number | null) => void>
+    menu(row: Row): RowMenuItem[]
+  }
   /** What can be done with selected rows; `take` ends the selection and gives those of them that are in sight. */
   footSelected?: (take: Selection['take']) => ReactNode
   footEnd?: ReactNode
@@ -69,6 +77,7 @@ export function TableScreen({ source, error, ...table }: Props) {
       <ScreenTitle title={table.title} />
       {error ? (
         <div className="main">
+          {table.top}
           <div className="empty" role="alert">
             <h2>The {table.noun}s could not be loaded</h2>
             <p>{error.message}</p>
@@ -78,6 +87,7 @@ export function TableScreen({ source, error, ...table }: Props) {
         <TableWithRows source={source} {...table} />
       ) : (
         <div className="main">
+          {table.top}
           <div className="empty quiet">Loading</div>
         </div>
       )}
@@ -104,13 +114,16 @@ function TableWithRows({
     selected,
     fileName: `${site.domain}-${shown.fileName}`,
     title: shown.title,
-    served: { siteId: site.id, marketId: market.id, name: shown.served, state },
+    ...(shown.served ? { served: { siteId: site.id, marketId: market.id, name: shown.served, state } } : {}),
     ...(shown.leaveOut ? { leaveOut: shown.leaveOut } : {}),
     ...(shown.add ? { add: shown.add } : {}),
   })
+  const { rowActions } = shown
+  const keys = useMemo(() => rowActions?.keys(selection.take) ?? {}, [rowActions, selection.take])
   const views = viewsOf({ state, table, columns })
   return (
     <div className="main">
+      {shown.top}
       <ConditionsBar
         columns={columns}
         state={state}
@@ -135,6 +148,7 @@ function TableWithRows({
         selected={selected}
         onSelect={setSelected}
         {...(shown.unfold ? { unfold: shown.unfold } : {})}
+        {...(shown.rowActions ? { keys, rowMenu: shown.rowActions.menu } : {})}
         empty={
           total ? (
             <div className="empty">

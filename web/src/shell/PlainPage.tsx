@@ -10,12 +10,6 @@ const pages: Record<string, Page> = {
     until: 'Until then, put keywords that belong together on one page by hand: select them in Weigh and press P.',
     step: { label: 'Go to Weigh', to: 'weigh' },
   },
-  rivals: {
-    title: 'Rivals',
-    will: 'Here the search profiles of rival sites will be compared: their keywords, visits, pages, and what they have that you do not. This part is not built yet.',
-    until: 'Until then, an unfolded keyword shows who stands on its first page and how strong they are.',
-    step: { label: 'Go to Weigh', to: 'weigh' },
-  },
   links: {
     title: 'Links',
     will: 'Here will be who links to whom: linking sites, anchors, growth, and links worth having. This part is not built yet.',

@@ -1,0 +1,224 @@
+import type { Batch, ColumnSpec } from '@dew-trail/core/tables/column-spec'
+import type { TableColumn } from '@dew-trail/core/tables/table-column'
+import { keywordTable } from './keyword-table.ts'
+import type { LandingPage, OverlapKeyword, RankedKeyword } from './rivals.ts'
+
+/** Columns of the keywords for which a target stands. */
+export const rankedTable = {
+  phrase: keywordTable.phrase,
+  now: {
+    key: 'now',
+    label: 'Position',
+    kind: 'number',
+    unit: 'position',
+    explain: 'Its best position in the latest results',
+  },
+  before: {
+    key: 'before',
+    label: 'Before',
+    kind: 'number',
+    unit: 'position',
+    explain: 'Its best position in the results before those',
+  },
+  moved: {
+    key: 'moved',
+    label: 'Change',
+    kind: 'number',
+    unit: 'positions',
+    explain: 'Positions gained (above 0) or lost since the results before',
+  },
+  page: { key: 'page', label: 'Page', kind: 'code', explain: 'The page of it that stands highest' },
+  pages: {
+    key: 'pages',
+    label: 'Its pages',
+    kind: 'number',
+    unit: 'pages',
+    explain: 'How many of its pages stand for the keyword',
+  },
+  searches: keywordTable.searches,
+  cpc: keywordTable.cpc,
+  visits: {
+    key: 'visits',
+    label: 'Visits/mo',
+    kind: 'number',
+    unit: 'visits a month',
+    explain: 'Searches × share of clicks at its position',
+  },
+  visitsShare: {
+    key: 'visitsShare',
+    label: 'Of its visits',
+    kind: 'number',
+    unit: 'share, 0 to 1',
+    explain: 'Share of all its visits: × their sum gives the visits back',
+  },
+  worth: {
+    key: 'worth',
+    label: 'Worth/mo',
+    kind: 'number',
+    unit: 'currency of the ads data, a month',
+    explain: 'What these visits would cost as advertisements',
+  },
+  worthShare: {
+    key: 'worthShare',
+    label: 'Of its worth',
+    kind: 'number',
+    unit: 'share, 0 to 1',
+    explain: 'Share of the worth of all its visits',
+  },
+  own: {
+    key: 'own',
+    label: 'You',
+    kind: 'number',
+    unit: 'position',
+    explain: 'Your own best position in the same results',
+  },
+  difficulty: keywordTable.difficulty,
+  chance: keywordTable.chance,
+  brand: { key: 'brand', label: 'Names it', kind: 'flag', explain: 'Whether the keyword names the site' },
+  kept: { key: 'kept', label: 'kept', kind: 'flag', explain: 'Kept for weighing' },
+  tracked: { key: 'tracked', label: 'tracked', kind: 'flag', explain: 'Watched in Track' },
+} satisfies Record<string, TableColumn>
+export const rankedSpecs: ColumnSpec[] = Object.values(rankedTable).map(
+  ({ key, kind }) => ({ key, kind }) as ColumnSpec,
+)
+export const rankedBatch = (rows: readonly RankedKeyword[]): Batch => ({
+  ids: rows.map(row => row.id),
+  columns: {
+    ...columnsOf(rows, [
+      'phrase',
+      'now',
+      'before',
+      'page',
+      'pages',
+      'searches',
+      'cpc',
+      'visits',
+      'visitsShare',
+      'worth',
+      'worthShare',
+      'own',
+      'difficulty',
+      'chance',
+      'brand',
+      'kept',
+      'tracked',
+    ]),
+    moved: rows.map(({ now, before }) => (now === null || before === null ? null : before - now)),
+  },
+})
+
+/** Columns of pages that stand for keywords. */
+export const landingTable = {
+  url: { key: 'url', label: 'Page', kind: 'text', explain: 'The address of the page' },
+  next: { key: 'next', label: 'Next', kind: 'code', explain: 'What to do next about a page of yours' },
+  why: { key: 'why', label: 'Why', kind: 'code', explain: 'The reason for what to do next' },
+  visits: rankedTable.visits,
+  visitsUnknown: {
+    key: 'visitsUnknown',
+    label: 'Without figures',
+    kind: 'number',
+    unit: 'keywords',
+    explain: 'Keywords whose searches are unknown, so that their visits are not in the sum',
+  },
+  worth: rankedTable.worth,
+  keywords: {
+    key: 'keywords',
+    label: 'Keywords',
+    kind: 'number',
+    unit: 'keywords',
+    explain: 'For how many keywords it stands',
+  },
+  within10: {
+    key: 'within10',
+    label: 'On first pages',
+    kind: 'number',
+    unit: 'keywords',
+    explain: 'For how many it stands on the first page',
+  },
+  top: { key: 'top', label: 'Top keyword', kind: 'code', explain: 'The keyword that brings it most visits' },
+  topPosition: {
+    key: 'topPosition',
+    label: 'There',
+    kind: 'number',
+    unit: 'position',
+    explain: 'Its position for the top keyword',
+  },
+  linkingSites: {
+    key: 'linkingSites',
+    label: 'Linking sites',
+    kind: 'number',
+    unit: 'sites',
+    explain: 'Sites that link to the page, by the link feeds',
+  },
+  planned: { key: 'planned', label: 'On the plan', kind: 'code', explain: 'The planned page at this address' },
+} satisfies Record<string, TableColumn>
+export const landingSpecs: ColumnSpec[] = Object.values(landingTable).map(
+  ({ key, kind }) => ({ key, kind }) as ColumnSpec,
+)
+export const landingBatch = (rows: readonly LandingPage[]): Batch => ({
+  ids: rows.map(row => row.id),
+  columns: columnsOf(rows, Object.keys(landingTable) as Array<keyof typeof landingTable>),
+})
+
+/** Columns of the keywords of an overlap; positions of the compared sites have columns of their own (`positionKey`). */
+export const overlapTable = {
+  phrase: keywordTable.phrase,
+  searches: keywordTable.searches,
+  cpc: keywordTable.cpc,
+  difficulty: keywordTable.difficulty,
+  chance: keywordTable.chance,
+  could: {
+    key: 'could',
+    label: 'Could bring',
+    kind: 'number',
+    unit: 'visits a month',
+    explain:
+      'Visits a month that a new, fitting page of yours could bring: searches × clicks by position, weighed by the chances',
+  },
+  worth: {
+    key: 'worth',
+    label: 'Worth/mo',
+    kind: 'number',
+    unit: 'currency of the ads data, a month',
+    explain: 'What those visits would cost as advertisements; the list begins with the most',
+  },
+  bestPage: {
+    key: 'bestPage',
+    label: 'Best page of theirs',
+    kind: 'code',
+    explain: 'The page that stands highest among those compared',
+  },
+  bidLow: {
+    key: 'bidLow',
+    label: 'Low bid',
+    kind: 'number',
+    unit: 'currency of the ads data',
+    explain: 'Low end of the bids for the top of a page',
+  },
+  bidHigh: {
+    key: 'bidHigh',
+    label: 'High bid',
+    kind: 'number',
+    unit: 'currency of the ads data',
+    explain: 'High end of the bids for the top of a page',
+  },
+  kept: rankedTable.kept,
+  tracked: rankedTable.tracked,
+} satisfies Record<string, TableColumn>
+export const positionKey = (at: number): string => `position${at}`
+export const overlapSpecs = (targets: number): ColumnSpec[] => [
+  ...Object.values(overlapTable).map(({ key, kind }) => ({ key, kind }) as ColumnSpec),
+  ...Array.from({ length: targets }, (_, i) => ({ key: positionKey(i), kind: 'number' as const })),
+]
+export const overlapBatch = (rows: readonly OverlapKeyword[], targets: number): Batch => ({
+  ids: rows.map(row => row.id),
+  columns: {
+    ...columnsOf(rows, Object.keys(overlapTable) as Array<keyof typeof overlapTable>),
+    ...Object.fromEntries(
+      Array.from({ length: targets }, (_, i) => [positionKey(i), rows.map(row => row.positions[i] ?? null)]),
+    ),
+  },
+})
+
+const columnsOf = <Row, Key extends keyof Row & string>(rows: readonly Row[], keys: readonly Key[]): Batch['columns'] =>
+  Object.fromEntries(keys.map(key => [key, rows.map(row => row[key] as Batch['columns'][string][number])]))

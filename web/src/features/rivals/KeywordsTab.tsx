@@ -1,0 +1,85 @@
+import { listRankedKeywords } from '@dew-trail/contract/rivals'
+import { rankedBatch, rankedSpecs } from '@dew-trail/contract/rival-tables'
+import { useMemo } from 'react'
+import { useEndpoint } from '../../api/use-endpoint.ts'
+import { useRowActions } from '../../keywords/use-row-actions.tsx'
+import { plainView } from '../../sheet/plain-view.ts'
+import { SumText } from '../../sheet/SumText.tsx'
+import { TableScreen } from '../../sheet/TableScreen.tsx'
+import { useRowsInWorker } from '../../sheet/use-rows-in-worker.ts'
+import { useSheetState } from '../../sheet/use-sheet-state.ts'
+import { useSite } from '../../ui/site-context.ts'
+import { CompareBar } from './CompareBar.tsx'
+import { coverageText } from './coverage-text.ts'
+import { NoResults } from './ProfilesTab.tsx'
+import { rankedColumns } from './rival-columns.tsx'
+import { TargetChoice, useTarget } from './TargetChoice.tsx'
+import type { useCompared } from './use-compared.ts'
+
+const sums = ['searches', 'visits', 'worth']
+const views = [
+  plainView('All of them', '-visits'),
+  plainView('On the first page', '-visits', 'now:to:10'),
+  plainView('Just below it', '-searches', 'now:from:11', 'now:to:20'),
+  plainView('Entered', '-visits', 'before:unknown', 'now:known'),
+  plainView('Left', '-searches', 'now:unknown'),
+  plainView('Where you do not stand', '-visits', 'own:unknown'),
+]
+
+/** The keywords for which a site, host, folder or page stands, by visits. */
+export function KeywordsTab({ targets, setRivals }: ReturnType<typeof useCompared>) {
+  const { site, market } = useSite()
+  const target = useTarget(targets)
+  const { data, error } = useEndpoint(listRankedKeywords, { siteId: site.id, marketId: market.id, target })
+  const batch = useMemo(() => (data ? rankedBatch(data.rows) : null), [data])
+  const source = useRowsInWorker(rankedSpecs, batch)
+  const state = useSheetState('-visits')
+  const rowActions = useRowActions()
+  return (
+    <TableScreen
+      key={`${site.id}:${market.id}`}
+      name="rival-keywords"
+      label={`Keywords of ${target}`}
+      fileName={`keywords-of-${target.replace(/[^a-z0-9.]+/gi, '-')}`}
+      title="Rivals"
+      noun="keyword"
+      top={
+        <CompareBar targets={targets} see="keywords" coverage={coverageText(data?.coverage)} setRivals={setRivals} />
+      }
+      lead={<TargetChoice targets={targets} target={target} />}
+      source={source}
+      error={error}
+      total={data?.rows.length ?? 0}
+      columns={rankedColumns}
+      state={state}
+      searchColumn="phrase"
+      sums={sums}
+      shippedViews={views}
+      rowActions={rowActions}
+      footSelected={rowActions.foot}
+      foot={({ sums: of }) => (
+        <>
+          <span>
+            <SumText sum={of.searches!} of="searches/mo" />
+          </span>
+          <span>
+            <SumText sum={of.visits!} of="visits/mo" about />
+          </span>
+          <span>
+            worth <SumText sum={of.worth!} of="a month" about />
+          </span>
+        </>
+      )}
+      none={
+        data?.coverage.keywords ? (
+          <>
+            <h2>Nothing is known of {target}</h2>
+            <p>It stands for none of the {data.coverage.keywords} keywords whose results are known in this market.</p>
+          </>
+        ) : (
+          <NoResults />
+        )
+      }
+    />
+  )
+}

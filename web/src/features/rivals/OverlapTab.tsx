@@ -1,0 +1,127 @@
+import { listOverlap, readOverlap } from '@dew-trail/contract/rivals'
+import { overlapBatch, overlapSpecs } from '@dew-trail/contract/rival-tables'
+import { masksOf, type QuestionKind, questionKinds } from '@dew-trail/core/rivals/regions'
+import { useMemo } from 'react'
+import { useEndpoint } from '../../api/use-endpoint.ts'
+import { useRowActions } from '../../keywords/use-row-actions.tsx'
+import { SumText } from '../../sheet/SumText.tsx'
+import { TableScreen } from '../../sheet/TableScreen.tsx'
+import { useRowsInWorker } from '../../sheet/use-rows-in-worker.ts'
+import { useSheetState } from '../../sheet/use-sheet-state.ts'
+import { useSite } from '../../ui/site-context.ts'
+import { setParam, useAddress } from '../../ui/use-address.ts'
+import { CompareBar } from './CompareBar.tsx'
+import { coverageText } from './coverage-text.ts'
+import { questionTexts, RegionMatrix } from './RegionMatrix.tsx'
+import { NoResults } from './ProfilesTab.tsx'
+import { overlapColumns } from './rival-columns.tsx'
+import type { useCompared } from './use-compared.ts'
+
+const sums = ['searches', 'could', 'worth']
+/** What of the overlap is listed: a question, or one region by its mask. */
+const masksFor = (region: string, sites: number): number[] | null =>
+  region === 'belowFirst'
+    ? null
+    : (questionKinds as readonly string[]).includes(region)
+      ? masksOf(region as QuestionKind, sites)
+      : [Number(region)]
+
+/** How the keywords of the compared sites lie over each other; the keywords of a region below, what can be won first. */
+export function OverlapTab({ targets, setRivals }: ReturnType<typeof useCompared>) {
+  const { site, market } = useSite()
+  const [params, change] = useAddress()
+  const region = params.get('region') ?? (targets.length > 2 ? 'twoRivals' : 'allRivals')
+  const few = targets.length < 2
+  const at = { siteId: site.id, marketId: market.id, targets: [...targets] }
+  const overlap = useEndpoint(readOverlap, at, { enabled: !few, keep: true })
+  const { data, error } = useEndpoint(
+    listOverlap,
+    { ...at, masks: masksFor(region, targets.length) },
+    { enabled: !few },
+  )
+  const batch = useMemo(() => (data ? overlapBatch(data.rows, targets.length) : null), [data, targets.length])
+  const specs = useMemo(() => overlapSpecs(targets.length), [targets.length])
+  const source = useRowsInWorker(specs, batch)
+  const columns = useMemo(() => overlapColumns(targets), [targets])
+  const state = useSheetState('-worth,-searches')
+  const rowActions = useRowActions()
+  const top = (
+    <>
+      <CompareBar
+        targets={targets}
+        see="overlap"
+        coverage={coverageText(overlap.data?.coverage)}
+        setRivals={setRivals}
+      />
+      {overlap.data && !few && (
+        <RegionMatrix
+          targets={targets}
+          overlap={overlap.data}
+          region={region}
+          rows={data?.rows}
+          comfortable={site.comfortable}
+          onRegion={next => change(setParam('region', next), true)}
+        />
+      )}
+    </>
+  )
+  if (few)
+    return (
+      <main className="screen whole">
+        <div className="main">
+          {top}
+          <div className="empty">
+            <h1>Name a site to compare with</h1>
+            <p>Type a rival above, or look at who they are.</p>
+            <button type="button" className="link" onClick={() => change(setParam('see', 'who'), true)}>
+              Who the rivals are
+            </button>
+          </div>
+        </div>
+      </main>
+    )
+  const name = region in questionTexts ? questionTexts[region as keyof typeof questionTexts] : 'this region'
+  return (
+    <TableScreen
+      key={`${site.id}:${market.id}:${targets.join()}`}
+      name="overlap"
+      label={`Keywords: ${name}`}
+      fileName="overlap"
+      title="Rivals"
+      noun="keyword"
+      top={top}
+      source={source}
+      error={overlap.error ?? error}
+      total={data?.rows.length ?? 0}
+      columns={columns}
+      state={state}
+      searchColumn="phrase"
+      sums={sums}
+      rowActions={rowActions}
+      footSelected={rowActions.foot}
+      foot={({ sums: of }) => (
+        <>
+          <span>
+            <SumText sum={of.searches!} of="searches/mo" />
+          </span>
+          <span title="Visits that new, fitting pages of yours could bring">
+            could bring <SumText sum={of.could!} of="visits/mo" about />
+          </span>
+          <span>
+            worth <SumText sum={of.worth!} of="a month" about />
+          </span>
+        </>
+      )}
+      none={
+        overlap.data && !overlap.data.coverage.keywords ? (
+          <NoResults />
+        ) : (
+          <>
+            <h2>No keyword lies there</h2>
+            <p>Choose another region or question above.</p>
+          </>
+        )
+      }
+    />
+  )
+}

@@ -1,0 +1,202 @@
+import { startGathering } from '@dew-trail/contract/gather'
+import { type RivalProfile, readRivalProfiles } from '@dew-trail/contract/rivals'
+import type { ReactNode } from 'react'
+import { Link } from 'react-router'
+import { call } from '../../api/call.ts'
+import { useEndpoint } from '../../api/use-endpoint.ts'
+import { Waiting } from '../../api/Waiting.tsx'
+import { ActButton } from '../../ui/ActButton.tsx'
+import { formatShare, formatWhole, plural } from '../../ui/format.ts'
+import { ScreenTitle } from '../../ui/ScreenTitle.tsx'
+import { useSite } from '../../ui/site-context.ts'
+import { CompareBar } from './CompareBar.tsx'
+import { coverageText } from './coverage-text.ts'
+import { colourOf, type useCompared } from './use-compared.ts'
+
+type Figure = {
+  label: string
+  explain: string
+  value(profile: RivalProfile): number | null
+  show?(value: number): string
+  /** How many keywords have no such figure and are not in it. */
+  unknown?(profile: RivalProfile): number
+  /** Whether more of it is better: the best is marked by its weight. */
+  best?: boolean
+}
+const figures: Figure[] = [
+  { label: 'First', explain: 'Keywords for which it stands first', value: p => p.within[1], best: true },
+  { label: 'Within 3', explain: 'Keywords within the first three positions', value: p => p.within[3], best: true },
+  { label: 'Within 10', explain: 'Keywords on the first page', value: p => p.within[10], best: true },
+  { label: 'Within 30', explain: 'Keywords within thirty', value: p => p.within[30], best: true },
+  {
+    label: 'Keywords',
+    explain: 'All keywords for which it stands within a hundred',
+    value: p => p.within[100],
+    best: true,
+  },
+  {
+    label: 'Visits a month',
+    explain: 'Searches × share of clicks at its position, over keywords with known searches',
+    value: p => p.visits,
+    unknown: p => p.visitsUnknown,
+    best: true,
+  },
+  {
+    label: 'Worth a month',
+    explain: 'What these visits would cost as advertisements, over keywords with a known CPC',
+    value: p => p.worth,
+    unknown: p => p.worthUnknown,
+    best: true,
+  },
+  {
+    label: 'Brand share',
+    explain: 'Of its visits, those by keywords that name it',
+    value: p => p.brandShare,
+    show: formatShare,
+  },
+  { label: 'Pages that stand', explain: 'Pages of it that stand for a keyword', value: p => p.pages },
+  { label: 'Entered', explain: 'Keywords for which it did not stand in the results before', value: p => p.entered },
+  { label: 'Left', explain: 'Keywords for which it stood in the results before', value: p => p.left },
+  { label: 'Standing', explain: 'Weight of the links to its site, 0 to 100', value: p => p.standing, best: true },
+  { label: 'Linking sites', explain: 'Sites with links to its site', value: p => p.linkingSites, best: true },
+]
+
+/** Up to ten sites side by side, a row a figure, the best of each marked. */
+export function ProfilesTab({ targets, setRivals }: ReturnType<typeof useCompared>) {
+  const { site, market } = useSite()
+  const { data, error } = useEndpoint(
+    readRivalProfiles,
+    { siteId: site.id, marketId: market.id, targets: [...targets] },
+    { keep: true },
+  )
+  const at = (see: string, target: string): string =>
+    `/${site.id}/rivals?${new URLSearchParams({ market: String(market.id), with: targets.slice(1).join(','), see, of: target })}`
+  const unknown = data?.profiles.filter(each => !each.within[100] && !each.left) ?? []
+  return (
+    <main className="screen whole">
+      <ScreenTitle title="Rivals" />
+      <div className="main">
+        <CompareBar targets={targets} see="profiles" coverage={coverageText(data?.coverage)} setRivals={setRivals} />
+        {!data && <Waiting error={error} />}
+        {data && !data.coverage.keywords && <NoResults />}
+        {data && data.coverage.keywords > 0 && (
+          <div style={{ overflow: 'auto', padding: '12px 16px', minHeight: 0 }}>
+            <table className="results whole-cells profiles">
+              <thead>
+                <tr>
+                  <th>
+                    <span className="hidden">Figure</span>
+                  </th>
+                  {data.profiles.map((profile, i) => (
+                    <th
+                      key={profile.target}
+                      className="n"
+                      scope="col"
+                      style={{ borderBottom: `3px solid ${colourOf(i)}` }}
+                    >
+                      <Link
+                        className="link cut"
+                        to={at('keywords', profile.target)}
+                        title={`Keywords of ${profile.target}`}
+                      >
+                        {profile.own && profile.kind === 'site' ? 'you' : profile.target}
+                      </Link>
+                    </th>
+                  ))}
+                </tr>
+              </thead>
+              <tbody>
+                {figures.map(figure => (
+                  <FigureRow key={figure.label} figure={figure} profiles={data.profiles} />
+                ))}
+                <tr>
+                  <th scope="row">Go on</th>
+                  {data.profiles.map(profile => (
+                    <td key={profile.target} className="n">
+                      <Link className="link" to={at('keywords', profile.target)}>
+                        Keywords
+                      </Link>{' '}
+                      <Link className="link" to={at('pages', profile.target)}>
+                        Pages
+                      </Link>
+                    </td>
+                  ))}
+                </tr>
+              </tbody>
+            </table>
+            {unknown.map(each => (
+              <p key={each.target} style={{ display: 'flex', gap: 12, alignItems: 'center' }}>
+                <span>
+                  Nothing is known of <b>{each.target}</b>: none of the {plural(data.coverage.keywords, 'keyword')}{' '}
+                  whose results are known has it.
+                </span>
+                {each.kind === 'site' && (
+                  <ActButton
+                    onAct={async () => {
+                      await call(startGathering, { siteId: site.id, marketId: market.id, seeds: [each.domain] })
+                      return { say: `Gathering keywords of ${each.domain}: weigh some of them to see where it stands` }
+                    }}
+                  >
+                    Gather its keywords
+                  </ActButton>
+                )}
+              </p>
+            ))}
+          </div>
+        )}
+      </div>
+    </main>
+  )
+}
+
+function FigureRow({ figure, profiles }: { figure: Figure; profiles: readonly RivalProfile[] }) {
+  const values = profiles.map(figure.value)
+  const most = figure.best ? Math.max(...values.map(value => value ?? Number.NEGATIVE_INFINITY)) : Number.NaN
+  const cell = (profile: RivalProfile, value: number | null): ReactNode => {
+    if (value === null) return <span className="unknown">unknown</span>
+    const text = (figure.show ?? formatWhole)(value)
+    const missing = figure.unknown?.(profile) ?? 0
+    return (
+      <>
+        {value === most && profiles.length > 1 ? <b>{text}</b> : text}
+        {missing > 0 && (
+          <span
+            className="unknown"
+            title={`${formatWhole(missing)} of its keywords have no such figure and are not in it`}
+          >
+            +?
+          </span>
+        )}
+      </>
+    )
+  }
+  return (
+    <tr>
+      <th scope="row" title={figure.explain}>
+        {figure.label}
+      </th>
+      {profiles.map((profile, i) => (
+        <td key={profile.target} className="n">
+          {cell(profile, values[i]!)}
+        </td>
+      ))}
+    </tr>
+  )
+}
+
+/** What to do where no results are known at all. */
+export function NoResults() {
+  const { site, market } = useSite()
+  return (
+    <div className="empty">
+      <h2>No results are known in this market yet</h2>
+      <p>
+        Who stands where is read from result pages. Keep keywords and weigh them, or track some and check their
+        positions: every page of results that is fetched counts here.
+      </p>
+      <Link className="link" to={`/${site.id}/weigh?market=${market.id}`}>
+        Go to Weigh
+      </Link>
+    </div>
+  )
+}

@@ -1,0 +1,34 @@
+import { useAddress } from '../../ui/use-address.ts'
+import { type Tab, tabs } from './CompareBar.tsx'
+import { KeywordsTab } from './KeywordsTab.tsx'
+import { OverlapTab } from './OverlapTab.tsx'
+import { PagesTab } from './PagesTab.tsx'
+import { ProfilesTab } from './ProfilesTab.tsx'
+import { WhoTab } from './WhoTab.tsx'
+import { useCompared } from './use-compared.ts'
+
+/** How others win, and what the own site lacks. What is looked at and how stands in the address. */
+export default function RivalsScreen() {
+  const [params] = useAddress()
+  const compared = useCompared()
+  const asked = params.get('see') ?? 'profiles'
+  const see: Tab = asked in tabs ? (asked as Tab) : 'profiles'
+  if (!compared.ready)
+    return (
+      <main className="screen whole">
+        <p className="empty quiet">Loading</p>
+      </main>
+    )
+  switch (see) {
+    case 'keywords':
+      return <KeywordsTab {...compared} />
+    case 'pages':
+      return <PagesTab {...compared} />
+    case 'overlap':
+      return <OverlapTab {...compared} />
+    case 'who':
+      return <WhoTab {...compared} />
+    default:
+      return <ProfilesTab {...compared} />
+  }
+}
