@@ -63,7 +63,10 @@ export const rankedKeyword = z.object({
   phrase: z.string(),
   now: z.number().nullable(),
   before: z.number().nullable(),
+  /** It did not stand in the results before these, which are known. */
+  entered: z.boolean(),
   page: z.string(),
+  /** How many of its pages stand within twenty. */
   pages: z.number(),
   searches: z.number().nullable(),
   cpc: z.number().nullable(),

@@ -53,11 +53,16 @@ export async function maybeFilter(db: Db, siteId: number, target: Target): Promi
   return { sql: 'r.page_id = any($3)', value: rows.map(row => row.id) }
 }
 
+/** Pages of one site that stand within this compete with each other; further down they are in nobody's way. */
+const near = 20
+
 export type RankingRow = {
   id: number
   phrase: string
   now: number | null
   before: number | null
+  /** Whether the keyword has results before the latest, so that what entered is known. */
+  compared: boolean
   pageId: number
   pages: number
   searches: number | null
@@ -77,15 +82,17 @@ export async function manyRankings(
   ownDomain: string,
 ): Promise<RankingRow[]> {
   const { rows } = await db.query<RankingRow>(
-    `select r.keyword_id id, k.phrase, r.now, r.before, r.page_id "pageId", r.pages::integer pages,
+    `select r.keyword_id id, k.phrase, r.now, r.before, h.before_day is not null compared, r.page_id "pageId", r.pages::integer pages,
        d.average searches, d.cpc, o.own, w.difficulty, w.chance10, w.organic_share "organicShare",
        k.kept_at is not null kept, coalesce(t.active, false) tracked
      from (
        select r.keyword_id, min(r.now) now, min(r.before) before,
-         (array_agg(r.page_id order by r.now nulls last, r.before))[1] page_id, count(r.now) pages
+         (array_agg(r.page_id order by r.now nulls last, r.before))[1] page_id,
+         count(*) filter (where r.now <= ${near}) pages
        from result_row r where r.site_id = $1 and r.market_id = $2 and ${filter.sql} group by 1
      ) r
      join keyword k on k.site_id = $1 and k.id = r.keyword_id
+     left join result_head h on h.site_id = $1 and h.market_id = $2 and h.keyword_id = k.id
      left join demand d on d.site_id = $1 and d.keyword_id = k.id and d.place = $4
      left join weighing w on w.site_id = $1 and w.keyword_id = k.id and w.market_id = $2 and w.state = 'known'
      left join tracked_keyword t on t.site_id = $1 and t.keyword_id = k.id

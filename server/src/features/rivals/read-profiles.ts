@@ -56,7 +56,7 @@ export async function readRanked(pool: pg.Pool, open: OpenMarket, target: Target
   if (!filter) return []
   const words = brandWordings(target.domain, target.domain).map(word => splitWords(normalForm(word)).join(' '))
   const brands = [{ owner: target.domain, own: target.domain === site.domain, words }]
-  return (await manyRankings(pool, at, filter, site.domain)).map(({ chance10, organicShare, ...row }) => {
+  return (await manyRankings(pool, at, filter, site.domain)).map(({ chance10, organicShare, compared, ...row }) => {
     const brand = findBrand(row.phrase, brands) !== null
     const visits =
       row.now === null
@@ -64,6 +64,7 @@ export async function readRanked(pool: pg.Pool, open: OpenMarket, target: Target
         : reader.visitsAt(row.now, row.searches, organicShare, reader.brandOf(row.phrase) !== null)
     return {
       ...row,
+      entered: row.now !== null && row.before === null && compared,
       brand,
       chance: chance10,
       visits,
@@ -89,7 +90,7 @@ export async function readProfile(pool: pg.Pool, open: OpenMarket, text: string)
     ...sums,
     brandShare: sums.visits ? brandVisits / sums.visits : null,
     pages: new Set(standing.map(row => row.pageId)).size,
-    entered: standing.filter(row => row.before === null).length,
+    entered: standing.filter(row => row.entered).length,
     left: rows.length - standing.length,
     standing: known?.standing ?? null,
     linkingSites: known?.linkingSites ?? null,

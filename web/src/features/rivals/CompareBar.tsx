@@ -71,27 +71,29 @@ export function CompareBar({ targets, see, coverage, setRivals }: Props) {
           onDone={text => text && !rivals.includes(text) && setRivals([...rivals, text])}
         />
       )}
-      <span className="quiet cut" title={coverage}>
-        {coverage}
-      </span>
-      <div className="bar-end" role="group" aria-label="What is shown">
-        {(Object.keys(tabs) as Tab[]).map(tab => (
-          <button
-            key={tab}
-            type="button"
-            className="link"
-            aria-pressed={see === tab}
-            onClick={() =>
-              change(params => {
-                setParam('see', tab === 'profiles' ? null : tab)(params)
-                // Conditions are of one table's columns.
-                for (const name of ['where', 'sort', 'open', 'region']) params.delete(name)
-              }, true)
-            }
-          >
-            {tabs[tab]}
-          </button>
-        ))}
+      <div className="rivals-what">
+        <span className="quiet cut" title={coverage}>
+          {coverage}
+        </span>
+        <div className="bar-end" role="group" aria-label="What is shown">
+          {(Object.keys(tabs) as Tab[]).map(tab => (
+            <button
+              key={tab}
+              type="button"
+              className="link"
+              aria-pressed={see === tab}
+              onClick={() =>
+                change(params => {
+                  setParam('see', tab === 'profiles' ? null : tab)(params)
+                  // Conditions are of one table's columns.
+                  for (const name of ['where', 'sort', 'open', 'region']) params.delete(name)
+                }, true)
+              }
+            >
+              {tabs[tab]}
+            </button>
+          ))}
+        </div>
       </div>
     </div>
   )

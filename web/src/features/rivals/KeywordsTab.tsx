@@ -21,7 +21,7 @@ const views = [
   plainView('All of them', '-visits'),
   plainView('On the first page', '-visits', 'now:to:10'),
   plainView('Just below it', '-searches', 'now:from:11', 'now:to:20'),
-  plainView('Entered', '-visits', 'before:unknown', 'now:known'),
+  plainView('Entered', '-visits', 'entered:yes'),
   plainView('Left', '-searches', 'now:unknown'),
   plainView('Where you do not stand', '-visits', 'own:unknown'),
 ]

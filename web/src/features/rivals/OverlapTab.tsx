@@ -12,7 +12,7 @@ import { useSite } from '../../ui/site-context.ts'
 import { setParam, useAddress } from '../../ui/use-address.ts'
 import { CompareBar } from './CompareBar.tsx'
 import { coverageText } from './coverage-text.ts'
-import { questionTexts, RegionMatrix } from './RegionMatrix.tsx'
+import { type Overlap, questionTexts, RegionMatrix } from './RegionMatrix.tsx'
 import { NoResults } from './ProfilesTab.tsx'
 import { overlapColumns } from './rival-columns.tsx'
 import type { useCompared } from './use-compared.ts'
@@ -26,18 +26,25 @@ const masksFor = (region: string, sites: number): number[] | null =>
       ? masksOf(region as QuestionKind, sites)
       : [Number(region)]
 
+/** What is listed before somebody asks: what several rivals have and the own site lacks, or where that is nothing, stands too low for. */
+function firstQuestion(overlap: Overlap | undefined, sites: number): string {
+  const question = sites > 2 ? 'twoRivals' : 'allRivals'
+  const masks = masksOf(question, sites)
+  return overlap?.regions.some(region => masks.includes(region.mask)) ? question : 'belowFirst'
+}
+
 /** How the keywords of the compared sites lie over each other; the keywords of a region below, what can be won first. */
 export function OverlapTab({ targets, setRivals }: ReturnType<typeof useCompared>) {
   const { site, market } = useSite()
   const [params, change] = useAddress()
-  const region = params.get('region') ?? (targets.length > 2 ? 'twoRivals' : 'allRivals')
   const few = targets.length < 2
   const at = { siteId: site.id, marketId: market.id, targets: [...targets] }
   const overlap = useEndpoint(readOverlap, at, { enabled: !few, keep: true })
+  const region = params.get('region') ?? firstQuestion(overlap.data, targets.length)
   const { data, error } = useEndpoint(
     listOverlap,
     { ...at, masks: masksFor(region, targets.length) },
-    { enabled: !few },
+    { enabled: !few && overlap.data !== undefined },
   )
   const batch = useMemo(() => (data ? overlapBatch(data.rows, targets.length) : null), [data, targets.length])
   const specs = useMemo(() => overlapSpecs(targets.length), [targets.length])

@@ -14,7 +14,7 @@ export const questionTexts = {
   ownAlone: 'You alone',
 } as const
 
-type Overlap = z.output<(typeof readOverlap)['output']>
+export type Overlap = z.output<(typeof readOverlap)['output']>
 type Props = {
   targets: readonly string[]
   overlap: Overlap

@@ -123,6 +123,7 @@ export const rankedColumns: SheetColumn[] = [
   page('page', rankedTable.page, 220),
   { ...rankedTable.pages, ...right, width: 80, hidden: true, render: row => n(row, 'pages') },
   { ...rankedTable.brand, width: 84, hidden: true, render: row => (row.brand ? 'yes' : '') },
+  { ...rankedTable.entered, width: 60, conditionOnly: true, render: () => null },
   kept,
   tracked,
 ]
