@@ -17,6 +17,7 @@ export const jobKinds = [
   'crawl',
   'feeds',
   'rank',
+  'rankings',
   'learn',
 ] as const
 export const jobStates = ['waiting', 'running', 'paused', 'done', 'failed', 'cancelled'] as const

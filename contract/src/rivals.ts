@@ -15,10 +15,12 @@ const onOne = z.object({ ...inMarket, target })
 /** Of how many keywords results are known in a market, from which days, and how deep they go at most. */
 export const coverage = z.object({
   keywords: z.number(),
+  /** How many more the rankings feed covers, where it was loaded for one of the sites that are looked at; 0 where not. */
+  fed: z.number(),
   from: z.string().nullable(),
   to: z.string().nullable(),
   depth: z.number(),
-  /** By who brought them: "engines" is what was fetched, "rankings" the feed. */
+  /** By who brought them: "engines" is what was fetched, "weekly" and "full" are editions of the rankings feed. */
   sources: z.array(z.object({ source: z.string(), keywords: z.number(), to: z.string() })),
 })
 export type Coverage = z.infer<typeof coverage>
@@ -80,6 +82,8 @@ export const rankedKeyword = z.object({
   brand: z.boolean(),
   kept: z.boolean(),
   tracked: z.boolean(),
+  /** Told by the rankings feed alone. A negative id is of a keyword that nobody gathered yet. */
+  fed: z.boolean(),
 })
 export type RankedKeyword = z.infer<typeof rankedKeyword>
 export const listRankedKeywords = endpoint({
@@ -218,4 +222,50 @@ export const listOverlap = endpoint({
   }),
   output: z.object({ rows: z.array(overlapKeyword) }),
   oldBy: ['positions', 'keywords', 'job'],
+})
+
+/** Asks the rankings feed for which keywords sites stand, now and in the months before (`months`, this one being the first). */
+export const loadRankings = endpoint({
+  summary: 'Load the rankings feed for sites',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
+  method: 'POST',
+  path: '/api/sites/:siteId/rivals/rankings',
+  input: z.object({
+    ...inMarket,
+    targets: z.array(target).min(1).max(mostSites),
+    months: z.number().int().min(0).max(24).default(0),
+  }),
+  output: z.object({ jobId: z.number() }),
+})
+/** Takes keywords over that only the feed knows: they become keywords of the site. Gives their ids in the order of `knownIds`. */
+export const takeOverKeywords = endpoint({
+  summary: 'Take keywords of the rankings feed over',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
+  method: 'POST',
+  path: '/api/sites/:siteId/rivals/taken-over',
+  input: z.object({ ...inMarket, known: z.array(id).min(1).max(20_000) }),
+  output: z.object({ keywordIds: z.array(z.number()) }),
+})
+export const rivalMonth = z.object({
+  domain: z.string(),
+  month: z.string(),
+  within3: z.number(),
+  within10: z.number(),
+  within30: z.number(),
+  keywords: z.number(),
+  visits: z.number().nullable(),
+  worth: z.number().nullable(),
+})
+export type RivalMonth = z.infer<typeof rivalMonth>
+export const listRivalMonths = endpoint({
+  summary: 'Keywords and visits of sites by month',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
+  method: 'POST',
+  path: '/api/sites/:siteId/rivals/months',
+  input: z.object({ ...inMarket, targets: z.array(target).min(1).max(mostSites) }),
+  output: z.object({ months: z.array(rivalMonth) }),
+  oldBy: ['rivals', 'job'],
 })

@@ -75,7 +75,7 @@ begin
     execute format('create table %I (like %I including all)', big || '_site_' || new.id, big);
     execute format('alter table %I attach partition %I for values in (%s)', big, big || '_site_' || new.id, new.id);
   end loop;
-  foreach counted in array array['keyword_id', 'keyword_revision', 'result_page_id', 'result_site_id'] loop
+  foreach counted in array array['keyword_id', 'keyword_revision', 'result_page_id', 'result_site_id', 'known_keyword_id'] loop
     execute format('create sequence %I', counted || '_site_' || new.id);
   end loop;
   -- For rows that are copied into the partition itself.
@@ -89,7 +89,7 @@ declare counted text;
 begin
   delete from finding where site_id = old.id;
   execute format('drop table keyword_site_%s, demand_site_%s', old.id, old.id);
-  foreach counted in array array['keyword_id', 'keyword_revision', 'result_page_id', 'result_site_id'] loop
+  foreach counted in array array['keyword_id', 'keyword_revision', 'result_page_id', 'result_site_id', 'known_keyword_id'] loop
     execute format('drop sequence %I', counted || '_site_' || old.id);
   end loop;
   return old;

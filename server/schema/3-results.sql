@@ -60,6 +60,60 @@ create table result_month (
 select make_hash_partitions(big)
   from unnest(array['result_site', 'result_address', 'result_row', 'result_head', 'result_month']) big;
 
+-- Keywords that a feed told of and nobody gathered: they have no revisions and no rows in any sheet of keywords until they are taken over.
+-- searches, cpc: of the market's place, by the ads data; figures_at: when that was asked, null = not yet.
+create table known_keyword (
+  site_id bigint not null references site on delete cascade,
+  id integer not null,
+  language text not null,
+  place text not null,
+  phrase text not null,
+  searches real,
+  cpc real,
+  figures_at timestamptz,
+  primary key (site_id, id),
+  unique (site_id, place, language, phrase)
+) partition by hash (site_id);
+-- Where a site stands by the rankings feed, its latest editions merged: for a keyword the newer one counts.
+create table known_ranking (
+  site_id bigint not null references site on delete cascade,
+  market_id integer not null,
+  on_site integer not null,
+  known_id integer not null,
+  page_id integer not null,
+  position smallint not null,
+  primary key (site_id, market_id, on_site, known_id)
+) partition by hash (site_id);
+select make_hash_partitions(big) from unnest(array['known_keyword', 'known_ranking']) big;
+-- Which editions were loaded for a site: as_of is the day of its results, keywords how many the edition covers, found how many it stands for.
+create table ranking_load (
+  site_id bigint not null,
+  market_id bigint not null,
+  on_site integer not null,
+  edition text not null check (edition in ('weekly', 'full')),
+  as_of date not null,
+  keywords integer not null,
+  found integer not null,
+  loaded_at timestamptz not null default now(),
+  primary key (site_id, market_id, on_site, edition),
+  foreign key (site_id, market_id) references market on delete cascade
+);
+-- A site's months by the feed's full edition: visits over the keywords whose searches are known.
+create table ranking_month (
+  site_id bigint not null,
+  market_id bigint not null,
+  on_site integer not null,
+  month date not null,
+  within3 integer not null,
+  within10 integer not null,
+  within30 integer not null,
+  keywords integer not null,
+  visits real,
+  worth real,
+  primary key (site_id, market_id, on_site, month),
+  foreign key (site_id, market_id) references market on delete cascade
+);
+
 -- What the user decided about sites that stand beside the own one: a rival, or none (a marketplace, a forum).
 create table rival (
   site_id bigint not null references site on delete cascade,

@@ -7,9 +7,12 @@ import {
   listLandingPages,
   listOverlap,
   listRankedKeywords,
+  listRivalMonths,
   listRivals,
+  loadRankings,
   readOverlap,
   readRivalProfiles,
+  takeOverKeywords,
 } from '@dew-trail/contract/rivals'
 import { createSite, type Site } from '@dew-trail/contract/sites'
 import { startWeighing } from '@dew-trail/contract/weigh'
@@ -188,5 +191,59 @@ describe('the overlap of several sites', () => {
       masks: [1, 2, 3],
     })
     expect(none.rows).toEqual([])
+  })
+})
+
+describe('the rankings feed', () => {
+  const rival = () => rivals[0]!
+  beforeAll(async () => {
+    const { jobId } = await server.call(loadRankings, { ...at, targets: [rival(), site.domain], months: 2 })
+    expect(await server.finish(jobId)).toMatchObject({ state: 'done', warnings: [] })
+  }, 120_000)
+
+  test('adds keywords that nobody gathered, with searches and the editions they are of; what was fetched counts before it', async () => {
+    const { rows, coverage } = await server.call(listRankedKeywords, { ...at, target: rival() })
+    const fed = rows.filter(row => row.fed)
+    expect(coverage.fed).toBeGreaterThan(500)
+    expect(coverage.sources.map(each => each.source)).toEqual(['engines', 'weekly', 'full'])
+    expect(fed.length).toBeGreaterThan(100)
+    expect(fed.some(row => row.id < 0 && row.searches !== null && row.visits !== null)).toBe(true)
+    expect(fed.filter(row => row.own !== null).length).toBeGreaterThan(0)
+    expect(new Map(rows.filter(row => !row.fed).map(row => [row.id, row.now]))).toEqual(placesOf(rival()))
+    expect(new Set(rows.map(row => row.phrase)).size).toBe(rows.length)
+    // Known keywords are in no sheet of keywords.
+    const phrases = new Set((await server.rows(at.siteId, at.marketId)).rows.map(row => row.phrase))
+    expect(fed.filter(row => row.id < 0 && phrases.has(row.phrase))).toEqual([])
+  })
+  test('makes regions larger, and keywords of it are listed like all others', async () => {
+    const { regions } = await server.call(readOverlap, { ...at, targets: [site.domain, rival()], within: 10 })
+    const alone = regions.find(region => region.mask === 2)!
+    const { rows } = await server.call(listOverlap, { ...at, targets: [site.domain, rival()], within: 10, masks: [2] })
+    expect(rows.length).toBe(alone.keywords)
+    expect(rows.some(row => row.id < 0)).toBe(true)
+    expect(rows.every(row => row.positions[0] === null && row.positions[1]! <= 10)).toBe(true)
+  })
+  test('keywords of it are taken over, once, and then are keywords of the site', async () => {
+    const { rows } = await server.call(listRankedKeywords, { ...at, target: rival() })
+    const [one, two] = rows.filter(row => row.id < 0)
+    const { keywordIds } = await server.call(takeOverKeywords, { ...at, known: [-two!.id, -one!.id] })
+    const own = (await server.rows(at.siteId, at.marketId)).rows
+    expect(keywordIds.map(id => own.find(row => row.id === id)!.phrase)).toEqual([two!.phrase, one!.phrase])
+    const after = (await server.call(listRankedKeywords, { ...at, target: rival() })).rows
+    expect(after.find(row => row.phrase === one!.phrase)).toMatchObject({ id: keywordIds[1], now: one!.now, fed: true })
+    expect(after.length).toBe(rows.length)
+    await expect(server.call(takeOverKeywords, { ...at, known: [2_000_000_000] })).rejects.toMatchObject({
+      status: 404,
+    })
+  })
+  test('tells keywords and visits by month', async () => {
+    const { months } = await server.call(listRivalMonths, { ...at, targets: [rival(), site.domain] })
+    expect(months).toHaveLength(4)
+    expect(new Set(months.map(each => each.domain))).toEqual(new Set([rival(), site.domain]))
+    for (const each of months) {
+      expect(each.within3).toBeLessThanOrEqual(each.within10)
+      expect(each.within10).toBeLessThanOrEqual(each.keywords)
+      expect(each.visits).toBeGreaterThan(0)
+    }
   })
 })

@@ -86,7 +86,7 @@ test('a site goes with everything of it, once its domain is typed, and another k
     if ((await db.query(`select from "${name}" where site_id = $1`, [siteId])).rowCount) left.push(name)
   expect(left).toEqual([])
   const named = await db.query(
-    `select relname from pg_class where relname ~ '^(keyword|demand|keyword_id|keyword_revision|result_page_id|result_site_id)_site_${siteId}$'`,
+    `select relname from pg_class where relname ~ '^(keyword|demand|keyword_id|keyword_revision|result_page_id|result_site_id|known_keyword_id)_site_${siteId}$'`,
   )
   expect(named.rows).toEqual([])
   await db.end()

@@ -4,6 +4,7 @@ export const serviceLimits: Record<string, { perSecond: number; perDay: number }
   completions: { perSecond: 60, perDay: 200_000 },
   ads: { perSecond: 20, perDay: 20_000 },
   feeds: { perSecond: 60, perDay: 200_000 },
+  rankings: { perSecond: 20, perDay: 20_000 },
   registry: { perSecond: 40, perDay: 100_000 },
   querylog: { perSecond: 10, perDay: 5_000 },
   history: { perSecond: 2, perDay: 500 },

@@ -14,7 +14,7 @@ import {
   textFrom,
   textsFrom,
 } from './ask.ts'
-import { isoOf, monthIso } from './calendar.ts'
+import { isoOf, monthIso, monthOf } from './calendar.ts'
 import { understand } from './rank/understand.ts'
 import { AdsData } from './services/ads.ts'
 import { Completions } from './services/completions.ts'
@@ -24,6 +24,7 @@ import { type FeedName, linkRows, linkTotals } from './services/feed.ts'
 import { positionHistory } from './services/history.ts'
 import { localResults } from './services/local.ts'
 import { type LogDimension, logDimensions, QueryLog } from './services/query-log.ts'
+import { Rankings } from './services/rankings.ts'
 import { rdapDomain, rdapNetwork, resolveName } from './services/registry.ts'
 import { businessGeoJson, townGeoJson } from './services/town-map.ts'
 import { cities, type Language, places } from './world/vocabulary.ts'
@@ -49,6 +50,7 @@ export function makeServices(world: World): Record<string, Service> {
   const ads = new AdsData(world)
   const completions = new Completions(world)
   const log = new QueryLog(world)
+  const rankings = new Rankings(world)
   const nothing = (text: string): object => ({
     text: text.toLowerCase().replace(/\s+/g, ' ').trim(),
     average: null,
@@ -184,6 +186,31 @@ export function makeServices(world: World): Record<string, Service> {
       const size = numberFrom(query.get('num'), 'num', 1, 5_000, 1_000)
       const { links, next } = linkRows(world, feed, textFrom(query.get('target'), 'target'), world.today, from, size)
       return { body: { links, next_cursor: next === null ? null : String(next) } }
+    },
+    async rankings({ path, query }) {
+      if (!path[0]) return undefined
+      const edition = query.get('edition') ?? 'full'
+      if (edition !== 'weekly' && edition !== 'full') throw new BadRequest('"edition" must be weekly or full')
+      const asked = query.get('month')
+      const month = asked ? monthFrom(asked, world.today + 31) : null
+      if (month !== null && month < monthOf(world.today) - 24)
+        throw new BadRequest('"month" must lie within the last two years')
+      const setting = {
+        engine: engineFrom(path[0]),
+        device: deviceFrom(query.get('device') ?? undefined),
+        place: placeFrom(query.get('place')),
+      }
+      return {
+        body: await rankings.ranked(
+          textFrom(query.get('target'), 'target'),
+          edition,
+          month,
+          setting,
+          languageFrom(query.get('language')),
+          numberFrom(query.get('cursor'), 'cursor', 0, 1e9, 0),
+          numberFrom(query.get('num'), 'num', 1, 5_000, 1_000),
+        ),
+      }
     },
     registry({ path }) {
       if (path[0] === 'domain' && path[1]) return rdap(rdapDomain(world, path[1].toLowerCase(), world.today), 'domain')

@@ -41,6 +41,7 @@ const schema = z.object({
   RATE_COMPLETIONS: positive.default(50),
   RATE_ADS: positive.default(15),
   RATE_FEEDS: positive.default(50),
+  RATE_RANKINGS: positive.default(15),
   RATE_REGISTRY: positive.default(30),
   RATE_QUERYLOG: positive.default(8),
   STANDING_REFERENCE_SITES: positive.default(50_000),

@@ -55,12 +55,15 @@ export async function saveLimit(db: Db, source: string, mostADay: number | null)
 export async function oneNewest(
   db: Db,
   siteId: number,
-): Promise<Record<'engines' | 'completions' | 'ads' | 'querylog' | 'feeds' | 'registry' | 'web', string | null>> {
+): Promise<
+  Record<'engines' | 'completions' | 'ads' | 'querylog' | 'feeds' | 'rankings' | 'registry' | 'web', string | null>
+> {
   const { rows } = await db.query<Record<string, Date | null>>(
     `select (select max(fetched_at) from result_page where site_id = $1) engines,
        (select max(g.started_at) from gathering g where g.site_id = $1 and 'completions' = any(g.ways)) completions,
        (select max(fetched_at) from demand where site_id = $1 and source = 'ads') ads, (select max(loaded_at)
          from log_property where site_id = $1) querylog,
+       (select max(loaded_at) from ranking_load where site_id = $1) rankings,
        (select max(links_at) from site_fact) feeds, (select max(registry_at) from site_fact) registry,
          (select max(fetched_at) from page_content where graph_id = 1) web`,
     [siteId],

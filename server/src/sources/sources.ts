@@ -128,6 +128,18 @@ const enginesReply = z.object({
 })
 const feedsReply = z.object({ feeds: z.array(z.object({ feed: z.string().min(1).max(40), name: z.string() })) })
 const feedReply = z.object({ links: z.array(feedLink), next_cursor: z.string().nullable() })
+const rankingsReply = z.object({
+  month: z.string().regex(/^(19|20)\d\d-(0[1-9]|1[0-2])$/),
+  as_of: day,
+  keywords: z.number().int().min(0),
+  total: z.number().int().min(0),
+  rows: goodOnes(
+    z.object({ text: z.string(), position: z.number().int(), url: z.string() }),
+    ({ position }) => position >= 1 && position <= 100,
+  ),
+  next_cursor: z.string().nullable(),
+})
+export type RankingsReply = z.output<typeof rankingsReply>
 const rdap = z.object({
   objectClassName: z.literal('domain'),
   events: z.array(z.object({ eventAction: z.string(), eventDate: z.string() })).default([]),
@@ -137,7 +149,10 @@ const withSignal = (signal: Signal): { signal?: AbortSignal } => (signal ? { sig
 
 /** The outside services the program asks, each behind its own client. Replies are checked at this edge and trusted inside. */
 export class Sources {
-  readonly clients: Record<'engines' | 'completions' | 'ads' | 'feeds' | 'registry' | 'querylog', SourceClient>
+  readonly clients: Record<
+    'engines' | 'completions' | 'ads' | 'feeds' | 'rankings' | 'registry' | 'querylog',
+    SourceClient
+  >
   readonly #pool: pg.Pool
   readonly #timer: NodeJS.Timeout
   #turn: Promise<void> = Promise.resolve()
@@ -163,6 +178,7 @@ export class Sources {
       completions: client('Completions', config.RATE_COMPLETIONS, 8),
       ads: client('Ads data', config.RATE_ADS, 4),
       feeds: client('The link feed', config.RATE_FEEDS, 6),
+      rankings: client('The rankings feed', config.RATE_RANKINGS, 3),
       registry: client('The registry', config.RATE_REGISTRY, 6),
       querylog: client('The query log', config.RATE_QUERYLOG, 2),
     }
@@ -278,6 +294,32 @@ export class Sources {
       path: `/feeds/${feed}/links`,
       query: { target, num: 5_000, ...(cursor ? { cursor } : {}) },
       reply: feedReply,
+      ...withSignal(signal),
+    })
+    return reply!
+  }
+
+  /** Keywords for which a target stands in an edition of the rankings feed, at most 5,000 at a time; `month` null: the current one. */
+  async rankings(
+    market: SearchMarket,
+    target: string,
+    { edition, month, cursor }: { edition: 'weekly' | 'full'; month: string | null; cursor: string | null },
+    signal?: Signal,
+  ): Promise<RankingsReply> {
+    const { place, language, device } = market
+    const reply = await this.clients.rankings.ask({
+      path: `/rankings/${market.engine}`,
+      query: {
+        target,
+        place,
+        language,
+        device,
+        edition,
+        num: 5_000,
+        ...(month ? { month } : {}),
+        ...(cursor ? { cursor } : {}),
+      },
+      reply: rankingsReply,
       ...withSignal(signal),
     })
     return reply!

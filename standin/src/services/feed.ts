@@ -13,7 +13,7 @@ const rels = ['', 'nofollow', 'sponsored', 'ugc']
 const kinds = ['text', 'image', 'redirect', 'frame']
 
 /** Pages a target stands for: a domain with all its hosts, one host, a folder (address ending in *), or one page. */
-function pagesOf(world: World, target: string): Page[] {
+export function pagesOfTarget(world: World, target: string): Page[] {
   const site = world.byDomain.get(target)
   if (site) return world.pagesOfSite[site.id]!
   const page = world.pageByAddress.get(target)
@@ -32,7 +32,7 @@ function pagesOf(world: World, target: string): Page[] {
 /** Indexes of the links to a target that a feed knows on a day, gone ones too. */
 function known(world: World, feed: FeedName, target: string, day: number): number[] | undefined {
   const { code, coverage, delayDays } = spec[feed]
-  const pages = pagesOf(world, target)
+  const pages = pagesOfTarget(world, target)
   if (!pages.length) return undefined
   const { offsets, order } = world.linksByTarget
   const found: number[] = []

@@ -179,6 +179,31 @@ describe('other services', () => {
     expect(pages.find(each => each.text === shown.text)?.position).toBe(first.position)
     expect((await ask('/ads/advertisers', { keywords, language: 'en', month: '2026-13' })).status).toBe(400)
   })
+  test('the rankings feed tells where a site stands as the engine shows it, page by page, by edition', async () => {
+    const path = '/rankings/lantern?target=clayharbour.example&place=tarrow&language=en'
+    const full = (await ask(`${path}&num=5000`)).body
+    expect([full.month, full.as_of, full.next_cursor]).toEqual(['2026-11', '2026-11-01', null])
+    expect(full.rows).toHaveLength(full.total)
+    expect(full.keywords).toBeGreaterThanOrEqual(full.total)
+    const row = full.rows[0]
+    const query = `q=${encodeURIComponent(row.text)}&language=en&place=tarrow&date=2026-11-01&num=100`
+    const shown = (await ask(`/engines/lantern/search?${query}`)).body.organic
+    expect(shown.find((each: { url: string }) => each.url.includes('clayharbour.example'))).toMatchObject({
+      position: row.position,
+      url: row.url,
+    })
+    const parts = [(await ask(`${path}&num=7`)).body, (await ask(`${path}&num=7&cursor=7`)).body]
+    expect(parts.flatMap(part => part.rows)).toEqual(full.rows.slice(0, 14))
+    const weekly = (await ask(`${path}&edition=weekly&num=5000`)).body
+    expect(new Date(weekly.as_of).getUTCDay()).toBe(1)
+    expect(weekly.keywords).toBeLessThan(full.keywords / 3)
+    expect(Math.max(...weekly.rows.map((each: { position: number }) => each.position))).toBeLessThanOrEqual(20)
+    const page = (await ask(`${path.replace('clayharbour.example', encodeURIComponent(row.url))}&num=5000`)).body
+    expect(new Set(page.rows.map((each: { url: string }) => each.url))).toEqual(new Set([row.url]))
+    expect((await ask(`${path}&month=2025-02`)).body.as_of).toBe('2025-02-01')
+    expect((await ask(`${path}&month=2020-02`)).status).toBe(400)
+    expect((await ask(`${path}&edition=daily`)).status).toBe(400)
+  })
   test('feeds narrow down to host, folder and page, page by page', async () => {
     const total = async (target: string): Promise<number> =>
       (await ask('/feeds/north/totals', { targets: [target] })).body.totals[0].links

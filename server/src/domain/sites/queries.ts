@@ -55,7 +55,7 @@ export async function deleteMarket(db: Db, siteId: number, marketId: number, hei
     marketId,
     heirId,
   ])
-  for (const table of ['result_row', 'result_head', 'result_month'])
+  for (const table of ['result_row', 'result_head', 'result_month', 'known_ranking'])
     await db.query(`delete from ${table} where site_id = $1 and market_id = $2`, [siteId, marketId])
   await db.query(`delete from schedule where site_id = $1 and (subject->>'marketId')::bigint = $2`, [siteId, marketId])
   await db.query('delete from market where site_id = $1 and id = $2', [siteId, marketId])

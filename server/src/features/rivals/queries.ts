@@ -7,11 +7,21 @@ import type { Db } from '../../platform/db/pool.ts'
 export type InMarket = { siteId: number; marketId: number; place: string }
 
 /** Of how many keywords results are known in a market, of which days, and by whom. */
-export async function oneCoverage(db: Db, { siteId, marketId }: InMarket): Promise<Coverage> {
+export async function oneCoverage(
+  db: Db,
+  { siteId, marketId }: InMarket,
+  domains: readonly string[],
+): Promise<Coverage> {
   const { rows } = await db.query<{ source: string; keywords: number; from: string; to: string; depth: number }>(
     `select source, count(*)::integer keywords, min(day)::text "from", max(day)::text "to", max(depth) depth
      from result_head where site_id = $1 and market_id = $2 group by 1 order by 1`,
     [siteId, marketId],
+  )
+  const { rows: loads } = await db.query<{ source: string; keywords: number; to: string }>(
+    `select l.edition source, max(l.keywords)::integer keywords, max(l.as_of)::text "to" from ranking_load l
+     join result_site s on s.site_id = $1 and s.id = l.on_site and s.domain = any($3)
+     where l.site_id = $1 and l.market_id = $2 group by 1 order by 1 desc`,
+    [siteId, marketId, domains],
   )
   const days = rows.map(row => row.from).sort()
   return {
@@ -23,7 +33,8 @@ export async function oneCoverage(db: Db, { siteId, marketId }: InMarket): Promi
         .sort()
         .at(-1) ?? null,
     depth: Math.max(0, ...rows.map(row => row.depth)),
-    sources: rows.map(({ source, keywords, to }) => ({ source, keywords, to })),
+    fed: Math.max(0, ...loads.map(load => load.keywords)),
+    sources: [...rows.map(({ source, keywords, to }) => ({ source, keywords, to })), ...loads],
   }
 }
 
@@ -63,6 +74,8 @@ export type RankingRow = {
   before: number | null
   /** Whether the keyword has results before the latest, so that what entered is known. */
   compared: boolean
+  /** Told by the rankings feed: no results of the keyword were fetched. */
+  fed: boolean
   pageId: number
   pages: number
   searches: number | null
@@ -74,6 +87,20 @@ export type RankingRow = {
   kept: boolean
   tracked: boolean
 }
+/**
+ * Rows in which a target stands or stood before: from results that were fetched, and from the feed for keywords whose results were not.
+ * A keyword that nobody gathered has the negative of its known id. `filter` uses $3; $1, $2 are site and market.
+ */
+const standingSql = (filter: string): string =>
+  `select r.keyword_id id, r.now, r.before, r.page_id from result_row r
+   where r.site_id = $1 and r.market_id = $2 and ${filter}
+   union all
+   select coalesce(k.id, -n.id)::integer, r.position, null, r.page_id from known_ranking r
+   join known_keyword n on n.site_id = $1 and n.id = r.known_id
+   left join keyword k on k.site_id = $1 and k.language = n.language and k.phrase = n.phrase
+   where r.site_id = $1 and r.market_id = $2 and ${filter}
+     and not exists (select from result_head h where h.site_id = $1 and h.market_id = $2 and h.keyword_id = k.id)`
+
 /** Keywords for which a target stands, or stood before, with what visits are worked out from. Any order. */
 export async function manyRankings(
   db: Db,
@@ -82,26 +109,27 @@ export async function manyRankings(
   ownDomain: string,
 ): Promise<RankingRow[]> {
   const { rows } = await db.query<RankingRow>(
-    `select r.keyword_id id, k.phrase, r.now, r.before, h.before_day is not null compared, r.page_id "pageId", r.pages::integer pages,
-       d.average searches, d.cpc, o.own, w.difficulty, w.chance10, w.organic_share "organicShare",
+    `with own as materialized (
+       select id, min(now) own from (
+         ${standingSql('r.on_site = (select id from result_site where site_id = $1 and domain = $5)')}
+       ) o where now is not null group by 1
+     )
+     select r.id, coalesce(k.phrase, n.phrase) phrase, r.now, r.before, h.before_day is not null compared,
+       h.keyword_id is null fed, r.page_id "pageId", r.pages::integer pages, coalesce(d.average, n.searches) searches,
+       coalesce(d.cpc, n.cpc) cpc, own.own, w.difficulty, w.chance10, w.organic_share "organicShare",
        k.kept_at is not null kept, coalesce(t.active, false) tracked
      from (
-       select r.keyword_id, min(r.now) now, min(r.before) before,
-         (array_agg(r.page_id order by r.now nulls last, r.before))[1] page_id,
-         count(*) filter (where r.now <= ${near}) pages
-       from result_row r where r.site_id = $1 and r.market_id = $2 and ${filter.sql} group by 1
+       select id, min(now) now, min(before) before, (array_agg(page_id order by now nulls last, before))[1] page_id,
+         count(*) filter (where now <= ${near}) pages
+       from (${standingSql(filter.sql)}) s group by 1
      ) r
-     join keyword k on k.site_id = $1 and k.id = r.keyword_id
-     left join result_head h on h.site_id = $1 and h.market_id = $2 and h.keyword_id = k.id
-     left join demand d on d.site_id = $1 and d.keyword_id = k.id and d.place = $4
-     left join weighing w on w.site_id = $1 and w.keyword_id = k.id and w.market_id = $2 and w.state = 'known'
-     left join tracked_keyword t on t.site_id = $1 and t.keyword_id = k.id
-     left join (
-       select keyword_id, min(now) own from result_row
-       where site_id = $1 and market_id = $2 and now is not null
-         and on_site = (select id from result_site where site_id = $1 and domain = $5)
-       group by 1
-     ) o on o.keyword_id = r.keyword_id`,
+     left join keyword k on k.site_id = $1 and k.id = r.id
+     left join known_keyword n on n.site_id = $1 and n.id = -r.id
+     left join result_head h on h.site_id = $1 and h.market_id = $2 and h.keyword_id = r.id
+     left join demand d on d.site_id = $1 and d.keyword_id = r.id and d.place = $4
+     left join weighing w on w.site_id = $1 and w.keyword_id = r.id and w.market_id = $2 and w.state = 'known'
+     left join tracked_keyword t on t.site_id = $1 and t.keyword_id = r.id
+     left join own on own.id = r.id`,
     [siteId, marketId, filter.value, place, ownDomain],
   )
   return rows
@@ -226,8 +254,8 @@ const besideEachOther = (targets: readonly Bit[]): string =>
   targets
     .map(
       ({ filter, bit }, i) =>
-        `select keyword_id, ${bit} bit, now, page_id from result_row r
-         where site_id = $1 and market_id = $2 and now <= $3 and ${filter.sql.replace('$3', `$${5 + i}`)}`,
+        `select id keyword_id, ${bit} bit, now, page_id
+         from (${standingSql(filter.sql).replaceAll('$3', `$${5 + i}`)}) s${i} where now <= $3`,
     )
     .join(' union all ')
 
@@ -241,10 +269,11 @@ export async function manyRegions(
   const targets = bitsOf(filters)
   if (!targets.length) return []
   const { rows } = await db.query<RegionRow>(
-    `select m.mask, count(*)::integer keywords, coalesce(sum(d.average), 0)::float8 searches,
-       count(*) filter (where d.average is null)::integer unknown
+    `select m.mask, count(*)::integer keywords, coalesce(sum(coalesce(d.average, n.searches)), 0)::float8 searches,
+       count(*) filter (where d.average is null and n.searches is null)::integer unknown
      from (select keyword_id, bit_or(bit) mask from (${besideEachOther(targets)}) b group by 1) m
      left join demand d on d.site_id = $1 and d.keyword_id = m.keyword_id and d.place = $4
+     left join known_keyword n on n.site_id = $1 and n.id = -m.keyword_id
      group by 1 order by keywords desc, mask`,
     [siteId, marketId, within, place, ...targets.map(each => each.filter.value)],
   )
@@ -281,7 +310,8 @@ export async function manyOverlapRows(
   if (!targets.length) return []
   const at = 5 + targets.length
   const { rows } = await db.query<OverlapRow>(
-    `select m.keyword_id id, k.phrase, d.average searches, d.cpc, d.bid_low "bidLow", d.bid_high "bidHigh", w.difficulty,
+    `select m.keyword_id id, coalesce(k.phrase, n.phrase) phrase, coalesce(d.average, n.searches) searches,
+       coalesce(d.cpc, n.cpc) cpc, d.bid_low "bidLow", d.bid_high "bidHigh", w.difficulty,
        w.chance3, w.chance10, w.chance20, w.organic_share "organicShare", k.kept_at is not null kept,
        coalesce(t.active, false) tracked, m.bits, m.positions, m.pages
      from (
@@ -290,13 +320,14 @@ export async function manyOverlapRows(
          array_agg(page_id order by now) pages
        from (${besideEachOther(targets)}) b group by 1
      ) m
-     join keyword k on k.site_id = $1 and k.id = m.keyword_id
+     left join keyword k on k.site_id = $1 and k.id = m.keyword_id
+     left join known_keyword n on n.site_id = $1 and n.id = -m.keyword_id
      left join demand d on d.site_id = $1 and d.keyword_id = m.keyword_id and d.place = $4
      left join weighing w on w.site_id = $1 and w.keyword_id = m.keyword_id and w.market_id = $2 and w.state = 'known'
      left join tracked_keyword t on t.site_id = $1 and t.keyword_id = m.keyword_id
      where case when $${at}::integer[] is null then (m.own is null or m.own > 10) and m.other <= 10
        else m.mask = any($${at}) end
-     order by d.average desc nulls last, m.keyword_id limit $${at + 1}`,
+     order by coalesce(d.average, n.searches) desc nulls last, m.keyword_id limit $${at + 1}`,
     [siteId, marketId, within, place, ...targets.map(each => each.filter.value), masks, most],
   )
   return rows

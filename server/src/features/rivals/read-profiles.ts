@@ -40,12 +40,13 @@ export function sumsOf(rows: readonly Ranked[]): Sums {
 }
 
 /** What is known of a market's results, and what visits are worked out by: read once for all targets of a question. */
-export async function openMarket(pool: pg.Pool, siteId: number, marketId: number) {
+export async function openMarket(pool: pg.Pool, siteId: number, marketId: number, targets: readonly string[]) {
   const site = await needSite(pool, siteId)
   const market = await needMarket(pool, siteId, marketId)
   const reader = await visitReader(pool, siteId, market)
+  const domains = targets.length ? targets.map(text => readTarget(text)!.domain) : [site.domain]
   const at: InMarket = { siteId, marketId, place: market.place }
-  return { site, market, reader, at, coverage: await oneCoverage(pool, at) }
+  return { site, market, reader, at, coverage: await oneCoverage(pool, at, domains) }
 }
 export type OpenMarket = Awaited<ReturnType<typeof openMarket>>
 

@@ -3,14 +3,21 @@ import {
   listLandingPages,
   listOverlap,
   listRankedKeywords,
+  listRivalMonths,
   listRivals,
+  loadRankings,
   readOverlap,
   readRivalProfiles,
+  takeOverKeywords,
 } from '@dew-trail/contract/rivals'
 import type { Express } from 'express'
 import type { Context } from '../../context.ts'
-import { doAct, type UndoWork } from '../../domain/acts/do-act.ts'
+import { countOf, doAct, type UndoWork } from '../../domain/acts/do-act.ts'
 import { mount } from '../../platform/http/mount.ts'
+import { readTarget } from '@dew-trail/core/rivals/target'
+import { needMarket } from '../../domain/sites/need-market.ts'
+import { manyMonths } from './known-queries.ts'
+import { takeOver } from './take-over.ts'
 import { setRivalState } from './queries.ts'
 import { readOverlapKeywords, readRegions } from './read-overlap.ts'
 import { openMarket, readLandingPages, readProfile, readRankedKeywords } from './read-profiles.ts'
@@ -21,19 +28,19 @@ const words = { proposed: 'neither rival nor set aside', accepted: 'a rival', as
 export function mountRivals(app: Express, context: Context): void {
   const { pool } = context
   mount(app, readRivalProfiles, async ({ siteId, marketId, targets }) => {
-    const open = await openMarket(pool, siteId, marketId)
+    const open = await openMarket(pool, siteId, marketId, targets)
     const profiles = []
     for (const target of targets) profiles.push(await readProfile(pool, open, target))
     return { profiles, coverage: open.coverage }
   })
   mount(app, listRankedKeywords, async ({ siteId, marketId, target }) =>
-    readRankedKeywords(pool, await openMarket(pool, siteId, marketId), target),
+    readRankedKeywords(pool, await openMarket(pool, siteId, marketId, [target]), target),
   )
   mount(app, listLandingPages, async ({ siteId, marketId, target }) =>
-    readLandingPages(pool, await openMarket(pool, siteId, marketId), target),
+    readLandingPages(pool, await openMarket(pool, siteId, marketId, [target]), target),
   )
   mount(app, listRivals, async ({ siteId, marketId, of }) =>
-    readRivals(pool, await openMarket(pool, siteId, marketId), of),
+    readRivals(pool, await openMarket(pool, siteId, marketId, of ? [of] : []), of),
   )
   mount(app, judgeRival, ({ siteId, domain, state }) =>
     doAct(context, siteId, async db => {
@@ -44,11 +51,26 @@ export function mountRivals(app: Express, context: Context): void {
     }),
   )
   mount(app, readOverlap, async ({ siteId, marketId, targets, within }) =>
-    readRegions(pool, await openMarket(pool, siteId, marketId), targets, within),
+    readRegions(pool, await openMarket(pool, siteId, marketId, targets), targets, within),
   )
   mount(app, listOverlap, async ({ siteId, marketId, targets, within, masks }) => ({
-    rows: await readOverlapKeywords(pool, await openMarket(pool, siteId, marketId), targets, within, masks),
+    rows: await readOverlapKeywords(pool, await openMarket(pool, siteId, marketId, targets), targets, within, masks),
   }))
+  mount(app, loadRankings, async ({ siteId, marketId, targets, months }) => {
+    await needMarket(pool, siteId, marketId)
+    const domains = [...new Set(targets.map(text => readTarget(text)!.domain))]
+    const title = `Loading rankings of ${countOf(domains.length, 'site')}${months > 1 ? ` over ${months} months` : ''}`
+    const job = await context.jobs.add(siteId, 'rankings', title, { marketId, domains, months })
+    return { jobId: job.id }
+  })
+  mount(app, takeOverKeywords, async ({ siteId, marketId, known }) => ({
+    keywordIds: await takeOver(context, siteId, await needMarket(pool, siteId, marketId), known),
+  }))
+  mount(app, listRivalMonths, async ({ siteId, marketId, targets }) => {
+    const { place } = await needMarket(pool, siteId, marketId)
+    const domains = targets.map(text => readTarget(text)!.domain)
+    return { months: await manyMonths(pool, { siteId, marketId, place }, domains) }
+  })
 }
 
 export const undoRival: UndoWork = async (

@@ -16,6 +16,8 @@ const lockTries = 240
 export const idSequence = (siteId: number): string => `keyword_id_site_${Number(siteId)}`
 /** SQL for the next keyword id of a site. */
 export const nextKeywordId = (siteId: number): string => `nextval('${idSequence(siteId)}')`
+/** SQL for the next id of a known keyword of a site. */
+export const nextKnownId = (siteId: number): string => `nextval('known_keyword_id_site_${Number(siteId)}')`
 /** SQL for the next revision of a site's keyword rows. */
 export const nextRevision = (siteId: number): string => `nextval('keyword_revision_site_${Number(siteId)}')`
 

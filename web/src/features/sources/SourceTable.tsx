@@ -8,6 +8,7 @@ const names: Record<Source['key'], [name: string, gives: string]> = {
   engines: ['Search engines', 'result pages, related searches, positions'],
   completions: ['Completions', 'what people type on'],
   ads: ['Ads data', 'searches, CPC, advertisers, ideas'],
+  rankings: ['Rankings feed', 'for which keywords any site stands'],
   querylog: ['Query log', 'what the own site was shown and clicked for'],
   feeds: ['Link feeds', 'links between sites, north and south'],
   registry: ['Registry', 'when domains were registered'],

@@ -1,0 +1,183 @@
+import { nextKnownId } from '../../platform/db/site-partition.ts'
+import type { Db } from '../../platform/db/pool.ts'
+import type { InMarket } from './queries.ts'
+
+/** Adds known keywords that are not there yet and gives the ids of all, by phrase. */
+export async function upsertKnown(
+  db: Db,
+  siteId: number,
+  place: string,
+  language: string,
+  phrases: readonly string[],
+): Promise<Map<string, number>> {
+  await db.query(
+    `insert into known_keyword (site_id, id, place, language, phrase)
+     select $1, ${nextKnownId(siteId)}, $2, $3, p from unnest($4::text[]) p
+     on conflict (site_id, place, language, phrase) do nothing`,
+    [siteId, place, language, phrases],
+  )
+  const { rows } = await db.query<{ id: number; phrase: string }>(
+    'select id, phrase from known_keyword where site_id = $1 and place = $2 and language = $3 and phrase = any($4)',
+    [siteId, place, language, phrases],
+  )
+  return new Map(rows.map(row => [row.phrase, row.id]))
+}
+
+export type KnownRow = { knownId: number; pageId: number; position: number }
+/** Puts rows in the place of all that the feed told of a site before. */
+export async function replaceKnown(
+  db: Db,
+  { siteId, marketId }: InMarket,
+  onSite: number,
+  rows: readonly KnownRow[],
+): Promise<void> {
+  await db.query('delete from known_ranking where site_id = $1 and market_id = $2 and on_site = $3', [
+    siteId,
+    marketId,
+    onSite,
+  ])
+  await db.query(
+    `insert into known_ranking (site_id, market_id, on_site, known_id, page_id, position)
+     select $1, $2, $3, * from unnest($4::integer[], $5::integer[], $6::smallint[])`,
+    [
+      siteId,
+      marketId,
+      onSite,
+      rows.map(row => row.knownId),
+      rows.map(row => row.pageId),
+      rows.map(row => row.position),
+    ],
+  )
+}
+export type Load = { edition: 'weekly' | 'full'; asOf: string; keywords: number; found: number }
+export async function upsertLoad(db: Db, { siteId, marketId }: InMarket, onSite: number, load: Load): Promise<void> {
+  await db.query(
+    `insert into ranking_load (site_id, market_id, on_site, edition, as_of, keywords, found)
+     values ($1, $2, $3, $4, $5, $6, $7)
+     on conflict (site_id, market_id, on_site, edition) do update set as_of = excluded.as_of,
+       keywords = excluded.keywords, found = excluded.found, loaded_at = now()`,
+    [siteId, marketId, onSite, load.edition, load.asOf, load.keywords, load.found],
+  )
+}
+/** Editions that were loaded of sites, by domain. */
+export async function manyLoads(
+  db: Db,
+  { siteId, marketId }: InMarket,
+  domains: readonly string[],
+): Promise<Array<Load & { domain: string }>> {
+  const { rows } = await db.query<Load & { domain: string }>(
+    `select s.domain, l.edition, l.as_of "asOf", l.keywords, l.found from ranking_load l
+     join result_site s on s.site_id = l.site_id and s.id = l.on_site
+     where l.site_id = $1 and l.market_id = $2 and s.domain = any($3) order by s.domain, l.edition`,
+    [siteId, marketId, domains],
+  )
+  return rows
+}
+
+/** Known keywords of which the ads data was not asked for 90 days, and that were not gathered either; the first `most`. */
+export async function manyWithoutFigures(
+  db: Db,
+  siteId: number,
+  place: string,
+  language: string,
+  most: number,
+): Promise<Array<{ id: number; phrase: string }>> {
+  const { rows } = await db.query<{ id: number; phrase: string }>(
+    `select id, phrase from known_keyword where site_id = $1 and place = $2 and language = $3
+       and (figures_at is null or figures_at < now() - interval '90 days') order by id limit $4`,
+    [siteId, place, language, most],
+  )
+  return rows
+}
+export async function setFigures(
+  db: Db,
+  siteId: number,
+  rows: ReadonlyArray<{ id: number; searches: number | null; cpc: number | null }>,
+): Promise<void> {
+  await db.query(
+    `update known_keyword k set searches = n.searches, cpc = n.cpc, figures_at = now()
+     from unnest($2::integer[], $3::real[], $4::real[]) n (id, searches, cpc)
+     where k.site_id = $1 and k.id = n.id`,
+    [siteId, rows.map(row => row.id), rows.map(row => row.searches), rows.map(row => row.cpc)],
+  )
+}
+/** Searches and CPC of phrases, of those gathered by their demand, else as known; phrases nobody knows are left out. */
+export async function manyFigures(
+  db: Db,
+  siteId: number,
+  place: string,
+  language: string,
+  phrases: readonly string[],
+): Promise<Map<string, { searches: number | null; cpc: number | null }>> {
+  const { rows } = await db.query<{ phrase: string; searches: number | null; cpc: number | null }>(
+    `select n.phrase, coalesce(d.average, n.searches) searches, coalesce(d.cpc, n.cpc) cpc from known_keyword n
+     left join keyword k on k.site_id = $1 and k.language = $3 and k.phrase = n.phrase
+     left join demand d on d.site_id = $1 and d.keyword_id = k.id and d.place = $2
+     where n.site_id = $1 and n.place = $2 and n.language = $3 and n.phrase = any($4)`,
+    [siteId, place, language, phrases],
+  )
+  return new Map(rows.map(({ phrase, ...row }) => [phrase, row]))
+}
+
+export type MonthRow = {
+  domain: string
+  month: string
+  within3: number
+  within10: number
+  within30: number
+  keywords: number
+  visits: number | null
+  worth: number | null
+}
+export async function upsertMonth(
+  db: Db,
+  { siteId, marketId }: InMarket,
+  onSite: number,
+  row: Omit<MonthRow, 'domain'>,
+): Promise<void> {
+  await db.query(
+    `insert into ranking_month (site_id, market_id, on_site, month, within3, within10, within30, keywords, visits, worth)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)
+     on conflict (site_id, market_id, on_site, month) do update set within3 = excluded.within3,
+       within10 = excluded.within10, within30 = excluded.within30, keywords = excluded.keywords,
+       visits = excluded.visits, worth = excluded.worth`,
+    [siteId, marketId, onSite, row.month, row.within3, row.within10, row.within30, row.keywords, row.visits, row.worth],
+  )
+}
+/** Months of sites by the feed, oldest first. */
+export async function manyMonths(
+  db: Db,
+  { siteId, marketId }: InMarket,
+  domains: readonly string[],
+): Promise<MonthRow[]> {
+  const { rows } = await db.query<MonthRow>(
+    `select s.domain, m.month, m.within3, m.within10, m.within30, m.keywords, m.visits, m.worth from ranking_month m
+     join result_site s on s.site_id = m.site_id and s.id = m.on_site
+     where m.site_id = $1 and m.market_id = $2 and s.domain = any($3) order by m.month, s.domain`,
+    [siteId, marketId, domains],
+  )
+  return rows
+}
+/** Phrases of known keywords, in the order of their ids as given; those that are not there are left out. */
+export async function manyKnownPhrases(db: Db, siteId: number, ids: readonly number[]): Promise<string[]> {
+  const { rows } = await db.query<{ phrase: string }>(
+    `select k.phrase from unnest($2::integer[]) with ordinality u (id, at)
+     join known_keyword k on k.site_id = $1 and k.id = u.id order by u.at`,
+    [siteId, ids],
+  )
+  return rows.map(row => row.phrase)
+}
+/** Ids of keywords by their phrases, in the order of these. */
+export async function manyKeywordIds(
+  db: Db,
+  siteId: number,
+  language: string,
+  phrases: readonly string[],
+): Promise<number[]> {
+  const { rows } = await db.query<{ id: number }>(
+    `select k.id from unnest($3::text[]) with ordinality u (phrase, at)
+     join keyword k on k.site_id = $1 and k.language = $2 and k.phrase = u.phrase order by u.at`,
+    [siteId, language, phrases],
+  )
+  return rows.map(row => row.id)
+}

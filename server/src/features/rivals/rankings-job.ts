@@ -1,0 +1,222 @@
+import type { Market } from '@dew-trail/contract/sites'
+import { averageSearches } from '@dew-trail/core/demand/average-searches'
+import { normalForm } from '@dew-trail/core/words/normal-form'
+import type { Context } from '../../context.ts'
+import { type VisitReader, visitReader } from '../../domain/chances/visits-of.ts'
+import { numberPages } from '../../domain/results/result-numbers.ts'
+import { pageKey } from '../../domain/pages/page-key.ts'
+import { needMarket } from '../../domain/sites/need-market.ts'
+import { inTransaction } from '../../platform/db/pool.ts'
+import type { JobControl } from '../../platform/jobs/job-control.ts'
+import { SourceError } from '../../platform/outside/source-error.ts'
+import {
+  manyFigures,
+  manyWithoutFigures,
+  replaceKnown,
+  setFigures,
+  upsertKnown,
+  upsertLoad,
+  upsertMonth,
+} from './known-queries.ts'
+import type { InMarket } from './queries.ts'
+
+const phrasesAtATime = 1_000
+
+type Ranking = { phrase: string; position: number; url: string }
+type Edition = { asOf: string; month: string; keywords: number; rows: Ranking[] }
+
+/** All rows of an edition of the feed for a site; a phrase that is told twice counts by its best position. */
+async function readEdition(
+  context: Context,
+  market: Market,
+  domain: string,
+  edition: 'weekly' | 'full',
+  month: string | null,
+  signal: AbortSignal,
+): Promise<Edition> {
+  const best = new Map<string, Ranking>()
+  let cursor: string | null = null
+  for (;;) {
+    const reply = await context.sources.rankings(market, domain, { edition, month, cursor }, signal)
+    for (const { text, position, url } of reply.rows) {
+      const phrase = normalForm(text)
+      if (!phrase || phrase.length > 200 || pageKey(url) === null) continue
+      const known = best.get(phrase)
+      if (!known || position < known.position) best.set(phrase, { phrase, position, url })
+    }
+    cursor = reply.next_cursor
+    if (!cursor) return { asOf: reply.as_of, month: reply.month, keywords: reply.keywords, rows: [...best.values()] }
+  }
+}
+
+/**
+ * Loads for which keywords sites stand by the rankings feed: both editions of now, the newer counting where both have a keyword, then
+ * figures of keywords that nobody gathered, then the months before. Each site and month is a step that is not done twice.
+ */
+export async function rankingsJob(context: Context, control: JobControl): Promise<object> {
+  const { siteId } = control
+  const { payload } = control.job
+  const market = await needMarket(context.pool, siteId, Number(payload.marketId))
+  const at: InMarket = { siteId, marketId: market.id, place: market.place }
+  const domains = payload.domains as string[]
+  const months = monthsBefore(Number(payload.months ?? 0))
+  const finished = new Set((control.progress.finished as string[] | undefined) ?? [])
+  control.clearWarnings()
+  const total = domains.length * (1 + months.length) + 1
+  let done = 0
+  const step = async (name: string, work: () => Promise<void>): Promise<void> => {
+    await control.step(done++, total)
+    if (finished.has(name)) return
+    try {
+      await work()
+      finished.add(name)
+      control.progress.finished = [...finished]
+    } catch (error) {
+      if (!(error instanceof SourceError)) throw error
+      control.warn(error.message)
+      if (error.kind === 'quotaUsed') throw error
+    }
+  }
+  for (const domain of domains) await step(`now ${domain}`, () => loadNow(context, at, market, domain, control.signal))
+  await step('figures', () => loadFigures(context, at, market, control))
+  const reader = await visitReader(context.pool, siteId, market)
+  for (const month of months)
+    for (const domain of domains)
+      await step(`${month} ${domain}`, () => loadMonth(context, at, market, reader, domain, month, control.signal))
+  await control.step(total, total)
+  context.events.publish(siteId, { type: 'rivals' })
+  return { sites: domains.length, months: months.length }
+}
+
+/** This month and those before it, latest first, as YYYY-MM. */
+function monthsBefore(count: number): string[] {
+  const now = new Date()
+  return Array.from({ length: count }, (_, i) =>
+    new Date(Date.UTC(now.getUTCFullYear(), now.getUTCMonth() - i, 1)).toISOString().slice(0, 7),
+  )
+}
+
+async function loadNow(
+  context: Context,
+  at: InMarket,
+  market: Market,
+  domain: string,
+  signal: AbortSignal,
+): Promise<void> {
+  const full = await readEdition(context, market, domain, 'full', null, signal)
+  const weekly = await readEdition(context, market, domain, 'weekly', null, signal)
+  const merged = new Map(full.rows.map(row => [row.phrase, row]))
+  if (weekly.asOf >= full.asOf) for (const row of weekly.rows) merged.set(row.phrase, row)
+  const rows = [...merged.values()]
+  await inTransaction(context.pool, async db => {
+    const onSite = await siteNumber(db, at, domain, rows)
+    if (onSite === null) return
+    const ids = new Map<string, number>()
+    for (let from = 0; from < rows.length; from += phrasesAtATime)
+      for (const [phrase, id] of await upsertKnown(
+        db,
+        at.siteId,
+        at.place,
+        market.language,
+        rows.slice(from, from + phrasesAtATime).map(row => row.phrase),
+      ))
+        ids.set(phrase, id)
+    const pages = await numberPages(db, at.siteId, new Map(rows.map(row => [pageKey(row.url)!, row.url])))
+    await replaceKnown(
+      db,
+      at,
+      onSite,
+      rows.map(({ phrase, position, url }) => ({
+        knownId: ids.get(phrase)!,
+        pageId: pages.get(pageKey(url)!)!.pageId,
+        position,
+      })),
+    )
+    for (const [edition, { asOf, keywords, rows: found }] of Object.entries({ weekly, full }))
+      await upsertLoad(db, at, onSite, { edition: edition as 'weekly' | 'full', asOf, keywords, found: found.length })
+  })
+}
+
+/** Number of a site among results; null where nothing is known of it at all. */
+async function siteNumber(
+  db: Parameters<typeof numberPages>[0],
+  { siteId }: InMarket,
+  domain: string,
+  rows: readonly Ranking[],
+): Promise<number | null> {
+  const [first] = rows
+  // The number of a site comes with that of a page of it.
+  const url = first?.url ?? `https://${domain}/`
+  const key = pageKey(url)!
+  return (await numberPages(db, siteId, new Map([[key, url]]))).get(key)?.onSite ?? null
+}
+
+/** Asks the ads data about known keywords, a thousand at a time. */
+async function loadFigures(context: Context, at: InMarket, market: Market, control: JobControl): Promise<void> {
+  for (;;) {
+    const rows = await manyWithoutFigures(context.pool, at.siteId, at.place, market.language, phrasesAtATime)
+    if (!rows.length) return
+    const figures = await context.sources.figures(
+      market,
+      rows.map(row => row.phrase),
+      control.signal,
+    )
+    const byPhrase = new Map(figures.map(figure => [normalForm(figure.text), figure]))
+    await setFigures(
+      context.pool,
+      at.siteId,
+      rows.map(({ id, phrase }) => {
+        const figure = byPhrase.get(phrase)
+        const months = figure?.monthly.map(month => month.searches) ?? []
+        return {
+          id,
+          searches: averageSearches(months) ?? figure?.average ?? null,
+          cpc: figure?.cpc_micros == null ? null : figure.cpc_micros / 1e6,
+        }
+      }),
+    )
+    await control.save()
+  }
+}
+
+async function loadMonth(
+  context: Context,
+  at: InMarket,
+  market: Market,
+  reader: VisitReader,
+  domain: string,
+  month: string,
+  signal: AbortSignal,
+): Promise<void> {
+  const { rows } = await readEdition(context, market, domain, 'full', month, signal)
+  const figures = await manyFigures(
+    context.pool,
+    at.siteId,
+    at.place,
+    market.language,
+    rows.map(row => row.phrase),
+  )
+  let [visits, worth, known] = [0, 0, 0]
+  for (const { phrase, position } of rows) {
+    const figure = figures.get(phrase)
+    const brings = reader.visitsAt(position, figure?.searches ?? null, null, reader.brandOf(phrase) !== null)
+    if (brings === null) continue
+    known++
+    visits += brings
+    worth += brings * (figure?.cpc ?? 0)
+  }
+  const within = (most: number): number => rows.filter(row => row.position <= most).length
+  await inTransaction(context.pool, async db => {
+    const onSite = await siteNumber(db, at, domain, rows)
+    if (onSite === null) return
+    await upsertMonth(db, at, onSite, {
+      month: `${month}-01`,
+      within3: within(3),
+      within10: within(10),
+      within30: within(30),
+      keywords: rows.length,
+      visits: known || !rows.length ? visits : null,
+      worth: known || !rows.length ? worth : null,
+    })
+  })
+}
