@@ -76,6 +76,12 @@ export const rankedTable = {
   chance: keywordTable.chance,
   brand: { key: 'brand', label: 'Names it', kind: 'flag', explain: 'Whether the keyword names the site' },
   entered: { key: 'entered', label: 'Entered', kind: 'flag', explain: 'It did not stand in the results before these' },
+  fed: {
+    key: 'fed',
+    label: 'By the feed',
+    kind: 'flag',
+    explain: 'Told by the rankings feed alone: its results were not fetched',
+  },
   kept: { key: 'kept', label: 'kept', kind: 'flag', explain: 'Kept for weighing' },
   tracked: { key: 'tracked', label: 'tracked', kind: 'flag', explain: 'Watched in Track' },
 } satisfies Record<string, TableColumn>
@@ -90,6 +96,7 @@ export const rankedBatch = (rows: readonly RankedKeyword[]): Batch => ({
       'now',
       'before',
       'entered',
+      'fed',
       'page',
       'pages',
       'searches',

@@ -19,6 +19,8 @@ export type ActionTools = {
 export type ActionDetails = {
   /** The gathering that is looked at. */
   parentId?: number | undefined
+  /** Makes keywords of the site out of ids of rows that may be none yet, such as those that a feed told of. */
+  resolve?: (ids: number[]) => Promise<number[]>
   /** A page of the own site that is looked at. */
   page?: { address: string; title: string | null } | undefined
 }
@@ -60,7 +62,15 @@ export function useKeywordActions(): {
     const start = (name: string, ids: number[], withTools: ActionTools, details: ActionDetails) => {
       const action = actions.find(each => each.name === name)
       if (!action) throw new Error(`No action "${name}" is registered`)
-      void action.run(ids, withTools, details)
+      const { resolve } = details
+      if (!resolve) {
+        void action.run(ids, withTools, details)
+        return
+      }
+      resolve(ids).then(
+        real => action.run(real, withTools, details),
+        error => act(() => Promise.reject(error)),
+      )
     }
     return {
       actions,

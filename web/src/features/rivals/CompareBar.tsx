@@ -4,6 +4,7 @@ import { TextField } from '@mui/material'
 import { X } from 'lucide-react'
 import { type FormEvent, useState } from 'react'
 import { setParam, useAddress } from '../../ui/use-address.ts'
+import { LoadRankings } from './LoadRankings.tsx'
 import { colourOf } from './use-compared.ts'
 
 export const tabs = {
@@ -11,6 +12,7 @@ export const tabs = {
   keywords: 'Keywords',
   pages: 'Pages',
   overlap: 'Overlap',
+  time: 'Over time',
   who: 'Who they are',
 } as const
 export type Tab = keyof typeof tabs
@@ -75,6 +77,7 @@ export function CompareBar({ targets, see, coverage, setRivals }: Props) {
         <span className="quiet cut" title={coverage}>
           {coverage}
         </span>
+        <LoadRankings targets={targets} />
         <div className="bar-end" role="group" aria-label="What is shown">
           {(Object.keys(tabs) as Tab[]).map(tab => (
             <button

@@ -14,6 +14,7 @@ import { coverageText } from './coverage-text.ts'
 import { NoResults } from './ProfilesTab.tsx'
 import { rankedColumns } from './rival-columns.tsx'
 import { TargetChoice, useTarget } from './TargetChoice.tsx'
+import { useTakingOver } from './use-taking-over.ts'
 import type { useCompared } from './use-compared.ts'
 
 const sums = ['searches', 'visits', 'worth']
@@ -23,6 +24,7 @@ const views = [
   plainView('Just below it', '-searches', 'now:from:11', 'now:to:20'),
   plainView('Entered', '-visits', 'entered:yes'),
   plainView('Left', '-searches', 'now:unknown'),
+  plainView('Told by the feed alone', '-visits', 'fed:yes'),
   plainView('Where you do not stand', '-visits', 'own:unknown'),
 ]
 
@@ -34,7 +36,7 @@ export function KeywordsTab({ targets, setRivals }: ReturnType<typeof useCompare
   const batch = useMemo(() => (data ? rankedBatch(data.rows) : null), [data])
   const source = useRowsInWorker(rankedSpecs, batch)
   const state = useSheetState('-visits')
-  const rowActions = useRowActions()
+  const rowActions = useRowActions(useTakingOver())
   return (
     <TableScreen
       key={`${site.id}:${market.id}`}
@@ -71,10 +73,13 @@ export function KeywordsTab({ targets, setRivals }: ReturnType<typeof useCompare
         </>
       )}
       none={
-        data?.coverage.keywords ? (
+        data && (data.coverage.keywords || data.coverage.fed) ? (
           <>
             <h2>Nothing is known of {target}</h2>
-            <p>It stands for none of the {data.coverage.keywords} keywords whose results are known in this market.</p>
+            <p>
+              It stands for none of the {data.coverage.keywords} keywords whose results are known in this market.{' '}
+              {data.coverage.fed ? '' : 'The rankings feed may know more: load it above.'}
+            </p>
           </>
         ) : (
           <NoResults />

@@ -1,13 +1,14 @@
 import { listOverlap, readOverlap } from '@dew-trail/contract/rivals'
 import { overlapBatch, overlapSpecs } from '@dew-trail/contract/rival-tables'
 import { masksOf, type QuestionKind, questionKinds } from '@dew-trail/core/rivals/regions'
-import { useMemo } from 'react'
+import { lazy, useMemo } from 'react'
 import { useEndpoint } from '../../api/use-endpoint.ts'
 import { useRowActions } from '../../keywords/use-row-actions.tsx'
 import { SumText } from '../../sheet/SumText.tsx'
 import { TableScreen } from '../../sheet/TableScreen.tsx'
 import { useRowsInWorker } from '../../sheet/use-rows-in-worker.ts'
 import { useSheetState } from '../../sheet/use-sheet-state.ts'
+import { useShowDialog } from '../../ui/DialogHost.tsx'
 import { useSite } from '../../ui/site-context.ts'
 import { setParam, useAddress } from '../../ui/use-address.ts'
 import { CompareBar } from './CompareBar.tsx'
@@ -15,7 +16,10 @@ import { coverageText } from './coverage-text.ts'
 import { type Overlap, questionTexts, RegionMatrix } from './RegionMatrix.tsx'
 import { NoResults } from './ProfilesTab.tsx'
 import { overlapColumns } from './rival-columns.tsx'
+import { useTakingOver } from './use-taking-over.ts'
 import type { useCompared } from './use-compared.ts'
+
+const AdGroupsDialog = lazy(() => import('./AdGroupsDialog.tsx'))
 
 const sums = ['searches', 'could', 'worth']
 /** What of the overlap is listed: a question, or one region by its mask. */
@@ -51,7 +55,8 @@ export function OverlapTab({ targets, setRivals }: ReturnType<typeof useCompared
   const source = useRowsInWorker(specs, batch)
   const columns = useMemo(() => overlapColumns(targets), [targets])
   const state = useSheetState('-worth,-searches')
-  const rowActions = useRowActions()
+  const rowActions = useRowActions(useTakingOver())
+  const show = useShowDialog()
   const top = (
     <>
       <CompareBar
@@ -105,7 +110,31 @@ export function OverlapTab({ targets, setRivals }: ReturnType<typeof useCompared
       searchColumn="phrase"
       sums={sums}
       rowActions={rowActions}
-      footSelected={rowActions.foot}
+      actions={
+        <button
+          type="button"
+          className="link"
+          disabled={!data?.rows.length}
+          onClick={() => source && show(close => <AdGroupsDialog source={source} ids={null} onClose={close} />)}
+        >
+          Ad groups
+        </button>
+      }
+      footSelected={take => (
+        <>
+          {rowActions.foot(take)}
+          <button
+            type="button"
+            className="link"
+            onClick={async () => {
+              const { ids } = await take()
+              if (source && ids.length) show(close => <AdGroupsDialog source={source} ids={ids} onClose={close} />)
+            }}
+          >
+            Ad groups
+          </button>
+        </>
+      )}
       foot={({ sums: of }) => (
         <>
           <span>
@@ -120,7 +149,7 @@ export function OverlapTab({ targets, setRivals }: ReturnType<typeof useCompared
         </>
       )}
       none={
-        overlap.data && !overlap.data.coverage.keywords ? (
+        overlap.data && !overlap.data.coverage.keywords && !overlap.data.coverage.fed ? (
           <NoResults />
         ) : (
           <>

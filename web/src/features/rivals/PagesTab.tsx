@@ -67,7 +67,7 @@ export function PagesTab({ targets, setRivals }: ReturnType<typeof useCompared>)
         </>
       )}
       none={
-        data?.coverage.keywords ? (
+        data && (data.coverage.keywords || data.coverage.fed) ? (
           <>
             <h2>No page of {target} stands for a keyword</h2>
             <p>Results of {data.coverage.keywords} keywords are known in this market, and none has a page of it.</p>

@@ -7,6 +7,7 @@ import { useEndpoint } from '../../api/use-endpoint.ts'
 import { Waiting } from '../../api/Waiting.tsx'
 import { ActButton } from '../../ui/ActButton.tsx'
 import { formatShare, formatWhole, plural } from '../../ui/format.ts'
+import { JobLine } from '../../ui/JobLine.tsx'
 import { ScreenTitle } from '../../ui/ScreenTitle.tsx'
 import { useSite } from '../../ui/site-context.ts'
 import { CompareBar } from './CompareBar.tsx'
@@ -78,8 +79,8 @@ export function ProfilesTab({ targets, setRivals }: ReturnType<typeof useCompare
       <div className="main">
         <CompareBar targets={targets} see="profiles" coverage={coverageText(data?.coverage)} setRivals={setRivals} />
         {!data && <Waiting error={error} />}
-        {data && !data.coverage.keywords && <NoResults />}
-        {data && data.coverage.keywords > 0 && (
+        {data && !data.coverage.keywords && !data.coverage.fed && <NoResults />}
+        {data && data.coverage.keywords + data.coverage.fed > 0 && (
           <div style={{ overflow: 'auto', padding: '12px 16px', minHeight: 0 }}>
             <table className="results whole-cells profiles">
               <thead>
@@ -144,6 +145,11 @@ export function ProfilesTab({ targets, setRivals }: ReturnType<typeof useCompare
             ))}
           </div>
         )}
+        <div className="foot" style={{ marginTop: 'auto' }}>
+          <div className="foot-end">
+            <JobLine />
+          </div>
+        </div>
       </div>
     </main>
   )

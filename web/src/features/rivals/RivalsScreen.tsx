@@ -2,6 +2,7 @@ import { useAddress } from '../../ui/use-address.ts'
 import { type Tab, tabs } from './CompareBar.tsx'
 import { KeywordsTab } from './KeywordsTab.tsx'
 import { OverlapTab } from './OverlapTab.tsx'
+import { OverTimeTab } from './OverTimeTab.tsx'
 import { PagesTab } from './PagesTab.tsx'
 import { ProfilesTab } from './ProfilesTab.tsx'
 import { WhoTab } from './WhoTab.tsx'
@@ -26,6 +27,8 @@ export default function RivalsScreen() {
       return <PagesTab {...compared} />
     case 'overlap':
       return <OverlapTab {...compared} />
+    case 'time':
+      return <OverTimeTab {...compared} />
     case 'who':
       return <WhoTab {...compared} />
     default:

@@ -4,6 +4,7 @@ import { useEndpoint } from '../../api/use-endpoint.ts'
 import { Waiting } from '../../api/Waiting.tsx'
 import { ActButton } from '../../ui/ActButton.tsx'
 import { formatShare, formatWhole, plural } from '../../ui/format.ts'
+import { JobLine } from '../../ui/JobLine.tsx'
 import { ScreenTitle } from '../../ui/ScreenTitle.tsx'
 import { useSite } from '../../ui/site-context.ts'
 import { CompareBar } from './CompareBar.tsx'
@@ -135,6 +136,11 @@ export function WhoTab({ targets, setRivals }: ReturnType<typeof useCompared>) {
             </table>
           </div>
         )}
+        <div className="foot" style={{ marginTop: 'auto' }}>
+          <div className="foot-end">
+            <JobLine />
+          </div>
+        </div>
       </div>
     </main>
   )

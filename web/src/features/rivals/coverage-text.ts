@@ -1,13 +1,17 @@
 import type { Coverage } from '@dew-trail/contract/rivals'
-import { formatDay, plural } from '../../ui/format.ts'
+import { formatDay, formatShortDay, formatWhole, plural } from '../../ui/format.ts'
 
-const names: Record<string, string> = { engines: 'engines', rankings: 'the rankings feed' }
+const editions: Record<string, string> = { weekly: 'weekly part', full: 'full part' }
 /** Of how many keywords, which days and whom results are known. */
 export function coverageText(coverage: Coverage | undefined): string {
   if (!coverage) return ''
-  if (!coverage.keywords) return 'No results are known in this market yet'
-  const { from, to, depth, sources } = coverage
-  const days = from === to ? formatDay(to!) : `${formatDay(from!)} to ${formatDay(to!)}`
-  const by = sources.map(each => names[each.source] ?? each.source).join(' and ')
-  return `Results of ${plural(coverage.keywords, 'keyword')}, ${days}, up to ${depth} deep, by ${by}`
+  const { keywords, from, to, depth, sources } = coverage
+  const days = from === to ? formatDay(to ?? '') : `${formatShortDay(from ?? '')} to ${formatDay(to ?? '')}`
+  const fetched = keywords ? `Results of ${plural(keywords, 'keyword')} fetched, ${days}, up to ${depth} deep` : ''
+  const fed = sources.filter(each => each.source in editions)
+  const feed = fed.length
+    ? `rankings feed: ${fed.map(each => `${editions[each.source]} of ${formatWhole(each.keywords)}, ${formatShortDay(each.to)}`).join('; ')}`
+    : 'rankings feed not loaded'
+  return fetched ? `${fetched}; ${feed}` : fed.length ? upper(feed) : 'No results are known in this market yet'
 }
+const upper = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1)

@@ -26,9 +26,12 @@ const phrase: SheetColumn = {
   width: 230,
   fixed: true,
   render: row => (
-    <span className={row.kept ? 'keyword-name kept-row' : 'keyword-name'} title={String(row.phrase)}>
-      {String(row.phrase)}
-    </span>
+    <>
+      <span className={row.kept ? 'keyword-name kept-row' : 'keyword-name'} title={String(row.phrase)}>
+        {String(row.phrase)}
+      </span>
+      {row.id < 0 && <small title="Nobody gathered it yet: what you do with it takes it over">known</small>}
+    </>
   ),
 }
 const page = (key: 'page' | 'bestPage', column: Omit<SheetColumn, 'width' | 'render'>, width: number): SheetColumn => ({
@@ -123,6 +126,7 @@ export const rankedColumns: SheetColumn[] = [
   page('page', rankedTable.page, 220),
   { ...rankedTable.pages, ...right, width: 80, hidden: true, render: row => n(row, 'pages') },
   { ...rankedTable.brand, width: 84, hidden: true, render: row => (row.brand ? 'yes' : '') },
+  { ...rankedTable.fed, width: 84, hidden: true, render: row => (row.fed ? 'yes' : '') },
   { ...rankedTable.entered, width: 60, conditionOnly: true, render: () => null },
   kept,
   tracked,

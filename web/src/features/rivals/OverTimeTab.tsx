@@ -1,0 +1,137 @@
+import { listRivalMonths, type RivalMonth } from '@dew-trail/contract/rivals'
+import { readTarget } from '@dew-trail/core/rivals/target'
+import { MenuItem, TextField } from '@mui/material'
+import { useEndpoint } from '../../api/use-endpoint.ts'
+import { Waiting } from '../../api/Waiting.tsx'
+import { MonthLines } from '../../pictures/MonthLines.tsx'
+import { formatMonth, formatWhole } from '../../ui/format.ts'
+import { JobLine } from '../../ui/JobLine.tsx'
+import { ScreenTitle } from '../../ui/ScreenTitle.tsx'
+import { useSite } from '../../ui/site-context.ts'
+import { setParam, useAddress } from '../../ui/use-address.ts'
+import { CompareBar } from './CompareBar.tsx'
+import { LoadRankings } from './LoadRankings.tsx'
+import { colourOf, type useCompared } from './use-compared.ts'
+
+const figures = {
+  visits: 'Visits a month',
+  within10: 'Keywords on first pages',
+  within3: 'Keywords within three',
+  keywords: 'Keywords within a hundred',
+  worth: 'Worth a month',
+} as const
+type Figure = keyof typeof figures
+const dashes = ['', '6 3', '2 3', '8 3 2 3', '1 4']
+
+/** How the compared sites grew, by month, from the full part of the rankings feed; the table says the same as the picture. */
+export function OverTimeTab({ targets, setRivals }: ReturnType<typeof useCompared>) {
+  const { site, market } = useSite()
+  const [params, change] = useAddress()
+  const asked = params.get('figure') ?? 'visits'
+  const figure: Figure = asked in figures ? (asked as Figure) : 'visits'
+  const domains = [...new Set(targets.map(target => readTarget(target)?.domain ?? target))]
+  const { data, error } = useEndpoint(
+    listRivalMonths,
+    { siteId: site.id, marketId: market.id, targets: domains },
+    { keep: true },
+  )
+  const months = [...new Set(data?.months.map(each => each.month))].sort()
+  const of = (domain: string, month: string): RivalMonth | undefined =>
+    data?.months.find(each => each.domain === domain && each.month === month)
+  const series = domains.map((domain, i) => ({
+    name: i ? domain : 'you',
+    colour: colourOf(i),
+    dash: i ? dashes[i % dashes.length]! : '',
+    values: months.map(month => of(domain, month)?.[figure] ?? null),
+  }))
+  return (
+    <main className="screen whole">
+      <ScreenTitle title="Rivals" />
+      <div className="main">
+        <CompareBar
+          targets={targets}
+          see="time"
+          coverage={months.length ? 'By the full part of the rankings feed, the first of each month' : ''}
+          setRivals={setRivals}
+        />
+        {!data && <Waiting error={error} />}
+        {data && !months.length && (
+          <div className="empty">
+            <h2>No month is known yet</h2>
+            <p>
+              The rankings feed tells for which keywords each site stood on the first of a month, back to two years. A
+              year of it is one request a site and month, more for large sites.
+            </p>
+            <LoadRankings targets={domains} months={12}>
+              Load twelve months
+            </LoadRankings>
+          </div>
+        )}
+        {months.length > 0 && (
+          <div style={{ overflow: 'auto', padding: '12px 16px', minHeight: 0, flex: 1 }}>
+            <div style={{ display: 'flex', gap: 18, alignItems: 'center', marginBottom: 8 }}>
+              <TextField
+                select
+                value={figure}
+                sx={{ minWidth: 220 }}
+                onChange={event => change(setParam('figure', event.target.value))}
+                slotProps={{ htmlInput: { 'aria-label': 'Figure' } }}
+              >
+                {Object.entries(figures).map(([key, label]) => (
+                  <MenuItem key={key} value={key}>
+                    {label}
+                  </MenuItem>
+                ))}
+              </TextField>
+              <LoadRankings targets={domains} months={24}>
+                Load two years
+              </LoadRankings>
+              {series.map(({ name, colour, dash }) => (
+                <span key={name} style={{ display: 'inline-flex', alignItems: 'center', gap: 6 }}>
+                  <svg width="26" height="8" aria-hidden="true">
+                    <line x1="0" x2="26" y1="4" y2="4" stroke={colour} strokeWidth="2" strokeDasharray={dash} />
+                  </svg>
+                  {name}
+                </span>
+              ))}
+            </div>
+            <MonthLines
+              label={`${figures[figure]} by month; the table below says the same`}
+              months={months}
+              series={series}
+            />
+            <table className="results whole-cells" style={{ width: 'auto', marginTop: 12 }}>
+              <thead>
+                <tr>
+                  <th>{figures[figure]}</th>
+                  {months.map(month => (
+                    <th key={month} className="n" scope="col">
+                      {formatMonth(month.slice(0, 7))}
+                    </th>
+                  ))}
+                </tr>
+              </thead>
+              <tbody>
+                {series.map(({ name, values }) => (
+                  <tr key={name}>
+                    <th scope="row">{name}</th>
+                    {values.map((value, i) => (
+                      <td key={months[i]} className="n">
+                        {value === null ? <span className="unknown">unknown</span> : formatWhole(value)}
+                      </td>
+                    ))}
+                  </tr>
+                ))}
+              </tbody>
+            </table>
+          </div>
+        )}
+        <div className="foot">
+          <div className="foot-end">
+            <JobLine />
+          </div>
+        </div>
+      </div>
+    </main>
+  )
+}
