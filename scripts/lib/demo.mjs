@@ -159,6 +159,8 @@ export async function loadDemo({ server, source, key, today }) {
     say('Crawling the site and its rivals in the background')
     await call(`${base}/crawls`, { domains: [domain, ...rivals], mostPages: 400 })
     await call(`${base}/links/feeds`, {})
+    const marketId = site.markets[0].id
+    await call(`${base}/rivals/rankings`, { marketId, targets: [domain, ...rivals].slice(0, 6), months: 6 })
   }
   return site.id
 }
