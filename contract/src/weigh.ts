@@ -22,8 +22,8 @@ export const startWeighing = endpoint({
 
 const match = z.enum(['phrase', 'near', 'all', 'some', 'none'])
 /**
- * Weighed keywords of the market on whose first 20 results a site or page stands, and the visits a month it gets from those whose
- * searches are known; of `unknown` keywords they are not.
+ * Keywords of the market in whose fetched results a site or page stands, and the visits a month it gets from those whose searches are
+ * known, by the site's click curve; of `unknown` keywords they are not.
  */
 const reach = z.object({ keywords: z.number(), visits: z.number().nullable(), unknown: z.number() })
 export const weighedResult = z.object({
@@ -35,6 +35,8 @@ export const weighedResult = z.object({
   /** Words that the engine marked in the snippet. */
   marked: z.array(z.string()),
   own: z.boolean(),
+  /** Visits a month that it gets from this keyword at its place; `null` where the searches are not known. */
+  visits: z.number().nullable(),
   level: z.number(),
   strength: z.number(),
   siteStanding: z.number().nullable(),

@@ -9,6 +9,7 @@ export const madeResult = (place: number, more: Partial<WeighedResult> = {}): We
   snippet: '',
   marked: [],
   own: false,
+  visits: null,
   level: 40,
   strength: 1,
   siteStanding: null,

@@ -10,6 +10,7 @@ import { FirstPageFigures } from './FirstPageFigures.tsx'
 import { featureText, ResultsTable } from './ResultsTable.tsx'
 import { type ActionDetails, useKeywordActions } from './keyword-actions.ts'
 import { KeywordFigures } from './KeywordFigures.tsx'
+import { standsForPath } from './stands-for-path.ts'
 
 /** An unfolded keyword: terrain, its sentence and the results where it has been weighed; else its figures and the way to weigh it. */
 export function FirstPageDetails({ row, details }: { row: Row; details?: ActionDetails }) {
@@ -79,7 +80,7 @@ export function FirstPageDetails({ row, details }: { row: Row; details?: ActionD
         )}
       </div>
       <div style={{ minWidth: 0 }}>
-        <ResultsTable page={data} />
+        <ResultsTable page={data} listOf={target => standsForPath(site.id, market.id, target)} />
         <p className="quiet" style={{ margin: '8px 0 0', fontSize: 12 }}>
           First page of {formatDay(data.fetchedOn)}
           {featureText(data.features)}. Strengths by {data.model}

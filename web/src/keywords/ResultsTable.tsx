@@ -1,4 +1,5 @@
 import type { FirstPage } from '@dew-trail/contract/weigh'
+import { Link } from 'react-router'
 import { formatDay, formatShortDay } from '../ui/format.ts'
 import { resultColumns, usualColumns } from './result-columns.tsx'
 
@@ -17,12 +18,15 @@ export function ResultsTable({
   before,
   columns = usualColumns,
   onLinks,
+  listOf,
 }: {
   page: FirstPage
   before?: Before | undefined
   columns?: readonly string[]
   /** Shows the links to a result. */
   onLinks?: ((url: string) => void) | undefined
+  /** Address of the list of keywords for which a site or page stands. */
+  listOf?: (target: string) => string
 }) {
   const shown = resultColumns.filter(column => columns.includes(column.key))
   return (
@@ -74,7 +78,13 @@ export function ResultsTable({
               )}
               {shown.map(column => (
                 <td key={column.key} className="n" title={column.why?.(result, page)}>
-                  {column.render(result)}
+                  {column.list && listOf && result.siteReach !== null ? (
+                    <Link className="link" to={listOf(column.list === 'site' ? result.domain : result.url)}>
+                      {column.render(result)}
+                    </Link>
+                  ) : (
+                    column.render(result)
+                  )}
                 </td>
               ))}
             </tr>

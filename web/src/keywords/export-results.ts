@@ -14,6 +14,7 @@ const resultColumns: Array<{ key: string; label: string; of(result: Result, page
   { key: 'title', label: 'Title', of: result => result.title },
   { key: 'site', label: 'Site', of: result => result.domain },
   { key: 'ownSite', label: 'Own site', of: result => result.own },
+  { key: 'visits', label: 'Visits a month from this keyword', of: result => result.visits },
   { key: 'level', label: 'Level', of: result => result.level },
   { key: 'siteStanding', label: 'Site standing', of: result => result.siteStanding },
   { key: 'siteLinkingSites', label: 'Sites linking to the site', of: result => result.siteLinkingSites },

@@ -12,6 +12,8 @@ export type ResultColumn = {
   hidden?: boolean
   render(result: WeighedResult): ReactNode
   why?(result: WeighedResult, page: FirstPage): string | undefined
+  /** The figure counts keywords of the result's site or page: it opens their list. */
+  list?: 'site' | 'page'
 }
 
 const unknown = (why: string) => (
@@ -42,9 +44,10 @@ const reachColumns = (
   {
     key: `${of}Keywords`,
     label: of === 'site' ? 'site keywords' : 'page keywords',
-    explain: `Weighed keywords of this market at which the ${of} stands within the first 20`,
+    explain: `Keywords of this market in whose fetched results the ${of} stands; Rivals lists them`,
     hidden: true,
     render: result => figure(reachOf(result)?.keywords ?? null, formatWhole, notKept),
+    list: of,
     why: (result, page) => {
       const reach = reachOf(result)
       return reach === null
@@ -55,7 +58,7 @@ const reachColumns = (
   {
     key: `${of}Visits`,
     label: of === 'site' ? 'site visits' : 'page visits',
-    explain: `Visits a month the ${of} gets from those keywords, by place and the documented click curve`,
+    explain: `Visits a month the ${of} gets from those keywords, by place and your click curve, features of their first pages left aside`,
     hidden: true,
     render: result =>
       figure(
@@ -76,6 +79,13 @@ const partValue = ({ feature, value }: WeighedResult['parts'][number]): string =
 
 /** All figures of a result, in the order of the table. */
 export const resultColumns: ResultColumn[] = [
+  {
+    key: 'visits',
+    label: 'visits/mo',
+    explain:
+      'Visits a month it gets from this keyword: searches × share of clicks at its place, by what the page shows',
+    render: result => figure(result.visits, formatWhole, 'The searches of this keyword are not known'),
+  },
   {
     key: 'strength',
     label: 'strength',

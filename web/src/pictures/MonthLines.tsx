@@ -1,8 +1,14 @@
 import { formatMonth, formatWhole } from '../ui/format.ts'
 
 export type MonthSeries = { name: string; colour: string; dash: string; values: ReadonlyArray<number | null> }
-type Props = { label: string; months: readonly string[]; series: readonly MonthSeries[] }
-const [width, height, left, bottom, top] = [620, 200, 56, 24, 8]
+type Props = {
+  label: string
+  months: readonly string[]
+  series: readonly MonthSeries[]
+  /** Texts of notes by the month under which they are marked. */
+  notes?: ReadonlyMap<string, readonly string[]>
+}
+const [width, height, left, right, bottom, top] = [620, 200, 56, 32, 24, 8]
 
 /** A round number at or above the largest value, so that the axis ends where a label stands. */
 function roundUp(value: number): number {
@@ -11,9 +17,9 @@ function roundUp(value: number): number {
 }
 
 /** Several lines over months, each with a colour and a dash of its own; an unknown month is a gap. The table beside it says the same. */
-export function MonthLines({ label, months, series }: Props) {
+export function MonthLines({ label, months, series, notes }: Props) {
   const most = roundUp(Math.max(1, ...series.flatMap(({ values }) => values.map(value => value ?? 0))))
-  const x = (i: number): number => left + (months.length > 1 ? (i / (months.length - 1)) * (width - left - 10) : 0)
+  const x = (i: number): number => left + (months.length > 1 ? (i / (months.length - 1)) * (width - left - right) : 0)
   const y = (value: number): number => top + (1 - value / most) * (height - top - bottom)
   const every = Math.ceil(months.length / 8)
   const pathOf = (values: ReadonlyArray<number | null>): string =>
@@ -28,7 +34,7 @@ export function MonthLines({ label, months, series }: Props) {
         <g key={part}>
           <line
             x1={left}
-            x2={width - 10}
+            x2={width - right}
             y1={y(part * most)}
             y2={y(part * most)}
             stroke="var(--mui-palette-dew-line)"
@@ -52,6 +58,18 @@ export function MonthLines({ label, months, series }: Props) {
           </text>
         ) : null,
       )}
+      {months.map((month, i) => {
+        const texts = notes?.get(month)
+        const foot = height - bottom
+        return texts ? (
+          <g key={month}>
+            <line x1={x(i)} x2={x(i)} y1={top} y2={foot} stroke="var(--mui-palette-dew-scale2)" />
+            <path d={`M${x(i)} ${foot - 5}l4 5l-4 5l-4 -5Z`} fill="var(--mui-palette-dew-scale3)">
+              <title>{texts.join('\n')}</title>
+            </path>
+          </g>
+        ) : null
+      })}
       {series.map(({ name, colour, dash, values }) => (
         <g key={name}>
           <path d={pathOf(values)} fill="none" stroke={colour} strokeWidth="2" strokeDasharray={dash} />

@@ -257,6 +257,21 @@ export async function maybeMeanOrganic(db: Db, siteId: number, marketId: number)
   return rows[0]!.mean
 }
 
+/** A keyword's searches a month, and the share of them that click a result; null what is not known. */
+export async function oneClicked(
+  db: Db,
+  siteId: number,
+  keywordId: number,
+  market: { id: number; place: string },
+): Promise<{ searches: number | null; organicShare: number | null }> {
+  const { rows } = await db.query<{ searches: number | null; organicShare: number | null }>(
+    `select (select average from demand where site_id = $1 and keyword_id = $2 and place = $4) searches,
+       (select organic_share from weighing where site_id = $1 and keyword_id = $2 and market_id = $3) "organicShare"`,
+    [siteId, keywordId, market.id, market.place],
+  )
+  return rows[0]!
+}
+
 /** Shares of searches that click a result, of the weighed keywords of a market. */
 export async function manyOrganicShares(db: Db, siteId: number, marketId: number): Promise<Map<number, number>> {
   const { rows } = await db.query<{ id: number; share: number }>(

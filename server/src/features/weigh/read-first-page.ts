@@ -1,7 +1,6 @@
 import type { FirstPage } from '@dew-trail/contract/weigh'
 import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
 import { phraseFit } from '@dew-trail/core/results/phrase-fit'
-import { clickShare, type Device } from '@dew-trail/core/demand/click-curve'
 import type { Context } from '../../context.ts'
 import { manyPageLooks } from '../../domain/graph/page-queries.ts'
 import { manyStandings } from '../../domain/graph/queries.ts'
@@ -9,9 +8,10 @@ import { manyVettedLinkers } from '../../domain/graph/vetted-queries.ts'
 import { needMarket, needSite } from '../../domain/sites/need-market.ts'
 import { maybeLastPageFound } from '../../domain/positions/queries.ts'
 import { countKeywordsWithResults, manyPagePlaces, manySitePlaces, type Places } from '../../domain/results/queries.ts'
-import { manyResultDates, maybeResultPage } from '../../domain/chances/queries.ts'
+import { manyResultDates, maybeResultPage, oneClicked } from '../../domain/chances/queries.ts'
 import { modelFor } from '../../domain/chances/model-for.ts'
 import { readFacts } from '../../domain/chances/read-facts.ts'
+import { type VisitReader, visitReader } from '../../domain/chances/visits-of.ts'
 import { weighPage } from '../../domain/chances/weigh-page.ts'
 
 const graphId = 1
@@ -45,8 +45,11 @@ export async function readFirstPage(
     firstPage: page.features.firstPage,
     model,
   })
-  const siteReach = reachOf(await manySitePlaces(pool, siteId, market, domains), market.device)
-  const pageReach = reachOf(await manyPagePlaces(pool, siteId, market, urls), market.device)
+  const reader = await visitReader(pool, siteId, market)
+  const { searches, organicShare } = await oneClicked(pool, siteId, keywordId, market)
+  const brand = reader.brandOf(page.phrase) !== null
+  const siteReach = reachOf(await manySitePlaces(pool, siteId, market, domains), reader)
+  const pageReach = reachOf(await manyPagePlaces(pool, siteId, market, urls), reader)
   const own = page.organic.find(result => registrableDomain(result.url) === site.domain)
   const found = own ? null : await maybeLastPageFound(pool, siteId, keywordId, marketId)
   const weighedKeywords = await countKeywordsWithResults(pool, siteId, marketId)
@@ -106,6 +109,7 @@ export async function readFirstPage(
         snippet: result.snippet,
         marked: result.marked ?? [],
         own: fact.domain === site.domain,
+        visits: reader.visitsAt(result.place, searches, organicShare, brand),
         level: place.level,
         strength: place.strength.strength,
         siteStanding: fact.siteStanding,
@@ -140,15 +144,15 @@ export async function readFirstPage(
 }
 
 type Reach = { keywords: number; visits: number | null; unknown: number }
-/** Keywords and visits by the documented click curve; visits are unknown where no searches are known. `unknown` keywords are not in them. */
-function reachOf(rows: readonly Places[], device: Device): (name: string) => Reach {
+/** Keywords and visits by the site's click curve; visits are unknown where no searches are known. `unknown` keywords are not in them. */
+function reachOf(rows: readonly Places[], reader: VisitReader): (name: string) => Reach {
   const reach = new Map<string, Reach>()
   const nothing: Reach = { keywords: 0, visits: null, unknown: 0 }
   for (const { name, place, keywords, searches, unknown } of rows) {
     const { keywords: before, visits, unknown: unknownBefore } = reach.get(name) ?? nothing
     reach.set(name, {
       keywords: before + keywords,
-      visits: searches === null ? visits : (visits ?? 0) + searches * clickShare(place, device),
+      visits: searches === null ? visits : (visits ?? 0) + reader.visitsAt(place, searches, null, false)!,
       unknown: unknownBefore + unknown,
     })
   }

@@ -89,7 +89,7 @@ export function CompareBar({ targets, see, coverage, setRivals }: Props) {
                 change(params => {
                   setParam('see', tab === 'profiles' ? null : tab)(params)
                   // Conditions are of one table's columns.
-                  for (const name of ['where', 'sort', 'open', 'region']) params.delete(name)
+                  for (const name of ['where', 'sort', 'open', 'region', 'within']) params.delete(name)
                 }, true)
               }
             >

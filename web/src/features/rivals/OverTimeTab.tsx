@@ -1,10 +1,12 @@
+import { listNotes } from '@dew-trail/contract/notes'
 import { listRivalMonths, type RivalMonth } from '@dew-trail/contract/rivals'
 import { readTarget } from '@dew-trail/core/rivals/target'
 import { MenuItem, TextField } from '@mui/material'
 import { useEndpoint } from '../../api/use-endpoint.ts'
 import { Waiting } from '../../api/Waiting.tsx'
 import { MonthLines } from '../../pictures/MonthLines.tsx'
-import { formatMonth, formatWhole } from '../../ui/format.ts'
+import { notesByDay } from '../../pictures/note-marks.ts'
+import { formatDay, formatMonth, formatWhole } from '../../ui/format.ts'
 import { JobLine } from '../../ui/JobLine.tsx'
 import { ScreenTitle } from '../../ui/ScreenTitle.tsx'
 import { useSite } from '../../ui/site-context.ts'
@@ -36,6 +38,8 @@ export function OverTimeTab({ targets, setRivals }: ReturnType<typeof useCompare
     { keep: true },
   )
   const months = [...new Set(data?.months.map(each => each.month))].sort()
+  const { data: known } = useEndpoint(listNotes, { siteId: site.id })
+  const since = (known ?? []).filter(note => months.length > 0 && note.day >= months[0]! && note.day <= months.at(-1)!)
   const of = (domain: string, month: string): RivalMonth | undefined =>
     data?.months.find(each => each.domain === domain && each.month === month)
   const series = domains.map((domain, i) => ({
@@ -99,7 +103,17 @@ export function OverTimeTab({ targets, setRivals }: ReturnType<typeof useCompare
               label={`${figures[figure]} by month; the table below says the same`}
               months={months}
               series={series}
+              notes={notesByDay(since, months)}
             />
+            {since.length > 0 && (
+              <ul className="month-notes" aria-label="Notes in these months">
+                {since.map(note => (
+                  <li key={note.id}>
+                    {formatDay(note.day)}: {note.text}
+                  </li>
+                ))}
+              </ul>
+            )}
             <table className="results whole-cells" style={{ width: 'auto', marginTop: 12 }}>
               <thead>
                 <tr>

@@ -13,7 +13,7 @@ import { useSite } from '../../ui/site-context.ts'
 import { setParam, useAddress } from '../../ui/use-address.ts'
 import { CompareBar } from './CompareBar.tsx'
 import { coverageText } from './coverage-text.ts'
-import { type Overlap, questionTexts, RegionMatrix } from './RegionMatrix.tsx'
+import { depths, type Overlap, questionTexts, RegionMatrix } from './RegionMatrix.tsx'
 import { NoResults } from './ProfilesTab.tsx'
 import { overlapColumns } from './rival-columns.tsx'
 import { useTakingOver } from './use-taking-over.ts'
@@ -22,6 +22,8 @@ import type { useCompared } from './use-compared.ts'
 const AdGroupsDialog = lazy(() => import('./AdGroupsDialog.tsx'))
 
 const sums = ['searches', 'could', 'worth']
+/** How deep a site must stand to count, from the address; a hundred where it says nothing that is offered. */
+const withinOf = (text: string | null): number => depths.find(depth => String(depth) === text) ?? 100
 /** What of the overlap is listed: a question, or one region by its mask. */
 const masksFor = (region: string, sites: number): number[] | null =>
   region === 'belowFirst'
@@ -42,7 +44,8 @@ export function OverlapTab({ targets, setRivals }: ReturnType<typeof useCompared
   const { site, market } = useSite()
   const [params, change] = useAddress()
   const few = targets.length < 2
-  const at = { siteId: site.id, marketId: market.id, targets: [...targets] }
+  const within = withinOf(params.get('within'))
+  const at = { siteId: site.id, marketId: market.id, targets: [...targets], within }
   const overlap = useEndpoint(readOverlap, at, { enabled: !few, keep: true })
   const region = params.get('region') ?? firstQuestion(overlap.data, targets.length)
   const { data, error } = useEndpoint(
@@ -72,6 +75,8 @@ export function OverlapTab({ targets, setRivals }: ReturnType<typeof useCompared
           region={region}
           rows={data?.rows}
           comfortable={site.comfortable}
+          within={within}
+          onWithin={next => change(setParam('within', next === 100 ? null : String(next)))}
           onRegion={next => change(setParam('region', next), true)}
         />
       )}

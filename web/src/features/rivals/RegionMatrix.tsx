@@ -14,6 +14,9 @@ export const questionTexts = {
   ownAlone: 'You alone',
 } as const
 
+/** Within which position a site counts as standing for a keyword. */
+export const depths = [3, 10, 20, 30, 100]
+
 export type Overlap = z.output<(typeof readOverlap)['output']>
 type Props = {
   targets: readonly string[]
@@ -22,9 +25,12 @@ type Props = {
   rows: readonly OverlapKeyword[] | undefined
   comfortable: number | null
   onRegion(region: string): void
+  within: number
+  onWithin(within: number): void
 }
 /** Regions of the overlap, a row each: dots for who stands there, bars for keywords and searches; beside them ready questions. */
-export function RegionMatrix({ targets, overlap, region, rows, comfortable, onRegion }: Props) {
+export function RegionMatrix(props: Props) {
+  const { targets, overlap, region, rows, comfortable, within, onRegion, onWithin } = props
   const [by, setBy] = useState<'keywords' | 'searches'>('keywords')
   const regions = overlap.regions.toSorted((a, b) => b[by] - a[by] || a.mask - b.mask)
   const most = Math.max(1, ...regions.map(each => each.keywords))
@@ -103,7 +109,21 @@ export function RegionMatrix({ targets, overlap, region, rows, comfortable, onRe
         </table>
       </div>
       <div className="regions-ask">
-        <h2>Ask</h2>
+        <h2>
+          Ask, where a site stands within{' '}
+          {depths.map(depth => (
+            <button
+              key={depth}
+              type="button"
+              className="link depth"
+              aria-pressed={within === depth}
+              aria-label={`Within ${depth}`}
+              onClick={() => onWithin(depth)}
+            >
+              {depth}
+            </button>
+          ))}
+        </h2>
         {(Object.keys(questionTexts) as Array<keyof typeof questionTexts>).map(question => (
           <button
             key={question}

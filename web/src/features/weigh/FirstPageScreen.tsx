@@ -17,6 +17,7 @@ import { FirstPageFigures } from '../../keywords/FirstPageFigures.tsx'
 import { PageAsSeen } from './PageAsSeen.tsx'
 import { ResultColumnMenu } from '../../keywords/ResultColumnMenu.tsx'
 import { usualColumns } from '../../keywords/result-columns.tsx'
+import { standsForPath } from '../../keywords/stands-for-path.ts'
 import { type Before, featureText, ResultsTable } from '../../keywords/ResultsTable.tsx'
 
 /** How results are shown. */
@@ -131,6 +132,7 @@ export default function FirstPageScreen() {
                       before={before}
                       columns={columns}
                       onLinks={each => change(setParam('links', each))}
+                      listOf={target => standsForPath(site.id, market.id, target)}
                     />
                   )}
                   <OwnBelow page={data} />

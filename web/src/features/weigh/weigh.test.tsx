@@ -9,6 +9,7 @@ import { PredictionsSaid } from './PredictionsSection.tsx'
 import { ReliabilityChart } from './ReliabilityChart.tsx'
 import { resultColumns, usualColumns } from '../../keywords/result-columns.tsx'
 import { ResultsTable } from '../../keywords/ResultsTable.tsx'
+import { standsForPath } from '../../keywords/stands-for-path.ts'
 import { StrengthCurve } from './StrengthCurve.tsx'
 
 const result = (place: number, more: Partial<WeighedResult> = {}) =>
@@ -17,6 +18,7 @@ const result = (place: number, more: Partial<WeighedResult> = {}) =>
     marked: ['kiln', 'kilns'],
     siteReach: { keywords: 3, visits: null, unknown: 3 },
     institutions: ['potters.college.example'],
+    visits: 84,
     linkingSites: 12,
     links: 40,
     parts: [{ feature: 'coverage', value: 66, adds: 0.5 }],
@@ -60,6 +62,20 @@ describe('the results of a first page', () => {
       <ResultsTable page={page({ results: [result(1, { network: true, siteTrust: 40 })] })} columns={['trust']} />,
     )
     expect(network).toContain('suspected link network')
+  })
+  test('counts of keywords open their list; unknown searches leave the visits unknown', () => {
+    const markup = renderToStaticMarkup(
+      <MemoryRouter>
+        <ResultsTable
+          page={page({ results: [result(1, { visits: null })] })}
+          columns={['visits', 'siteKeywords', 'pageKeywords']}
+          listOf={target => standsForPath(4, 2, target)}
+        />
+      </MemoryRouter>,
+    )
+    expect(markup).toContain('The searches of this keyword are not known')
+    expect(markup).toContain('of=rival-1.example&amp;where=fed%3Ano&amp;where=now%3Ato%3A100')
+    expect(markup).toContain('of=https%3A%2F%2Frival-1.example%2Fkiln')
   })
   test('a page that was read says when, and where the phrase stands in it; one that was not says how that comes', () => {
     const keys = ['pageStanding', 'pageTrust', 'read', 'allLinks', 'phrase']
