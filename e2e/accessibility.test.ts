@@ -4,6 +4,7 @@ import { setTimeout as sleep } from 'node:timers/promises'
 import { keepKeywords, startGathering } from '@dew-trail/contract/gather'
 import { addNote } from '@dew-trail/contract/notes'
 import { createPage } from '@dew-trail/contract/plan'
+import { loadRankings } from '@dew-trail/contract/rivals'
 import { createSite, type Site } from '@dew-trail/contract/sites'
 import { checkNow, trackKeywords } from '@dew-trail/contract/track'
 import { startWeighing } from '@dew-trail/contract/weigh'
@@ -38,6 +39,11 @@ beforeAll(async () => {
   await callServer(stack.server, createPage, { siteId, title: 'Choosing a kiln', keywordIds: keywordIds.slice(0, 3) })
   await callServer(stack.server, trackKeywords, { siteId, keywordIds, tracked: true })
   await finishJob(stack.server, (await callServer(stack.server, checkNow, { siteId })).jobId)
+  const targets = ['kilnandtide.example', 'clayharbour.example']
+  await finishJob(
+    stack.server,
+    (await callServer(stack.server, loadRankings, { siteId, marketId, targets, months: 3 })).jobId,
+  )
   await callServer(stack.server, addNote, { siteId, day: '2026-11-19', text: 'New shop' })
   browser = await openBrowser()
   page = await browser.browser.newPage()
@@ -81,6 +87,12 @@ const views: Array<[name: string, path: () => string, ready: string]> = [
   ['what ranks', () => 'weigh/strengths', 'h1'],
   ['Plan', () => 'plan', row],
   ['Track', () => 'track', row],
+  ['profiles of rivals', () => 'rivals', '.profiles'],
+  ['keywords of a site', () => 'rivals?see=keywords', row],
+  ['pages of a site', () => 'rivals?see=pages', row],
+  ['the overlap of sites', () => 'rivals?see=overlap&region=shared', row],
+  ['rivals over time', () => 'rivals?see=time&with=clayharbour.example', 'svg[role=img]'],
+  ['who the rivals are', () => 'rivals?see=who', '.results'],
   ['Sources', () => 'sources', 'h1'],
   ['a part that is to come', () => 'reports', 'h1'],
 ]

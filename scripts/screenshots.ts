@@ -64,7 +64,7 @@ try {
     await page.setViewport({ width: 1280, height: 800 })
     await page.emulateMediaFeatures([{ name: 'prefers-color-scheme', value: dark ? 'dark' : 'light' }])
     await page.goto(`${stack.server}/${site.id}/${path}`)
-    await page.waitForSelector('.sheet-row, [role=treeitem], .strip, .first-page, .choice')
+    await page.waitForSelector('.sheet-row, [role=treeitem], .strip, .first-page, .choice, .rivals-bar')
     if (press) {
       const button = await page.waitForSelector(`::-p-aria([name="${press}"])`)
       await button!.click()
@@ -93,6 +93,9 @@ try {
     )
   if (ranking) await take('linkers', `weigh/page/${ranking}?market=${marketId}&show=linkers`, false, '.results')
   await take('strengths', `weigh/strengths?market=${marketId}`, false, 'polyline')
+  await take('rivals', 'rivals', false, '.profiles')
+  await take('rivals-overlap', `rivals?see=overlap&within=10`, false, '.regions')
+  await take('rivals-time', 'rivals?see=time', false, 'svg[role=img]')
   await take('plan', 'plan?open=1', false, '.results')
   await take('sources', 'sources', false, '.own-result')
   await take('track', `track?sort=-searches${moving ? `&open=${moving.id}` : ''}`, false, 'canvas')

@@ -18,6 +18,7 @@ export const jobKinds = [
   'feeds',
   'rank',
   'rankings',
+  'sweep',
   'learn',
 ] as const
 export const jobStates = ['waiting', 'running', 'paused', 'done', 'failed', 'cancelled'] as const

@@ -15,6 +15,7 @@ import {
   takeOverKeywords,
 } from '@dew-trail/contract/rivals'
 import { createSite, type Site } from '@dew-trail/contract/sites'
+import { listSweeps, setSweep, startSweep } from '@dew-trail/contract/sweeps'
 import { startWeighing } from '@dew-trail/contract/weigh'
 import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
 import pg from 'pg'
@@ -245,5 +246,43 @@ describe('the rankings feed', () => {
       expect(each.within10).toBeLessThanOrEqual(each.keywords)
       expect(each.visits).toBeGreaterThan(0)
     }
+  })
+})
+
+describe('sweeps', () => {
+  test('say what they cost, come round when they are set to, and fetch what was not fetched', async () => {
+    const all = (await server.rows(at.siteId, at.marketId)).rows
+    const { sweeps, mostSearched } = await server.call(listSweeps, at)
+    expect(mostSearched).toBe(2_000)
+    expect(sweeps.map(each => [each.part, each.depth, each.rhythm])).toEqual([
+      ['weekly', 20, null],
+      ['full', 100, null],
+    ])
+    expect(sweeps[1]!.keywords).toBe(all.length)
+    // All of so few are among the most searched, but for those whose searches are not known.
+    expect(sweeps[0]!.keywords).toBe(all.filter(row => row.kept || row.searches !== null).length)
+    const rhythm = { every: 'week', hour: 4, weekday: 7 } as const
+    await server.call(setSweep, { ...at, part: 'weekly', rhythm })
+    const set = (await server.call(listSweeps, at)).sweeps
+    expect(set.map(each => each.rhythm)).toEqual([rhythm, null])
+    expect(new Date(set[0]!.nextAt!).getUTCDay()).toBe(0)
+    await server.call(setSweep, { ...at, part: 'weekly', rhythm: null })
+    expect((await server.call(listSweeps, at)).sweeps[0]!.nextAt).toBeNull()
+
+    const { jobId, requests } = await server.call(startSweep, { ...at, part: 'full' })
+    expect(requests).toBe(sweeps[1]!.requests)
+    expect((await server.finish(jobId)).result).toEqual({ keywords: requests, failed: 0 })
+    const { coverage } = await server.call(readRivalProfiles, { ...at, targets: [site.domain] })
+    expect(coverage).toMatchObject({ keywords: all.length, depth: 100 })
+  })
+  test('of a market of another site is refused', async () => {
+    const other = await server.call(createSite, { domain: 'sweeps.example', name: 'Other' })
+    const marketId = other.markets[0]!.id + 1_000
+    await expect(server.call(startSweep, { siteId: other.id, marketId, part: 'weekly' })).rejects.toMatchObject({
+      code: 'notFound',
+    })
+    await expect(
+      server.call(startSweep, { siteId: other.id, marketId: other.markets[0]!.id, part: 'weekly' }),
+    ).rejects.toThrow('Gather some first')
   })
 })

@@ -1,9 +1,14 @@
 import type { Feature } from '../../feature.ts'
 import { rankingsJob } from './rankings-job.ts'
 import { mountRivals, undoRival } from './routes.ts'
+import { mountSweeps, sweepJob, sweepSchedules } from './sweep.ts'
 
 export const rivalsFeature: Feature = {
-  mount: mountRivals,
-  jobs: { rankings: rankingsJob },
+  mount: (app, context) => {
+    mountSweeps(app, context)
+    mountRivals(app, context)
+  },
+  jobs: { rankings: rankingsJob, sweep: sweepJob },
+  schedules: sweepSchedules,
   undo: { rival: undoRival },
 }

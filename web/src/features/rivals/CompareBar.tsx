@@ -2,10 +2,13 @@ import { readTarget } from '@dew-trail/core/rivals/target'
 import { mostSites } from '@dew-trail/core/rivals/regions'
 import { TextField } from '@mui/material'
 import { X } from 'lucide-react'
-import { type FormEvent, useState } from 'react'
+import { type FormEvent, lazy, useState } from 'react'
+import { useShowDialog } from '../../ui/DialogHost.tsx'
 import { setParam, useAddress } from '../../ui/use-address.ts'
 import { LoadRankings } from './LoadRankings.tsx'
 import { colourOf } from './use-compared.ts'
+
+const SweepDialog = lazy(() => import('./SweepDialog.tsx'))
 
 export const tabs = {
   profiles: 'Profiles',
@@ -26,6 +29,7 @@ type Props = {
 /** Which sites are looked at, each in its colour, and what of them is shown. */
 export function CompareBar({ targets, see, coverage, setRivals }: Props) {
   const [, change] = useAddress()
+  const show = useShowDialog()
   const [own, ...rivals] = targets
   const [editing, setEditing] = useState<number | null>(null)
   const replace = (at: number, text: string) => {
@@ -78,6 +82,14 @@ export function CompareBar({ targets, see, coverage, setRivals }: Props) {
           {coverage}
         </span>
         <LoadRankings targets={targets} />
+        <button
+          type="button"
+          className="link"
+          title="When results of many keywords are fetched anew"
+          onClick={() => show(close => <SweepDialog onClose={close} />)}
+        >
+          Sweeps
+        </button>
         <div className="bar-end" role="group" aria-label="What is shown">
           {(Object.keys(tabs) as Tab[]).map(tab => (
             <button

@@ -106,7 +106,7 @@ export function WhoTab({ targets, setRivals }: ReturnType<typeof useCompared>) {
                         )}
                         {own && rival.state !== 'accepted' && (
                           <ActButton
-                            label={`Accept ${rival.domain} as a rival`}
+                            label={`Accept ${rival.domain}`}
                             onAct={() => judge(rival.domain, 'accepted', `${rival.domain} is a rival`)}
                           >
                             Accept
@@ -114,7 +114,7 @@ export function WhoTab({ targets, setRivals }: ReturnType<typeof useCompared>) {
                         )}
                         {own && rival.state !== 'aside' && (
                           <ActButton
-                            label={`Set ${rival.domain} aside`}
+                            label={`Set aside ${rival.domain}`}
                             onAct={() => judge(rival.domain, 'aside', `${rival.domain} is set aside`)}
                           >
                             Set aside
@@ -122,7 +122,7 @@ export function WhoTab({ targets, setRivals }: ReturnType<typeof useCompared>) {
                         )}
                         {own && rival.state !== 'proposed' && (
                           <ActButton
-                            label={`Take back what was decided about ${rival.domain}`}
+                            label={`Take back ${rival.domain}`}
                             onAct={() => judge(rival.domain, 'proposed', `${rival.domain} is only proposed again`)}
                           >
                             Take back

@@ -18,6 +18,7 @@ import {
   type RivalSite,
   takeOverKeywords,
 } from '@dew-trail/contract/rivals'
+import { listSweeps, setSweep, startSweep } from '@dew-trail/contract/sweeps'
 import { trackKeywords } from '@dew-trail/contract/track'
 import { screen, waitFor, within } from '@testing-library/react'
 import { beforeEach, describe, expect, test } from 'vitest'
@@ -343,10 +344,10 @@ describe('over time', () => {
 describe('who they are', () => {
   test('each with its reason; accepting one can be undone', async () => {
     const { user, bodies, undone } = show('/1/rivals?see=who', [answer(judgeRival, () => ({ actId: 8 }))])
-    const row = (await screen.findByRole('button', { name: 'Accept claycorner.example as a rival' })).closest('tr')!
+    const row = (await screen.findByRole('button', { name: 'Accept claycorner.example' })).closest('tr')!
     expect(within(row).getByText('shop')).toBeTruthy()
     expect(row.querySelector('td')!.title).toContain('above you for 6')
-    await user.click(within(row).getByRole('button', { name: 'Accept claycorner.example as a rival' }))
+    await user.click(within(row).getByRole('button', { name: 'Accept claycorner.example' }))
     await waitFor(() => expect(bodies(judgeRival)).toEqual([expect.objectContaining({ state: 'accepted' })]))
     await user.click(await screen.findByRole('button', { name: 'Undo' }))
     await waitFor(() => expect(undone()).toEqual([8]))
@@ -382,5 +383,33 @@ describe('own pages', () => {
     await user.click(screen.getByTitle(/kilnandtide\.example\/kilns/))
     await user.keyboard('{Enter}')
     expect(await screen.findByText(/no site links to it/)).toBeTruthy()
+  })
+})
+
+describe('sweeps', () => {
+  test('say what they ask of the engine, and are set and begun', async () => {
+    const part = { rhythm: null, nextAt: null, lastAt: null, wasLate: false, lastError: null }
+    const { user, bodies, asked } = show('/1/rivals?with=claycorner.example', [
+      answer(listSweeps, () => ({
+        timeZone: 'UTC',
+        mostSearched: 2_000,
+        mostADay: 500,
+        sweeps: [
+          { ...part, part: 'weekly' as const, depth: 20, keywords: 400, requests: 380 },
+          { ...part, part: 'full' as const, depth: 100, keywords: 9_000, requests: 8_990 },
+        ],
+      })),
+      answer(setSweep, () => ({})),
+      answer(startSweep, () => ({ jobId: 5, requests: 380 })),
+    ])
+    await user.click(await screen.findByRole('button', { name: 'Sweeps' }))
+    const dialog = await screen.findByRole('dialog', undefined, { timeout: 8_000 })
+    expect(await within(dialog).findByText(/Your limit is 500 requests a day/)).toBeTruthy()
+    await user.click(within(dialog).getByRole('combobox', { name: 'How often the weekly part is fetched' }))
+    await user.click(await screen.findByRole('option', { name: 'Every week' }))
+    await waitFor(() => expect(bodies(setSweep)).toEqual([{ rhythm: { every: 'week', hour: 5, weekday: 1 } }]))
+    await user.click(within(dialog).getByRole('button', { name: 'Begin now: weekly part' }))
+    await waitFor(() => expect(bodies(startSweep)).toHaveLength(1))
+    expect(asked.find(each => each.spec === startSweep)!.url).toMatch(/\/rivals\/sweeps\/1\/weekly$/)
   })
 })

@@ -1,32 +1,16 @@
 import { listCheckSchedules, type Rhythm, setCheckSchedule, setTimeZone } from '@dew-trail/contract/schedules'
-import {
-  Autocomplete,
-  Button,
-  Dialog,
-  DialogActions,
-  DialogContent,
-  DialogTitle,
-  MenuItem,
-  Select,
-  TextField,
-} from '@mui/material'
+import { Autocomplete, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField } from '@mui/material'
 import { useState } from 'react'
 import { call } from '../../api/call.ts'
 import { useEndpoint } from '../../api/use-endpoint.ts'
 import { formatMarket } from '../../ui/format.ts'
+import { RhythmCells } from '../../ui/RhythmCells.tsx'
+import { momentText, rhythmText } from '../../ui/rhythm-text.ts'
 import { useSite } from '../../ui/site-context.ts'
 import { useAct } from '../../ui/use-act.ts'
-import { changeEvery, type Every, rhythmText, weekdays } from './rhythm-text.ts'
 
-const every: Array<[Every, string]> = [
-  ['never', 'Only when asked'],
-  ['day', 'Every day'],
-  ['week', 'Every week'],
-  ['month', 'Every month'],
-]
 const ownZone = Intl.DateTimeFormat().resolvedOptions().timeZone
 const zones = [...new Set(['UTC', ownZone, ...Intl.supportedValuesOf('timeZone')])]
-const numbers = (from: number, to: number): number[] => Array.from({ length: to - from + 1 }, (_, i) => from + i)
 
 export const useCheckTimes = () => {
   const { site } = useSite()
@@ -81,62 +65,12 @@ export function CheckTimes({ tracked, onClose }: { tracked: number; onClose(): v
                   return (
                     <tr key={market.id}>
                       <td>{name}</td>
-                      <td>
-                        <Select
-                          size="small"
-                          disabled={saving}
-                          value={rhythm?.every ?? 'never'}
-                          onChange={event => setRhythm(market.id, changeEvery(rhythm, event.target.value as Every))}
-                          slotProps={{ input: { 'aria-label': `How often ${name} is checked` } }}
-                        >
-                          {every.map(([value, text]) => (
-                            <MenuItem key={value} value={value}>
-                              {text}
-                            </MenuItem>
-                          ))}
-                        </Select>
-                      </td>
-                      <td>
-                        {rhythm && rhythm.every !== 'day' && (
-                          <Select
-                            size="small"
-                            disabled={saving}
-                            value={rhythm.every === 'week' ? rhythm.weekday : rhythm.dayOfMonth}
-                            onChange={({ target: { value } }) =>
-                              setRhythm(
-                                market.id,
-                                rhythm.every === 'week'
-                                  ? { ...rhythm, weekday: Number(value) }
-                                  : { ...rhythm, dayOfMonth: Number(value) },
-                              )
-                            }
-                            slotProps={{ input: { 'aria-label': `Day on which ${name} is checked` } }}
-                          >
-                            {(rhythm.every === 'week' ? numbers(1, 7) : numbers(1, 31)).map(day => (
-                              <MenuItem key={day} value={day}>
-                                {rhythm.every === 'week' ? weekdays[day - 1] : day}
-                              </MenuItem>
-                            ))}
-                          </Select>
-                        )}
-                      </td>
-                      <td>
-                        {rhythm && (
-                          <Select
-                            size="small"
-                            disabled={saving}
-                            value={rhythm.hour}
-                            onChange={event => setRhythm(market.id, { ...rhythm, hour: Number(event.target.value) })}
-                            slotProps={{ input: { 'aria-label': `Hour at which ${name} is checked` } }}
-                          >
-                            {numbers(0, 23).map(hour => (
-                              <MenuItem key={hour} value={hour}>
-                                {String(hour).padStart(2, '0')}:00
-                              </MenuItem>
-                            ))}
-                          </Select>
-                        )}
-                      </td>
+                      <RhythmCells
+                        rhythm={rhythm}
+                        of={`${name} is checked`}
+                        disabled={saving}
+                        onChange={next => setRhythm(market.id, next)}
+                      />
                       <td title={rhythm ? rhythmText(rhythm) : ''}>
                         {schedule ? momentText(schedule.nextAt, data.timeZone) : ''}
                       </td>
@@ -171,14 +105,3 @@ export function CheckTimes({ tracked, onClose }: { tracked: number; onClose(): v
     </Dialog>
   )
 }
-
-const momentText = (moment: string, timeZone: string): string =>
-  new Date(moment).toLocaleString('en', {
-    timeZone,
-    weekday: 'short',
-    day: 'numeric',
-    month: 'short',
-    hour: '2-digit',
-    minute: '2-digit',
-    hourCycle: 'h23',
-  })

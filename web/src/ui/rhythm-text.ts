@@ -20,3 +20,15 @@ export function changeEvery(before: Rhythm | null, every: Every): Rhythm | null 
   if (every === 'week') return { every, hour, weekday: before?.every === 'week' ? before.weekday : 1 }
   return { every, hour, dayOfMonth: before?.every === 'month' ? before.dayOfMonth : 1 }
 }
+
+/** A moment as weekday, day and hour of a time zone: "Mon, Nov 30, 06:00". */
+export const momentText = (moment: string, timeZone: string): string =>
+  new Date(moment).toLocaleString('en', {
+    timeZone,
+    weekday: 'short',
+    day: 'numeric',
+    month: 'short',
+    hour: '2-digit',
+    minute: '2-digit',
+    hourCycle: 'h23',
+  })
