@@ -17,6 +17,8 @@ export const coverage = z.object({
   keywords: z.number(),
   /** How many more the rankings feed covers, where it was loaded for one of the sites that are looked at; 0 where not. */
   fed: z.number(),
+  /** Sites that are looked at for which the feed was not loaded: their figures are of fetched results alone. */
+  notFed: z.array(z.string()),
   from: z.string().nullable(),
   to: z.string().nullable(),
   depth: z.number(),

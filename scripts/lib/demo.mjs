@@ -160,7 +160,10 @@ export async function loadDemo({ server, source, key, today }) {
     await call(`${base}/crawls`, { domains: [domain, ...rivals], mostPages: 400 })
     await call(`${base}/links/feeds`, {})
     const marketId = site.markets[0].id
-    await call(`${base}/rivals/rankings`, { marketId, targets: [domain, ...rivals].slice(0, 6), months: 6 })
+    // Those that stand above it most often, which are what Rivals begins with.
+    const beside = await call(`${base}/rivals?marketId=${marketId}`)
+    const targets = [domain, ...beside.rivals.map((/** @type {{ domain: string }} */ each) => each.domain)].slice(0, 6)
+    await call(`${base}/rivals/rankings`, { marketId, targets, months: 6 })
   }
   return site.id
 }

@@ -8,7 +8,7 @@ type Props = {
   /** Texts of notes by the month under which they are marked. */
   notes?: ReadonlyMap<string, readonly string[]>
 }
-const [width, height, left, right, bottom, top] = [620, 200, 56, 32, 24, 8]
+const [width, height, left, right, bottom, top] = [1100, 260, 64, 32, 24, 8]
 
 /** A round number at or above the largest value, so that the axis ends where a label stands. */
 function roundUp(value: number): number {

@@ -23,6 +23,11 @@ export async function oneCoverage(
      where l.site_id = $1 and l.market_id = $2 group by 1 order by 1 desc`,
     [siteId, marketId, domains],
   )
+  const { rows: fedSites } = await db.query<{ domain: string }>(
+    `select distinct s.domain from ranking_load l join result_site s on s.site_id = $1 and s.id = l.on_site
+     where l.site_id = $1 and l.market_id = $2 and s.domain = any($3)`,
+    [siteId, marketId, domains],
+  )
   const days = rows.map(row => row.from).sort()
   return {
     keywords: rows.reduce((sum, row) => sum + row.keywords, 0),
@@ -34,6 +39,7 @@ export async function oneCoverage(
         .at(-1) ?? null,
     depth: Math.max(0, ...rows.map(row => row.depth)),
     fed: Math.max(0, ...loads.map(load => load.keywords)),
+    notFed: [...new Set(domains)].filter(domain => !fedSites.some(row => row.domain === domain)),
     sources: [...rows.map(({ source, keywords, to }) => ({ source, keywords, to })), ...loads],
   }
 }

@@ -30,6 +30,7 @@ beforeEach(() => localStorage.clear())
 const coverage: Coverage = {
   keywords: 40,
   fed: 900,
+  notFed: [],
   from: '2026-11-20',
   to: '2026-11-28',
   depth: 20,
@@ -184,6 +185,17 @@ describe('profiles', () => {
     })
     expect(
       screen.getByTitle(/^Results of 40 keywords fetched, .*up to 20 deep; rankings feed: full part of 900/),
+    ).toBeTruthy()
+  })
+  test('a site of which the feed was not asked is said to stand by fetched results alone', async () => {
+    show('/1/rivals?with=claycorner.example', [
+      answer(readRivalProfiles, ({ body }) => ({
+        profiles: (body.targets as string[]).map(target => profile(target)),
+        coverage: { ...coverage, notFed: ['claycorner.example'] },
+      })),
+    ])
+    expect(
+      await screen.findByTitle(/^Not loaded for claycorner\.example, so it stands by fetched results alone\./),
     ).toBeTruthy()
   })
   test('a site is replaced in place, what is no address is refused, and one can be left out', async () => {
