@@ -10,6 +10,7 @@ import { linksBench } from './bench/links.ts'
 import { nightlyBench } from './bench/nightly.ts'
 import { mixedBench } from './bench/mixed.ts'
 import { resultsBench } from './bench/results.ts'
+import { rivalsBench } from './bench/rivals.ts'
 import { sheetBench } from './bench/sheet.ts'
 import { startBench } from './bench/start.ts'
 import { largeStandinBench, standinBench } from './bench/standin.ts'
@@ -37,6 +38,7 @@ process.exit(
       largeLinkProfileBench,
       nightlyBench,
       resultsBench,
+      rivalsBench,
       mixedBench,
     ],
     readArguments(process.argv.slice(2)),

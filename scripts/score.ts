@@ -4,6 +4,7 @@ import { crawlScore } from './score/crawl.ts'
 import { difficultyScore } from './score/difficulty.ts'
 import { keywordsScore } from './score/keywords.ts'
 import { linksScore } from './score/links.ts'
+import { rivalsScore } from './score/rivals.ts'
 import { standinScore } from './score/standin.ts'
 
 /** Quality of estimates against the stand-in's truth, and how believable that truth is, for any seed. */
@@ -17,6 +18,7 @@ process.exit(
       chancesScore(options.seed),
       linksScore(options.seed),
       crawlScore(options.seed),
+      rivalsScore(options.seed),
     ],
     options,
   ),

@@ -271,3 +271,32 @@ export const listRivalMonths = endpoint({
   output: z.object({ months: z.array(rivalMonth) }),
   oldBy: ['rivals', 'job'],
 })
+
+/** A keyword whose position a site changed between two months; null = it did not stand for it. `visits`: how many more a month. */
+export const monthChange = z.object({
+  phrase: z.string(),
+  before: z.number().nullable(),
+  now: z.number().nullable(),
+  page: z.string(),
+  searches: z.number().nullable(),
+  visits: z.number().nullable(),
+})
+export type MonthChange = z.infer<typeof monthChange>
+const month = z.string().regex(/^\d{4}-(0[1-9]|1[0-2])$/, 'A month looks like 2026-11')
+/** Asks the rankings feed about both months; the 500 keywords and 60 pages that changed most. `pages`: by how many keywords they stand for. */
+export const readMonthChanges = endpoint({
+  summary: 'What a site won and lost between two months',
+  role: 'reader',
+  errors: ['badInput', 'notFound', 'sourceFailed', 'quotaUsed'],
+  method: 'POST',
+  path: '/api/sites/:siteId/rivals/month-changes',
+  input: z.object({ ...inMarket, target, before: month, month }),
+  output: z.object({
+    entered: z.number(),
+    left: z.number(),
+    rose: z.number(),
+    fell: z.number(),
+    rows: z.array(monthChange),
+    pages: z.array(z.object({ url: z.string(), before: z.number(), now: z.number() })),
+  }),
+})

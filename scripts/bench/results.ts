@@ -5,16 +5,10 @@ import { saveResults } from '@dew-trail/server/results/save-results'
 import { callServer } from '../lib/client.ts'
 import { type Entry, median } from '../lib/measures.ts'
 import { startStack } from '../lib/stack.ts'
+import { fillResults } from './fill-results.ts'
 
-const keywords = 100_000
-const results = 10_000_000
-const addresses = 2_000_000
-const sites = 50_000
 const written = { keywords: 2_000, depth: 100, days: 2, atATime: 100 }
 const daily = { keywords: 200, depth: 20, days: 30 }
-
-/** A draw from 0 up to 1 in SQL, a hash of two expressions. */
-const draw = (a: string, b: string): string => `((hashint8((${a}) * 131 + (${b}) * 7919) & 16777215) / 16777216.0)`
 
 /** Results as days bring them: most pages stay, some change their positions, few are new. */
 function pageOf(keywordId: number, day: number, depth: number): ResultPage {
@@ -41,29 +35,7 @@ export const resultsBench: Entry = {
     try {
       const site = await callServer(stack.server, createSite, { domain: 'large.example', name: 'Large' })
       const market = site.markets[0]!
-      await pool.query(
-        `insert into result_site select $1, i, 'site-' || i || '.example' from generate_series(1, ${sites}) i`,
-        [site.id],
-      )
-      await pool.query(
-        `insert into result_address select $1, i, md5(i::text)::uuid, 1 + floor(${draw('i', '1')} ^ 3 * ${sites - 1})::integer, 'https://site.example/' || i
-         from generate_series(1, ${addresses}) i`,
-        [site.id],
-      )
-      await pool.query(
-        `insert into result_row select $1, $2, k, a.id, a.on_site, p, p from generate_series(1, ${keywords}) k
-         cross join generate_series(1, ${results / keywords}) p
-         join result_address a on a.site_id = $1 and a.id = 1 + floor(${draw('k', 'p')} * ${addresses - 1})::integer on conflict do nothing`,
-        [site.id, market.id],
-      )
-      await pool.query(
-        `insert into demand (site_id, keyword_id, place, source, state, average, fetched_at)
-         select $1, i, $2, 'x', 'known', i, now() from generate_series(1, ${keywords}) i`,
-        [site.id, market.place],
-      )
-      await pool.query('analyze')
-      await pool.query('select setval($1, $2)', [`result_page_id_site_${site.id}`, addresses])
-      await pool.query('select setval($1, $2)', [`result_site_id_site_${site.id}`, sites])
+      await fillResults(pool, site.id, market)
       const { rows: kept } = await pool.query<{ count: number }>('select count(*) count from result_row')
       // Its share is among the largest: about 40,000 positions.
       const times: number[] = []

@@ -70,6 +70,7 @@ export const samples: Record<string, Record<string, unknown>> = {
   listSweeps: market,
   setSweep: { ...market, part: 'full', rhythm: { every: 'month', hour: 3, dayOfMonth: 1 } },
   startSweep: { ...market, part: 'weekly' },
+  readMonthChanges: { ...market, target: 'clay.example', before: '2026-09', month: '2026-10' },
   judgeRival: { ...site, domain: 'clay.example', state: 'accepted' },
   readOverlap: { ...market, targets: ['clay.example', 'kiln.example'] },
   listOverlap: { ...market, targets: ['clay.example', 'kiln.example'], masks: [1] },

@@ -9,6 +9,7 @@ import {
   listRankedKeywords,
   listRivalMonths,
   listRivals,
+  readMonthChanges,
   loadRankings,
   readOverlap,
   readRivalProfiles,
@@ -206,6 +207,9 @@ describe('the rankings feed', () => {
     const { rows, coverage } = await server.call(listRankedKeywords, { ...at, target: rival() })
     const fed = rows.filter(row => row.fed)
     expect(coverage.fed).toBeGreaterThan(500)
+    expect(coverage.notFed).toEqual([])
+    const beside = await server.call(readRivalProfiles, { ...at, targets: [rival(), rivals[1]!] })
+    expect(beside.coverage.notFed).toEqual([rivals[1]])
     expect(coverage.sources.map(each => each.source)).toEqual(['engines', 'weekly', 'full'])
     expect(fed.length).toBeGreaterThan(100)
     expect(fed.some(row => row.id < 0 && row.searches !== null && row.visits !== null)).toBe(true)
@@ -247,6 +251,25 @@ describe('the rankings feed', () => {
       expect(each.visits).toBeGreaterThan(0)
     }
   })
+})
+
+test('what changed between two months agrees with their counts, and nothing changes between a month and itself', async () => {
+  const { months } = await server.call(listRivalMonths, { ...at, targets: [rivals[0]!] })
+  const [earlier, later] = months.toSorted((a, b) => (a.month < b.month ? -1 : 1))
+  const of = { ...at, target: rivals[0]!, before: earlier!.month.slice(0, 7), month: later!.month.slice(0, 7) }
+  const changes = await server.call(readMonthChanges, of)
+  expect(later!.keywords - earlier!.keywords).toBe(changes.entered - changes.left)
+  expect(changes.rose + changes.fell).toBeGreaterThan(0)
+  for (const row of changes.rows) {
+    expect(row.before).not.toBe(row.now)
+    if (row.visits !== null && row.before !== null && row.now !== null)
+      expect(Math.sign(row.visits)).toBe(Math.sign(row.before - row.now))
+  }
+  const sizes = changes.rows.map(row => Math.abs(row.visits ?? -1))
+  expect(sizes).toEqual(sizes.toSorted((a, b) => b - a))
+  const same = await server.call(readMonthChanges, { ...of, before: of.month })
+  expect(same).toMatchObject({ entered: 0, left: 0, rose: 0, fell: 0, rows: [], pages: [] })
+  await expect(server.call(readMonthChanges, { ...of, before: '2026-13' })).rejects.toThrow('A month looks like')
 })
 
 describe('sweeps', () => {

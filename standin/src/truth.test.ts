@@ -26,6 +26,26 @@ const page = (more: object = {}) => ({
   ...more,
 })
 
+describe('visits', () => {
+  test('of all sites are the sum of those of their pages, and what two share is no more than either gets', async () => {
+    const { sites, pages, shared } = (await truth.ask('/visits', ['kilnandtide.example'])).body as {
+      sites: Array<{ domain: string; visits: number }>
+      pages: Array<{ url: string; visits: number }>
+      shared: Array<{ domain: string; with: Array<{ domain: string; visits: number }> }>
+    }
+    const total = (list: ReadonlyArray<{ visits: number }>): number => list.reduce((sum, each) => sum + each.visits, 0)
+    expect(total(pages)).toBeCloseTo(total(sites), 3)
+    const visitsOf = new Map(sites.map(each => [each.domain, each.visits]))
+    const [own] = shared
+    expect(own!.domain).toBe('kilnandtide.example')
+    expect(own!.with.length).toBeGreaterThan(10)
+    for (const { domain, visits } of own!.with) {
+      expect(visits).toBeLessThanOrEqual(visitsOf.get(domain)! + 1e-6)
+      expect(visits).toBeLessThanOrEqual(visitsOf.get('kilnandtide.example')! + 1e-6)
+    }
+  }, 120_000)
+})
+
 describe('publishing', () => {
   test('a page ranks from its day on, is on the web, and links count for it', async () => {
     const before = await results('glaze pencil for beginners')

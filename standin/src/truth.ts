@@ -11,6 +11,7 @@ import { type Query, understand } from './rank/understand.ts'
 import { planFor } from './services/engines.ts'
 import { documentOf, recordOf } from './web/document.ts'
 import { familyOf } from './services/ads.ts'
+import { trueVisits } from './true-visits.ts'
 import { demandTraits, trueSearches } from './world/demand.ts'
 import { anchorOf, linkedAddress } from './world/anchors.ts'
 import { type Publication, publish, unpublish } from './world/publish.ts'
@@ -18,6 +19,8 @@ import { businessesOf } from './world/towns.ts'
 import { addressOf, type World } from './world/world.ts'
 
 type Question = { ask: URLSearchParams; body: () => Promise<unknown> }
+
+const byVisits = (a: { visits: number }, b: { visits: number }): number => b.visits - a.visits
 
 /** What the truth port answers, by path. Everything here is hidden from the program. */
 function answers(world: World, faults: Faults): Record<string, (question: Question) => unknown> {
@@ -105,6 +108,21 @@ function answers(world: World, faults: Faults): Record<string, (question: Questi
           })),
         }
       }),
+    /** Body: domains of viewpoints. Visits a month of every site and page, and what each viewpoint shares with other sites. */
+    '/visits': async question => {
+      const { ask } = question
+      const domains = await phrases(question)
+      const viewpoints = new Set(world.sites.filter(site => domains.includes(site.domain)).map(site => site.id))
+      const language = languageFrom(ask.get('language') ?? 'en')
+      const found = await trueVisits(world, setting(ask), language, dayOfAsk(ask), viewpoints)
+      const named = (sums: ReadonlyMap<number, number>) =>
+        [...sums].map(([site, visits]) => ({ domain: world.sites[site]!.domain, visits })).sort(byVisits)
+      return {
+        sites: named(found.sites),
+        pages: [...found.pages].map(([url, visits]) => ({ url, visits })).sort(byVisits),
+        shared: [...found.shared].map(([site, sums]) => ({ domain: world.sites[site]!.domain, with: named(sums) })),
+      }
+    },
     '/sites': ({ ask }) => {
       const authority = authorityAt(world, monthOf(dayOfAsk(ask)))
       return world.sites.map(site => ({

@@ -110,10 +110,10 @@ export async function manyFigures(
   phrases: readonly string[],
 ): Promise<Map<string, { searches: number | null; cpc: number | null }>> {
   const { rows } = await db.query<{ phrase: string; searches: number | null; cpc: number | null }>(
-    `select n.phrase, coalesce(d.average, n.searches) searches, coalesce(d.cpc, n.cpc) cpc from known_keyword n
-     left join keyword k on k.site_id = $1 and k.language = $3 and k.phrase = n.phrase
-     left join demand d on d.site_id = $1 and d.keyword_id = k.id and d.place = $2
-     where n.site_id = $1 and n.place = $2 and n.language = $3 and n.phrase = any($4)`,
+    `select p.phrase, coalesce(d.average, n.searches) searches, coalesce(d.cpc, n.cpc) cpc from unnest($4::text[]) p (phrase)
+     left join known_keyword n on n.site_id = $1 and n.place = $2 and n.language = $3 and n.phrase = p.phrase
+     left join keyword k on k.site_id = $1 and k.language = $3 and k.phrase = p.phrase
+     left join demand d on d.site_id = $1 and d.keyword_id = k.id and d.place = $2`,
     [siteId, place, language, phrases],
   )
   return new Map(rows.map(({ phrase, ...row }) => [phrase, row]))

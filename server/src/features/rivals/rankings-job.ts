@@ -19,35 +19,9 @@ import {
   upsertMonth,
 } from './known-queries.ts'
 import type { InMarket } from './queries.ts'
+import { type Ranking, readEdition } from './read-edition.ts'
 
 const phrasesAtATime = 1_000
-
-type Ranking = { phrase: string; position: number; url: string }
-type Edition = { asOf: string; month: string; keywords: number; rows: Ranking[] }
-
-/** All rows of an edition of the feed for a site; a phrase that is told twice counts by its best position. */
-async function readEdition(
-  context: Context,
-  market: Market,
-  domain: string,
-  edition: 'weekly' | 'full',
-  month: string | null,
-  signal: AbortSignal,
-): Promise<Edition> {
-  const best = new Map<string, Ranking>()
-  let cursor: string | null = null
-  for (;;) {
-    const reply = await context.sources.rankings(market, domain, { edition, month, cursor }, signal)
-    for (const { text, position, url } of reply.rows) {
-      const phrase = normalForm(text)
-      if (!phrase || phrase.length > 200 || pageKey(url) === null) continue
-      const known = best.get(phrase)
-      if (!known || position < known.position) best.set(phrase, { phrase, position, url })
-    }
-    cursor = reply.next_cursor
-    if (!cursor) return { asOf: reply.as_of, month: reply.month, keywords: reply.keywords, rows: [...best.values()] }
-  }
-}
 
 /**
  * Loads for which keywords sites stand by the rankings feed: both editions of now, the newer counting where both have a keyword, then

@@ -6,6 +6,7 @@ import {
   listRivalMonths,
   listRivals,
   loadRankings,
+  readMonthChanges,
   readOverlap,
   readRivalProfiles,
   takeOverKeywords,
@@ -19,6 +20,7 @@ import { needMarket } from '../../domain/sites/need-market.ts'
 import { manyMonths } from './known-queries.ts'
 import { takeOver } from './take-over.ts'
 import { setRivalState } from './queries.ts'
+import { readChanges } from './read-changes.ts'
 import { readOverlapKeywords, readRegions } from './read-overlap.ts'
 import { openMarket, readLandingPages, readProfile, readRankedKeywords } from './read-profiles.ts'
 import { readRivals } from './read-rivals.ts'
@@ -66,6 +68,9 @@ export function mountRivals(app: Express, context: Context): void {
   mount(app, takeOverKeywords, async ({ siteId, marketId, known }) => ({
     keywordIds: await takeOver(context, siteId, await needMarket(pool, siteId, marketId), known),
   }))
+  mount(app, readMonthChanges, ({ siteId, marketId, target, before, month }) =>
+    readChanges(context, siteId, marketId, readTarget(target)!.domain, before, month),
+  )
   mount(app, listRivalMonths, async ({ siteId, marketId, targets }) => {
     const { place } = await needMarket(pool, siteId, marketId)
     const domains = targets.map(text => readTarget(text)!.domain)

@@ -2,11 +2,13 @@ import { listNotes } from '@dew-trail/contract/notes'
 import { listRivalMonths, type RivalMonth } from '@dew-trail/contract/rivals'
 import { readTarget } from '@dew-trail/core/rivals/target'
 import { MenuItem, TextField } from '@mui/material'
+import { lazy } from 'react'
 import { useEndpoint } from '../../api/use-endpoint.ts'
 import { Waiting } from '../../api/Waiting.tsx'
 import { MonthLines } from '../../pictures/MonthLines.tsx'
 import { notesByDay } from '../../pictures/note-marks.ts'
 import { formatDay, formatMonth, formatWhole } from '../../ui/format.ts'
+import { useShowDialog } from '../../ui/DialogHost.tsx'
 import { JobLine } from '../../ui/JobLine.tsx'
 import { ScreenTitle } from '../../ui/ScreenTitle.tsx'
 import { useSite } from '../../ui/site-context.ts'
@@ -14,6 +16,8 @@ import { setParam, useAddress } from '../../ui/use-address.ts'
 import { CompareBar } from './CompareBar.tsx'
 import { LoadRankings } from './LoadRankings.tsx'
 import { colourOf, type useCompared } from './use-compared.ts'
+
+const ChangesDialog = lazy(() => import('./ChangesDialog.tsx'))
 
 const figures = {
   visits: 'Visits a month',
@@ -29,6 +33,7 @@ const dashes = ['', '6 3', '2 3', '8 3 2 3', '1 4']
 export function OverTimeTab({ targets, setRivals }: ReturnType<typeof useCompared>) {
   const { site, market } = useSite()
   const [params, change] = useAddress()
+  const show = useShowDialog()
   const asked = params.get('figure') ?? 'visits'
   const figure: Figure = asked in figures ? (asked as Figure) : 'visits'
   const domains = [...new Set(targets.map(target => readTarget(target)?.domain ?? target))]
@@ -43,6 +48,7 @@ export function OverTimeTab({ targets, setRivals }: ReturnType<typeof useCompare
   const of = (domain: string, month: string): RivalMonth | undefined =>
     data?.months.find(each => each.domain === domain && each.month === month)
   const series = domains.map((domain, i) => ({
+    domain,
     name: i ? domain : 'you',
     colour: colourOf(i),
     dash: i ? dashes[i % dashes.length]! : '',
@@ -126,12 +132,34 @@ export function OverTimeTab({ targets, setRivals }: ReturnType<typeof useCompare
                 </tr>
               </thead>
               <tbody>
-                {series.map(({ name, values }) => (
+                {series.map(({ domain, name, values }) => (
                   <tr key={name}>
                     <th scope="row">{name}</th>
                     {values.map((value, i) => (
                       <td key={months[i]} className="n">
-                        {value === null ? <span className="unknown">unknown</span> : formatWhole(value)}
+                        {value === null ? (
+                          <span className="unknown">unknown</span>
+                        ) : i > 0 && values[i - 1] !== null ? (
+                          <button
+                            type="button"
+                            className="link"
+                            title={`What came and went for ${domain} since ${formatMonth(months[i - 1]!.slice(0, 7))}`}
+                            onClick={() =>
+                              show(close => (
+                                <ChangesDialog
+                                  target={domain}
+                                  before={months[i - 1]!.slice(0, 7)}
+                                  month={months[i]!.slice(0, 7)}
+                                  onClose={close}
+                                />
+                              ))
+                            }
+                          >
+                            {formatWhole(value)}
+                          </button>
+                        ) : (
+                          formatWhole(value)
+                        )}
                       </td>
                     ))}
                   </tr>

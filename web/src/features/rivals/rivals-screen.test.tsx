@@ -9,6 +9,7 @@ import {
   listRankedKeywords,
   listRivalMonths,
   listRivals,
+  readMonthChanges,
   loadRankings,
   type OverlapKeyword,
   type RankedKeyword,
@@ -343,6 +344,34 @@ describe('over time', () => {
         .map(item => item.textContent),
     ).toEqual(['Sep 10, 2026: New shop'])
     expect(screen.getByRole('img', { name: /^Visits a month by month/ }).querySelectorAll('circle')).toHaveLength(3)
+  })
+  test('a month beside a known one opens what came and went', async () => {
+    const { user, bodies } = show('/1/rivals?see=time&with=', [
+      answer(listRivalMonths, () => ({
+        months: [month('kilnandtide.example', '2026-09-01', 120), month('kilnandtide.example', '2026-10-01', 150)],
+      })),
+      answer(readMonthChanges, () => ({
+        entered: 1,
+        left: 1,
+        rose: 0,
+        fell: 0,
+        rows: [
+          { phrase: 'kiln', before: null, now: 4, page: 'https://kilnandtide.example/k', searches: 900, visits: 40.2 },
+          { phrase: 'raku', before: 9, now: null, page: 'https://kilnandtide.example/r', searches: null, visits: null },
+        ],
+        pages: [{ url: 'https://kilnandtide.example/k', before: 0, now: 1 }],
+      })),
+    ])
+    expect(screen.queryByRole('button', { name: '120' })).toBeNull()
+    await user.click(await screen.findByRole('button', { name: '150' }))
+    const table = await screen.findByRole('table', { name: 'Keywords' }, { timeout: 8_000 })
+    expect(bodies(readMonthChanges)).toEqual([
+      { marketId: 1, target: 'kilnandtide.example', before: '2026-09', month: '2026-10' },
+    ])
+    const [, kiln, raku] = within(table).getAllByRole('row')
+    expect(kiln!.textContent).toBe('kilnnot4900+40kilnandtide.example/k')
+    expect(raku!.textContent).toBe('raku9goneunknownunknownkilnandtide.example/r')
+    expect(screen.getByText(/1 keyword entered, 1 left/)).toBeTruthy()
   })
   test('without any month it says how they come', async () => {
     const { user, bodies } = show('/1/rivals?see=time&with=claycorner.example', [
