@@ -42,6 +42,8 @@ export const rivalProfile = z.object({
   worth: z.number().nullable(),
   worthUnknown: z.number(),
   brandShare: z.number().nullable(),
+  /** Words in the keywords that bring it most, by searches; `searches`: of those keywords, summed. */
+  subjects: z.array(z.object({ word: z.string(), searches: z.number() })),
   pages: z.number(),
   entered: z.number(),
   left: z.number(),

@@ -1,5 +1,6 @@
 import type { LandingPage, RankedKeyword, RivalProfile } from '@dew-trail/contract/rivals'
 import { readTarget, type Target } from '@dew-trail/core/rivals/target'
+import { subjectsOf } from '@dew-trail/core/rivals/subjects'
 import { brandWordings, findBrand } from '@dew-trail/core/words/brand-words'
 import { normalForm } from '@dew-trail/core/words/normal-form'
 import { splitWords } from '@dew-trail/core/words/split-words'
@@ -20,6 +21,9 @@ import {
 } from './queries.ts'
 
 const graphId = 1
+/** Subjects are read off so many keywords, those that bring most. */
+const subjectKeywords = 2_000
+const mostSubjects = 5
 
 type Ranked = Omit<RankedKeyword, 'page' | 'visitsShare' | 'worthShare'> & { pageId: number }
 type Sums = { visits: number | null; visitsUnknown: number; worth: number | null; worthUnknown: number }
@@ -90,6 +94,15 @@ export async function readProfile(pool: pg.Pool, open: OpenMarket, text: string)
     within: { 1: within(1), 3: within(3), 10: within(10), 30: within(30), 100: within(100) },
     ...sums,
     brandShare: sums.visits ? brandVisits / sums.visits : null,
+    subjects: subjectsOf(
+      standing
+        .filter(row => row.searches !== null)
+        .toSorted((a, b) => (b.visits ?? 0) - (a.visits ?? 0))
+        .slice(0, subjectKeywords)
+        .map(row => ({ phrase: row.phrase, weight: row.searches! })),
+      open.market.language,
+      mostSubjects,
+    ).map(({ word, weight }) => ({ word, searches: weight })),
     pages: new Set(standing.map(row => row.pageId)).size,
     entered: standing.filter(row => row.entered).length,
     left: rows.length - standing.length,

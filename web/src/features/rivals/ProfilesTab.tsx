@@ -111,6 +111,32 @@ export function ProfilesTab({ targets, setRivals }: ReturnType<typeof useCompare
                   <FigureRow key={figure.label} figure={figure} profiles={data.profiles} />
                 ))}
                 <tr>
+                  <th
+                    scope="row"
+                    title="Words in the keywords that bring it most visits, by the searches of those keywords"
+                  >
+                    Subjects
+                  </th>
+                  {data.profiles.map(profile => (
+                    <td key={profile.target} className="n" style={{ whiteSpace: 'normal', maxWidth: 140 }}>
+                      {profile.subjects.length ? (
+                        profile.subjects.map(subject => (
+                          <Link
+                            key={subject.word}
+                            className="link subject"
+                            to={`${at('keywords', profile.target)}&where=${encodeURIComponent(`phrase:has:${subject.word}`)}`}
+                            title={`${formatWhole(subject.searches)} searches a month`}
+                          >
+                            {subject.word}
+                          </Link>
+                        ))
+                      ) : (
+                        <span className="unknown">unknown</span>
+                      )}
+                    </td>
+                  ))}
+                </tr>
+                <tr>
                   <th scope="row">Go on</th>
                   {data.profiles.map(profile => (
                     <td key={profile.target} className="n">

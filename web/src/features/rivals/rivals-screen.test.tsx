@@ -51,6 +51,7 @@ const profile = (domain: string, more: Partial<RivalProfile> = {}): RivalProfile
   worth: 950,
   worthUnknown: 0,
   brandShare: 0.25,
+  subjects: [{ word: 'kiln', searches: 900 }],
   pages: 7,
   entered: 3,
   left: 1,
@@ -181,6 +182,8 @@ describe('profiles', () => {
         .getAllByRole('cell')
         .map(cell => cell.textContent),
     ).toEqual(['4,210', 'unknown', 'unknown'])
+    const [kiln] = screen.getAllByRole('link', { name: 'kiln' })
+    expect(kiln!.getAttribute('href')).toContain('where=phrase%3Ahas%3Akiln')
     expect(bodies(readRivalProfiles).at(-1)).toMatchObject({
       targets: ['kilnandtide.example', 'claycorner.example', 'glazehouse.example'],
     })
