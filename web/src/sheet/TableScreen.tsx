@@ -173,7 +173,7 @@ function TableWithRows({
             </button>
           </>
         )}
-        {sums && (
+        {sums && (source.state !== 'loading' || source.count > 0) && (
           <>
             <span>
               <b>{formatWhole(sums.rows)}</b>{' '}

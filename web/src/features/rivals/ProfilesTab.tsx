@@ -23,7 +23,10 @@ type Figure = {
   unknown?(profile: RivalProfile): number
   /** Whether more of it is better: the best is marked by its weight. */
   best?: boolean
+  /** It comes from the link graph, not from results. */
+  ofLinks?: boolean
 }
+const nothingKnown = ({ within, left }: RivalProfile): boolean => !within[100] && !left
 const figures: Figure[] = [
   { label: 'First', explain: 'Keywords for which it stands first', value: p => p.within[1], best: true },
   { label: 'Within 3', explain: 'Keywords within the first three positions', value: p => p.within[3], best: true },
@@ -58,8 +61,20 @@ const figures: Figure[] = [
   { label: 'Pages that stand', explain: 'Pages of it that stand for a keyword', value: p => p.pages },
   { label: 'Entered', explain: 'Keywords for which it did not stand in the results before', value: p => p.entered },
   { label: 'Left', explain: 'Keywords for which it stood in the results before', value: p => p.left },
-  { label: 'Standing', explain: 'Weight of the links to its site, 0 to 100', value: p => p.standing, best: true },
-  { label: 'Linking sites', explain: 'Sites with links to its site', value: p => p.linkingSites, best: true },
+  {
+    label: 'Standing',
+    explain: 'Weight of the links to its site, 0 to 100',
+    value: p => p.standing,
+    best: true,
+    ofLinks: true,
+  },
+  {
+    label: 'Linking sites',
+    explain: 'Sites with links to its site',
+    value: p => p.linkingSites,
+    best: true,
+    ofLinks: true,
+  },
 ]
 
 /** Up to ten sites side by side, a row a figure, the best of each marked. */
@@ -72,7 +87,7 @@ export function ProfilesTab({ targets, setRivals }: ReturnType<typeof useCompare
   )
   const at = (see: string, target: string): string =>
     `/${site.id}/rivals?${new URLSearchParams({ market: String(market.id), with: targets.slice(1).join(','), see, of: target })}`
-  const unknown = data?.profiles.filter(each => !each.within[100] && !each.left) ?? []
+  const unknown = data?.profiles.filter(nothingKnown) ?? []
   return (
     <main className="screen whole">
       <ScreenTitle title="Rivals" />
@@ -120,16 +135,18 @@ export function ProfilesTab({ targets, setRivals }: ReturnType<typeof useCompare
                   {data.profiles.map(profile => (
                     <td key={profile.target} className="n" style={{ whiteSpace: 'normal', maxWidth: 140 }}>
                       {profile.subjects.length ? (
-                        profile.subjects.map(subject => (
-                          <Link
-                            key={subject.word}
-                            className="link subject"
-                            to={`${at('keywords', profile.target)}&where=${encodeURIComponent(`phrase:has:${subject.word}`)}`}
-                            title={`${formatWhole(subject.searches)} searches a month`}
-                          >
-                            {subject.word}
-                          </Link>
-                        ))
+                        <span className="subjects">
+                          {profile.subjects.map(subject => (
+                            <Link
+                              key={subject.word}
+                              className="link"
+                              to={`${at('keywords', profile.target)}&where=${encodeURIComponent(`phrase:has:${subject.word}`)}`}
+                              title={`${formatWhole(subject.searches)} searches a month`}
+                            >
+                              {subject.word}
+                            </Link>
+                          ))}
+                        </span>
                       ) : (
                         <span className="unknown">unknown</span>
                       )}
@@ -182,7 +199,8 @@ export function ProfilesTab({ targets, setRivals }: ReturnType<typeof useCompare
 }
 
 function FigureRow({ figure, profiles }: { figure: Figure; profiles: readonly RivalProfile[] }) {
-  const values = profiles.map(figure.value)
+  // Of a site that stands for nothing that is known, its figures are not zero but unknown.
+  const values = profiles.map(profile => (figure.ofLinks || !nothingKnown(profile) ? figure.value(profile) : null))
   const most = figure.best ? Math.max(...values.map(value => value ?? Number.NEGATIVE_INFINITY)) : Number.NaN
   const cell = (profile: RivalProfile, value: number | null): ReactNode => {
     if (value === null) return <span className="unknown">unknown</span>

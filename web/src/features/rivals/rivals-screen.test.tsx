@@ -202,6 +202,34 @@ describe('profiles', () => {
       await screen.findByTitle(/^Not loaded for claycorner\.example, so it stands by fetched results alone\./),
     ).toBeTruthy()
   })
+  test('of a site that stands for nothing that is known no figure is zero', async () => {
+    show('/1/rivals?with=claycorner.example', [
+      answer(readRivalProfiles, () => ({
+        profiles: [
+          profile('kilnandtide.example'),
+          profile('claycorner.example', {
+            within: { 1: 0, 3: 0, 10: 0, 30: 0, 100: 0 },
+            visits: 0,
+            worth: 0,
+            left: 0,
+            subjects: [],
+            standing: 51,
+          }),
+        ],
+        coverage,
+      })),
+    ])
+    const lastOf = (name: string) =>
+      within(screen.getByRole('rowheader', { name }).closest('tr')!).getAllByRole('cell').at(-1)!.textContent
+    expect(await screen.findByText(/Nothing is known of/)).toBeTruthy()
+    expect(['First', 'Keywords', 'Visits a month', 'Subjects', 'Standing'].map(lastOf)).toEqual([
+      'unknown',
+      'unknown',
+      'unknown',
+      'unknown',
+      '51',
+    ])
+  })
   test('a site is replaced in place, what is no address is refused, and one can be left out', async () => {
     const { user, bodies } = show('/1/rivals?with=claycorner.example,glazehouse.example')
     const last = () => bodies(readRivalProfiles).at(-1)!.targets
