@@ -19,6 +19,8 @@ const known = 2_000_000
 const standsFor = [400_000, ...Array<number>(9).fill(200_000)]
 const swept = { keywords: 2_000, depth: 100, atATime: 80 }
 const times = 4
+/** What takes longer is not asked again. */
+const longMs = 5_000
 
 const sweepPage = (keywordId: number): ResultPage => ({
   keywordId,
@@ -30,7 +32,7 @@ const sweepPage = (keywordId: number): ResultPage => ({
   }),
 })
 
-/** Rivals over ten million results and two million known keywords, asked over HTTP; the first call, which warms, does not count. */
+/** Rivals over ten million results and two million known keywords, asked over HTTP; the first call, which warms, does not count unless it takes over five seconds. */
 export const rivalsBench: Entry = {
   name: 'rivals',
   gives: [
@@ -80,6 +82,7 @@ export const rivalsBench: Entry = {
           const startedMs = performance.now()
           await work()
           taken.push(performance.now() - startedMs)
+          if (taken[i]! > longMs) return taken[i]!
         }
         return median(taken.slice(1))
       }
