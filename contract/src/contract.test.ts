@@ -59,12 +59,16 @@ describe('inputs', () => {
   test.each([
     ['name.example', true],
     ['Shop.Name.Example', true],
-    ['https://x.example', false],
-    ['x.example/a', false],
+    ['https://x.example', true],
+    ['x.example/a', true],
     ['localhost', false],
     ['-x.example', false],
     ['', false],
   ])('domain %j: %s', (domain, right) => expect(createSite.input.safeParse({ domain, name: 'x' }).success).toBe(right))
+  test('a pasted address of a site is its domain', () => {
+    const { domain } = createSite.input.parse({ domain: ' HTTPS://X.example:443/a?b#c ', name: 'x' })
+    expect(domain).toBe('x.example')
+  })
   test.each([
     ['/guides', true],
     ['https://x.example/a', true],
