@@ -257,7 +257,6 @@ describe('the trail, from a seed to a tracked position', () => {
   test('the unbuilt parts say so and lead on', async () => {
     for (const [name, words] of [
       ['group', 'will be grouped'],
-      ['rivals', 'will be compared'],
       ['links', 'who links to whom'],
       ['places', 'point by point'],
       ['reports', 'will be put together'],
@@ -266,6 +265,13 @@ describe('the trail, from a seed to a tracked position', () => {
       await seen(words)
       await seen('not built yet')
     }
+  })
+
+  test('rivals are compared by the results that were fetched', async () => {
+    await station('rivals')
+    await page.waitForSelector('.profiles')
+    await seen('Results of')
+    await page.waitForSelector('.profiles th.n:nth-child(3)')
   })
 
   test('the palette finds a keyword and goes to it', async () => {
