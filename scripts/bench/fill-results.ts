@@ -1,4 +1,6 @@
-import type pg from 'pg'
+import type { openPool } from '@dew-trail/server/db/pool'
+
+type Pool = ReturnType<typeof openPool>
 
 export const filled = { keywords: 100_000, results: 10_000_000, addresses: 2_000_000, sites: 50_000 }
 
@@ -10,7 +12,7 @@ export const draw = (a: string, b: string): string =>
  * Fills a market with ten million results of a hundred thousand keywords on 50,000 sites: a low number of a site means many pages. The
  * searches of keywords are their numbers.
  */
-export async function fillResults(pool: pg.Pool, siteId: number, market: { id: number; place: string }): Promise<void> {
+export async function fillResults(pool: Pool, siteId: number, market: { id: number; place: string }): Promise<void> {
   const { keywords, results, addresses, sites } = filled
   await pool.query(
     `insert into result_site select $1, i, 'site-' || i || '.example' from generate_series(1, ${sites}) i`,
