@@ -61,7 +61,11 @@ export function OverTimeTab({ targets, setRivals }: ReturnType<typeof useCompare
         <CompareBar
           targets={targets}
           see="time"
-          coverage={months.length ? 'By the full part of the rankings feed alone, the first of each month; Profiles add what was fetched' : ''}
+          coverage={
+            months.length
+              ? 'By the full part of the rankings feed alone, the first of each month; Profiles add what was fetched'
+              : ''
+          }
           setRivals={setRivals}
         />
         {!data && <Waiting error={error} />}
