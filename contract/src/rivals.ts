@@ -98,7 +98,9 @@ export const listRankedKeywords = endpoint({
   path: '/api/sites/:siteId/rivals/keywords',
   input: onOne,
   output: z.object({
+    /** The 50,000 that bring most; `total`: of how many. The sums go over all. */
     rows: z.array(rankedKeyword),
+    total: z.number(),
     visits: z.number().nullable(),
     worth: z.number().nullable(),
     coverage,
@@ -224,7 +226,8 @@ export const listOverlap = endpoint({
     /** Regions by their masks; null: those where the first target stands below the first page and another on it. */
     masks: z.array(z.number().int().min(1).max(1_023)).max(1_023).nullable(),
   }),
-  output: z.object({ rows: z.array(overlapKeyword) }),
+  /** The 50,000 most searched, in order of what they could bring; `total`: of how many. */
+  output: z.object({ rows: z.array(overlapKeyword), total: z.number() }),
   oldBy: ['positions', 'keywords', 'job'],
 })
 

@@ -25,3 +25,11 @@ export function findBrand(phrase: string, brands: readonly Brand[]): Brand | nul
       }
   return best
 }
+
+/** `findBrand` for many phrases: whether a phrase can name a brand at all is far cheaper to see than which. */
+export function brandFinder(brands: readonly Brand[]): (phrase: string) => Brand | null {
+  const firsts = brands.flatMap(brand => brand.words.map(words => words.split(' ')[0]!)).filter(Boolean)
+  if (!firsts.length) return () => null
+  const any = new RegExp(firsts.map(word => word.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')).join('|'), 'i')
+  return phrase => (any.test(phrase) ? findBrand(phrase, brands) : null)
+}

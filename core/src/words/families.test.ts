@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest'
-import { brandWordings, findBrand } from './brand-words.ts'
+import { brandFinder, brandWordings, findBrand } from './brand-words.ts'
 import { groupFamilies } from './families.ts'
 import { wordTree } from './word-tree.ts'
 
@@ -51,6 +51,13 @@ describe('brand words', () => {
     expect(findBrand('kiln at high tide', brands)).toBeNull()
     expect(findBrand('clay harbours', brands)).toBeNull()
     expect(brandWordings('Ox', 'ox.example')).toEqual([])
+  })
+  test('a finder for many phrases says the same, also of words with signs', () => {
+    const odd = [...brands, { owner: 'odd.example', own: false, words: ['a+b (c', ''] }]
+    const find = brandFinder(odd)
+    for (const phrase of ['Kiln & Tide hours', 'kiln at high tide', 'clay harbour', 'raku', 'a+b (c'])
+      expect(find(phrase)).toBe(findBrand(phrase, odd))
+    expect(brandFinder([])('kiln and tide')).toBeNull()
   })
 })
 

@@ -1,6 +1,6 @@
 import { expectedVisits, visitsFromChances } from '@dew-trail/core/demand/click-curve'
 import { plainOrganicShare } from '@dew-trail/core/demand/click-split'
-import { type Brand, findBrand } from '@dew-trail/core/words/brand-words'
+import { type Brand, brandFinder } from '@dew-trail/core/words/brand-words'
 import type { Market } from '@dew-trail/contract/sites'
 import type pg from 'pg'
 import { manyCurves } from '../query-log/queries.ts'
@@ -38,8 +38,6 @@ export async function visitReader(pool: pg.Pool, siteId: number, market: Market)
   const curveOf = (brand: boolean) => curves.find(each => each.device === market.device && each.brand === brand)?.shares
   const fitted = { yes: curveOf(true), no: curveOf(false) }
   const plain = plainOrganicShare(market.device)
-  // Whether a phrase can name a brand at all is far cheaper than looking for each.
-  const anyBrand = new RegExp(brands.flatMap(brand => brand.words.map(word => word.split(' ')[0])).join('|') || '$^')
   /** Searches as they would be if as many of them clicked a result as where the curve was seen. */
   const clicking = (searches: number, organicShare: number | null, brand: boolean): number => {
     const typical = (fitted[brand ? 'yes' : 'no'] ? meanOrganic : null) ?? plain
@@ -47,7 +45,7 @@ export async function visitReader(pool: pg.Pool, siteId: number, market: Market)
   }
   return {
     brands,
-    brandOf: phrase => (anyBrand.test(phrase) ? findBrand(phrase, brands) : null),
+    brandOf: brandFinder(brands),
     isFitted: brand => fitted[brand ? 'yes' : 'no'] !== undefined,
     visits(searches, weighed, brand) {
       if (searches === null || !weighed) return null

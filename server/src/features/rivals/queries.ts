@@ -299,6 +299,8 @@ export type OverlapRow = {
   organicShare: number | null
   kept: boolean
   tracked: boolean
+  /** How many rows there are, of which `most` are given. */
+  total: number
   bits: number[]
   positions: number[]
   pages: number[]
@@ -319,7 +321,7 @@ export async function manyOverlapRows(
     `select m.keyword_id id, coalesce(k.phrase, n.phrase) phrase, coalesce(d.average, n.searches) searches,
        coalesce(d.cpc, n.cpc) cpc, d.bid_low "bidLow", d.bid_high "bidHigh", w.difficulty,
        w.chance3, w.chance10, w.chance20, w.organic_share "organicShare", k.kept_at is not null kept,
-       coalesce(t.active, false) tracked, m.bits, m.positions, m.pages
+       coalesce(t.active, false) tracked, m.bits, m.positions, m.pages, count(*) over ()::integer total
      from (
        select keyword_id, bit_or(bit) mask, min(now) filter (where bit = 1) own, min(now) filter (where bit > 1) other,
          array_agg(bit order by now) bits, array_agg(now::integer order by now) positions,

@@ -39,11 +39,11 @@ export async function readOverlapKeywords(
   targets: readonly string[],
   within: number,
   masks: readonly number[] | null,
-): Promise<OverlapKeyword[]> {
+): Promise<{ rows: OverlapKeyword[]; total: number }> {
   const filters = await filtersOf(pool, open, targets)
   const rows = await manyOverlapRows(pool, open.at, filters, within, masks, mostRows)
   const urls = await manyAddresses(pool, open.at.siteId, [...new Set(rows.map(row => row.pages[0]!))])
-  return rows
+  const keywords = rows
     .map(row => toKeyword(row, open, targets.length, urls))
     .toSorted(
       (a, b) =>
@@ -51,10 +51,11 @@ export async function readOverlapKeywords(
         (b.could ?? -1) - (a.could ?? -1) ||
         (b.searches ?? -1) - (a.searches ?? -1),
     )
+  return { rows: keywords, total: rows[0]?.total ?? 0 }
 }
 
 function toKeyword(
-  { bits, positions, pages, chance3, chance10, chance20, organicShare, ...row }: OverlapRow,
+  { total: _, bits, positions, pages, chance3, chance10, chance20, organicShare, ...row }: OverlapRow,
   { reader }: OpenMarket,
   targets: number,
   urls: ReadonlyMap<number, string>,

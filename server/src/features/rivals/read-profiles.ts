@@ -1,7 +1,7 @@
 import type { LandingPage, RankedKeyword, RivalProfile } from '@dew-trail/contract/rivals'
 import { readTarget, type Target } from '@dew-trail/core/rivals/target'
 import { subjectsOf } from '@dew-trail/core/rivals/subjects'
-import { brandWordings, findBrand } from '@dew-trail/core/words/brand-words'
+import { brandFinder, brandWordings } from '@dew-trail/core/words/brand-words'
 import { normalForm } from '@dew-trail/core/words/normal-form'
 import { splitWords } from '@dew-trail/core/words/split-words'
 import { pageIdentity } from '@dew-trail/core/web/page-identity'
@@ -21,6 +21,8 @@ import {
 } from './queries.ts'
 
 const graphId = 1
+/** Most keywords of a target that are listed, those that bring most; its sums go over all. */
+const mostListed = 50_000
 /** Subjects are read off so many keywords, those that bring most. */
 const subjectKeywords = 2_000
 const mostSubjects = 5
@@ -60,20 +62,31 @@ export async function readRanked(pool: pg.Pool, open: OpenMarket, target: Target
   const filter = await maybeFilter(pool, at.siteId, target)
   if (!filter) return []
   const words = brandWordings(target.domain, target.domain).map(word => splitWords(normalForm(word)).join(' '))
-  const brands = [{ owner: target.domain, own: target.domain === site.domain, words }]
-  return (await manyRankings(pool, at, filter, site.domain)).map(({ chance10, organicShare, compared, ...row }) => {
-    const brand = findBrand(row.phrase, brands) !== null
+  const named = brandFinder([{ owner: target.domain, own: target.domain === site.domain, words }])
+  // Written out: of 400,000 rows, taking some fields off and spreading the rest takes longer than all else.
+  return (await manyRankings(pool, at, filter, site.domain)).map(row => {
+    const { id, phrase, now, before, fed, pageId, pages, searches, cpc, own, difficulty, kept, tracked } = row
     const visits =
-      row.now === null
-        ? null
-        : reader.visitsAt(row.now, row.searches, organicShare, reader.brandOf(row.phrase) !== null)
+      now === null ? null : reader.visitsAt(now, searches, row.organicShare, reader.brandOf(phrase) !== null)
     return {
-      ...row,
-      entered: row.now !== null && row.before === null && compared,
-      brand,
-      chance: chance10,
+      id,
+      phrase,
+      now,
+      before,
+      fed,
+      pageId,
+      pages,
+      searches,
+      cpc,
+      own,
+      difficulty,
+      kept,
+      tracked,
+      entered: now !== null && before === null && row.compared,
+      brand: named(phrase) !== null,
+      chance: row.chance10,
       visits,
-      worth: visits === null || row.cpc === null ? null : visits * row.cpc,
+      worth: visits === null || cpc === null ? null : visits * cpc,
     }
   })
 }
@@ -115,21 +128,21 @@ export async function readProfile(pool: pg.Pool, open: OpenMarket, text: string)
 export async function readRankedKeywords(pool: pg.Pool, open: OpenMarket, text: string) {
   const rows = await readRanked(pool, open, readTarget(text)!)
   const { visits, worth } = sumsOf(rows)
-  const urls = await manyAddresses(pool, open.at.siteId, [...new Set(rows.map(row => row.pageId))])
+  const listed = rows.toSorted((a, b) => (b.visits ?? -1) - (a.visits ?? -1) || a.id - b.id).slice(0, mostListed)
+  const urls = await manyAddresses(pool, open.at.siteId, [...new Set(listed.map(row => row.pageId))])
   const share = (part: number | null, whole: number | null): number | null =>
     part === null || !whole ? null : part / whole
   return {
     visits,
     worth,
     coverage: open.coverage,
-    rows: rows
-      .toSorted((a, b) => (b.visits ?? -1) - (a.visits ?? -1) || a.id - b.id)
-      .map(({ pageId, ...row }) => ({
-        ...row,
-        page: urls.get(pageId) ?? '',
-        visitsShare: share(row.visits, visits),
-        worthShare: share(row.worth, worth),
-      })),
+    total: rows.length,
+    rows: listed.map(({ pageId, ...row }) => ({
+      ...row,
+      page: urls.get(pageId) ?? '',
+      visitsShare: share(row.visits, visits),
+      worthShare: share(row.worth, worth),
+    })),
   }
 }
 

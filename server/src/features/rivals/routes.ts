@@ -55,9 +55,9 @@ export function mountRivals(app: Express, context: Context): void {
   mount(app, readOverlap, async ({ siteId, marketId, targets, within }) =>
     readRegions(pool, await openMarket(pool, siteId, marketId, targets), targets, within),
   )
-  mount(app, listOverlap, async ({ siteId, marketId, targets, within, masks }) => ({
-    rows: await readOverlapKeywords(pool, await openMarket(pool, siteId, marketId, targets), targets, within, masks),
-  }))
+  mount(app, listOverlap, async ({ siteId, marketId, targets, within, masks }) =>
+    readOverlapKeywords(pool, await openMarket(pool, siteId, marketId, targets), targets, within, masks),
+  )
   mount(app, loadRankings, async ({ siteId, marketId, targets, months }) => {
     await needMarket(pool, siteId, marketId)
     const domains = [...new Set(targets.map(text => readTarget(text)!.domain))]

@@ -11,6 +11,7 @@ import { useSheetState } from '../../sheet/use-sheet-state.ts'
 import { useSite } from '../../ui/site-context.ts'
 import { CompareBar } from './CompareBar.tsx'
 import { coverageText } from './coverage-text.ts'
+import { Listed } from './Listed.tsx'
 import { NoResults } from './ProfilesTab.tsx'
 import { rankedColumns } from './rival-columns.tsx'
 import { TargetChoice, useTarget } from './TargetChoice.tsx'
@@ -61,6 +62,7 @@ export function KeywordsTab({ targets, setRivals }: ReturnType<typeof useCompare
       footSelected={rowActions.foot}
       foot={({ sums: of }) => (
         <>
+          <Listed data={data} first="that bring most" />
           <span>
             <SumText sum={of.searches!} of="searches/mo" />
           </span>

@@ -14,6 +14,7 @@ import { setParam, useAddress } from '../../ui/use-address.ts'
 import { CompareBar } from './CompareBar.tsx'
 import { coverageText } from './coverage-text.ts'
 import { depths, type Overlap, questionTexts, RegionMatrix } from './RegionMatrix.tsx'
+import { Listed } from './Listed.tsx'
 import { NoResults } from './ProfilesTab.tsx'
 import { overlapColumns } from './rival-columns.tsx'
 import { useTakingOver } from './use-taking-over.ts'
@@ -142,6 +143,7 @@ export function OverlapTab({ targets, setRivals }: ReturnType<typeof useCompared
       )}
       foot={({ sums: of }) => (
         <>
+          <Listed data={data} first="most searched" />
           <span>
             <SumText sum={of.searches!} of="searches/mo" />
           </span>

@@ -145,6 +145,7 @@ const show = (path: string, more: Parameters<typeof showScreen>[1] = []) =>
           gap(9, 'clay'),
           gap(10, 'slab roller'),
         ],
+        total: 60_000,
       })),
       answer(listNotes, () => [
         { id: 1, day: '2026-09-10', text: 'New shop', touches: {}, version: 1 },
@@ -265,7 +266,7 @@ describe('keywords of a rival', () => {
     ranked(-8, 'raku kiln', { fed: true, visits: 40, visitsShare: 0.4, worth: null, worthShare: null, cpc: null }),
   ]
   const answers = (): Parameters<typeof showScreen>[1] => [
-    answer(listRankedKeywords, () => ({ rows, visits: 100, worth: 30, coverage })),
+    answer(listRankedKeywords, () => ({ rows, total: 2, visits: 100, worth: 30, coverage })),
     answer(takeOverKeywords, () => ({ keywordIds: [31] })),
     answer(trackKeywords, () => ({ actId: 2, changed: [31] })),
   ]
@@ -299,6 +300,9 @@ describe('overlap', () => {
     expect(
       screen.getByText(/1 of these 4 keywords lies within your comfortable level: about 25 visits a month\./),
     ).toBeTruthy()
+    await waitFor(() =>
+      expect(screen.getByRole('note').textContent).toBe('of 60,000 in all, the 4 most searched are listed'),
+    )
     await user.click(screen.getByRole('button', { name: 'you: 5 keywords' }))
     await waitFor(() => expect(bodies(listOverlap).at(-1)).toMatchObject({ masks: [0b001] }))
     await user.click(screen.getByRole('button', { name: /^You below the first page, a rival on it 17$/ }))
@@ -447,7 +451,7 @@ describe('own pages', () => {
         ],
         coverage,
       })),
-      answer(listRankedKeywords, () => ({ rows: [ranked(5, 'kiln')], visits: 60, worth: 30, coverage })),
+      answer(listRankedKeywords, () => ({ rows: [ranked(5, 'kiln')], total: 1, visits: 60, worth: 30, coverage })),
     ])
     await screen.findByTitle(/kilnandtide\.example\/kilns/)
     expect(sheetRows()[0]!.textContent).toContain('get links')
