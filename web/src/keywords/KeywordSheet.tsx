@@ -16,6 +16,7 @@ import { Sheet } from '../sheet/Sheet.tsx'
 import { AllSums } from '../sheet/AllSums.tsx'
 import { SelectedCount } from '../sheet/SelectedCount.tsx'
 import { useSelection } from '../sheet/use-selection.ts'
+import { useNamedColumns } from './use-named-columns.ts'
 import { useRowActions } from './use-row-actions.tsx'
 import { useColumnTable } from '../sheet/use-column-table.ts'
 import type { SheetState } from '../sheet/use-sheet-state.ts'
@@ -68,6 +69,7 @@ export function KeywordSheet({
   const { run } = useKeywordActions()
   const details = useMemo(() => ({ parentId: parentGathering ?? undefined }), [parentGathering])
   const table = useColumnTable(name, columns)
+  const named = useNamedColumns(columns)
   const selection = useSelection(source)
   const { selected, setSelected, take } = selection
   const sums = useSums(source, sumColumns, selected)
@@ -133,7 +135,7 @@ export function KeywordSheet({
     const file = await exportResults(site.id, market.id, exportColumns(shown), rows, format)
     download(file, `${shown.fileName}-results.${format}`)
   }
-  const views = viewsOf({ state, table, columns }, 'gatherings')
+  const views = viewsOf({ name, state, table, columns }, 'gatherings')
   const currentView = (): ViewState => ({ ...views.current(), folded })
   const applyView = (view: ViewState) => {
     views.apply(view)
@@ -149,7 +151,7 @@ export function KeywordSheet({
       }}
     >
       <ConditionsBar
-        columns={columns}
+        columns={named}
         state={state}
         searchColumn="phrase"
         hide={hide}
@@ -165,7 +167,13 @@ export function KeywordSheet({
             >
               {folded ? 'Unfold forms' : 'Fold forms'}
             </button>
-            <ViewMenu sheet="keywords" shipped={shippedViews} current={currentView} onChoose={applyView} />
+            <ViewMenu
+              sheet="keywords"
+              shipped={shippedViews}
+              current={currentView}
+              onChoose={applyView}
+              onGiveBack={views.giveBack}
+            />
             <ColumnMenu table={table} columns={columns} />
             <ExportMenu {...exporting} onSaveResults={saveResults} />
           </>

@@ -119,6 +119,7 @@ const lists: SheetColumn = {
   ...keywordTable.lists,
   width: 60,
   render: () => null,
+  isSet: true,
   conditionOnly: true,
 }
 const labels: SheetColumn = {
@@ -149,6 +150,7 @@ const gatherings: SheetColumn = {
   ...keywordTable.gatherings,
   width: 60,
   render: () => null,
+  isSet: true,
   conditionOnly: true,
 }
 

@@ -335,7 +335,7 @@ function Editor({ condition, columns, onChange }: EditorProps) {
         />
       )}
       {'value' in condition && Array.isArray(condition.value) && (
-        <div style={{ display: 'flex', flexDirection: 'column' }}>
+        <div style={{ display: 'flex', flexDirection: 'column', maxHeight: 320, overflow: 'auto' }}>
           {(column.values ?? []).map(({ value, label }) => (
             <FormControlLabel
               key={value}

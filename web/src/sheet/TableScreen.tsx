@@ -120,7 +120,7 @@ function TableWithRows({
   })
   const { rowActions } = shown
   const keys = useMemo(() => rowActions?.keys(selection.take) ?? {}, [rowActions, selection.take])
-  const views = viewsOf({ state, table, columns })
+  const views = viewsOf({ name, state, table, columns })
   return (
     <div className="main">
       {shown.top}
@@ -132,7 +132,13 @@ function TableWithRows({
         end={
           <>
             {shown.actions}
-            <ViewMenu sheet={name} shipped={shown.shippedViews ?? []} current={views.current} onChoose={views.apply} />
+            <ViewMenu
+              sheet={name}
+              shipped={shown.shippedViews ?? []}
+              current={views.current}
+              onChoose={views.apply}
+              onGiveBack={views.giveBack}
+            />
             <ColumnMenu table={table} columns={columns} />
             <ExportMenu {...exporting} />
           </>

@@ -13,10 +13,12 @@ type Props = {
   shipped: Array<{ name: string; state: ViewState }>
   current(): ViewState
   onChoose(state: ViewState): void
+  /** Brings back the columns that were there before a view set its own; null where none did. */
+  onGiveBack: (() => void) | null
 }
 
 /** Saved columns, conditions and order of this table: those that ship and one's own, the same in every site. */
-export function ViewMenu({ sheet, shipped, current, onChoose }: Props) {
+export function ViewMenu({ sheet, shipped, current, onChoose, onGiveBack }: Props) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null)
   const [name, setName] = useState('')
   const act = useAct()
@@ -73,6 +75,16 @@ export function ViewMenu({ sheet, shipped, current, onChoose }: Props) {
                 {view.name}
               </MenuItem>
             ))}
+            {onGiveBack && (
+              <MenuItem
+                onClick={() => {
+                  setAnchor(null)
+                  onGiveBack()
+                }}
+              >
+                My columns as before
+              </MenuItem>
+            )}
           </MenuList>
           <form
             onSubmit={save}

@@ -4,14 +4,36 @@ import type { SheetColumn } from './columns.ts'
 import type { ColumnTable } from './use-column-table.ts'
 import type { SheetState } from './use-sheet-state.ts'
 
-type Shown = { state: SheetState; table: ColumnTable; columns: readonly SheetColumn[] }
+type Shown = { name: string; state: SheetState; table: ColumnTable; columns: readonly SheetColumn[] }
+type Columns = { order: string[]; shown: Record<string, boolean> }
 
-/** What a view holds of a table as it is now, and the table shown by a view. Conditions on `ownColumn` belong to the place, not to a view. */
+const beforeKey = (name: string): string => `sheet-before-view:${name}`
+/** The columns that were there before a view set its own; null where none did. */
+function columnsBefore(name: string): Columns | null {
+  try {
+    return JSON.parse(sessionStorage.getItem(beforeKey(name)) ?? 'null') as Columns | null
+  } catch {
+    return null
+  }
+}
+
+/**
+ * What a view holds of a table as it is now, and the table shown by a view. Conditions on `ownColumn` belong to the place, not to a view. A
+ * view with columns sets them; one without, and `giveBack`, bring back those that were there before (null where no view set any).
+ */
 export function viewsOf(
-  { state, table, columns }: Shown,
+  { name, state, table, columns }: Shown,
   ownColumn?: string,
-): { current(): ViewState; apply(view: ViewState): void } {
+): { current(): ViewState; apply(view: ViewState): void; giveBack: (() => void) | null } {
+  const before = columnsBefore(name)
+  const giveBack = (): void => {
+    if (!before) return
+    table.setColumnVisibility(before.shown)
+    table.setColumnOrder(before.order)
+    sessionStorage.removeItem(beforeKey(name))
+  }
   return {
+    giveBack: before && giveBack,
     current: () => ({
       where: state.where.filter(each => each.column !== ownColumn).map(conditionText),
       sort: sortText(state.sort),
@@ -25,7 +47,14 @@ export function viewsOf(
       ])
       state.setSort(readSort(view.sort))
       // One without columns says what is shown, not how.
-      if (!view.columns.length) return
+      if (!view.columns.length) {
+        giveBack()
+        return
+      }
+      if (!before) {
+        const now: Columns = { order: table.state.columnOrder, shown: table.state.columnVisibility }
+        sessionStorage.setItem(beforeKey(name), JSON.stringify(now))
+      }
       table.setColumnVisibility(
         Object.fromEntries(
           columns

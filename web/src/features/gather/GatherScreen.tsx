@@ -35,20 +35,25 @@ export default function GatherScreen() {
   const [params, changeAddress] = useAddress()
   const state = useSheetState('-searches')
   const facts = useListFacts(keywords)
-  const chosen = useMemo(() => {
+  const seeds = useMemo(() => {
     const condition = state.where.find(each => each.column === 'gatherings' && each.op === 'any')
-    return condition?.op === 'any' ? Number(condition.value[0]) : null
+    return condition?.op === 'any' ? condition.value.map(Number) : []
   }, [state.where])
+  /** The one that is looked at; null where none or several are. */
+  const chosen = seeds.length === 1 ? seeds[0]! : null
   // The rail follows a moment after the rows, so that a key typed need not wait for it.
   const later = useDeferredValue(state)
   const latest = useRef(state)
   latest.current = state
   // The same for good, so that the form is not drawn with every key: its box measures itself each time.
-  const choose = useCallback((gatheringId: number | null) => {
-    const rest = latest.current.where.filter(each => each.column !== 'gatherings')
-    latest.current.setWhere(
-      gatheringId === null ? rest : [{ column: 'gatherings', op: 'any', value: [String(gatheringId)] }, ...rest],
-    )
+  const choose = useCallback((gatheringId: number | null, beside = false) => {
+    const { where, setWhere } = latest.current
+    const rest = where.filter(each => each.column !== 'gatherings')
+    const before = where.find(each => each.column === 'gatherings' && each.op === 'any')
+    const held = beside && before?.op === 'any' ? before.value : []
+    const id = String(gatheringId)
+    const value = gatheringId === null ? [] : held.includes(id) ? held.filter(each => each !== id) : [...held, id]
+    setWhere(value.length ? [{ column: 'gatherings', op: 'any', value }, ...rest] : rest)
   }, [])
   const gatherings = useEndpoint(listGatherings, { siteId: site.id })
   // A tree grows around words, not around an address or the log.
@@ -65,7 +70,7 @@ export default function GatherScreen() {
         <SeedForm onStarted={choose} />
         <section>
           <h2>Seeds</h2>
-          <SeedTree chosen={chosen} onChoose={choose} />
+          <SeedTree chosen={seeds} onChoose={choose} />
         </section>
         <ListPanel state={later} kind="shortlist" />
         <ListPanel state={later} kind="label" />

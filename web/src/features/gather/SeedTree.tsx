@@ -8,7 +8,11 @@ import { formatDay, formatWhole } from '../../ui/format.ts'
 import { useSite } from '../../ui/site-context.ts'
 import { useAct } from '../../ui/use-act.ts'
 
-type Props = { chosen: number | null; onChoose(gatheringId: number | null): void }
+type Props = {
+  chosen: readonly number[]
+  /** One alone, none (null), or with `beside` one more or one less beside those that are chosen. */
+  onChoose(gatheringId: number | null, beside?: boolean): void
+}
 
 /** The path of seeds as a tree with counts; a gathering that met warnings says so. */
 export const SeedTree = memo(function SeedTree({ chosen, onChoose }: Props) {
@@ -27,7 +31,7 @@ export const SeedTree = memo(function SeedTree({ chosen, onChoose }: Props) {
   const prune = (gathering: Gathering, pruned: boolean) =>
     act(async () => {
       const { actId } = await call(pruneGathering, { siteId: site.id, gatheringId: gathering.id, pruned })
-      if (pruned && chosen === gathering.id) onChoose(null)
+      if (pruned && chosen.includes(gathering.id)) onChoose(null)
       return pruned
         ? { say: `"${gathering.seed}" pruned; what only it found is no longer shown`, actId }
         : { say: `"${gathering.seed}" is back on the path` }
@@ -42,8 +46,11 @@ export const SeedTree = memo(function SeedTree({ chosen, onChoose }: Props) {
           <button
             type="button"
             className="rail-row"
-            aria-current={chosen === each.id}
-            onClick={() => onChoose(chosen === each.id ? null : each.id)}
+            aria-current={chosen.includes(each.id)}
+            onClick={event => {
+              if (event.ctrlKey || event.metaKey) onChoose(each.id, true)
+              else onChoose(chosen.length === 1 && chosen[0] === each.id ? null : each.id)
+            }}
             title={titleOf(each)}
           >
             <span>{each.seed}</span>
@@ -69,7 +76,7 @@ export const SeedTree = memo(function SeedTree({ chosen, onChoose }: Props) {
   )
   return (
     <>
-      <button type="button" className="rail-row" aria-current={chosen === null} onClick={() => onChoose(null)}>
+      <button type="button" className="rail-row" aria-current={!chosen.length} onClick={() => onChoose(null)}>
         <span>Everything found</span>
         <small>{formatWhole(total)}</small>
       </button>
@@ -104,5 +111,6 @@ function titleOf(gathering: Gathering): string {
         `Only ${formatWhole(given)} ${what} of ${formatWhole(asked)} asked for: there are no more`,
     ),
     ...warnings.map(item => item.what),
+    'Ctrl and a click: beside those that are chosen',
   ].join('\n')
 }

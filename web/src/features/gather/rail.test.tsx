@@ -99,7 +99,7 @@ describe('the path of seeds', () => {
   ]
   test('a branch lies below its seed; gaps and failures are told, the rest where the pointer rests', async () => {
     showScreen(
-      <SeedTree chosen={null} onChoose={() => undefined} />,
+      <SeedTree chosen={[]} onChoose={() => undefined} />,
       [answer(listGatherings, () => list)],
       '/1',
       keywords,
@@ -116,7 +116,7 @@ describe('the path of seeds', () => {
   })
   test('pruned seeds are out of sight until asked for, and come back', async () => {
     const { user, asked } = showScreen(
-      <SeedTree chosen={null} onChoose={() => undefined} />,
+      <SeedTree chosen={[]} onChoose={() => undefined} />,
       [answer(listGatherings, () => list), answer(pruneGathering, () => ({ gatherings: 1, actId: 71 }))],
       '/1',
       keywords,
@@ -126,10 +126,27 @@ describe('the path of seeds', () => {
     expect(await screen.findByText('"kiln shelves" is back on the path')).toBeTruthy()
     expect(asked.find(({ spec }) => spec === pruneGathering)!.body).toEqual({ pruned: false })
   })
+  test('one is chosen by a click, several with Ctrl, and a click on the only one chooses all', async () => {
+    const choose = vi.fn()
+    const { user } = showScreen(
+      <SeedTree chosen={[1]} onChoose={choose} />,
+      [answer(listGatherings, () => list)],
+      '/1',
+      keywords,
+    )
+    const kiln = await screen.findByRole('button', { name: /^kiln120/ })
+    expect(kiln.getAttribute('aria-current')).toBe('true')
+    await user.click(screen.getByRole('button', { name: /^raku kiln/ }))
+    await user.keyboard('{Control>}')
+    await user.click(screen.getByRole('button', { name: /^raku kiln/ }))
+    await user.keyboard('{/Control}')
+    await user.click(kiln)
+    expect(choose.mock.calls).toEqual([[2], [2, true], [null]])
+  })
   test('pruning the chosen one chooses all, and can be undone', async () => {
     const choose = vi.fn()
     const { user, asked, undone } = showScreen(
-      <SeedTree chosen={2} onChoose={choose} />,
+      <SeedTree chosen={[2]} onChoose={choose} />,
       [answer(listGatherings, () => list), answer(pruneGathering, () => ({ gatherings: 1, actId: 71 }))],
       '/1',
       keywords,

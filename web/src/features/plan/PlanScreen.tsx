@@ -14,6 +14,7 @@ import { PageDetails } from './PageDetails.tsx'
 import { planBatch, planSpecs } from '@dew-trail/contract/plan-table'
 import { planColumns } from './plan-columns.tsx'
 import { usePlan } from './use-plan.ts'
+import { usePlanMenu } from './use-plan-menu.ts'
 
 const sumColumns = ['searches', 'visits']
 const shippedViews = [
@@ -38,6 +39,7 @@ export default function PlanScreen() {
     },
     [byId],
   )
+  const rowActions = usePlanMenu(byId)
   const late = pages?.filter(page => page.late).length ?? 0
   const add = () =>
     act(async () => {
@@ -62,6 +64,7 @@ export default function PlanScreen() {
       sums={sumColumns}
       shippedViews={shippedViews}
       unfold={unfold}
+      rowActions={rowActions}
       actions={
         <button type="button" className="link" onClick={add}>
           Add a page

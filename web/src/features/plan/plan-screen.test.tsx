@@ -61,6 +61,22 @@ const show = (pages: PlannedPage[] | Error = [kilns, late, idea]) => {
 }
 const row = async (title: string): Promise<HTMLElement> => (await screen.findByTitle(title)).closest('.sheet-row')!
 
+test('the menu of a page tracks its keywords, sets its state and removes it', async () => {
+  const { user, bodies, asked } = show()
+  const open = async () => user.pointer({ target: await row('Choosing a kiln'), keys: '[MouseRight]' })
+  await open()
+  expect(screen.getByRole('menuitem', { name: 'State: Idea' })).toBeTruthy()
+  expect(screen.queryByRole('menuitem', { name: 'State: Writing' })).toBeNull()
+  await user.click(screen.getByRole('menuitem', { name: 'Track 1 keyword' }))
+  await waitFor(() => expect(bodies(trackKeywords)).toEqual([{ keywordIds: [12], tracked: true }]))
+  await open()
+  await user.click(screen.getByRole('menuitem', { name: 'State: Published' }))
+  await waitFor(() => expect(bodies(changePage)).toEqual([{ version: kilns.version, state: 'published' }]))
+  await open()
+  await user.click(screen.getByRole('menuitem', { name: 'Remove from the plan' }))
+  await waitFor(() => expect(asked.filter(each => each.spec === removePage)).toHaveLength(1))
+})
+
 describe('planned pages', () => {
   test('stand by deadline, those without one last; late ones are said to be', async () => {
     show()

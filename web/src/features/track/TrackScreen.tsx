@@ -19,6 +19,7 @@ import { TrackRanges } from './TrackRanges.tsx'
 import { TrackSums } from './TrackSums.tsx'
 import { shippedViews } from './track-views.ts'
 import { useTrackActs } from './use-track-acts.ts'
+import { useTrackMenu } from './use-track-menu.ts'
 import { TrackHead } from './TrackHead.tsx'
 
 const sumColumns = ['searches', 'visits', 'now']
@@ -41,6 +42,7 @@ export default function TrackScreen() {
   const columns = useMemo(() => trackColumns(market, site.markets), [market, site.markets])
   const rhythm = useCheckTimes().data?.schedules.find(each => each.marketId === market.id)?.rhythm
   const { asking, checking, check, stop } = useTrackActs()
+  const rowActions = useTrackMenu({ check, stop, busy: asking || checking })
   return (
     <>
       <TableScreen
@@ -59,6 +61,7 @@ export default function TrackScreen() {
         searchColumn="phrase"
         sums={sumColumns}
         unfold={unfold}
+        rowActions={rowActions}
         // A place that was not found is an empty cell; the movement in words tells it from one that was not checked.
         shippedViews={shippedViews}
         leaveOut={drawn}

@@ -122,6 +122,17 @@ describe('tracked keywords', () => {
     await user.click(await screen.findByText('raku kiln'))
     expect(await screen.findByTestId('history')).toBeTruthy()
   })
+  test('the menu of a row checks it, stops it, and offers what every keyword offers', async () => {
+    const { user, bodies } = show()
+    await line('slip')
+    const row = screen.getByText('slip').closest<HTMLElement>('.sheet-row')!
+    await user.pointer({ target: row, keys: '[MouseRight]' })
+    const labels = (await screen.findAllByRole('menuitem')).map(item => item.textContent)
+    expect(labels).toEqual(expect.arrayContaining(['Check this now', 'Stop tracking']))
+    expect(labels.some(label => /^(Track|Keep|Let go)/.test(label!))).toBe(false)
+    await user.click(screen.getByRole('menuitem', { name: 'Stop tracking' }))
+    await waitFor(() => expect(bodies(trackKeywords)).toEqual([{ keywordIds: [expect.any(Number)], tracked: false }]))
+  })
   test('are checked now, all or the selected ones', async () => {
     const { user, bodies } = show()
     await line('slip')

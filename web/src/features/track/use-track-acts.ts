@@ -1,5 +1,5 @@
 import { checkNow, trackKeywords } from '@dew-trail/contract/track'
-import { useState } from 'react'
+import { useCallback, useState } from 'react'
 import { call } from '../../api/call.ts'
 import { plural } from '../../ui/format.ts'
 import { useJobs } from '../../ui/JobLine.tsx'
@@ -14,23 +14,29 @@ export function useTrackActs() {
   const { jobs } = useJobs()
   const checking = jobs.some(job => job.kind === 'check' && job.endedAt === null)
   const [asking, setAsking] = useState(false)
-  const check = async (keywordIds?: number[]) => {
-    setAsking(true)
-    await act(async () => {
-      const { requests } = await call(checkNow, { siteId: site.id, ...(keywordIds ? { keywordIds } : {}) })
-      return { say: `Asking the engines ${plural(requests, 'time')}` }
-    })
-    setAsking(false)
-  }
-  const stop = ({ ids, leftOut, restore }: Taken) =>
-    act(async () => {
-      const { changed, actId } = await call(trackKeywords, { siteId: site.id, keywordIds: ids, tracked: false })
-      const left = leftOut ? `; ${plural(leftOut, 'selected row')} that conditions hide left out` : ''
-      return {
-        say: `${plural(changed.length, 'keyword')} no longer tracked; the history stays${left}`,
-        actId,
-        onUndone: restore,
-      }
-    })
+  const check = useCallback(
+    async (keywordIds?: number[]) => {
+      setAsking(true)
+      await act(async () => {
+        const { requests } = await call(checkNow, { siteId: site.id, ...(keywordIds ? { keywordIds } : {}) })
+        return { say: `Asking the engines ${plural(requests, 'time')}` }
+      })
+      setAsking(false)
+    },
+    [act, site.id],
+  )
+  const stop = useCallback(
+    ({ ids, leftOut, restore }: Taken) =>
+      act(async () => {
+        const { changed, actId } = await call(trackKeywords, { siteId: site.id, keywordIds: ids, tracked: false })
+        const left = leftOut ? `; ${plural(leftOut, 'selected row')} that conditions hide left out` : ''
+        return {
+          say: `${plural(changed.length, 'keyword')} no longer tracked; the history stays${left}`,
+          actId,
+          onUndone: restore,
+        }
+      }),
+    [act, site.id],
+  )
   return { asking, checking, check, stop }
 }
