@@ -6,6 +6,7 @@ import { MoreMenu } from '../ui/MoreMenu.tsx'
 import { useSite } from '../ui/site-context.ts'
 import { download } from '../sheet/download.ts'
 import { ExportMenu } from '../sheet/ExportMenu.tsx'
+import { conditionsLine } from '../sheet/condition-words.ts'
 import { ViewMenu } from '../sheet/ViewMenu.tsx'
 import { ColumnMenu } from '../sheet/ColumnMenu.tsx'
 import { ConditionsBar } from '../sheet/ConditionsBar.tsx'
@@ -127,7 +128,16 @@ export function KeywordSheet({
     if (instead) source.setQuery({ where: resolveLimits(state.where, limits), sort: state.sort, fold })
   }, [instead, source, state.where, state.sort, fold, limits])
   const served = { siteId: site.id, marketId: market.id, name: 'keywords', state }
-  const shown = { served, source, table, columns, selected, fileName: `${site.domain}-${fileName}`, title: 'Keywords' }
+  const shown = {
+    served,
+    source,
+    table,
+    columns,
+    selected,
+    fileName: `${site.domain}-${fileName}`,
+    title: 'Keywords',
+    about: () => conditionsLine(state.where, named),
+  }
   const exporting = useExport(shown)
   const saveResults = async (format: ExportFormat): Promise<void> => {
     const rows = await source.rows(selected.size ? [...selected] : await source.ids())

@@ -2,8 +2,8 @@ import type { Condition } from '@dew-trail/core/tables/column-spec'
 import { Checkbox, FormControlLabel, MenuItem, Popover, Select, TextField } from '@mui/material'
 import { Plus, X } from 'lucide-react'
 import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from 'react'
-import { formatLimit } from '../ui/format.ts'
 import type { SheetColumn } from './columns.ts'
+import { conditionWords } from './condition-words.ts'
 import type { SheetState } from './use-sheet-state.ts'
 
 const opLabels: Record<string, Record<string, string>> = {
@@ -15,82 +15,13 @@ const opLabels: Record<string, Record<string, string>> = {
 }
 
 function Worded({ condition, column }: { condition: Condition; column: SheetColumn }): ReactNode {
-  const name = column.label
-  switch (condition.op) {
-    case 'from':
-      return (
-        <>
-          {name} ≥ <b>{formatLimit(condition.value)}</b>
-        </>
-      )
-    case 'to':
-      return (
-        <>
-          {name} ≤ <b>{formatLimit(condition.value)}</b>
-        </>
-      )
-    case 'within':
-      return (
-        <>
-          {name} up to <b>{column.limits?.find(each => each.value === condition.value)?.label ?? condition.value}</b>
-        </>
-      )
-    case 'has':
-      return (
-        <>
-          Contains <b>{condition.value || '…'}</b>
-        </>
-      )
-    case 'without':
-      return (
-        <>
-          Without <b>{condition.value || '…'}</b>
-        </>
-      )
-    case 'is':
-    case 'any':
-      return (
-        <>
-          {name}{' '}
-          <b>
-            {condition.value
-              .map(value => column.values?.find(each => each.value === value)?.label ?? value)
-              .join(' or ') || '…'}
-          </b>
-        </>
-      )
-    case 'not':
-      return (
-        <>
-          {name} not{' '}
-          <b>
-            {condition.value
-              .map(value => column.values?.find(each => each.value === value)?.label ?? value)
-              .join(', ') || '…'}
-          </b>
-        </>
-      )
-    case 'known':
-      return (
-        <>
-          {name} <b>known</b>
-        </>
-      )
-    case 'unknown':
-      return (
-        <>
-          {name} <b>unknown</b>
-        </>
-      )
-    case 'yes':
-      return <b>{name}</b>
-    case 'no':
-      return (
-        <>
-          not <b>{name}</b>
-        </>
-      )
-  }
+  const [plain, strong] = conditionWords(condition, column)
+  return (
+    <>
+      {plain}
+      <b>{strong}</b>
+    </>
+  )
 }
 
 type Props = {

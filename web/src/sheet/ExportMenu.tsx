@@ -1,5 +1,5 @@
 import { Menu, MenuItem } from '@mui/material'
-import { useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { useAct } from '../ui/use-act.ts'
 import type { ExportFormat } from '../rows/row-source.ts'
 
@@ -16,10 +16,12 @@ export function ExportMenu({
   onSave,
   onCopy,
   onCopyAddress,
+  onPrint,
   onSaveResults,
 }: {
   onSave(format: ExportFormat): Promise<void>
   onCopy(): Promise<number>
+  onPrint(): Promise<number>
   /** Copies where the server gives the same as CSV. */
   onCopyAddress?(): Promise<void>
   /** Saves them with the first pages' results, a line each, where the table has such. */
@@ -27,6 +29,23 @@ export function ExportMenu({
 }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null)
   const act = useAct()
+  const print = async () => {
+    setAnchor(null)
+    await act(async () => void (await onPrint()))
+  }
+  const latest = useRef(print)
+  latest.current = print
+  useEffect(() => {
+    // The browser's own print would hold the rows in sight alone.
+    const onKey = (event: KeyboardEvent) => {
+      if (!(event.ctrlKey || event.metaKey) || event.shiftKey || event.altKey || event.key.toLowerCase() !== 'p') return
+      if (document.querySelector('.MuiDialog-root')) return
+      event.preventDefault()
+      void latest.current()
+    }
+    window.addEventListener('keydown', onKey)
+    return () => window.removeEventListener('keydown', onKey)
+  }, [])
   const choose = (work: () => Promise<{ say?: string } | void>) => {
     setAnchor(null)
     void act(work)
@@ -58,6 +77,9 @@ export function ExportMenu({
             }
           >
             Copy
+          </MenuItem>
+          <MenuItem onClick={() => void print()}>
+            <span style={{ flex: 1 }}>Print all rows</span> <kbd>Ctrl P</kbd>
           </MenuItem>
           {onCopyAddress && (
             <MenuItem

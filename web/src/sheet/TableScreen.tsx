@@ -3,6 +3,7 @@ import { type ReactNode, useMemo } from 'react'
 import { formatWhole } from '../ui/format.ts'
 import { JobLine } from '../ui/JobLine.tsx'
 import { useSite } from '../ui/site-context.ts'
+import { conditionsLine } from './condition-words.ts'
 import { ColumnMenu } from './ColumnMenu.tsx'
 import type { SheetColumn } from './columns.ts'
 import { ConditionsBar } from './ConditionsBar.tsx'
@@ -114,6 +115,7 @@ function TableWithRows({
     selected,
     fileName: `${site.domain}-${shown.fileName}`,
     title: shown.title,
+    about: () => conditionsLine(state.where, columns),
     ...(shown.served ? { served: { siteId: site.id, marketId: market.id, name: shown.served, state } } : {}),
     ...(shown.leaveOut ? { leaveOut: shown.leaveOut } : {}),
     ...(shown.add ? { add: shown.add } : {}),

@@ -20,6 +20,8 @@ export type ShownTable = {
   fileName: string
   /** Of the sheet in a workbook. */
   title: string
+  /** By what is shown, said above a print. */
+  about?(): string
   /** Columns that are only drawn, and others that say in words what a drawing says. */
   leaveOut?: readonly string[]
   add?: readonly string[]
@@ -45,6 +47,8 @@ export function exportColumns({
 export function useExport(shown: ShownTable): {
   onSave(format: ExportFormat): Promise<void>
   onCopy(): Promise<number>
+  /** Prints all rows; gives how many. */
+  onPrint(): Promise<number>
   onCopyAddress?(): Promise<void>
 } {
   const { source, selected, fileName, title } = shown
@@ -57,6 +61,14 @@ export function useExport(shown: ShownTable): {
       const text = await (await source.exportFile(exportColumns(shown), 'tsv', title, ids)).text()
       await navigator.clipboard.writeText(text)
       return text.split('\n').length - 1
+    },
+    async onPrint() {
+      const columns = exportColumns(shown)
+      const [file, { printTable }] = await Promise.all([
+        source.exportFile(columns, 'json', title, ids),
+        import('./print-table.ts'),
+      ])
+      return printTable({ title: `${title}: ${fileName}`, about: shown.about?.() ?? '' }, columns, file)
     },
     ...(shown.served ? { onCopyAddress: () => navigator.clipboard.writeText(addressOf(shown, shown.served!)) } : {}),
   }

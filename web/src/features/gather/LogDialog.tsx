@@ -1,4 +1,5 @@
 import { useEndpoint } from '../../api/use-endpoint.ts'
+import { AsTable } from '../../pictures/AsTable.tsx'
 import { loadLog, readClickCurves, readLogState } from '@dew-trail/contract/log'
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, MenuItem, Select } from '@mui/material'
 import { useState } from 'react'
@@ -126,6 +127,18 @@ export default function LogDialog({ onClose, onImport }: { onClose(): void; onIm
             <div style={{ height: 230 }}>
               <ClickCurveChart places={curve.places} />
             </div>
+            <AsTable
+              of="Share of clicks by place"
+              head={['Place', 'default', 'your log', 'impressions']}
+              rows={() =>
+                curve.places.map(({ place, standard, fitted, impressions }) => [
+                  place,
+                  `${(standard * 100).toFixed(1)}%`,
+                  fitted === null ? null : `${(fitted * 100).toFixed(1)}%`,
+                  formatWhole(impressions),
+                ])
+              }
+            />
           </section>
         )}
       </DialogContent>

@@ -1,4 +1,5 @@
 import { useEndpoint } from '../../api/use-endpoint.ts'
+import { AsTable } from '../../pictures/AsTable.tsx'
 import { keywordHistory } from '@dew-trail/contract/track'
 import { lazy, Suspense, useState } from 'react'
 import { formatDay, formatMarket } from '../../ui/format.ts'
@@ -28,7 +29,8 @@ export function HistoryDetails({ keywordId }: { keywordId: number }) {
         Loading
       </p>
     )
-  if (!data.from) return <p className="quiet">Not checked yet. "Check now" asks both engines, desktop and mobile.</p>
+  const { from } = data
+  if (!from) return <p className="quiet">Not checked yet. "Check now" asks both engines, desktop and mobile.</p>
   const named = data.markets
     .map(each => ({ ...each, market: site.markets.find(other => other.id === each.marketId) }))
     .filter(each => each.market !== undefined)
@@ -61,9 +63,27 @@ export function HistoryDetails({ keywordId }: { keywordId: number }) {
         </div>
         <div style={{ height: 220 }}>
           <Suspense fallback={null}>
-            <HistoryChart from={data.from} lines={lines} />
+            <HistoryChart from={from} lines={lines} />
           </Suspense>
         </div>
+        <AsTable
+          of={`Positions of "${data.phrase}"`}
+          head={['Day', ...lines.map(line => line.label)]}
+          rows={() =>
+            (lines[0]?.places ?? [])
+              .map(
+                (_, i): Array<string | number | null> => [
+                  formatDay(new Date(Date.parse(from) + i * 86_400_000).toISOString()),
+                  ...lines.map(({ places }) => {
+                    const place = places[i] ?? 0
+                    return place > 0 ? place : place < 0 ? `not within ${-place}` : null
+                  }),
+                ],
+              )
+              .filter(([, ...cells]) => cells.some(cell => cell !== null))
+              .toReversed()
+          }
+        />
       </div>
       <div>
         {lines.map((line, i) => (

@@ -3,8 +3,9 @@ import { type listPositions, listVisibility, type TrackedRow } from '@dew-trail/
 import { lazy, Suspense } from 'react'
 import type { z } from 'zod'
 import { useEndpoint } from '../../api/use-endpoint.ts'
+import { AsTable } from '../../pictures/AsTable.tsx'
 import { SpreadBars, type SpreadDay } from '../../pictures/SpreadBars.tsx'
-import { formatOne, formatShortDay, formatWhole, plural } from '../../ui/format.ts'
+import { formatDay, formatOne, formatShortDay, formatWhole, plural } from '../../ui/format.ts'
 import { NotesDialog } from './NotesDialog.tsx'
 import { setParam, useAddress } from '../../ui/use-address.ts'
 import { useSite } from '../../ui/site-context.ts'
@@ -106,10 +107,28 @@ export function TrackHead({ rows, days, lastDay, beforeDay, visibility }: Props)
             <VisibilityChart days={whole} notes={notes.data ?? []} />
           </Suspense>
         </div>
+        <AsTable
+          of="Visibility by day"
+          head={['Day', 'Visibility']}
+          rows={() =>
+            whole
+              .toReversed()
+              .map(({ day, visibility: value }) => [formatDay(day), value === null ? null : formatOne(value)])
+          }
+        />
       </div>
       <div>
         <b style={{ fontSize: 12 }}>Where the keywords stand, by week</b>
         <SpreadBars days={whole} />
+        <AsTable
+          of="Where the keywords stand"
+          head={['Day', '1–3', '4–10', '11–30', '31–100', 'not found']}
+          rows={() =>
+            whole
+              .toReversed()
+              .map(each => [formatDay(each.day), each.top3, each.top10, each.top30, each.beyond, each.notFound])
+          }
+        />
       </div>
       {params.get('notes') === 'open' && notes.data && (
         <NotesDialog

@@ -10,7 +10,7 @@ import {
   trackKeywords,
   type TrackedRow,
 } from '@dew-trail/contract/track'
-import { screen, waitFor } from '@testing-library/react'
+import { screen, waitFor, within } from '@testing-library/react'
 import type { z } from 'zod'
 import { beforeEach, describe, expect, test, vi } from 'vitest'
 import { answer, footText, linesOf, sheetRows, showScreen } from '../../../test/show-screen.tsx'
@@ -116,6 +116,23 @@ describe('tracked keywords', () => {
   test('the range of the pictures is asked of the server', async () => {
     const { asked } = show(four, '/1/track?days=180')
     await waitFor(() => expect(asked.find(({ spec }) => spec === listVisibility)?.url).toContain('days=180'))
+  })
+  test('what the pictures show can be read as tables, unknown as a word', async () => {
+    visible = [
+      { day: '2026-11-26', visibility: null, top3: 1, top10: 1, top30: 1, beyond: 0, notFound: 1 },
+      { day: '2026-11-27', visibility: 12, top3: 1, top10: 1, top30: 1, beyond: 0, notFound: 1 },
+    ]
+    const { user } = show()
+    await user.click(await screen.findByRole('button', { name: 'Visibility by day as a table' }))
+    const table = within(await screen.findByRole('dialog', { name: 'Visibility by day' })).getByRole('table')
+    const cells = within(table)
+      .getAllByRole('row')
+      .map(each => each.textContent)
+    expect(cells).toEqual(['DayVisibility', 'Nov 27, 202612', 'Nov 26, 2026unknown'])
+    await user.click(screen.getByRole('button', { name: 'Close' }))
+    await user.click(await screen.findByRole('button', { name: 'Where the keywords stand as a table' }))
+    expect(await screen.findByRole('columnheader', { name: 'not found' })).toBeTruthy()
+    visible = []
   })
   test('unfold to their history', async () => {
     const { user } = show()

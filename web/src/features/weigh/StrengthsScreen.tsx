@@ -1,4 +1,5 @@
 import { usePageTitle } from '../../ui/ScreenTitle.tsx'
+import { AsTable } from '../../pictures/AsTable.tsx'
 import { useEndpoint } from '../../api/use-endpoint.ts'
 import { getStrengths, learnStrengths, type Strengths } from '@dew-trail/contract/weigh'
 import { Link } from 'react-router'
@@ -82,6 +83,17 @@ export default function StrengthsScreen() {
                   <section aria-labelledby="reliability-title">
                     <h2 id="reliability-title">Chances said and what happened</h2>
                     <ReliabilityChart bins={shown.report.reliability} />
+                    <AsTable
+                      of="Chances said and what happened"
+                      head={['Said', 'happened', 'results']}
+                      rows={() =>
+                        shown.report!.reliability.map(bin => [
+                          formatShare(bin.predicted),
+                          formatShare(bin.happened),
+                          formatWhole(bin.count),
+                        ])
+                      }
+                    />
                     <p style={{ maxWidth: 300 }}>
                       Each result of {plural(shown.report.pages, 'page')}, by what was learnt from others, asked “first
                       page or not?”. The chances were off by <b>{formatShare(shown.report.calibrationError)}</b> on
