@@ -1,12 +1,12 @@
-import { readTarget } from '@dew-trail/core/rivals/target'
 import { mostSites } from '@dew-trail/core/rivals/regions'
+import { typedAddress } from '@dew-trail/core/web/typed-address'
 import { z } from 'zod'
 import { acted } from './acts.ts'
 import { id, text } from './common.ts'
 import { endpoint } from './endpoint.ts'
 
 /** What is looked at: a site, host, folder or page, as it is typed. */
-const target = text(2_000).refine(words => readTarget(words) !== null, {
+const target = text(2_000).refine(words => typedAddress(words) !== null, {
   error: 'Give a site, host, folder or page, such as clay.example or clay.example/guides/*',
 })
 const inMarket = { siteId: id, marketId: id }
@@ -273,7 +273,8 @@ export const listRivalMonths = endpoint({
   method: 'POST',
   path: '/api/sites/:siteId/rivals/months',
   input: z.object({ ...inMarket, targets: z.array(target).min(1).max(mostSites) }),
-  output: z.object({ months: z.array(rivalMonth) }),
+  /** `domains`: the sites of the targets, in their order, each once. */
+  output: z.object({ domains: z.array(z.string()), months: z.array(rivalMonth) }),
   oldBy: ['rivals', 'job'],
 })
 

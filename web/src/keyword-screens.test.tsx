@@ -193,7 +193,7 @@ describe('what is on screen', () => {
     await inOrder(all.slice(0, 3))
     const save = async (): Promise<string[]> => {
       await user.click(screen.getByRole('button', { name: 'Export' }))
-      await user.click(screen.getAllByRole('menuitem', { name: 'CSV' })[0]!)
+      await user.click((await screen.findAllByRole('menuitem', { name: 'CSV' }))[0]!)
       return linesOf(saved.at(-1)!)
     }
     const lines = await save()
@@ -208,7 +208,7 @@ describe('what is on screen', () => {
     const { user } = await show(<GatherScreen />)
     await inOrder(all)
     await user.click(screen.getByRole('button', { name: 'Export' }))
-    await user.click(screen.getByRole('menuitem', { name: 'Copy' }))
+    await user.click(await screen.findByRole('menuitem', { name: 'Copy' }))
     expect(await screen.findByText('4 rows copied, ready to paste into a sheet')).toBeTruthy()
     expect((await navigator.clipboard.readText()).split('\n')[1]).toMatch(/^pottery wheel\t900\t/)
   })
@@ -218,7 +218,7 @@ describe('what is on screen', () => {
     await user.type(screen.getByRole('textbox', { name: 'Contains' }), 'cheap')
     await inOrder(['cheap pottery wheel'])
     await user.click(screen.getByRole('button', { name: 'Views' }))
-    await user.type(screen.getByRole('textbox', { name: 'Name of a new view' }), 'Cheap ones{Enter}')
+    await user.type(await screen.findByRole('textbox', { name: 'Name of a new view' }), 'Cheap ones{Enter}')
     expect(await screen.findByText('View "Cheap ones" saved; it can be used in every site')).toBeTruthy()
     expect(bodies(saveView)[0]).toMatchObject({ name: 'Cheap ones', sheet: 'keywords' })
     expect((bodies(saveView)[0]!.state as { where: string[] }).where).toEqual(['phrase:has:cheap'])
@@ -227,7 +227,7 @@ describe('what is on screen', () => {
     const { user } = await show(<GatherScreen />)
     await inOrder(all)
     await user.click(screen.getByRole('button', { name: 'Views' }))
-    await user.click(screen.getByRole('menuitem', { name: 'Worth weighing' }))
+    await user.click(await screen.findByRole('menuitem', { name: 'Worth weighing' }))
     // Of the wheels the family's face; the cheap one was weighed, and slip's searches are unknown.
     await inOrder(['pottery wheel'])
     expect(screen.getAllByRole('columnheader').some(head => head.textContent === 'Ad competition')).toBe(true)

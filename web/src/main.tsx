@@ -2,13 +2,12 @@ import '@fontsource-variable/hanken-grotesk'
 import './theme/base.css'
 import { CssBaseline, ThemeProvider } from '@mui/material'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
-import { SnackbarProvider } from 'notistack'
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
-import { RouterProvider } from 'react-router'
 import { Registered } from './Registered.tsx'
 import { router } from './routes.tsx'
 import { theme } from './theme/theme.ts'
+import { Toasts } from './ui/toasts.tsx'
 
 const client = new QueryClient({
   defaultOptions: { queries: { retry: 1, staleTime: 5_000, placeholderData: (before: unknown) => before } },
@@ -19,11 +18,8 @@ createRoot(document.getElementById('root')!).render(
     <ThemeProvider theme={theme} defaultMode="system">
       <CssBaseline />
       <QueryClientProvider client={client}>
-        <SnackbarProvider maxSnack={3} anchorOrigin={{ vertical: 'bottom', horizontal: 'center' }}>
-          <Registered>
-            <RouterProvider router={router} />
-          </Registered>
-        </SnackbarProvider>
+        <Registered>{router}</Registered>
+        <Toasts />
       </QueryClientProvider>
     </ThemeProvider>
   </StrictMode>,

@@ -1,15 +1,28 @@
-import { type ComponentType, lazy, type ReactNode, Suspense } from 'react'
-import { createBrowserRouter, Link, useRouteError } from 'react-router'
+import { Component, type ComponentType, lazy, type ReactNode, Suspense } from 'react'
+import { BrowserRouter, Link, Route, Routes, useLocation } from 'react-router'
 import type { FeatureRoute } from './feature.ts'
 import { features } from './features.ts'
 import { Shell } from './shell/Shell.tsx'
 
-function Broken() {
-  const error = useRouteError()
+/** Shows what went wrong in place of a page that broke, until another page is opened. */
+class Guard extends Component<{ page: string; children: ReactNode }, { error: Error | null; page: string }> {
+  override state = { error: null, page: this.props.page }
+  static getDerivedStateFromError(error: Error) {
+    return { error }
+  }
+  static getDerivedStateFromProps({ page }: { page: string }, state: { page: string }) {
+    return page === state.page ? null : { error: null, page }
+  }
+  override render() {
+    return this.state.error ? <Broken says={(this.state.error as Error).message} /> : this.props.children
+  }
+}
+
+function Broken({ says }: { says: string }) {
   return (
     <div className="empty" role="alert">
       <h1>This page broke</h1>
-      <p>{error instanceof Error ? error.message : 'There is no such page.'} What you saved is safe.</p>
+      <p>{says} What you saved is safe.</p>
       <Link className="link" to="/">
         Begin again
       </Link>
@@ -27,14 +40,27 @@ function screenOf(route: FeatureRoute): ReactNode {
   )
 }
 
-export const router = createBrowserRouter([
-  { path: '/', element: <Shell />, errorElement: <Broken /> },
-  {
-    path: '/:siteId',
-    element: <Shell />,
-    errorElement: <Broken />,
-    children: features
-      .flatMap(feature => feature.routes ?? [])
-      .map(route => ({ path: route.path, element: screenOf(route) })),
-  },
-])
+const screens = features
+  .flatMap(feature => feature.routes ?? [])
+  .map(route => <Route key={route.path} path={route.path} element={screenOf(route)} />)
+
+function Pages() {
+  const { pathname } = useLocation()
+  return (
+    <Guard page={pathname}>
+      <Routes>
+        <Route path="/" element={<Shell />} />
+        <Route path="/:siteId" element={<Shell />}>
+          {screens}
+        </Route>
+        <Route path="*" element={<Broken says="There is no such page." />} />
+      </Routes>
+    </Guard>
+  )
+}
+
+export const router = (
+  <BrowserRouter>
+    <Pages />
+  </BrowserRouter>
+)

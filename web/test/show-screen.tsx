@@ -4,7 +4,6 @@ import { ThemeProvider } from '@mui/material'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { cleanup, render } from '@testing-library/react'
 import userEvent, { type UserEvent } from '@testing-library/user-event'
-import { SnackbarProvider } from 'notistack'
 import type { ReactNode } from 'react'
 import { MemoryRouter } from 'react-router'
 import { afterEach, vi } from 'vitest'
@@ -16,6 +15,11 @@ import { Registered } from '../src/Registered.tsx'
 import { DialogHost } from '../src/ui/DialogHost.tsx'
 import { siteContext } from '../src/ui/site-context.ts'
 import { theme } from '../src/theme/theme.ts'
+// Loaded at once, so that a menu or toast is there as soon as it is asked for.
+import '../src/sheet/ConditionEditor.tsx'
+import '../src/ui/floating.ts'
+import '../src/ui/ToastHost.tsx'
+import { Toasts } from '../src/ui/toasts.tsx'
 
 type Asked = { spec: Endpoint; url: string; body: Record<string, unknown> }
 /** A file that the program handed to the browser to save. */
@@ -132,15 +136,14 @@ export function showScreen(
   render(
     <ThemeProvider theme={theme}>
       <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
-        <SnackbarProvider>
-          <MemoryRouter initialEntries={[path]}>
-            <siteContext.Provider value={context}>
-              <Registered>
-                <DialogHost>{element}</DialogHost>
-              </Registered>
-            </siteContext.Provider>
-          </MemoryRouter>
-        </SnackbarProvider>
+        <MemoryRouter initialEntries={[path]}>
+          <siteContext.Provider value={context}>
+            <Registered>
+              <DialogHost>{element}</DialogHost>
+            </Registered>
+          </siteContext.Provider>
+        </MemoryRouter>
+        <Toasts />
       </QueryClientProvider>
     </ThemeProvider>,
   )

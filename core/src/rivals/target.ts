@@ -1,5 +1,6 @@
 import { registrableDomain } from '../links/registrable-domain.ts'
 import { pageIdentity } from '../web/page-identity.ts'
+import { typedAddress } from '../web/typed-address.ts'
 
 /**
  * What of the web is looked at: a whole site, one host of it, a folder or a page. `match`: the registrable domain, the host, the start of
@@ -13,12 +14,9 @@ export type Target = { kind: 'site' | 'host' | 'folder' | 'page'; domain: string
  * O(length).
  */
 export function readTarget(text: string): Target | null {
-  const typed = text.trim().replace(/^[a-z]+:\/\//i, '')
-  if (!typed || /\s/.test(typed)) return null
-  const slash = typed.indexOf('/')
-  const host = (slash < 0 ? typed : typed.slice(0, slash)).toLowerCase().replace(/:\d+$/, '')
-  if (!/^(?!-)[\p{L}\p{N}-]+(\.[\p{L}\p{N}-]+)+$/u.test(host)) return null
-  const path = slash < 0 ? '' : typed.slice(slash)
+  const address = typedAddress(text)
+  if (address === null) return null
+  const { host, path } = address
   const domain = registrableDomain(host)
   if (path === '' || path === '/*')
     return host === domain || host === `www.${domain}`

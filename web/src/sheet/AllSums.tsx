@@ -1,10 +1,10 @@
 import type { ColumnSum } from '@dew-trail/core/tables/sum-rows'
-import { Popover } from '@mui/material'
 import { useEffect, useState } from 'react'
 import { formatOne, formatWhole } from '../ui/format.ts'
 import type { WholeSource } from '../rows/row-source.ts'
 import type { SheetColumn } from './columns.ts'
 import type { ColumnTable } from './use-column-table.ts'
+import { Popover } from '../ui/later.tsx'
 
 type Props = {
   source: WholeSource

@@ -1,18 +1,14 @@
 import type { Condition } from '@dew-trail/core/tables/column-spec'
-import { Checkbox, FormControlLabel, MenuItem, Popover, Select, TextField } from '@mui/material'
 import { Plus, X } from 'lucide-react'
-import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from 'react'
+import { type KeyboardEvent, lazy, type ReactNode, Suspense, useEffect, useRef, useState } from 'react'
 import type { SheetColumn } from './columns.ts'
 import { conditionWords } from './condition-words.ts'
+import { freshCondition, isBlank } from './fresh-condition.ts'
 import type { SheetState } from './use-sheet-state.ts'
+import { Popover } from '../ui/later.tsx'
+import { TextInput } from '../ui/TextInput.tsx'
 
-const opLabels: Record<string, Record<string, string>> = {
-  number: { from: 'at least', to: 'at most', unknown: 'is unknown', known: 'is known' },
-  text: { has: 'contains', without: 'without' },
-  code: { is: 'is one of', not: 'is none of', unknown: 'is unknown' },
-  set: { any: 'has one of', unknown: 'is unknown' },
-  flag: { yes: 'yes', no: 'no' },
-}
+const ConditionEditor = lazy(() => import('./ConditionEditor.tsx'))
 
 function Worded({ condition, column }: { condition: Condition; column: SheetColumn }): ReactNode {
   const [plain, strong] = conditionWords(condition, column)
@@ -84,14 +80,14 @@ export function ConditionsBar({ columns, state, searchColumn, hide = [], end, le
   return (
     <div className="bar" role="toolbar" aria-label="Conditions">
       {lead}
-      <TextField
+      <TextInput
+        label="Contains"
         inputRef={box}
         value={typed}
         onChange={event => setTyped(event.target.value)}
         placeholder="Contains…  /"
         title={'Words in any order; "a phrase" in quotes; kiln or oven; pott* for any ending'}
         sx={{ width: 170 }}
-        slotProps={{ htmlInput: { 'aria-label': 'Contains' } }}
         onKeyDown={event => {
           if (event.key === 'Escape') {
             setTyped('')
@@ -144,150 +140,15 @@ export function ConditionsBar({ columns, state, searchColumn, hide = [], end, le
             },
           }}
         >
-          <Editor
-            condition={edited}
-            columns={columns.filter(column => column.kind !== 'series' && !hide.includes(column.key))}
-            onChange={change}
-          />
+          <Suspense fallback={null}>
+            <ConditionEditor
+              condition={edited}
+              columns={columns.filter(column => column.kind !== 'series' && !hide.includes(column.key))}
+              onChange={change}
+            />
+          </Suspense>
         </Popover>
       )}
     </div>
-  )
-}
-
-/** A number as people type or paste it: with a comma, or a minus sign as it is printed. */
-const readTyped = (text: string): number => Number(text.trim().replace(',', '.').replace(/^[−–]/, '-'))
-
-const isBlank = (condition: Condition): boolean =>
-  'value' in condition &&
-  (condition.value === '' ||
-    Number.isNaN(condition.value) ||
-    (Array.isArray(condition.value) && !condition.value.length))
-
-function freshCondition(column: SheetColumn, op?: string): Condition {
-  switch (column.kind) {
-    case 'text':
-      return { column: column.key, op: op === 'without' ? 'without' : 'has', value: '' }
-    case 'code':
-      return op === 'unknown'
-        ? { column: column.key, op }
-        : { column: column.key, op: op === 'not' ? 'not' : column.isSet ? 'any' : 'is', value: [] }
-    case 'flag':
-      return { column: column.key, op: op === 'no' ? 'no' : 'yes' }
-    default:
-      return op === 'unknown' || op === 'known'
-        ? { column: column.key, op }
-        : { column: column.key, op: op === 'to' ? 'to' : 'from', value: Number.NaN }
-  }
-}
-
-type EditorProps = {
-  condition: Condition
-  columns: readonly SheetColumn[]
-  onChange(condition: Condition): void
-}
-function Editor({ condition, columns, onChange }: EditorProps) {
-  const column = columns.find(each => each.key === condition.column) ?? columns[0]!
-  const [text, setText] = useState(
-    'value' in condition && !Array.isArray(condition.value) && !Number.isNaN(condition.value)
-      ? String(condition.value)
-      : '',
-  )
-  const setOp = (op: string) => {
-    if (op.startsWith('within:')) {
-      onChange({ column: column.key, op: 'within', value: op.slice(7) })
-      return
-    }
-    const next = freshCondition(column, op)
-    onChange(
-      'value' in next &&
-        'value' in condition &&
-        typeof next.value === typeof condition.value &&
-        Array.isArray(next.value) === Array.isArray(condition.value)
-        ? ({ ...next, value: condition.value } as Condition)
-        : next,
-    )
-  }
-  const setValue = (value: string) => {
-    setText(value)
-    if (condition.op === 'from' || condition.op === 'to') {
-      const number = readTyped(value)
-      if (value.trim() !== '' && Number.isFinite(number)) onChange({ ...condition, value: number })
-    } else if (condition.op === 'has' || condition.op === 'without') onChange({ ...condition, value })
-  }
-  const wrong = (condition.op === 'from' || condition.op === 'to') && text !== '' && !Number.isFinite(readTyped(text))
-  return (
-    <>
-      <Select
-        size="small"
-        value={column.key}
-        sx={{ minWidth: 130 }}
-        slotProps={{ input: { 'aria-label': 'Column' } }}
-        onChange={event => {
-          setText('')
-          onChange(freshCondition(columns.find(each => each.key === event.target.value)!))
-        }}
-      >
-        {columns.map(each => (
-          <MenuItem key={each.key} value={each.key}>
-            {each.label}
-          </MenuItem>
-        ))}
-      </Select>
-      <Select
-        size="small"
-        value={condition.op === 'within' ? `within:${condition.value}` : condition.op}
-        sx={{ minWidth: 105 }}
-        slotProps={{ input: { 'aria-label': 'Comparison' } }}
-        onChange={event => setOp(event.target.value)}
-      >
-        {Object.entries(opLabels[column.isSet ? 'set' : column.kind === 'series' ? 'number' : column.kind]!).map(
-          ([op, label]) => (
-            <MenuItem key={op} value={op}>
-              {label}
-            </MenuItem>
-          ),
-        )}
-        {column.limits?.map(limit => (
-          <MenuItem key={limit.value} value={`within:${limit.value}`}>
-            up to {limit.label}
-          </MenuItem>
-        ))}
-      </Select>
-      {'value' in condition && !Array.isArray(condition.value) && condition.op !== 'within' && (
-        <TextField
-          autoFocus
-          value={text}
-          error={wrong}
-          helperText={wrong ? 'Type a number' : undefined}
-          onChange={event => setValue(event.target.value)}
-          sx={{ width: 130 }}
-          slotProps={{ htmlInput: { 'aria-label': 'Value' } }}
-        />
-      )}
-      {'value' in condition && Array.isArray(condition.value) && (
-        <div style={{ display: 'flex', flexDirection: 'column', maxHeight: 320, overflow: 'auto' }}>
-          {(column.values ?? []).map(({ value, label }) => (
-            <FormControlLabel
-              key={value}
-              label={label}
-              control={
-                <Checkbox
-                  checked={(condition.value as string[]).includes(value)}
-                  onChange={(_, on) =>
-                    onChange({
-                      ...condition,
-                      value: on
-                        ? [...(condition.value as string[]), value]
-                        : (condition.value as string[]).filter(each => each !== value),
-                    } as Condition)
-                  }
-                />
-              }
-            />
-          ))}
-        </div>
-      )}
-    </>
   )
 }

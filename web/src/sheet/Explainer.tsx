@@ -1,9 +1,9 @@
 import type { Explanation } from '@dew-trail/core/tables/explanation'
-import { Popper } from '@mui/material'
 import { type MouseEvent, useEffect, useRef, useState } from 'react'
 import { formatDay } from '../ui/format.ts'
 import type { SheetColumn } from './columns.ts'
 import type { Row } from '../rows/row-source.ts'
+import { Popper } from '../ui/later.tsx'
 
 const restMs = 350
 

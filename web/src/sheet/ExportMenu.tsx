@@ -1,7 +1,8 @@
-import { Menu, MenuItem } from '@mui/material'
+import { MenuItem } from '@mui/material'
 import { useEffect, useRef, useState } from 'react'
 import { useAct } from '../ui/use-act.ts'
 import type { ExportFormat } from '../rows/row-source.ts'
+import { Menu } from '../ui/later.tsx'
 
 const formats: Array<[ExportFormat, string]> = [
   ['csv', 'CSV'],

@@ -1,11 +1,13 @@
 import { askAgain, useEndpoint } from '../api/use-endpoint.ts'
 import { listViews, removeView, type SavedView, saveView, type ViewState } from '@dew-trail/contract/views'
-import { Button, MenuItem, MenuList, Popover, TextField } from '@mui/material'
+import { Button, MenuItem } from '@mui/material'
 import { useQueryClient } from '@tanstack/react-query'
 import { X } from 'lucide-react'
 import { type FormEvent, useState } from 'react'
 import { call } from '../api/call.ts'
 import { useAct } from '../ui/use-act.ts'
+import { MenuList, Popover } from '../ui/later.tsx'
+import { TextInput } from '../ui/TextInput.tsx'
 
 type Props = {
   sheet: string
@@ -95,11 +97,11 @@ export function ViewMenu({ sheet, shipped, current, onChoose, onGiveBack }: Prop
               gap: 8,
             }}
           >
-            <TextField
+            <TextInput
+              label="Name of a new view"
               value={name}
               placeholder="Name of a new view"
               onChange={event => setName(event.target.value)}
-              slotProps={{ htmlInput: { 'aria-label': 'Name of a new view' } }}
             />
             <Button type="submit" disabled={!name.trim()}>
               Save

@@ -313,7 +313,7 @@ describe('columns', () => {
     const { user } = await show()
     expect(heads()).toEqual(['Keyword', 'Searches↓'])
     await user.click(screen.getByRole('button', { name: 'Columns' }))
-    expect(screen.getByRole('checkbox', { name: 'Keyword' })).toHaveProperty('disabled', true)
+    expect(await screen.findByRole('checkbox', { name: 'Keyword' })).toHaveProperty('disabled', true)
     expect(screen.queryByRole('checkbox', { name: 'kept' })).toBeNull()
     await user.click(screen.getByRole('checkbox', { name: 'Kind' }))
     await user.click(screen.getByRole('checkbox', { name: 'Searches' }))

@@ -1,3 +1,4 @@
+import { Button } from '@mui/material'
 import { useQuery } from '@tanstack/react-query'
 import { lazy, Suspense, useMemo, useState } from 'react'
 import { Navigate, Outlet, useParams } from 'react-router'
@@ -15,6 +16,7 @@ import { setParam, useAddress } from '../ui/use-address.ts'
 
 // Loaded when they are first wanted.
 const Palette = lazy(() => import('./Palette.tsx').then(module => ({ default: module.Palette })))
+const AddSite = lazy(() => import('./AddSite.tsx').then(module => ({ default: module.AddSite })))
 const Help = lazy(() => import('./Help.tsx').then(module => ({ default: module.Help })))
 
 export function Shell() {
@@ -42,13 +44,15 @@ export function Shell() {
 }
 
 function FirstSite() {
+  const [adding, setAdding] = useState(false)
   return (
     <div className="empty">
       <h1>No site yet</h1>
-      <p>
-        The server has no site. npm start loads a demo site; to begin with your own, POST it to /api/sites with its
-        domain and name.
-      </p>
+      <p>Give the domain of a site and where its readers search; everything else begins from there.</p>
+      <Button variant="contained" onClick={() => setAdding(true)}>
+        Add a site
+      </Button>
+      <Suspense fallback={null}>{adding && <AddSite onClose={() => setAdding(false)} />}</Suspense>
     </div>
   )
 }

@@ -1,4 +1,4 @@
-import { Menu, MenuItem, useColorScheme } from '@mui/material'
+import { MenuItem, useColorScheme } from '@mui/material'
 import { Moon, Sun } from 'lucide-react'
 import { lazy, Suspense, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
@@ -6,6 +6,7 @@ import { formatMarket } from '../ui/format.ts'
 import { useShowDialog } from '../ui/DialogHost.tsx'
 import { Logo } from '../ui/Drop.tsx'
 import { useSite } from '../ui/site-context.ts'
+import { Menu } from '../ui/later.tsx'
 
 const AddSite = lazy(() => import('./AddSite.tsx').then(module => ({ default: module.AddSite })))
 const SiteDialog = lazy(() => import('../features/sites/SiteDialog.tsx'))

@@ -1,12 +1,12 @@
 import { useEndpoint } from '../api/use-endpoint.ts'
 import { importErrorsPath } from '@dew-trail/contract/imports'
 import { actOnJob, type Job, listJobs } from '@dew-trail/contract/jobs'
-import { Popover } from '@mui/material'
 import { useState } from 'react'
 import { call } from '../api/call.ts'
 import { formatTimeLeft, formatWhole } from './format.ts'
 import { useSite } from './site-context.ts'
 import { useAct } from './use-act.ts'
+import { Popover } from './later.tsx'
 
 /** Work of the site, newest first; none while it is not known. */
 export function useJobs(): { jobs: Job[]; known: boolean; error: Error | null } {

@@ -1,8 +1,8 @@
 import { undoAct } from '@dew-trail/contract/acts'
-import { useSnackbar } from 'notistack'
-import { createElement, useCallback, useContext } from 'react'
+import { useCallback, useContext } from 'react'
 import { call } from '../api/call.ts'
 import { siteContext } from './site-context.ts'
+import { showToast } from './toasts.tsx'
 
 export type Said = {
   say?: string
@@ -17,43 +17,27 @@ export type Act = (work: () => Promise<Said | void>) => Promise<void>
 
 /** Runs an action and says what came of it, with undo beside the words. Errors are said in the server's words. */
 export function useAct(): Act {
-  const { enqueueSnackbar, closeSnackbar } = useSnackbar()
   const siteId = useContext(siteContext)?.site.id
   return useCallback(
     async work => {
-      const fail = (error: unknown): void => {
-        enqueueSnackbar((error as Error).message, { variant: 'error', autoHideDuration: 9_000 })
-      }
       try {
         const done = await work()
         if (!done?.say) return
         const { actId } = done
         const undo = actId && siteId !== undefined ? () => call(undoAct, { siteId, actId }) : done.undo
-        enqueueSnackbar(done.say, {
-          autoHideDuration: undo ? 8_000 : 4_000,
-          ...(undo
-            ? {
-                action: key =>
-                  createElement(
-                    'button',
-                    {
-                      type: 'button',
-                      className: 'link',
-                      style: { color: 'inherit', textDecoration: 'underline', padding: '0 8px' },
-                      onClick: () => {
-                        closeSnackbar(key)
-                        undo().then(done.onUndone, fail)
-                      },
-                    },
-                    'Undo',
-                  ),
-              }
-            : {}),
+        showToast({
+          words: done.say,
+          forMs: undo ? 8_000 : 4_000,
+          ...(undo ? { action: { label: 'Undo', run: () => void undo().then(done.onUndone, fail) } } : {}),
         })
       } catch (error) {
         fail(error)
       }
     },
-    [enqueueSnackbar, closeSnackbar, siteId],
+    [siteId],
   )
+}
+
+function fail(error: unknown): void {
+  showToast({ words: (error as Error).message, wrong: true, forMs: 9_000 })
 }

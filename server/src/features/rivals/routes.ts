@@ -73,8 +73,8 @@ export function mountRivals(app: Express, context: Context): void {
   )
   mount(app, listRivalMonths, async ({ siteId, marketId, targets }) => {
     const { place } = await needMarket(pool, siteId, marketId)
-    const domains = targets.map(text => readTarget(text)!.domain)
-    return { months: await manyMonths(pool, { siteId, marketId, place }, domains) }
+    const domains = [...new Set(targets.map(text => readTarget(text)!.domain))]
+    return { domains, months: await manyMonths(pool, { siteId, marketId, place }, domains) }
   })
 }
 

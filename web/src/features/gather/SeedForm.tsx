@@ -1,36 +1,13 @@
-import {
-  addressWays,
-  type CompletionGroup,
-  completionGroups,
-  type GatherWay,
-  gatherWays,
-  startGathering,
-} from '@dew-trail/contract/gather'
-import { Button, Checkbox, FormControlLabel, MenuItem, TextField } from '@mui/material'
-import { type FormEvent, useState, memo } from 'react'
+import { addressWays, gatherWays, startGathering } from '@dew-trail/contract/gather'
+import { Button } from '@mui/material'
+import { type FormEvent, lazy, memo, Suspense, useState } from 'react'
 import { call } from '../../api/call.ts'
-import { formatMarket } from '../../ui/format.ts'
 import { useSite } from '../../ui/site-context.ts'
+import { TextInput } from '../../ui/TextInput.tsx'
+import { firstChoices, numberTyped } from './seed-choices.ts'
 
-const wayNames: Record<GatherWay, string> = {
-  completions: 'Completions',
-  related: 'Related searches',
-  page: 'Words of the page or site',
-  rival: 'What it ranks and pays for',
-  ads: 'Ideas from ads data',
-}
-
-const groupNames: Record<CompletionGroup, string> = {
-  plain: 'the seed alone',
-  letters: 'and each letter',
-  questions: 'and question words',
-  prepositions: 'and prepositions',
-  comparisons: 'and comparison words',
-}
-type Least = { searches: string; cpc: string; wordsFrom: string; wordsTo: string }
-const nothing: Least = { searches: '', cpc: '', wordsFrom: '', wordsTo: '' }
-/** A number as typed; `null` where nothing is, NaN where it is no number. */
-const numberOf = (text: string): number | null => (text.trim() === '' ? null : Number(text.replace(',', '.')))
+// Shown when the seeds are first touched.
+const SeedOptions = lazy(() => import('./SeedOptions.tsx'))
 
 const linesOf = (text: string): string[] =>
   text
@@ -43,15 +20,12 @@ const looksLikeAddress = (line: string): boolean =>
 
 /** Starts gathering: seeds (one a line), market, ways. Enter starts; Shift and Enter begins a new line. */
 export const SeedForm = memo(function SeedForm({ onStarted }: { onStarted(gatheringId: number): void }) {
-  const { site, market, setMarket } = useSite()
+  const { site, market } = useSite()
   const [text, setText] = useState('')
-  const [ways, setWays] = useState<GatherWay[]>([...gatherWays])
-  const [groups, setGroups] = useState<CompletionGroup[]>([...completionGroups])
-  const [leaveOut, setLeaveOut] = useState('')
-  const [least, setLeast] = useState<Least>(nothing)
+  const [choices, setChoices] = useState(firstChoices)
   const [more, setMore] = useState(false)
-  const [conditions, setConditions] = useState(false)
   const [error, setError] = useState<string | null>(null)
+  const { ways, groups, least, leaveOut } = choices
   const shapes = new Set(linesOf(text).map(line => looksLikeAddress(line)))
   // While nothing is typed, the ways of a phrase; then those that fit what is typed.
   const shownWays = gatherWays.filter(
@@ -66,7 +40,7 @@ export const SeedForm = memo(function SeedForm({ onStarted }: { onStarted(gather
       setError('Type a seed first')
       return
     }
-    const wrong = Object.values(least).find(each => Number.isNaN(numberOf(each)))
+    const wrong = Object.values(least).find(each => Number.isNaN(numberTyped(each)))
     if (wrong !== undefined) {
       setError(`"${wrong}" is not a number`)
       return
@@ -83,10 +57,10 @@ export const SeedForm = memo(function SeedForm({ onStarted }: { onStarted(gather
             .split(',')
             .map(word => word.trim())
             .filter(Boolean),
-          searches: numberOf(least.searches),
-          cpc: numberOf(least.cpc),
-          wordsFrom: numberOf(least.wordsFrom),
-          wordsTo: numberOf(least.wordsTo),
+          searches: numberTyped(least.searches),
+          cpc: numberTyped(least.cpc),
+          wordsFrom: numberTyped(least.wordsFrom),
+          wordsTo: numberTyped(least.wordsTo),
         },
       })
       setText('')
@@ -98,7 +72,8 @@ export const SeedForm = memo(function SeedForm({ onStarted }: { onStarted(gather
   }
   return (
     <form onSubmit={start} style={{ display: 'flex', flexDirection: 'column', gap: 8 }}>
-      <TextField
+      <TextInput
+        label="Seeds, one a line"
         multiline
         maxRows={6}
         value={text}
@@ -116,89 +91,11 @@ export const SeedForm = memo(function SeedForm({ onStarted }: { onStarted(gather
             void start()
           }
         }}
-        slotProps={{ htmlInput: { 'aria-label': 'Seeds, one a line' } }}
       />
       {more && (
-        <>
-          <TextField
-            select
-            value={market.id}
-            onChange={event => setMarket(Number(event.target.value))}
-            slotProps={{ htmlInput: { 'aria-label': 'Market' } }}
-          >
-            {site.markets.map(each => (
-              <MenuItem key={each.id} value={each.id}>
-                {formatMarket(each)}
-              </MenuItem>
-            ))}
-          </TextField>
-          <div>
-            {shownWays.map(way => (
-              <div key={way}>
-                <FormControlLabel
-                  sx={{ display: 'flex', height: 26 }}
-                  label={wayNames[way]}
-                  control={
-                    <Checkbox
-                      checked={ways.includes(way)}
-                      onChange={(_, on) => setWays(on ? [...ways, way] : ways.filter(each => each !== way))}
-                    />
-                  }
-                />
-                {way === 'completions' && ways.includes(way) && (
-                  <div style={{ paddingLeft: 22 }}>
-                    {completionGroups.map(group => (
-                      <FormControlLabel
-                        key={group}
-                        sx={{ display: 'flex', height: 24, '& .MuiFormControlLabel-label': { fontSize: 12 } }}
-                        label={groupNames[group]}
-                        control={
-                          <Checkbox
-                            checked={groups.includes(group)}
-                            onChange={(_, on) =>
-                              setGroups(on ? [...groups, group] : groups.filter(each => each !== group))
-                            }
-                          />
-                        }
-                      />
-                    ))}
-                  </div>
-                )}
-              </div>
-            ))}
-          </div>
-          <button type="button" className="link" aria-expanded={conditions} onClick={() => setConditions(!conditions)}>
-            {conditions ? 'Without conditions' : 'Conditions before storing'}
-          </button>
-          {conditions && (
-            <div style={{ display: 'grid', gridTemplateColumns: '1fr 1fr', gap: 6 }}>
-              {(
-                [
-                  ['searches', 'searches from'],
-                  ['cpc', 'CPC from'],
-                  ['wordsFrom', 'words from'],
-                  ['wordsTo', 'words to'],
-                ] as const
-              ).map(([key, label]) => (
-                <TextField
-                  key={key}
-                  value={least[key]}
-                  placeholder={label}
-                  error={Number.isNaN(numberOf(least[key]))}
-                  onChange={event => setLeast({ ...least, [key]: event.target.value })}
-                  slotProps={{ htmlInput: { 'aria-label': label, inputMode: 'decimal' } }}
-                />
-              ))}
-              <TextField
-                value={leaveOut}
-                placeholder="leave out: used, second hand"
-                onChange={event => setLeaveOut(event.target.value)}
-                sx={{ gridColumn: '1 / -1' }}
-                slotProps={{ htmlInput: { 'aria-label': 'Words to leave out, separated by commas' } }}
-              />
-            </div>
-          )}
-        </>
+        <Suspense fallback={null}>
+          <SeedOptions choices={choices} onChange={setChoices} shownWays={shownWays} />
+        </Suspense>
       )}
       <Button type="submit" variant="contained" disabled={!ways.some(way => shownWays.includes(way))}>
         Gather

@@ -65,7 +65,7 @@ test('the menu of a page tracks its keywords, sets its state and removes it', as
   const { user, bodies, asked } = show()
   const open = async () => user.pointer({ target: await row('Choosing a kiln'), keys: '[MouseRight]' })
   await open()
-  expect(screen.getByRole('menuitem', { name: 'State: Idea' })).toBeTruthy()
+  expect(await screen.findByRole('menuitem', { name: 'State: Idea' })).toBeTruthy()
   expect(screen.queryByRole('menuitem', { name: 'State: Writing' })).toBeNull()
   await user.click(screen.getByRole('menuitem', { name: 'Track 1 keyword' }))
   await waitFor(() => expect(bodies(trackKeywords)).toEqual([{ keywordIds: [12], tracked: true }]))

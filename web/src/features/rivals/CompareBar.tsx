@@ -1,5 +1,5 @@
-import { readTarget } from '@dew-trail/core/rivals/target'
 import { mostSites } from '@dew-trail/core/rivals/regions'
+import { tidyTypedAddress } from '@dew-trail/core/web/typed-address'
 import { TextField } from '@mui/material'
 import { X } from 'lucide-react'
 import { type FormEvent, lazy, useState } from 'react'
@@ -128,12 +128,10 @@ function TargetField({
   const [wrong, setWrong] = useState(false)
   const save = (event: FormEvent) => {
     event.preventDefault()
+    const tidy = tidyTypedAddress(text)
     if (!text.trim()) onDone(null)
-    else if (readTarget(text) === null || text.includes(',')) setWrong(true)
-    else {
-      const { kind, match } = readTarget(text)!
-      onDone(kind === 'site' || kind === 'host' ? match : kind === 'folder' ? `${match}*` : text.trim())
-    }
+    else if (tidy === null || text.includes(',')) setWrong(true)
+    else onDone(tidy)
   }
   return (
     <form onSubmit={save}>

@@ -1,6 +1,5 @@
 import { listNotes } from '@dew-trail/contract/notes'
 import { listRivalMonths, type RivalMonth } from '@dew-trail/contract/rivals'
-import { readTarget } from '@dew-trail/core/rivals/target'
 import { MenuItem, TextField } from '@mui/material'
 import { lazy } from 'react'
 import { useEndpoint } from '../../api/use-endpoint.ts'
@@ -36,12 +35,12 @@ export function OverTimeTab({ targets, setRivals }: ReturnType<typeof useCompare
   const show = useShowDialog()
   const asked = params.get('figure') ?? 'visits'
   const figure: Figure = asked in figures ? (asked as Figure) : 'visits'
-  const domains = [...new Set(targets.map(target => readTarget(target)?.domain ?? target))]
   const { data, error } = useEndpoint(
     listRivalMonths,
-    { siteId: site.id, marketId: market.id, targets: domains },
+    { siteId: site.id, marketId: market.id, targets },
     { keep: true },
   )
+  const domains = data?.domains ?? []
   const months = [...new Set(data?.months.map(each => each.month))].sort()
   const { data: known } = useEndpoint(listNotes, { siteId: site.id })
   const since = (known ?? []).filter(note => months.length > 0 && note.day >= months[0]! && note.day <= months.at(-1)!)
@@ -76,7 +75,7 @@ export function OverTimeTab({ targets, setRivals }: ReturnType<typeof useCompare
               The rankings feed tells for which keywords each site stood on the first of a month, back to two years. A
               year of it is one request a site and month, more for large sites.
             </p>
-            <LoadRankings targets={domains} months={12}>
+            <LoadRankings targets={targets} months={12}>
               Load twelve months
             </LoadRankings>
           </div>
@@ -97,7 +96,7 @@ export function OverTimeTab({ targets, setRivals }: ReturnType<typeof useCompare
                   </MenuItem>
                 ))}
               </TextField>
-              <LoadRankings targets={domains} months={24}>
+              <LoadRankings targets={targets} months={24}>
                 Load two years
               </LoadRankings>
               {series.map(({ name, colour, dash }) => (

@@ -359,6 +359,7 @@ describe('over time', () => {
   test('the table says what the lines say, months nobody loaded are unknown, and notes of that time stand below', async () => {
     show('/1/rivals?see=time&with=claycorner.example', [
       answer(listRivalMonths, () => ({
+        domains: ['kilnandtide.example', 'claycorner.example'],
         months: [
           month('kilnandtide.example', '2026-09-01', 120),
           month('kilnandtide.example', '2026-10-01', 150),
@@ -383,6 +384,7 @@ describe('over time', () => {
   test('a month beside a known one opens what came and went', async () => {
     const { user, bodies } = show('/1/rivals?see=time&with=', [
       answer(listRivalMonths, () => ({
+        domains: ['kilnandtide.example', 'claycorner.example'],
         months: [month('kilnandtide.example', '2026-09-01', 120), month('kilnandtide.example', '2026-10-01', 150)],
       })),
       answer(readMonthChanges, () => ({
@@ -410,7 +412,7 @@ describe('over time', () => {
   })
   test('without any month it says how they come', async () => {
     const { user, bodies } = show('/1/rivals?see=time&with=claycorner.example', [
-      answer(listRivalMonths, () => ({ months: [] })),
+      answer(listRivalMonths, () => ({ domains: ['kilnandtide.example', 'claycorner.example'], months: [] })),
     ])
     await user.click(await screen.findByRole('button', { name: 'Load twelve months' }))
     await waitFor(() => expect(bodies(loadRankings)[0]).toMatchObject({ months: 12 }))

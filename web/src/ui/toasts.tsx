@@ -1,0 +1,34 @@
+import { lazy, Suspense, useEffect, useState } from 'react'
+
+/** Words at the foot of the window for a while, or what went wrong; with at most one thing to press. */
+export type Toast = { words: string; wrong?: boolean; forMs: number; action?: { label: string; run(): void } }
+
+const waiting: Toast[] = []
+let wake: (() => void) | null = null
+
+/** Shows a toast, as soon as the library that draws them is there: it is loaded with the first one. */
+export function showToast(toast: Toast): void {
+  waiting.push(toast)
+  wake?.()
+}
+
+/** Takes all toasts that were not drawn yet. */
+export const takeToasts = (): Toast[] => waiting.splice(0)
+
+const ToastHost = lazy(() => import('./ToastHost.tsx'))
+
+/** Where toasts are drawn; one in a window. */
+export function Toasts() {
+  const [woken, setWoken] = useState(0)
+  useEffect(() => {
+    wake = () => setWoken(before => before + 1)
+    return () => {
+      wake = null
+    }
+  }, [])
+  return woken ? (
+    <Suspense fallback={null}>
+      <ToastHost woken={woken} />
+    </Suspense>
+  ) : null
+}
