@@ -7,11 +7,15 @@ import { createRoot } from 'react-dom/client'
 import { Registered } from './Registered.tsx'
 import { router } from './routes.tsx'
 import { theme } from './theme/theme.ts'
+import { loadAllLater } from './ui/later.tsx'
 import { Toasts } from './ui/toasts.tsx'
 
 const client = new QueryClient({
   defaultOptions: { queries: { retry: 1, staleTime: 5_000, placeholderData: (before: unknown) => before } },
 })
+
+for (const event of ['pointermove', 'keydown', 'touchstart'])
+  window.addEventListener(event, () => void loadAllLater(), { once: true, passive: true })
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

@@ -33,8 +33,9 @@ function Broken({ says }: { says: string }) {
 /** A feature's screen; loaded once however many paths lead to it. */
 function screenOf(route: FeatureRoute): ReactNode {
   const Screen: ComponentType = 'screen' in route ? route.screen : lazy(route.load)
+  // Of its own key: else the screen before would only be hidden until this one is there, and could still change the address.
   return (
-    <Suspense fallback={<p className="empty quiet">Loading</p>}>
+    <Suspense key={route.path} fallback={<p className="empty quiet">Loading</p>}>
       <Screen />
     </Suspense>
   )
@@ -59,8 +60,9 @@ function Pages() {
   )
 }
 
+// Without transitions: what is left is gone at once, so that an address change it still meant to make cannot lead back to it.
 export const router = (
-  <BrowserRouter>
+  <BrowserRouter useTransitions={false}>
     <Pages />
   </BrowserRouter>
 )

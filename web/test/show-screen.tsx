@@ -2,11 +2,11 @@ import { undoAct } from '@dew-trail/contract/acts'
 import type { Endpoint } from '@dew-trail/contract/endpoint'
 import { ThemeProvider } from '@mui/material'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
-import { cleanup, render } from '@testing-library/react'
+import { cleanup, configure, render } from '@testing-library/react'
 import userEvent, { type UserEvent } from '@testing-library/user-event'
 import type { ReactNode } from 'react'
 import { MemoryRouter } from 'react-router'
-import { afterEach, vi } from 'vitest'
+import { afterEach, beforeAll, vi } from 'vitest'
 import type { z } from 'zod'
 import { layOut } from './lay-out.ts'
 import { OwnThreadWorker } from './own-thread-worker.ts'
@@ -15,19 +15,20 @@ import { Registered } from '../src/Registered.tsx'
 import { DialogHost } from '../src/ui/DialogHost.tsx'
 import { siteContext } from '../src/ui/site-context.ts'
 import { theme } from '../src/theme/theme.ts'
-// Loaded at once, so that a menu or toast is there as soon as it is asked for.
-import '../src/sheet/ConditionEditor.tsx'
-import '../src/ui/floating.ts'
-import '../src/ui/ToastHost.tsx'
-import { Toasts } from '../src/ui/toasts.tsx'
+import { loadAllLater } from '../src/ui/later.tsx'
+import { takeToasts, Toasts } from '../src/ui/toasts.tsx'
 
 type Asked = { spec: Endpoint; url: string; body: Record<string, unknown> }
 /** A file that the program handed to the browser to save. */
 export type SavedFile = { name: string; blob: Blob }
 type Answer = { spec: Endpoint; give: (asked: Asked) => unknown }
 
+// Slow machines are allowed for: what never comes is found by any limit.
+configure({ asyncUtilTimeout: 5_000 })
+beforeAll(loadAllLater)
 afterEach(() => {
   cleanup()
+  takeToasts()
   vi.unstubAllGlobals()
 })
 

@@ -1,6 +1,6 @@
 import { useState } from 'react'
 import { resultColumns, usualColumns } from './result-columns.tsx'
-import { Checkbox, FormControlLabel, Popover } from '../ui/later.tsx'
+import { Checkbox, FormControlLabel, Popover } from '../ui/floating-later.tsx'
 
 /** Which figures of the results are shown. `onChange` hears keys joined by commas, or null for the usual ones. */
 export function ResultColumnMenu({

@@ -4,7 +4,7 @@ import { formatOne, formatWhole } from '../ui/format.ts'
 import type { WholeSource } from '../rows/row-source.ts'
 import type { SheetColumn } from './columns.ts'
 import type { ColumnTable } from './use-column-table.ts'
-import { Popover } from '../ui/later.tsx'
+import { Popover } from '../ui/floating-later.tsx'
 
 type Props = {
   source: WholeSource

@@ -1,7 +1,7 @@
 import { useState } from 'react'
 import type { SheetColumn } from './columns.ts'
 import type { ColumnTable } from './use-column-table.ts'
-import { Checkbox, FormControlLabel, Popover } from '../ui/later.tsx'
+import { Checkbox, FormControlLabel, Popover } from '../ui/floating-later.tsx'
 
 /** Which columns are shown; and back to how they came. */
 export function ColumnMenu({ table, columns }: { table: ColumnTable; columns: readonly SheetColumn[] }) {

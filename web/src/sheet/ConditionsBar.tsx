@@ -1,14 +1,18 @@
 import type { Condition } from '@dew-trail/core/tables/column-spec'
 import { Plus, X } from 'lucide-react'
-import { type KeyboardEvent, lazy, type ReactNode, Suspense, useEffect, useRef, useState } from 'react'
+import { type KeyboardEvent, type ReactNode, useEffect, useRef, useState } from 'react'
 import type { SheetColumn } from './columns.ts'
 import { conditionWords } from './condition-words.ts'
 import { freshCondition, isBlank } from './fresh-condition.ts'
 import type { SheetState } from './use-sheet-state.ts'
-import { Popover } from '../ui/later.tsx'
+import { Popover } from '../ui/floating-later.tsx'
+import { later } from '../ui/later.tsx'
 import { TextInput } from '../ui/TextInput.tsx'
 
-const ConditionEditor = lazy(() => import('./ConditionEditor.tsx'))
+const ConditionEditor = later(
+  () => import('./ConditionEditor.tsx'),
+  module => module.default,
+)
 
 function Worded({ condition, column }: { condition: Condition; column: SheetColumn }): ReactNode {
   const [plain, strong] = conditionWords(condition, column)
@@ -140,13 +144,11 @@ export function ConditionsBar({ columns, state, searchColumn, hide = [], end, le
             },
           }}
         >
-          <Suspense fallback={null}>
-            <ConditionEditor
-              condition={edited}
-              columns={columns.filter(column => column.kind !== 'series' && !hide.includes(column.key))}
-              onChange={change}
-            />
-          </Suspense>
+          <ConditionEditor
+            condition={edited}
+            columns={columns.filter(column => column.kind !== 'series' && !hide.includes(column.key))}
+            onChange={change}
+          />
         </Popover>
       )}
     </div>

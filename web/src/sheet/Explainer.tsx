@@ -3,7 +3,7 @@ import { type MouseEvent, useEffect, useRef, useState } from 'react'
 import { formatDay } from '../ui/format.ts'
 import type { SheetColumn } from './columns.ts'
 import type { Row } from '../rows/row-source.ts'
-import { Popper } from '../ui/later.tsx'
+import { Popper } from '../ui/floating-later.tsx'
 
 const restMs = 350
 

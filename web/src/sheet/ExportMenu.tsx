@@ -2,7 +2,7 @@ import { MenuItem } from '@mui/material'
 import { useEffect, useRef, useState } from 'react'
 import { useAct } from '../ui/use-act.ts'
 import type { ExportFormat } from '../rows/row-source.ts'
-import { Menu } from '../ui/later.tsx'
+import { Menu } from '../ui/floating-later.tsx'
 
 const formats: Array<[ExportFormat, string]> = [
   ['csv', 'CSV'],

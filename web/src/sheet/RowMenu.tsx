@@ -1,6 +1,6 @@
 import { MenuItem } from '@mui/material'
 import type { Row } from '../rows/row-source.ts'
-import { Menu } from '../ui/later.tsx'
+import { Menu } from '../ui/floating-later.tsx'
 
 /** What can be done with a row, as its menu offers it. `key`: the key that does it too. */
 export type RowMenuItem = { label: string; key?: string | undefined; run(): void }

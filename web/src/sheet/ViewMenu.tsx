@@ -6,7 +6,7 @@ import { X } from 'lucide-react'
 import { type FormEvent, useState } from 'react'
 import { call } from '../api/call.ts'
 import { useAct } from '../ui/use-act.ts'
-import { MenuList, Popover } from '../ui/later.tsx'
+import { MenuList, Popover } from '../ui/floating-later.tsx'
 import { TextInput } from '../ui/TextInput.tsx'
 
 type Props = {

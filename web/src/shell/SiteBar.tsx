@@ -6,7 +6,7 @@ import { formatMarket } from '../ui/format.ts'
 import { useShowDialog } from '../ui/DialogHost.tsx'
 import { Logo } from '../ui/Drop.tsx'
 import { useSite } from '../ui/site-context.ts'
-import { Menu } from '../ui/later.tsx'
+import { Menu } from '../ui/floating-later.tsx'
 
 const AddSite = lazy(() => import('./AddSite.tsx').then(module => ({ default: module.AddSite })))
 const SiteDialog = lazy(() => import('../features/sites/SiteDialog.tsx'))

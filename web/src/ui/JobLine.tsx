@@ -6,7 +6,7 @@ import { call } from '../api/call.ts'
 import { formatTimeLeft, formatWhole } from './format.ts'
 import { useSite } from './site-context.ts'
 import { useAct } from './use-act.ts'
-import { Popover } from './later.tsx'
+import { Popover } from './floating-later.tsx'
 
 /** Work of the site, newest first; none while it is not known. */
 export function useJobs(): { jobs: Job[]; known: boolean; error: Error | null } {

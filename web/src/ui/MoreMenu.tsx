@@ -1,6 +1,6 @@
 import { MenuItem } from '@mui/material'
 import { useState } from 'react'
-import { Menu } from './later.tsx'
+import { Menu } from './floating-later.tsx'
 
 /** Actions that are wanted less often, behind one word. Those without `run` are not offered now. */
 export function MoreMenu({ items }: { items: Array<{ label: string; run?: (() => void) | undefined }> }) {

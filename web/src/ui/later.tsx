@@ -1,31 +1,31 @@
-import type {
-  CheckboxProps,
-  FormControlLabelProps,
-  MenuListProps,
-  MenuProps,
-  PopoverProps,
-  PopperProps,
-} from '@mui/material'
-import { type ComponentType, lazy, Suspense, useRef } from 'react'
+import { type ComponentType, useEffect, useState } from 'react'
 
-type Floating = typeof import('./floating.ts')
-/** Draws nothing until it is first opened and its code is there: menus are a fifth of all that a first screen would load. */
-function later<Props extends object>(pick: (floating: Floating) => ComponentType<Props>): ComponentType<Props> {
-  const Loaded: ComponentType<Props> = lazy(async () => ({ default: pick(await import('./floating.ts')) }))
-  return function Later(props: Props) {
-    const wanted = useRef(false)
-    if (!('open' in props) || props.open) wanted.current = true
-    return wanted.current ? (
-      <Suspense fallback={null}>
-        <Loaded {...props} />
-      </Suspense>
-    ) : null
-  }
+const loads = new Set<() => Promise<void>>()
+
+/** Loads all that is loaded later; called when the first hand moves over the screen, so that nothing that opens is waited for. */
+export const loadAllLater = async (): Promise<void> => {
+  await Promise.all([...loads].map(load => load()))
 }
 
-export const Menu = later<MenuProps>(floating => floating.Menu)
-export const MenuList = later<MenuListProps>(floating => floating.MenuList)
-export const Popover = later<PopoverProps>(floating => floating.Popover)
-export const Popper = later<PopperProps>(floating => floating.Popper)
-export const Checkbox = later<CheckboxProps>(floating => floating.Checkbox)
-export const FormControlLabel = later<FormControlLabelProps>(floating => floating.FormControlLabel)
+/**
+ * A component whose code comes after the first screen; draws nothing until it is there. Without `Suspense`, which holds back what arrives
+ * by 0.3 s so that screens do not flicker, which menus must not wait for.
+ */
+export function later<Module, Props extends object>(
+  load: () => Promise<Module>,
+  pick: (module: Module) => ComponentType<Props>,
+): ComponentType<Props> {
+  let Loaded: ComponentType<Props> | null = null
+  const fetch = async (): Promise<void> => {
+    Loaded ??= pick(await load())
+  }
+  loads.add(fetch)
+  return function Later(props: Props) {
+    const [, setArrived] = useState(Loaded !== null)
+    const wanted = !('open' in props) || Boolean(props.open)
+    useEffect(() => {
+      if (wanted && !Loaded) void fetch().then(() => setArrived(true))
+    }, [wanted])
+    return Loaded && wanted ? <Loaded {...props} /> : null
+  }
+}

@@ -1,4 +1,5 @@
-import { lazy, Suspense, useEffect, useState } from 'react'
+import { useEffect, useState } from 'react'
+import { later } from './later.tsx'
 
 /** Words at the foot of the window for a while, or what went wrong; with at most one thing to press. */
 export type Toast = { words: string; wrong?: boolean; forMs: number; action?: { label: string; run(): void } }
@@ -15,7 +16,10 @@ export function showToast(toast: Toast): void {
 /** Takes all toasts that were not drawn yet. */
 export const takeToasts = (): Toast[] => waiting.splice(0)
 
-const ToastHost = lazy(() => import('./ToastHost.tsx'))
+const ToastHost = later(
+  () => import('./ToastHost.tsx'),
+  module => module.default,
+)
 
 /** Where toasts are drawn; one in a window. */
 export function Toasts() {
@@ -26,9 +30,5 @@ export function Toasts() {
       wake = null
     }
   }, [])
-  return woken ? (
-    <Suspense fallback={null}>
-      <ToastHost woken={woken} />
-    </Suspense>
-  ) : null
+  return woken ? <ToastHost woken={woken} /> : null
 }

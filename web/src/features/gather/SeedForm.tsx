@@ -1,13 +1,17 @@
 import { addressWays, gatherWays, startGathering } from '@dew-trail/contract/gather'
 import { Button } from '@mui/material'
-import { type FormEvent, lazy, memo, Suspense, useState } from 'react'
+import { type FormEvent, memo, useState } from 'react'
 import { call } from '../../api/call.ts'
+import { later } from '../../ui/later.tsx'
 import { useSite } from '../../ui/site-context.ts'
 import { TextInput } from '../../ui/TextInput.tsx'
 import { firstChoices, numberTyped } from './seed-choices.ts'
 
 // Shown when the seeds are first touched.
-const SeedOptions = lazy(() => import('./SeedOptions.tsx'))
+const SeedOptions = later(
+  () => import('./SeedOptions.tsx'),
+  module => module.default,
+)
 
 const linesOf = (text: string): string[] =>
   text
@@ -92,11 +96,7 @@ export const SeedForm = memo(function SeedForm({ onStarted }: { onStarted(gather
           }
         }}
       />
-      {more && (
-        <Suspense fallback={null}>
-          <SeedOptions choices={choices} onChange={setChoices} shownWays={shownWays} />
-        </Suspense>
-      )}
+      {more && <SeedOptions choices={choices} onChange={setChoices} shownWays={shownWays} />}
       <Button type="submit" variant="contained" disabled={!ways.some(way => shownWays.includes(way))}>
         Gather
       </Button>
