@@ -1,5 +1,6 @@
 import { crawlBench } from './bench/crawl.ts'
 import { firstRouteBench } from './bench/first-route.ts'
+import { lighthouseBench } from './bench/lighthouse.ts'
 import { gatherBench } from './bench/gather.ts'
 import { graphBench } from './bench/graph.ts'
 import { hostileBench } from './bench/hostile.ts'
@@ -23,6 +24,7 @@ process.exit(
     [
       startBench,
       firstRouteBench,
+      lighthouseBench,
       gatherBench,
       sheetBench,
       largeSheetBench,

@@ -8,7 +8,7 @@ import { Registered } from './Registered.tsx'
 import { router } from './routes.tsx'
 import { theme } from './theme/theme.ts'
 import { loadAllLater } from './ui/later.tsx'
-import { Toasts } from './ui/toasts.tsx'
+import { Toasts } from './ui/Toasts.tsx'
 
 const client = new QueryClient({
   defaultOptions: { queries: { retry: 1, staleTime: 5_000, placeholderData: (before: unknown) => before } },

@@ -16,7 +16,8 @@ import { DialogHost } from '../src/ui/DialogHost.tsx'
 import { siteContext } from '../src/ui/site-context.ts'
 import { theme } from '../src/theme/theme.ts'
 import { loadAllLater } from '../src/ui/later.tsx'
-import { takeToasts, Toasts } from '../src/ui/toasts.tsx'
+import { takeToasts } from '../src/ui/toast-queue.ts'
+import { Toasts } from '../src/ui/Toasts.tsx'
 
 type Asked = { spec: Endpoint; url: string; body: Record<string, unknown> }
 /** A file that the program handed to the browser to save. */

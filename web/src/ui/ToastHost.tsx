@@ -1,6 +1,6 @@
 import { closeSnackbar, enqueueSnackbar, SnackbarProvider } from 'notistack'
 import { useEffect } from 'react'
-import { takeToasts, type Toast } from './toasts.tsx'
+import { takeToasts, type Toast } from './toast-queue.ts'
 
 /** Draws the toasts that wait, each time it is woken. */
 export default function ToastHost({ woken }: { woken: number }) {

@@ -2,7 +2,7 @@ import { undoAct } from '@dew-trail/contract/acts'
 import { useCallback, useContext } from 'react'
 import { call } from '../api/call.ts'
 import { siteContext } from './site-context.ts'
-import { showToast } from './toasts.tsx'
+import { showToast } from './toast-queue.ts'
 
 export type Said = {
   say?: string

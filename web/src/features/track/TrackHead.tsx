@@ -24,13 +24,29 @@ const leastShare = 0.5
 const checkedOn = ({ top3, top10, top30, beyond, notFound }: SpreadDay): number =>
   top3 + top10 + top30 + beyond + notFound
 
+const headBox = {
+  display: 'grid',
+  gridTemplateColumns: '168px minmax(0, 1fr) 330px',
+  gap: 24,
+  padding: '12px 16px',
+  minHeight: 214,
+  borderBottom: '1px solid var(--mui-palette-dew-line)',
+  background: 'var(--mui-palette-dew-open)',
+}
+
+/** The space of the head before it is there, so that the table below does not move when it comes. */
+export const TrackHeadToCome = () => (
+  <section className="track-head" style={headBox} aria-label="Summary" aria-busy="true" />
+)
+
 /** The screen's one headline figure, its course, and where the keywords stand. */
 export function TrackHead({ rows, days, lastDay, beforeDay, visibility }: Props) {
   const { site, market } = useSite()
   const [params, change] = useAddress()
   const notes = useEndpoint(listNotes, { siteId: site.id })
   const { data } = useEndpoint(listVisibility, { siteId: site.id, marketId: market.id, days })
-  if (!data?.length || !lastDay) return null
+  if (!lastDay || data?.length === 0) return null
+  if (!data) return <TrackHeadToCome />
   const full = Math.max(...data.map(checkedOn))
   const whole = data.filter(each => checkedOn(each) >= leastShare * full)
   const fewer = data.length - whole.length
@@ -41,18 +57,7 @@ export function TrackHead({ rows, days, lastDay, beforeDay, visibility }: Props)
   const entered = count(row => row.now > 0 && row.now <= 10 && (row.before < 0 || row.before > 10))
   const left = count(row => row.before > 0 && row.before <= 10 && (row.now < 0 || row.now > 10))
   return (
-    <section
-      className="track-head"
-      style={{
-        display: 'grid',
-        gridTemplateColumns: '168px minmax(0, 1fr) 330px',
-        gap: 24,
-        padding: '12px 16px',
-        borderBottom: '1px solid var(--mui-palette-dew-line)',
-        background: 'var(--mui-palette-dew-open)',
-      }}
-      aria-label="Summary"
-    >
+    <section className="track-head" style={headBox} aria-label="Summary">
       <div>
         <div
           className="headline own"

@@ -20,7 +20,7 @@ import { TrackSums } from './TrackSums.tsx'
 import { shippedViews } from './track-views.ts'
 import { useTrackActs } from './use-track-acts.ts'
 import { useTrackMenu } from './use-track-menu.ts'
-import { TrackHead } from './TrackHead.tsx'
+import { TrackHead, TrackHeadToCome } from './TrackHead.tsx'
 
 const sumColumns = ['searches', 'visits', 'now']
 const drawn = ['recent', 'nowValue']
@@ -72,7 +72,7 @@ export default function TrackScreen() {
             Import CSV
           </button>
         }
-        head={data && <TrackHead {...data} days={days} />}
+        head={data ? <TrackHead {...data} days={days} /> : !error && <TrackHeadToCome />}
         footSelected={take => (
           <>
             <button type="button" className="link" disabled={asking} onClick={async () => check((await take()).ids)}>

@@ -1,6 +1,3 @@
-import { useEffect, useState } from 'react'
-import { later } from './later.tsx'
-
 /** Words at the foot of the window for a while, or what went wrong; with at most one thing to press. */
 export type Toast = { words: string; wrong?: boolean; forMs: number; action?: { label: string; run(): void } }
 
@@ -16,19 +13,7 @@ export function showToast(toast: Toast): void {
 /** Takes all toasts that were not drawn yet. */
 export const takeToasts = (): Toast[] => waiting.splice(0)
 
-const ToastHost = later(
-  () => import('./ToastHost.tsx'),
-  module => module.default,
-)
-
-/** Where toasts are drawn; one in a window. */
-export function Toasts() {
-  const [woken, setWoken] = useState(0)
-  useEffect(() => {
-    wake = () => setWoken(before => before + 1)
-    return () => {
-      wake = null
-    }
-  }, [])
-  return woken ? <ToastHost woken={woken} /> : null
+/** Calls `draw` with every toast that comes; the one that draws them is the last that asked. */
+export const onToast = (draw: (() => void) | null): void => {
+  wake = draw
 }
