@@ -74,7 +74,7 @@ const watchKeys = `
       frames++
       const names = [...document.querySelectorAll('.sheet-row .keyword-name')].map(name => name.textContent)
       const busy = document.querySelector('.sheet').getAttribute('aria-busy') === 'true'
-      if (input.value !== before && !busy && frames > 1 && names.every(name => name.includes(input.value.trim()))) window.times.push(performance.now() - event.timeStamp)
+      if (input.value !== before && !busy && frames > 1 && names.every(name => input.value.trim().split(' ').every(word => name.includes(word)))) window.times.push(performance.now() - event.timeStamp)
       else if (performance.now() - event.timeStamp < 20000) requestAnimationFrame(look)
     }
     requestAnimationFrame(look)

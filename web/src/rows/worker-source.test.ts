@@ -78,6 +78,8 @@ describe('windows', () => {
     const { source, worker } = open()
     worker.say(rows([1, 2], 0, 0, 900))
     source.requestRange(300, 330)
+    // What a leap leads to comes first and alone.
+    expect(worker.told.at(-2)).toMatchObject({ type: 'window', from: 300, to: 330 })
     expect(worker.told.at(-1)).toMatchObject({ type: 'window', from: 60, to: 570 })
     worker.say(rows([7], 0, 60, 900))
     const before = worker.told.length

@@ -98,6 +98,8 @@ export class WorkerSource implements WholeSource {
     const range = this.#range
     if (Math.max(0, from - leastAhead) >= range.from && (to + leastAhead <= range.to || range.to >= this.count)) return
     this.#range = wanted
+    // After a leap nothing in sight is known: those rows come first and alone, as few come soonest.
+    if (from >= range.to || to <= range.from) this.#send({ type: 'window', from, to })
     this.#send({ type: 'window', ...wanted })
   }
 

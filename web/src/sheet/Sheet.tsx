@@ -160,6 +160,13 @@ export function Sheet({
     if (!wantsFocus.current) setActive(index)
   }, [])
 
+  // After a leap the rows that were in sight stay until the new ones come, a moment later: nothing is ever blank.
+  const held = useRef<{ list: string; rows: ReadonlyArray<Row | undefined> }>({ list: listKey, rows: [] })
+  const known = indexes.map(source.getRow)
+  if (held.current.list !== listKey || known.some(row => row !== undefined))
+    held.current = { list: listKey, rows: known }
+  const rows = held.current.rows
+
   // Rows that arrive while somebody walks the list move the others: the active row stays the same row, wherever it stands now.
   const activeId = useRef<number | null>(null)
   const seenVersion = useRef(source.version)
@@ -319,8 +326,8 @@ export function Sheet({
         onSort={(key, add) => state.setSort(nextSort(state.sort, key, add))}
       />
       <div className="sheet-body" role="rowgroup" style={{ height: places.height + 8 }}>
-        {indexes.map(index => {
-          const row = source.getRow(index)
+        {indexes.map((index, i) => {
+          const row = rows[i]
           const unfolded = row !== undefined && openSet.has(row.id)
           return (
             // Keyed by place, not by row: a row that is still being fetched keeps its element, and with it the focus, when it comes.
