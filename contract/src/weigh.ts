@@ -187,6 +187,18 @@ export const getStrengths = endpoint({
   output: z.array(strengths),
   oldBy: ['learn'],
 })
+/** Over the weighed keywords of a market: medians of difficulty and of the chance of a first page, visits a month. Null = of none known. */
+export const marketFigures = z.object({
+  keywords: z.number(),
+  difficulty: z.number().nullable(),
+  chance: z.number().nullable(),
+  visits: z.number().nullable(),
+})
+export type MarketFigures = z.infer<typeof marketFigures>
+/** In the result of a job (`moved`) that changed figures of all keywords of a market. */
+export const movedFigures = z.object({ marketId: z.number(), before: marketFigures, after: marketFigures })
+export type MovedFigures = z.infer<typeof movedFigures>
+
 /** Has strengths learnt anew for the engine and device of a market. */
 export const learnStrengths = endpoint({
   summary: 'Learn strengths anew',

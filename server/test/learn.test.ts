@@ -1,7 +1,14 @@
 import { startGathering } from '@dew-trail/contract/gather'
 import type { Job } from '@dew-trail/contract/jobs'
 import { listSites, type Site } from '@dew-trail/contract/sites'
-import { type FirstPage, getFirstPage, getStrengths, learnStrengths, startWeighing } from '@dew-trail/contract/weigh'
+import {
+  type FirstPage,
+  getFirstPage,
+  getStrengths,
+  learnStrengths,
+  startWeighing,
+  movedFigures,
+} from '@dew-trail/contract/weigh'
 import { pagesToLearn } from '@dew-trail/core/results/learn-strength'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { maybeSite } from '../src/domain/sites/queries.ts'
@@ -88,6 +95,15 @@ describe('enough result pages', () => {
     expect(Math.abs(row.difficulty - after.difficulty!)).toBeLessThan(0.0001)
     expect(row.chance).toBeCloseTo(after.chances!['10']!, 5)
     expect(Math.round(100 * row.chance)).toBe(Math.round(100 * after.chances!['10']!))
+    // What moved for all is told by the rows' own figures.
+    const { rows } = await server.rows(site.id, marketId)
+    const moved = movedFigures.parse(job.result!.moved)
+    expect(moved).toMatchObject({ marketId, before: { keywords: 5 }, after: { keywords: 5 } })
+    const weighed = rows.filter(each => ids.includes(each.id))
+    expect(moved.after.difficulty).toBeCloseTo(weighed.map(each => each.difficulty).sort((a, b) => a - b)[2]!, 3)
+    const visits = weighed.reduce((sum, each) => sum + (each.visits > 0 ? each.visits : 0), 0)
+    expect(moved.after.visits).toBeCloseTo(visits, 0)
+    expect(moved.before.difficulty).not.toBe(moved.after.difficulty)
     // Levels of the site are told by the same strengths.
     const [own] = await server.call(listSites, {})
     expect(own!.comfortable).not.toBe(site.comfortable)

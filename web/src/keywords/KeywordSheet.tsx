@@ -23,6 +23,7 @@ import { useColumnTable } from '../sheet/use-column-table.ts'
 import type { SheetState } from '../sheet/use-sheet-state.ts'
 import { viewsOf } from '../sheet/use-views.ts'
 import { shippedViews } from './shipped-views.ts'
+import { FiguresMoved } from './FiguresMoved.tsx'
 import { useKeywordActions } from './keyword-actions.ts'
 import { useSums } from '../sheet/use-sums.ts'
 
@@ -160,6 +161,7 @@ export function KeywordSheet({
         if (button) toggleFamily(Number(button.dataset.family))
       }}
     >
+      <FiguresMoved />
       <ConditionsBar
         columns={named}
         state={state}

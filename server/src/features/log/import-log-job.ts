@@ -4,6 +4,7 @@ import type { JobControl } from '../../platform/jobs/job-control.ts'
 import { mondayBefore, saveWeek } from './job.ts'
 import { setPropertyLoaded } from '../../domain/query-log/queries.ts'
 import { beginLog } from './routes.ts'
+import { withMovedFigures } from '../../domain/chances/market-figures.ts'
 import { sumLog } from '../../domain/query-log/sum-log.ts'
 import { needMarket } from '../../domain/sites/need-market.ts'
 import { maybeSite } from '../../domain/sites/queries.ts'
@@ -107,7 +108,7 @@ export async function importLogJob(context: Context, control: JobControl): Promi
     await control.step(bytes / 2 + (bytes / 2) * (saved / weeks.size), bytes)
   }
   if (day) await setPropertyLoaded(context.pool, siteId, propertyId, day)
-  const summed = await sumLog(context.pool, siteId)
+  const summed = await withMovedFigures(context.pool, siteId, market.id, () => sumLog(context.pool, siteId))
   context.events.publish(siteId, { type: 'keywords' })
   context.events.publish(siteId, { type: 'gatherings' })
   await control.step(bytes, bytes)

@@ -10,6 +10,7 @@ import { needMarket } from '../../domain/sites/need-market.ts'
 import { lockSite, maybeSite, touchKeywords } from '../../domain/sites/queries.ts'
 import type { LogRow } from '../../sources/sources.ts'
 import { type LogWeekRow, replaceLogWeek, setPropertyLoaded } from '../../domain/query-log/queries.ts'
+import { withMovedFigures } from '../../domain/chances/market-figures.ts'
 import { sumLog } from '../../domain/query-log/sum-log.ts'
 
 const day = 86_400_000
@@ -56,7 +57,9 @@ export async function logJob(context: Context, control: JobControl): Promise<obj
     context.events.publish(siteId, { type: 'gatherings' })
   }
   await setPropertyLoaded(context.pool, siteId, propertyId, shift(newest, 6))
-  const summed = await sumLog(context.pool, siteId)
+  const summed = await withMovedFigures(context.pool, siteId, Number(payload.marketId), () =>
+    sumLog(context.pool, siteId),
+  )
   context.events.publish(siteId, { type: 'keywords' })
   // The log is worth most beside the ads data: what has no figures yet is asked about.
   const market = await needMarket(context.pool, siteId, Number(payload.marketId))

@@ -13,6 +13,7 @@ import { needMarket, needSite } from '../../domain/sites/need-market.ts'
 import { SourceError } from '../../platform/outside/source-error.ts'
 import { fetchPageFacts, siteFactsOnce } from '../../domain/chances/fetch-facts.ts'
 import { rescore, rescoreWhereFactsAreNew } from './rescore.ts'
+import { withMovedFigures } from '../../domain/chances/market-figures.ts'
 import { manyDeepPages, manyForSample, upsertDeepPage, upsertModel } from '../../domain/chances/learn-queries.ts'
 import { readFacts } from '../../domain/chances/read-facts.ts'
 import { factsOf } from '../../domain/chances/weigh-page.ts'
@@ -55,22 +56,25 @@ export async function learnJob(context: Context, control: JobControl): Promise<o
   const { ranked: known, words } = await deepFacts(context, siteId, market)
   const learnt = await learnInThread(known, control.signal)
   const model = learnt && { ...learnt.model, words }
-  await upsertModel(pool, siteId, {
-    engine: market.engine,
-    device: market.device,
-    pages: known.length,
-    model,
-    report: learnt?.report ?? null,
+  const result = await withMovedFigures(pool, siteId, market.id, async () => {
+    await upsertModel(pool, siteId, {
+      engine: market.engine,
+      device: market.device,
+      pages: known.length,
+      model,
+      report: learnt?.report ?? null,
+    })
+    await control.step(steps - 1, steps)
+    const judged = model ? await rescore(context, site, market, model, control.signal) : 0
+    if (!model) await rescoreWhereFactsAreNew(context, site, market, control.job.createdAt, control.signal)
+    return { judged }
   })
-  await control.step(steps - 1, steps)
-  const judged = model ? await rescore(context, site, market, model, control.signal) : 0
-  if (!model) await rescoreWhereFactsAreNew(context, site, market, control.job.createdAt, control.signal)
   await control.step(steps, steps)
   context.events.publish(siteId, { type: 'keywords' })
   return {
     pages: known.length,
     learnt: learnt !== null,
-    judged,
+    ...result,
     pairAccuracy: learnt?.report.pairAccuracy ?? null,
     calibrationError: learnt?.report.calibrationError ?? null,
   }
