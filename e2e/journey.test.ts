@@ -1,7 +1,6 @@
 import { mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { setTimeout as sleep } from 'node:timers/promises'
 import { readLogState } from '@dew-trail/contract/log'
 import { listJobs } from '@dew-trail/contract/jobs'
 import { startGathering } from '@dew-trail/contract/gather'
@@ -11,6 +10,7 @@ import { callServer } from '@dew-trail/scripts/lib/client'
 import { type Stack, startStack } from '@dew-trail/scripts/lib/stack'
 import type { Page } from 'puppeteer-core'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { stepsOn } from './steps.ts'
 
 let stack: Stack
 let browser: Awaited<ReturnType<typeof openBrowser>>
@@ -33,28 +33,13 @@ afterAll(async () => {
   await stack?.close()
 })
 
-const text = () => page.evaluate(() => document.body.innerText)
-const until = async (what: string, check: () => Promise<boolean>) => {
-  for (let tries = 0; tries < 400; tries++) {
-    if (await check()) return
-    await sleep(50)
-  }
-  throw new Error(`did not come: ${what}\n${(await text()).slice(-700)}`)
-}
-const seen = (words: string) => until(words, async () => (await text()).includes(words))
-const click = async (name: string, within = 'body') => {
-  const handle = await page.waitForSelector(`${within} ::-p-aria([name="${name}"])`, { timeout: 15_000 })
-  await handle!.click()
-}
-const rowCount = () => page.$$eval('.sheet-row', rows => rows.length)
-const firstPhrase = () => page.evaluate(() => document.querySelector('.sheet-row .keyword-name')?.textContent ?? '')
+const { text, until, seen, click, rowCount, firstPhrase, station } = stepsOn(() => page)
 /** Rows may move while a job brings figures; steps that walk the rows wait for its end. */
 const allDone = () =>
   until('the end of all jobs', async () => {
     const jobs = await callServer(stack.server, listJobs, { siteId: 1 })
     return jobs.length > 0 && jobs.every(job => job.endedAt !== null)
   })
-const station = (name: string) => page.click(`.trail a[href*="/${name}"]`)
 
 describe('the trail, from a seed to a tracked position', () => {
   test('an empty site says what to do, and a seed fills the sheet as rows arrive', async () => {

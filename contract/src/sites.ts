@@ -48,12 +48,13 @@ const domain = z
   .string()
   .trim()
   .toLowerCase()
-  // A pasted address is its site.
+  // A pasted address is its site; www. is a host of it.
   .transform(text =>
     text
       .replace(/^[a-z]+:\/\//, '')
       .replace(/[/?#].*$/, '')
-      .replace(/:\d+$/, ''),
+      .replace(/:\d+$/, '')
+      .replace(/^www\.(?=[^.]+\.)/, ''),
   )
   .pipe(z.string().regex(/^(?!-)[a-z0-9-]+(\.[a-z0-9-]+)+$/, 'A domain looks like name.example'))
 

@@ -1,4 +1,3 @@
-import type { ViewState } from '@dew-trail/contract/views'
 import { resolveLimits } from '@dew-trail/core/tables/column-spec'
 import { lazy, Suspense, type ReactNode, useCallback, useEffect, useMemo, useState } from 'react'
 import { JobLine } from '../ui/JobLine.tsx'
@@ -146,12 +145,7 @@ export function KeywordSheet({
     const file = await exportResults(site.id, market.id, exportColumns(shown), rows, format)
     download(file, `${shown.fileName}-results.${format}`)
   }
-  const views = viewsOf({ name, state, table, columns }, 'gatherings')
-  const currentView = (): ViewState => ({ ...views.current(), folded })
-  const applyView = (view: ViewState) => {
-    views.apply(view)
-    foldBy(view.folded)
-  }
+  const views = viewsOf({ name, state, table, columns, fold: { on: folded, set: foldBy } }, 'gatherings')
   const ids = [...selected]
   return (
     <div
@@ -182,8 +176,8 @@ export function KeywordSheet({
             <ViewMenu
               sheet="keywords"
               shipped={shippedViews}
-              current={currentView}
-              onChoose={applyView}
+              current={views.current}
+              onChoose={views.apply}
               onGiveBack={views.giveBack}
             />
             <ColumnMenu table={table} columns={columns} />

@@ -1,5 +1,6 @@
 // @vitest-environment jsdom
 import { act, renderHook } from '@testing-library/react'
+import { useState } from 'react'
 import { MemoryRouter } from 'react-router'
 import { beforeEach, expect, test } from 'vitest'
 import type { SheetColumn } from './columns.ts'
@@ -22,7 +23,12 @@ test('a view sets columns, conditions and order; conditions of the place stay; t
       const state = useSheetState('now')
       const table = useColumnTable('views-test', columns)
       const shown = table.getVisibleLeafColumns().map(each => each.id)
-      return { state, shown, views: viewsOf({ name: 'views-test', state, table, columns }, 'gatherings') }
+      const [on, set] = useState(false)
+      return {
+        state,
+        shown,
+        views: viewsOf({ name: 'views-test', state, table, columns, fold: { on, set } }, 'gatherings'),
+      }
     },
     {
       wrapper: ({ children }) => <MemoryRouter initialEntries={['/?where=gatherings:any:3']}>{children}</MemoryRouter>,
@@ -43,8 +49,9 @@ test('a view sets columns, conditions and order; conditions of the place stay; t
   expect(result.current.shown).toEqual(['phrase', 'now', 'page'])
   expect(result.current.views.current()).toMatchObject({ where: [], sort: 'page' })
   expect(result.current.views.giveBack).toBeNull()
-  act(() => result.current.views.apply({ ...before, columns: ['phrase'] }))
+  act(() => result.current.views.apply({ ...before, columns: ['phrase'], folded: true }))
   expect(result.current.shown).toEqual(['phrase'])
+  expect(result.current.views.current().folded).toBe(true)
   act(() => result.current.views.giveBack!())
   expect(result.current.views.current()).toEqual(before)
 })

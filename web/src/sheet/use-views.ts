@@ -4,8 +4,15 @@ import type { SheetColumn } from './columns.ts'
 import type { ColumnTable } from './use-column-table.ts'
 import type { SheetState } from './use-sheet-state.ts'
 
-type Shown = { name: string; state: SheetState; table: ColumnTable; columns: readonly SheetColumn[] }
-type Columns = { order: string[]; shown: Record<string, boolean> }
+type Shown = {
+  name: string
+  state: SheetState
+  table: ColumnTable
+  columns: readonly SheetColumn[]
+  /** Whether forms of a keyword are folded, where a table can do that. */
+  fold?: { on: boolean; set(on: boolean): void }
+}
+type Columns = { order: string[]; shown: Record<string, boolean>; folded: boolean }
 
 const beforeKey = (name: string): string => `sheet-before-view:${name}`
 /** The columns that were there before a view set its own; null where none did. */
@@ -19,10 +26,10 @@ function columnsBefore(name: string): Columns | null {
 
 /**
  * What a view holds of a table as it is now, and the table shown by a view. Conditions on `ownColumn` belong to the place, not to a view. A
- * view with columns sets them; one without, and `giveBack`, bring back those that were there before (null where no view set any).
+ * view with columns sets them and what is folded; one without, and `giveBack`, bring back those that were there before (null where no view set any).
  */
 export function viewsOf(
-  { name, state, table, columns }: Shown,
+  { name, state, table, columns, fold }: Shown,
   ownColumn?: string,
 ): { current(): ViewState; apply(view: ViewState): void; giveBack: (() => void) | null } {
   const before = columnsBefore(name)
@@ -30,6 +37,7 @@ export function viewsOf(
     if (!before) return
     table.setColumnVisibility(before.shown)
     table.setColumnOrder(before.order)
+    fold?.set(before.folded)
     sessionStorage.removeItem(beforeKey(name))
   }
   return {
@@ -38,7 +46,7 @@ export function viewsOf(
       where: state.where.filter(each => each.column !== ownColumn).map(conditionText),
       sort: sortText(state.sort),
       columns: table.getVisibleLeafColumns().map(column => column.id),
-      folded: false,
+      folded: fold?.on ?? false,
     }),
     apply(view) {
       state.setWhere([
@@ -52,7 +60,8 @@ export function viewsOf(
         return
       }
       if (!before) {
-        const now: Columns = { order: table.state.columnOrder, shown: table.state.columnVisibility }
+        const { columnOrder: order, columnVisibility: shown } = table.state
+        const now: Columns = { order, shown, folded: fold?.on ?? false }
         sessionStorage.setItem(beforeKey(name), JSON.stringify(now))
       }
       table.setColumnVisibility(
@@ -63,6 +72,7 @@ export function viewsOf(
         ),
       )
       table.setColumnOrder(view.columns)
+      fold?.set(view.folded)
     },
   }
 }

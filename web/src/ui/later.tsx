@@ -21,11 +21,12 @@ export function later<Module, Props extends object>(
   }
   loads.add(fetch)
   return function Later(props: Props) {
-    const [, setArrived] = useState(Loaded !== null)
+    const [arrived, setArrived] = useState(Loaded !== null)
     const wanted = !('open' in props) || Boolean(props.open)
     useEffect(() => {
-      if (wanted && !Loaded) void fetch().then(() => setArrived(true))
-    }, [wanted])
+      // Another may have loaded it between drawing and here: that alone draws nothing.
+      if (wanted && !arrived) void fetch().then(() => setArrived(true))
+    }, [wanted, arrived])
     return Loaded && wanted ? <Loaded {...props} /> : null
   }
 }

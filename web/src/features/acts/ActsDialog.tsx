@@ -22,7 +22,7 @@ export default function ActsDialog({ onClose }: { onClose(): void }) {
           </p>
         )}
         {data && data.length > 0 && (
-          <table className="results" style={{ width: '100%' }}>
+          <table className="results whole-cells" style={{ width: '100%' }}>
             <thead>
               <tr>
                 <th>When</th>

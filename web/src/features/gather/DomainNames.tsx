@@ -72,7 +72,7 @@ export default function DomainNamesDialog({ ids, onClose }: { ids: number[]; onC
           {isFetching && <span className="quiet">Asking the registry</span>}
           {error && <span className="fall">{error.message}</span>}
         </div>
-        <table className="results" style={{ width: '100%' }}>
+        <table className="results whole-cells" style={{ width: '100%' }}>
           <thead>
             <tr>
               <th scope="col">Keyword</th>
