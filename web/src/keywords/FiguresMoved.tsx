@@ -9,8 +9,8 @@ import { useSite } from '../ui/site-context.ts'
 const saidForDays = 7
 const reasons: Partial<Record<JobKind, string>> = {
   learn: 'what makes a result strong was learnt from first pages',
-  log: 'the query log was loaded, which tells how often readers click at each position',
-  importLog: 'a query log was imported, which tells how often readers click at each position',
+  log: 'the query log now tells how often readers click',
+  importLog: 'the query log now tells how often readers click',
 }
 
 /** Figures that moved enough to be seen, before and after, as written. */
@@ -51,7 +51,7 @@ export function FiguresMoved() {
   return (
     <p className="moved" role="status">
       <span>
-        {`All figures were worked out again ${formatMoment(last.job.endedAt!)}, as ${reasons[last.job.kind]!}: `}
+        {`Figures of all keywords moved on ${formatMoment(last.job.endedAt!)}, as ${reasons[last.job.kind]!}: `}
         {moves.map(({ name, before, after }, i) => (
           <span key={name}>
             {i ? ', ' : ''}

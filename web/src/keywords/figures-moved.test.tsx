@@ -35,7 +35,7 @@ test('figures of all rows that were worked out again are said with before and af
   const { user } = show([job({ id: 8, kind: 'weigh', result: null }), job({})])
   const line = await screen.findByRole('status')
   expect(line.textContent).toMatch(
-    /as what makes a result strong was learnt from first pages: median difficulty 31 → 28, visits a month 12,300 → unknown\./,
+    /^Figures of all keywords moved on .+, as what makes a result strong was learnt from first pages: median difficulty 31 → 28, visits a month 12,300 → unknown\./,
   )
   expect(screen.getByRole('link', { name: 'What ranks here' }).getAttribute('href')).toBe('/1/weigh/strengths?market=1')
   await user.click(screen.getByRole('button', { name: 'Understood' }))

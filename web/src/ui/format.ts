@@ -11,11 +11,12 @@ const dayFormat = new Intl.DateTimeFormat(undefined, {
   timeZone: 'UTC',
 })
 const shortDay = new Intl.DateTimeFormat(undefined, { day: 'numeric', month: 'short', timeZone: 'UTC' })
-const momentFormat = new Intl.DateTimeFormat('en-GB', {
+const momentFormat = new Intl.DateTimeFormat(undefined, {
   day: 'numeric',
   month: 'short',
   hour: '2-digit',
   minute: '2-digit',
+  hourCycle: 'h23',
 })
 const timeFormat = new Intl.DateTimeFormat(undefined, { hour: '2-digit', minute: '2-digit' })
 const monthFormat = new Intl.DateTimeFormat(undefined, { month: 'short', year: 'numeric', timeZone: 'UTC' })
@@ -50,7 +51,7 @@ export const formatShortDay = remembered(iso => shortDay.format(new Date(`${iso.
 export const formatMonth = remembered(yearMonth => monthFormat.format(new Date(`${yearMonth}-01T00:00:00Z`)))
 /** The time of a moment, by the reader's clock: "14:02". */
 export const formatTime = (iso: string): string => timeFormat.format(new Date(iso))
-/** Day and time of a moment, by the reader's clock: "29 Nov, 14:02". */
+/** Day and time of a moment, by the reader's clock: "Nov 29, 14:02". */
 export const formatMoment = (iso: string): string => momentFormat.format(new Date(iso))
 export const plural = (count: number, one: string, many = `${one}s`): string =>
   `${formatWhole(count)} ${count === 1 ? one : many}`
