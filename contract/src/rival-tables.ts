@@ -1,7 +1,7 @@
 import type { Batch, ColumnSpec } from '@dew-trail/core/tables/column-spec'
 import type { TableColumn } from '@dew-trail/core/tables/table-column'
 import { keywordTable } from './keyword-table.ts'
-import type { LandingPage, OverlapKeyword, RankedKeyword } from './rivals.ts'
+import type { LandingPage, OverlapKeyword, PaidKeyword, RankedKeyword } from './rivals.ts'
 
 /** Columns of the keywords for which a target stands. */
 export const rankedTable = {
@@ -116,6 +116,63 @@ export const rankedBatch = (rows: readonly RankedKeyword[]): Batch => ({
   },
 })
 
+/** Columns of the keywords that a site pays for. */
+export const paidTable = {
+  phrase: keywordTable.phrase,
+  spend: {
+    key: 'spend',
+    label: 'Spends/mo',
+    kind: 'number',
+    unit: 'currency of the ads data, a month',
+    explain: 'What it spent on the keyword in the month, by the ads data',
+  },
+  spendShare: {
+    key: 'spendShare',
+    label: 'Of its spending',
+    kind: 'number',
+    unit: 'share, 0 to 1',
+    explain: 'Share of all it spent in the month: × their sum gives the spending back',
+  },
+  position: {
+    key: 'position',
+    label: 'Ad position',
+    kind: 'number',
+    unit: 'position',
+    explain: 'Position of its advertisement among the advertisements',
+  },
+  stands: {
+    key: 'stands',
+    label: 'It stands',
+    kind: 'number',
+    unit: 'position',
+    explain: 'Its own best position among the results, where that is known',
+  },
+  own: rankedTable.own,
+  searches: keywordTable.searches,
+  cpc: keywordTable.cpc,
+  bidLow: {
+    key: 'bidLow',
+    label: 'Low bid',
+    kind: 'number',
+    unit: 'currency of the ads data',
+    explain: 'Low end of the bids for the top of a page',
+  },
+  bidHigh: {
+    key: 'bidHigh',
+    label: 'High bid',
+    kind: 'number',
+    unit: 'currency of the ads data',
+    explain: 'High end of the bids for the top of a page',
+  },
+  kept: rankedTable.kept,
+  tracked: rankedTable.tracked,
+} satisfies Record<string, TableColumn>
+export const paidSpecs: ColumnSpec[] = Object.values(paidTable).map(({ key, kind }) => ({ key, kind }) as ColumnSpec)
+export const paidBatch = (rows: readonly PaidKeyword[]): Batch => ({
+  ids: rows.map(row => row.id),
+  columns: columnsOf(rows, Object.keys(paidTable) as Array<keyof typeof paidTable>),
+})
+
 /** Columns of pages that stand for keywords. */
 export const landingTable = {
   url: { key: 'url', label: 'Page', kind: 'text', explain: 'The address of the page' },
@@ -197,19 +254,11 @@ export const overlapTable = {
     kind: 'code',
     explain: 'The page that stands highest among those compared',
   },
-  bidLow: {
-    key: 'bidLow',
-    label: 'Low bid',
-    kind: 'number',
-    unit: 'currency of the ads data',
-    explain: 'Low end of the bids for the top of a page',
-  },
-  bidHigh: {
-    key: 'bidHigh',
-    label: 'High bid',
-    kind: 'number',
-    unit: 'currency of the ads data',
-    explain: 'High end of the bids for the top of a page',
+  bidLow: paidTable.bidLow,
+  bidHigh: paidTable.bidHigh,
+  spend: {
+    ...paidTable.spend,
+    explain: 'What the compared sites spent on the keyword together in the newest month of the ads data',
   },
   kept: rankedTable.kept,
   tracked: rankedTable.tracked,

@@ -49,6 +49,15 @@ export const rivalProfile = z.object({
   left: z.number(),
   standing: z.number().nullable(),
   linkingSites: z.number().nullable(),
+  /** What its site advertises on in the newest month that the ads data was asked for; null where nobody asked. */
+  paid: z
+    .object({
+      month: z.string(),
+      keywords: z.number(),
+      spend: z.number(),
+      most: z.array(z.object({ phrase: z.string(), spend: z.number() })),
+    })
+    .nullable(),
 })
 export type RivalProfile = z.infer<typeof rivalProfile>
 
@@ -106,6 +115,44 @@ export const listRankedKeywords = endpoint({
     coverage,
   }),
   oldBy: ['positions', 'keywords', 'job'],
+})
+
+/**
+ * A keyword that a target's site pays for: `position` of its advertisement, `spend` on it in the month, where the site `stands` among the
+ * results and where the `own` one does. A negative id is of a keyword that nobody gathered yet.
+ */
+export const paidKeyword = z.object({
+  id: z.number(),
+  phrase: z.string(),
+  position: z.number(),
+  spend: z.number(),
+  spendShare: z.number().nullable(),
+  searches: z.number().nullable(),
+  cpc: z.number().nullable(),
+  bidLow: z.number().nullable(),
+  bidHigh: z.number().nullable(),
+  stands: z.number().nullable(),
+  own: z.number().nullable(),
+  kept: z.boolean(),
+  tracked: z.boolean(),
+})
+export type PaidKeyword = z.infer<typeof paidKeyword>
+export const listPaidKeywords = endpoint({
+  summary: 'Keywords that a site pays for',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
+  method: 'GET',
+  path: '/api/sites/:siteId/rivals/paid',
+  input: onOne,
+  output: z.object({
+    /** The 50,000 it spends most on; `total`: of how many. `month` null: nobody asked the ads data about the site. */
+    rows: z.array(paidKeyword),
+    total: z.number(),
+    spend: z.number(),
+    month: z.string().nullable(),
+    domain: z.string(),
+  }),
+  oldBy: ['positions', 'keywords', 'rivals', 'job'],
 })
 
 /** A page that stands for keywords. `next`: what to do about an own page, with the reason; null for others and where nothing is wanted. */
@@ -174,6 +221,8 @@ export const judgeRival = endpoint({
   output: acted,
 })
 
+/** Whether keywords count for which sites stand among the results, or those that they pay for. */
+const overlapOf = z.enum(['organic', 'paid']).default('organic')
 /** How the keywords of several sites lie over each other; the own site is the first where it is among them. */
 export const readOverlap = endpoint({
   summary: 'Overlap of the keywords of two to ten sites',
@@ -186,6 +235,7 @@ export const readOverlap = endpoint({
     targets: z.array(target).min(2).max(mostSites),
     /** A site counts as standing for a keyword within this position. */
     within: z.number().int().min(1).max(100).default(100),
+    of: overlapOf,
   }),
   output: z.object({
     regions: z.array(z.object({ mask: z.number(), keywords: z.number(), searches: z.number(), unknown: z.number() })),
@@ -206,6 +256,8 @@ export const overlapKeyword = z.object({
   could: z.number().nullable(),
   worth: z.number().nullable(),
   positions: z.array(z.number().nullable()),
+  /** Of what they pay for: what they spend on it together; null for what they stand for. */
+  spend: z.number().nullable(),
   bestPage: z.string(),
   bidLow: z.number().nullable(),
   bidHigh: z.number().nullable(),
@@ -223,6 +275,7 @@ export const listOverlap = endpoint({
     ...inMarket,
     targets: z.array(target).min(2).max(mostSites),
     within: z.number().int().min(1).max(100).default(100),
+    of: overlapOf,
     /** Regions by their masks; null: those where the first target stands below the first page and another on it. */
     masks: z.array(z.number().int().min(1).max(1_023)).max(1_023).nullable(),
   }),
@@ -258,12 +311,15 @@ export const takeOverKeywords = endpoint({
 export const rivalMonth = z.object({
   domain: z.string(),
   month: z.string(),
-  within3: z.number(),
-  within10: z.number(),
-  within30: z.number(),
-  keywords: z.number(),
+  within3: z.number().nullable(),
+  within10: z.number().nullable(),
+  within30: z.number().nullable(),
+  keywords: z.number().nullable(),
   visits: z.number().nullable(),
   worth: z.number().nullable(),
+  /** What it advertised on and spent in the month; null where nobody asked. */
+  paid: z.number().nullable(),
+  spend: z.number().nullable(),
 })
 export type RivalMonth = z.infer<typeof rivalMonth>
 export const listRivalMonths = endpoint({

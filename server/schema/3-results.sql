@@ -84,18 +84,40 @@ create table known_ranking (
   position smallint not null,
   primary key (site_id, market_id, on_site, known_id)
 ) partition by hash (site_id);
-select make_hash_partitions(big) from unnest(array['known_keyword', 'known_ranking']) big;
--- Which editions were loaded for a site: as_of is the day of its results, keywords how many the edition covers, found how many it stands for.
+-- What a site paid for in the newest month of the ads data: position of its advertisement, and what it spent in that month.
+create table known_paid (
+  site_id bigint not null references site on delete cascade,
+  market_id integer not null,
+  on_site integer not null,
+  known_id integer not null,
+  position smallint not null,
+  spend real not null,
+  primary key (site_id, market_id, on_site, known_id)
+) partition by hash (site_id);
+select make_hash_partitions(big) from unnest(array['known_keyword', 'known_ranking', 'known_paid']) big;
+-- Which editions were loaded for a site: as_of is the day of its results, keywords how many the edition covers, found how many it stands
+-- for. paid: what it pays for, as_of being the month of known_paid.
 create table ranking_load (
   site_id bigint not null,
   market_id bigint not null,
   on_site integer not null,
-  edition text not null check (edition in ('weekly', 'full')),
+  edition text not null check (edition in ('weekly', 'full', 'paid')),
   as_of date not null,
   keywords integer not null,
   found integer not null,
   loaded_at timestamptz not null default now(),
   primary key (site_id, market_id, on_site, edition),
+  foreign key (site_id, market_id) references market on delete cascade
+);
+-- What a site paid for by month, by the ads data; no row = nobody asked.
+create table paid_month (
+  site_id bigint not null,
+  market_id bigint not null,
+  on_site integer not null,
+  month date not null,
+  keywords integer not null,
+  spend real not null,
+  primary key (site_id, market_id, on_site, month),
   foreign key (site_id, market_id) references market on delete cascade
 );
 -- A site's months by the feed's full edition: visits over the keywords whose searches are known.

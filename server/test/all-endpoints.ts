@@ -61,6 +61,7 @@ export const samples: Record<string, Record<string, unknown>> = {
   listActs: site,
   undoAct: { ...site, actId: 1 },
   readRivalProfiles: { ...market, targets: ['clay.example'] },
+  listPaidKeywords: { ...market, target: 'clay.example' },
   listRankedKeywords: { ...market, target: 'clay.example' },
   listLandingPages: { ...market, target: 'clay.example' },
   listRivals: market,

@@ -6,6 +6,7 @@ import {
   judgeRival,
   listLandingPages,
   listOverlap,
+  listPaidKeywords,
   listRankedKeywords,
   listRivalMonths,
   listRivals,
@@ -241,13 +242,69 @@ describe('the rankings feed', () => {
       status: 404,
     })
   })
+  test('with it the ads data tells what sites pay for: most spent first, named in the profile, summed by month', async () => {
+    const paid = await server.call(listPaidKeywords, { ...at, target: `${rival()}/some/*` })
+    expect(paid.domain).toBe(rival())
+    expect(paid.total).toBe(paid.rows.length)
+    expect(paid.total).toBeGreaterThan(10)
+    const spends = paid.rows.map(row => row.spend)
+    expect(spends).toEqual(spends.toSorted((a, b) => b - a))
+    expect(spends.reduce((sum, spend) => sum + spend, 0)).toBeCloseTo(paid.spend, 0)
+    expect(paid.rows.reduce((sum, row) => sum + row.spendShare!, 0)).toBeCloseTo(1, 3)
+    expect(paid.rows.every(row => row.position >= 1)).toBe(true)
+    expect(paid.rows.some(row => row.searches !== null && row.cpc !== null)).toBe(true)
+    // Where it stands itself is told alike by the list of what it stands for.
+    const stands = new Map(
+      (await server.call(listRankedKeywords, { ...at, target: rival() })).rows.map(row => [row.phrase, row.now]),
+    )
+    const both = paid.rows.filter(row => stands.has(row.phrase))
+    expect(both.length).toBeGreaterThan(0)
+    for (const row of both) expect(row.stands).toBe(stands.get(row.phrase))
+
+    const { profiles } = await server.call(readRivalProfiles, { ...at, targets: [rival(), rivals[2]!] })
+    expect(profiles[0]!.paid).toMatchObject({
+      month: paid.month,
+      keywords: paid.total,
+      most: paid.rows.slice(0, 3).map(({ phrase, spend }) => ({ phrase, spend })),
+    })
+    // Nobody asked about this one.
+    expect(profiles[1]!.paid).toBeNull()
+    expect(await server.call(listPaidKeywords, { ...at, target: rivals[2]! })).toMatchObject({ rows: [], month: null })
+    const { months } = await server.call(listRivalMonths, { ...at, targets: [rival()] })
+    expect(months.find(each => each.month === paid.month)).toMatchObject({ paid: paid.total })
+  })
+  test('what sites pay for is laid over each other like what they stand for', async () => {
+    const targets = [site.domain, rival()]
+    const [own, theirs] = await Promise.all(
+      targets.map(async target => (await server.call(listPaidKeywords, { ...at, target })).rows),
+    )
+    const ownPhrases = new Set(own!.map(row => row.phrase))
+    const shared = theirs!.filter(row => ownPhrases.has(row.phrase))
+    const { regions } = await server.call(readOverlap, { ...at, targets, of: 'paid' })
+    const count = (mask: number): number => regions.find(region => region.mask === mask)?.keywords ?? 0
+    expect([count(1), count(2), count(3)]).toEqual([
+      own!.length - shared.length,
+      theirs!.length - shared.length,
+      shared.length,
+    ])
+    const { rows } = await server.call(listOverlap, { ...at, targets, of: 'paid', masks: [2] })
+    expect(new Set(rows.map(row => row.phrase))).toEqual(
+      new Set(theirs!.filter(row => !ownPhrases.has(row.phrase)).map(row => row.phrase)),
+    )
+    for (const row of rows) {
+      const known = theirs!.find(each => each.phrase === row.phrase)!
+      expect([row.spend, row.positions]).toEqual([known.spend, [null, known.position]])
+    }
+  })
   test('tells keywords and visits by month', async () => {
     const { months } = await server.call(listRivalMonths, { ...at, targets: [rival(), site.domain] })
     expect(months).toHaveLength(4)
     expect(new Set(months.map(each => each.domain))).toEqual(new Set([rival(), site.domain]))
     for (const each of months) {
-      expect(each.within3).toBeLessThanOrEqual(each.within10)
-      expect(each.within10).toBeLessThanOrEqual(each.keywords)
+      expect(each.within3!).toBeLessThanOrEqual(each.within10!)
+      expect(each.within10!).toBeLessThanOrEqual(each.keywords!)
+      expect(each.paid).toBeGreaterThanOrEqual(0)
+      expect(each.spend! > 0).toBe(each.paid! > 0)
       expect(each.visits).toBeGreaterThan(0)
     }
   })
@@ -258,7 +315,7 @@ test('what changed between two months agrees with their counts, and nothing chan
   const [earlier, later] = months.toSorted((a, b) => (a.month < b.month ? -1 : 1))
   const of = { ...at, target: rivals[0]!, before: earlier!.month.slice(0, 7), month: later!.month.slice(0, 7) }
   const changes = await server.call(readMonthChanges, of)
-  expect(later!.keywords - earlier!.keywords).toBe(changes.entered - changes.left)
+  expect(later!.keywords! - earlier!.keywords!).toBe(changes.entered - changes.left)
   expect(changes.rose + changes.fell).toBeGreaterThan(0)
   for (const row of changes.rows) {
     expect(row.before).not.toBe(row.now)

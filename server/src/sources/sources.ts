@@ -74,9 +74,12 @@ const total = z.object({
 })
 export type LinkTotal = z.infer<typeof total>
 const advertisedReply = z.object({
-  keywords: z.array(z.object({ text: z.string() })),
+  month: z.string().regex(/^\d{4}-\d{2}$/),
+  keywords: z.array(z.object({ text: z.string(), position: counted, spend_micros: micros })),
   next_cursor: z.string().nullable(),
 })
+/** What a site paid for in a month (YYYY-MM), most spent first; `spend` in the currency of the ads data. */
+export type Advertised = { month: string; rows: Array<{ text: string; position: number; spend: number }> }
 const logReply = z.object({
   rows: goodOnes(
     z.object({
@@ -255,21 +258,34 @@ export class Sources {
     return { ideas: reply!.ideas, next: reply!.next_page_token }
   }
 
-  /** What a site advertises on, most spent first, at most `most` phrases. */
-  async advertised(domain: string, market: SearchMarket, most: number, signal?: Signal): Promise<string[]> {
-    const found: string[] = []
+  /** What a site advertised on in a month, the newest by default, most spent first; at most `most` keywords. */
+  async advertised(
+    domain: string,
+    market: SearchMarket,
+    most: number,
+    month: string | null = null,
+    signal?: Signal,
+  ): Promise<Advertised> {
+    const rows: Advertised['rows'] = []
     let cursor: string | null = null
-    do {
-      const reply: z.output<typeof advertisedReply> | null = await this.clients.ads.ask({
+    for (;;) {
+      const reply: z.output<typeof advertisedReply> = (await this.clients.ads.ask({
         path: '/ads/advertised',
-        query: { site: domain, place: market.place, language: market.language, ...(cursor ? { cursor } : {}) },
+        query: {
+          site: domain,
+          place: market.place,
+          language: market.language,
+          ...(month ? { month } : {}),
+          ...(cursor ? { cursor } : {}),
+        },
         reply: advertisedReply,
         ...withSignal(signal),
-      })
-      found.push(...reply!.keywords.map(each => each.text))
-      cursor = reply!.next_cursor
-    } while (cursor && found.length < most)
-    return found.slice(0, most)
+      }))!
+      for (const { text, position, spend_micros } of reply.keywords)
+        if (position !== null && spend_micros !== null) rows.push({ text, position, spend: spend_micros / 1e6 })
+      cursor = reply.next_cursor
+      if (!cursor || rows.length >= most) return { month: reply.month, rows: rows.slice(0, most) }
+    }
   }
 
   /** Link totals of at most 200 domains or addresses. */

@@ -118,10 +118,11 @@ export async function gatherJob(context: Context, control: JobControl): Promise<
     ideaSeeds = (control.progress.ideaSeeds as string[] | undefined) ?? []
     if (has('rival')) {
       await step('rival:advertised', async () => {
-        const words = await context.sources.advertised(address.domain, market, gathering.mostIdeas, control.signal)
+        const { mostIdeas } = gathering
+        const { rows } = await context.sources.advertised(address.domain, market, mostIdeas, null, control.signal)
         await save(
           'rival',
-          words.map(phrase => ({ phrase })),
+          rows.map(({ text: phrase }) => ({ phrase })),
         )
       })
       await step('rival:found', async () => {

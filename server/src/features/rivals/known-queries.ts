@@ -1,3 +1,4 @@
+import type { RivalMonth } from '@dew-trail/contract/rivals'
 import { nextKnownId } from '../../platform/db/site-partition.ts'
 import type { Db } from '../../platform/db/pool.ts'
 import type { InMarket } from './queries.ts'
@@ -49,7 +50,7 @@ export async function replaceKnown(
     ],
   )
 }
-export type Load = { edition: 'weekly' | 'full'; asOf: string; keywords: number; found: number }
+export type Load = { edition: 'weekly' | 'full' | 'paid'; asOf: string; keywords: number; found: number }
 export async function upsertLoad(db: Db, { siteId, marketId }: InMarket, onSite: number, load: Load): Promise<void> {
   await db.query(
     `insert into ranking_load (site_id, market_id, on_site, edition, as_of, keywords, found)
@@ -144,16 +145,22 @@ export async function upsertMonth(
     [siteId, marketId, onSite, row.month, row.within3, row.within10, row.within30, row.keywords, row.visits, row.worth],
   )
 }
-/** Months of sites by the feed, oldest first. */
+/** Months of sites by the feed and by the ads data, oldest first; what one of them was not asked for is null. */
 export async function manyMonths(
   db: Db,
   { siteId, marketId }: InMarket,
   domains: readonly string[],
-): Promise<MonthRow[]> {
-  const { rows } = await db.query<MonthRow>(
-    `select s.domain, m.month, m.within3, m.within10, m.within30, m.keywords, m.visits, m.worth from ranking_month m
-     join result_site s on s.site_id = m.site_id and s.id = m.on_site
-     where m.site_id = $1 and m.market_id = $2 and s.domain = any($3) order by m.month, s.domain`,
+): Promise<RivalMonth[]> {
+  const { rows } = await db.query<RivalMonth>(
+    `select s.domain, u.month, m.within3, m.within10, m.within30, m.keywords, m.visits, m.worth, p.keywords paid, p.spend
+     from (
+       select on_site, month from ranking_month where site_id = $1 and market_id = $2
+       union select on_site, month from paid_month where site_id = $1 and market_id = $2
+     ) u
+     join result_site s on s.site_id = $1 and s.id = u.on_site and s.domain = any($3)
+     left join ranking_month m on m.site_id = $1 and m.market_id = $2 and m.on_site = u.on_site and m.month = u.month
+     left join paid_month p on p.site_id = $1 and p.market_id = $2 and p.on_site = u.on_site and p.month = u.month
+     order by u.month, s.domain`,
     [siteId, marketId, domains],
   )
   return rows

@@ -20,12 +20,12 @@ export async function oneCoverage(
   const { rows: loads } = await db.query<{ source: string; keywords: number; to: string }>(
     `select l.edition source, max(l.keywords)::integer keywords, max(l.as_of)::text "to" from ranking_load l
      join result_site s on s.site_id = $1 and s.id = l.on_site and s.domain = any($3)
-     where l.site_id = $1 and l.market_id = $2 group by 1 order by 1 desc`,
+     where l.site_id = $1 and l.market_id = $2 and l.edition <> 'paid' group by 1 order by 1 desc`,
     [siteId, marketId, domains],
   )
   const { rows: fedSites } = await db.query<{ domain: string }>(
     `select distinct s.domain from ranking_load l join result_site s on s.site_id = $1 and s.id = l.on_site
-     where l.site_id = $1 and l.market_id = $2 and s.domain = any($3)`,
+     where l.site_id = $1 and l.market_id = $2 and l.edition <> 'paid' and s.domain = any($3)`,
     [siteId, marketId, domains],
   )
   const days = rows.map(row => row.from).sort()
@@ -252,17 +252,27 @@ export async function setRivalState(
   return before
 }
 
+export type OverlapOf = 'organic' | 'paid'
 type Bit = { filter: Filter; bit: number }
 const bitsOf = (filters: readonly (Filter | null)[]): Bit[] =>
   filters.flatMap((filter, i) => (filter ? [{ filter, bit: 1 << i }] : []))
+/** What a site pays for, as rows of results: the position is that of its advertisement. */
+const paidSql = (site: string): string =>
+  `select coalesce(k.id, -n.id)::integer id, r.position "now", 0 page_id, r.spend from known_paid r
+   join known_keyword n on n.site_id = $1 and n.id = r.known_id
+   left join keyword k on k.site_id = $1 and k.language = n.language and k.phrase = n.phrase
+   where r.site_id = $1 and r.market_id = $2 and r.on_site = ${site}`
 /** Rows of several targets within position $3, with the bit of each: what regions are made of. Values begin at $5. */
-const besideEachOther = (targets: readonly Bit[]): string =>
+const besideEachOther = (targets: readonly Bit[], of: OverlapOf): string =>
   targets
-    .map(
-      ({ filter, bit }, i) =>
-        `select id keyword_id, ${bit} bit, now, page_id
-         from (${standingSql(filter.sql).replaceAll('$3', `$${5 + i}`)}) s${i} where now <= $3`,
-    )
+    .map(({ filter, bit }, i) => {
+      const value = `$${5 + i}`
+      const rows =
+        of === 'paid'
+          ? paidSql(value)
+          : `select *, null::real spend from (${standingSql(filter.sql).replaceAll('$3', value)}) o${i}`
+      return `select id keyword_id, ${bit} bit, now, page_id, spend from (${rows}) s${i} where now <= $3`
+    })
     .join(' union all ')
 
 export type RegionRow = { mask: number; keywords: number; searches: number; unknown: number }
@@ -271,13 +281,14 @@ export async function manyRegions(
   { siteId, marketId, place }: InMarket,
   filters: readonly (Filter | null)[],
   within: number,
+  of: OverlapOf,
 ): Promise<RegionRow[]> {
   const targets = bitsOf(filters)
   if (!targets.length) return []
   const { rows } = await db.query<RegionRow>(
     `select m.mask, count(*)::integer keywords, coalesce(sum(coalesce(d.average, n.searches)), 0)::float8 searches,
        count(*) filter (where d.average is null and n.searches is null)::integer unknown
-     from (select keyword_id, bit_or(bit) mask from (${besideEachOther(targets)}) b group by 1) m
+     from (select keyword_id, bit_or(bit) mask from (${besideEachOther(targets, of)}) b group by 1) m
      left join demand d on d.site_id = $1 and d.keyword_id = m.keyword_id and d.place = $4
      left join known_keyword n on n.site_id = $1 and n.id = -m.keyword_id
      group by 1 order by keywords desc, mask`,
@@ -299,6 +310,7 @@ export type OverlapRow = {
   organicShare: number | null
   kept: boolean
   tracked: boolean
+  spend: number | null
   /** How many rows there are, of which `most` are given. */
   total: number
   bits: number[]
@@ -311,6 +323,7 @@ export async function manyOverlapRows(
   { siteId, marketId, place }: InMarket,
   filters: readonly (Filter | null)[],
   within: number,
+  of: OverlapOf,
   masks: readonly number[] | null,
   most: number,
 ): Promise<OverlapRow[]> {
@@ -321,12 +334,12 @@ export async function manyOverlapRows(
     `select m.keyword_id id, coalesce(k.phrase, n.phrase) phrase, coalesce(d.average, n.searches) searches,
        coalesce(d.cpc, n.cpc) cpc, d.bid_low "bidLow", d.bid_high "bidHigh", w.difficulty,
        w.chance3, w.chance10, w.chance20, w.organic_share "organicShare", k.kept_at is not null kept,
-       coalesce(t.active, false) tracked, m.bits, m.positions, m.pages, count(*) over ()::integer total
+       coalesce(t.active, false) tracked, m.spend, m.bits, m.positions, m.pages, count(*) over ()::integer total
      from (
        select keyword_id, bit_or(bit) mask, min(now) filter (where bit = 1) own, min(now) filter (where bit > 1) other,
          array_agg(bit order by now) bits, array_agg(now::integer order by now) positions,
-         array_agg(page_id order by now) pages
-       from (${besideEachOther(targets)}) b group by 1
+         array_agg(page_id order by now) pages, sum(spend) spend
+       from (${besideEachOther(targets, of)}) b group by 1
      ) m
      left join keyword k on k.site_id = $1 and k.id = m.keyword_id
      left join known_keyword n on n.site_id = $1 and n.id = -m.keyword_id

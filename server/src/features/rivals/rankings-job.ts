@@ -6,7 +6,7 @@ import { type VisitReader, visitReader } from '../../domain/chances/visits-of.ts
 import { numberPages } from '../../domain/results/result-numbers.ts'
 import { pageKey } from '../../domain/pages/page-key.ts'
 import { needMarket } from '../../domain/sites/need-market.ts'
-import { inTransaction } from '../../platform/db/pool.ts'
+import { type Db, inTransaction } from '../../platform/db/pool.ts'
 import type { JobControl } from '../../platform/jobs/job-control.ts'
 import { SourceError } from '../../platform/outside/source-error.ts'
 import {
@@ -18,10 +18,13 @@ import {
   upsertLoad,
   upsertMonth,
 } from './known-queries.ts'
+import { replacePaid, upsertPaidMonth } from './paid-queries.ts'
 import type { InMarket } from './queries.ts'
 import { type Ranking, readEdition } from './read-edition.ts'
 
 const phrasesAtATime = 1_000
+/** Most keywords that are kept of what a site pays for, those it spends most on. */
+const mostPaid = 100_000
 
 /**
  * Loads for which keywords sites stand by the rankings feed: both editions of now, the newer counting where both have a keyword, then
@@ -36,7 +39,7 @@ export async function rankingsJob(context: Context, control: JobControl): Promis
   const months = monthsBefore(Number(payload.months ?? 0))
   const finished = new Set((control.progress.finished as string[] | undefined) ?? [])
   control.clearWarnings()
-  const total = domains.length * (1 + months.length) + 1
+  const total = domains.length * 2 * (1 + months.length) + 1
   let done = 0
   const step = async (name: string, work: () => Promise<void>): Promise<void> => {
     await control.step(done++, total)
@@ -51,12 +54,17 @@ export async function rankingsJob(context: Context, control: JobControl): Promis
       if (error.kind === 'quotaUsed') throw error
     }
   }
-  for (const domain of domains) await step(`now ${domain}`, () => loadNow(context, at, market, domain, control.signal))
+  for (const domain of domains) {
+    await step(`now ${domain}`, () => loadNow(context, at, market, domain, control.signal))
+    await step(`paid ${domain}`, () => loadPaid(context, at, market, domain, null, control.signal))
+  }
   await step('figures', () => loadFigures(context, at, market, control))
   const reader = await visitReader(context.pool, siteId, market)
   for (const month of months)
-    for (const domain of domains)
+    for (const domain of domains) {
       await step(`${month} ${domain}`, () => loadMonth(context, at, market, reader, domain, month, control.signal))
+      await step(`paid ${month} ${domain}`, () => loadPaid(context, at, market, domain, month, control.signal))
+    }
   await control.step(total, total)
   context.events.publish(siteId, { type: 'rivals' })
   return { sites: domains.length, months: months.length }
@@ -85,16 +93,12 @@ async function loadNow(
   await inTransaction(context.pool, async db => {
     const onSite = await siteNumber(db, at, domain, rows)
     if (onSite === null) return
-    const ids = new Map<string, number>()
-    for (let from = 0; from < rows.length; from += phrasesAtATime)
-      for (const [phrase, id] of await upsertKnown(
-        db,
-        at.siteId,
-        at.place,
-        market.language,
-        rows.slice(from, from + phrasesAtATime).map(row => row.phrase),
-      ))
-        ids.set(phrase, id)
+    const ids = await knownIds(
+      db,
+      at,
+      market,
+      rows.map(row => row.phrase),
+    )
     const pages = await numberPages(db, at.siteId, new Map(rows.map(row => [pageKey(row.url)!, row.url])))
     await replaceKnown(
       db,
@@ -111,9 +115,61 @@ async function loadNow(
   })
 }
 
+/** Asks what a site advertised on in a month (null: the newest, of which the keywords are kept too) and what it spent. */
+async function loadPaid(
+  context: Context,
+  at: InMarket,
+  market: Market,
+  domain: string,
+  month: string | null,
+  signal: AbortSignal,
+): Promise<void> {
+  const reply = await context.sources.advertised(domain, market, mostPaid, month, signal)
+  const rows = new Map<string, { position: number; spend: number }>()
+  for (const { text, position, spend } of reply.rows) {
+    const phrase = normalForm(text)
+    if (!phrase || phrase.length > 200) continue
+    const known = rows.get(phrase)
+    rows.set(phrase, { position: Math.min(position, known?.position ?? position), spend: spend + (known?.spend ?? 0) })
+  }
+  await inTransaction(context.pool, async db => {
+    const onSite = (await siteNumber(db, at, domain, []))!
+    await upsertPaidMonth(db, at, onSite, {
+      month: `${reply.month}-01`,
+      keywords: rows.size,
+      spend: [...rows.values()].reduce((sum, row) => sum + row.spend, 0),
+    })
+    if (month !== null) return
+    const found = rows.size
+    await upsertLoad(db, at, onSite, { edition: 'paid', asOf: `${reply.month}-01`, keywords: found, found })
+    const ids = await knownIds(db, at, market, [...rows.keys()])
+    await replacePaid(
+      db,
+      at,
+      onSite,
+      [...rows].map(([phrase, row]) => ({ knownId: ids.get(phrase)!, ...row })),
+    )
+  })
+}
+
+/** Ids of known keywords by their phrases; those that were not known are added. */
+async function knownIds(
+  db: Db,
+  at: InMarket,
+  market: Market,
+  phrases: readonly string[],
+): Promise<Map<string, number>> {
+  const ids = new Map<string, number>()
+  for (let from = 0; from < phrases.length; from += phrasesAtATime) {
+    const part = phrases.slice(from, from + phrasesAtATime)
+    for (const [phrase, id] of await upsertKnown(db, at.siteId, at.place, market.language, part)) ids.set(phrase, id)
+  }
+  return ids
+}
+
 /** Number of a site among results; null where nothing is known of it at all. */
 async function siteNumber(
-  db: Parameters<typeof numberPages>[0],
+  db: Db,
   { siteId }: InMarket,
   domain: string,
   rows: readonly Ranking[],

@@ -1,22 +1,35 @@
 import type { OverlapKeyword } from '@dew-trail/contract/rivals'
 import { readTarget } from '@dew-trail/core/rivals/target'
 import type pg from 'pg'
-import { manyAddresses, manyOverlapRows, manyRegions, maybeFilter, type OverlapRow } from './queries.ts'
+import { manyAddresses, manyOverlapRows, manyRegions, maybeFilter, type OverlapOf, type OverlapRow } from './queries.ts'
 import type { OpenMarket } from './read-profiles.ts'
 
 /** Most keywords of regions that are listed at once. */
 const mostRows = 50_000
 const firstPage = 10
 
-const filtersOf = (pool: pg.Pool, open: OpenMarket, targets: readonly string[]) =>
-  Promise.all(targets.map(text => maybeFilter(pool, open.at.siteId, readTarget(text)!)))
+/** What is paid for is known of whole sites alone. */
+const filtersOf = (pool: pg.Pool, open: OpenMarket, targets: readonly string[], of: OverlapOf) =>
+  Promise.all(
+    targets.map(text => {
+      const target = readTarget(text)!
+      const { domain } = target
+      return maybeFilter(pool, open.at.siteId, of === 'paid' ? { kind: 'site', domain, match: domain } : target)
+    }),
+  )
 
 /** How the keywords of targets lie over each other. */
-export async function readRegions(pool: pg.Pool, open: OpenMarket, targets: readonly string[], within: number) {
-  const filters = await filtersOf(pool, open, targets)
-  const regions = await manyRegions(pool, open.at, filters, within)
+export async function readRegions(
+  pool: pg.Pool,
+  open: OpenMarket,
+  targets: readonly string[],
+  within: number,
+  of: OverlapOf,
+) {
+  const filters = await filtersOf(pool, open, targets, of)
+  const regions = await manyRegions(pool, open.at, filters, within, of)
   // A region that lacks the first target within ten though it stands further down needs its own look.
-  const first = within === firstPage ? regions : await manyRegions(pool, open.at, filters, firstPage)
+  const first = within === firstPage ? regions : await manyRegions(pool, open.at, filters, firstPage, of)
   const below = first.filter(region => (region.mask & 1) === 0)
   return {
     regions,
@@ -38,10 +51,11 @@ export async function readOverlapKeywords(
   open: OpenMarket,
   targets: readonly string[],
   within: number,
+  of: OverlapOf,
   masks: readonly number[] | null,
 ): Promise<{ rows: OverlapKeyword[]; total: number }> {
-  const filters = await filtersOf(pool, open, targets)
-  const rows = await manyOverlapRows(pool, open.at, filters, within, masks, mostRows)
+  const filters = await filtersOf(pool, open, targets, of)
+  const rows = await manyOverlapRows(pool, open.at, filters, within, of, masks, mostRows)
   const urls = await manyAddresses(pool, open.at.siteId, [...new Set(rows.map(row => row.pages[0]!))])
   const keywords = rows
     .map(row => toKeyword(row, open, targets.length, urls))

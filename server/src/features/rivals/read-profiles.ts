@@ -10,6 +10,8 @@ import { visitReader } from '../../domain/chances/visits-of.ts'
 import { manyStandings } from '../../domain/graph/queries.ts'
 import { pageKey } from '../../domain/pages/page-key.ts'
 import { needMarket, needSite } from '../../domain/sites/need-market.ts'
+import { manyLoads } from './known-queries.ts'
+import { manyPaid } from './paid-queries.ts'
 import {
   type InMarket,
   manyAddresses,
@@ -26,6 +28,8 @@ const mostListed = 50_000
 /** Subjects are read off so many keywords, those that bring most. */
 const subjectKeywords = 2_000
 const mostSubjects = 5
+/** Of what a site pays for, so many are named in its profile. */
+const mostNamed = 3
 
 type Ranked = Omit<RankedKeyword, 'page' | 'visitsShare' | 'worthShare'> & { pageId: number }
 type Sums = { visits: number | null; visitsUnknown: number; worth: number | null; worthUnknown: number }
@@ -98,6 +102,7 @@ export async function readProfile(pool: pg.Pool, open: OpenMarket, text: string)
   const within = (position: number): number => standing.filter(row => row.now! <= position).length
   const sums = sumsOf(rows)
   const [known] = await manyStandings(pool, graphId, [target.domain])
+  const { month, keywords, spend, rows: most } = await readPaid(pool, open, target.domain, mostNamed)
   const brandVisits = standing.reduce((sum, row) => sum + (row.brand ? (row.visits ?? 0) : 0), 0)
   return {
     target: text,
@@ -121,6 +126,30 @@ export async function readProfile(pool: pg.Pool, open: OpenMarket, text: string)
     left: rows.length - standing.length,
     standing: known?.standing ?? null,
     linkingSites: known?.linkingSites ?? null,
+    paid:
+      month === null
+        ? null
+        : { month, keywords, spend, most: most.map(row => ({ phrase: row.phrase, spend: row.spend })) },
+  }
+}
+
+/** What a site pays for in the newest month that the ads data was asked for; `month` null: it was not asked. The first `most` rows. */
+async function readPaid(pool: pg.Pool, { at, site }: OpenMarket, domain: string, most: number) {
+  const month = (await manyLoads(pool, at, [domain])).find(load => load.edition === 'paid')?.asOf ?? null
+  const { rows, total, spend } = await manyPaid(pool, at, domain, site.domain, most)
+  return { month, keywords: total, spend, rows }
+}
+
+/** The keywords that a target's site pays for, most spent first. */
+export async function readPaidKeywords(pool: pg.Pool, open: OpenMarket, text: string) {
+  const { domain } = readTarget(text)!
+  const { rows, keywords: total, spend, month } = await readPaid(pool, open, domain, mostListed)
+  return {
+    rows: rows.map(row => ({ ...row, spendShare: spend ? row.spend / spend : null })),
+    total,
+    spend,
+    month,
+    domain,
   }
 }
 

@@ -2,6 +2,7 @@ import {
   judgeRival,
   listLandingPages,
   listOverlap,
+  listPaidKeywords,
   listRankedKeywords,
   listRivalMonths,
   listRivals,
@@ -22,7 +23,7 @@ import { takeOver } from './take-over.ts'
 import { setRivalState } from './queries.ts'
 import { readChanges } from './read-changes.ts'
 import { readOverlapKeywords, readRegions } from './read-overlap.ts'
-import { openMarket, readLandingPages, readProfile, readRankedKeywords } from './read-profiles.ts'
+import { openMarket, readLandingPages, readPaidKeywords, readProfile, readRankedKeywords } from './read-profiles.ts'
 import { readRivals } from './read-rivals.ts'
 
 const words = { proposed: 'neither rival nor set aside', accepted: 'a rival', aside: 'set aside' } as const
@@ -38,6 +39,9 @@ export function mountRivals(app: Express, context: Context): void {
   mount(app, listRankedKeywords, async ({ siteId, marketId, target }) =>
     readRankedKeywords(pool, await openMarket(pool, siteId, marketId, [target]), target),
   )
+  mount(app, listPaidKeywords, async ({ siteId, marketId, target }) =>
+    readPaidKeywords(pool, await openMarket(pool, siteId, marketId, [target]), target),
+  )
   mount(app, listLandingPages, async ({ siteId, marketId, target }) =>
     readLandingPages(pool, await openMarket(pool, siteId, marketId, [target]), target),
   )
@@ -52,11 +56,11 @@ export function mountRivals(app: Express, context: Context): void {
       return { answer: {}, act, changed: ['rivals'] }
     }),
   )
-  mount(app, readOverlap, async ({ siteId, marketId, targets, within }) =>
-    readRegions(pool, await openMarket(pool, siteId, marketId, targets), targets, within),
+  mount(app, readOverlap, async ({ siteId, marketId, targets, within, of }) =>
+    readRegions(pool, await openMarket(pool, siteId, marketId, targets), targets, within, of),
   )
-  mount(app, listOverlap, async ({ siteId, marketId, targets, within, masks }) =>
-    readOverlapKeywords(pool, await openMarket(pool, siteId, marketId, targets), targets, within, masks),
+  mount(app, listOverlap, async ({ siteId, marketId, targets, within, of, masks }) =>
+    readOverlapKeywords(pool, await openMarket(pool, siteId, marketId, targets), targets, within, of, masks),
   )
   mount(app, loadRankings, async ({ siteId, marketId, targets, months }) => {
     await needMarket(pool, siteId, marketId)

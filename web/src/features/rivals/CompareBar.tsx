@@ -14,6 +14,7 @@ export const tabs = {
   profiles: 'Profiles',
   keywords: 'Keywords',
   pages: 'Pages',
+  paid: 'Advertising',
   overlap: 'Overlap',
   time: 'Over time',
   who: 'Who they are',
@@ -101,7 +102,7 @@ export function CompareBar({ targets, see, coverage, setRivals }: Props) {
                 change(params => {
                   setParam('see', tab === 'profiles' ? null : tab)(params)
                   // Conditions are of one table's columns.
-                  for (const name of ['where', 'sort', 'open', 'region', 'within']) params.delete(name)
+                  for (const name of ['where', 'sort', 'open', 'region', 'within', 'overlap']) params.delete(name)
                 }, true)
               }
             >

@@ -15,7 +15,7 @@ export function LoadRankings({ targets, months = 0, children = 'Load rankings' }
   return (
     <ActButton
       disabled={loading}
-      title={`At least ${plural(least, 'request')} to the rankings feed (${months ? `one a site and month, and two` : 'two'} a site; more where a site stands for over 5,000 keywords), and one to the ads data for each 1,000 new keywords`}
+      title={`At least ${plural(least, 'request')} to the rankings feed (${months ? `one a site and month, and two` : 'two'} a site; more where a site stands for over 5,000 keywords); to the ads data ${plural(targets.length * (1 + months), 'request')} about what they pay for, and one for each 1,000 new keywords`}
       onAct={async () => {
         await call(loadRankings, { siteId: site.id, marketId: market.id, targets: [...targets], months })
         return { say: `Asking the rankings feed about ${plural(targets.length, 'site')}` }

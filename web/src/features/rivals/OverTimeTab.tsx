@@ -24,8 +24,12 @@ const figures = {
   within3: 'Keywords within three',
   keywords: 'Keywords within a hundred',
   worth: 'Worth a month',
+  paid: 'Keywords paid for',
+  spend: 'Spent on advertising',
 } as const
 type Figure = keyof typeof figures
+/** Figures of the ads data, which does not say what came and went. */
+const ofAds: ReadonlySet<Figure> = new Set<Figure>(['paid', 'spend'])
 const dashes = ['', '6 3', '2 3', '8 3 2 3', '1 4']
 
 /** How the compared sites grew, by month, from the full part of the rankings feed; the table says the same as the picture. */
@@ -62,7 +66,7 @@ export function OverTimeTab({ targets, setRivals }: ReturnType<typeof useCompare
           see="time"
           coverage={
             months.length
-              ? 'By the full part of the rankings feed alone, the first of each month; Profiles add what was fetched'
+              ? 'By the full part of the rankings feed alone, the first of each month, advertising by the ads data; Profiles add what was fetched'
               : ''
           }
           setRivals={setRivals}
@@ -142,7 +146,7 @@ export function OverTimeTab({ targets, setRivals }: ReturnType<typeof useCompare
                       <td key={months[i]} className="n">
                         {value === null ? (
                           <span className="unknown">unknown</span>
-                        ) : i > 0 && values[i - 1] !== null ? (
+                        ) : i > 0 && values[i - 1] !== null && !ofAds.has(figure) ? (
                           <button
                             type="button"
                             className="link"

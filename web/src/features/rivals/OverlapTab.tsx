@@ -15,6 +15,7 @@ import { CompareBar } from './CompareBar.tsx'
 import { coverageText } from './coverage-text.ts'
 import { depths, type Overlap, questionTexts, RegionMatrix } from './RegionMatrix.tsx'
 import { Listed } from './Listed.tsx'
+import { LoadRankings } from './LoadRankings.tsx'
 import { NoResults } from './ProfilesTab.tsx'
 import { overlapColumns } from './rival-columns.tsx'
 import { useTakingOver } from './use-taking-over.ts'
@@ -34,10 +35,10 @@ const masksFor = (region: string, sites: number): number[] | null =>
       : [Number(region)]
 
 /** What is listed before somebody asks: what several rivals have and the own site lacks, or where that is nothing, stands too low for. */
-function firstQuestion(overlap: Overlap | undefined, sites: number): string {
+function firstQuestion(overlap: Overlap | undefined, sites: number, paid: boolean): string {
   const question = sites > 2 ? 'twoRivals' : 'allRivals'
   const masks = masksOf(question, sites)
-  return overlap?.regions.some(region => masks.includes(region.mask)) ? question : 'belowFirst'
+  return overlap?.regions.some(region => masks.includes(region.mask)) ? question : paid ? 'shared' : 'belowFirst'
 }
 
 /** How the keywords of the compared sites lie over each other; the keywords of a region below, what can be won first. */
@@ -46,9 +47,11 @@ export function OverlapTab({ targets, setRivals }: ReturnType<typeof useCompared
   const [params, change] = useAddress()
   const few = targets.length < 2
   const within = withinOf(params.get('within'))
-  const at = { siteId: site.id, marketId: market.id, targets: [...targets], within }
+  const of = params.get('overlap') === 'paid' ? ('paid' as const) : ('organic' as const)
+  const paid = of === 'paid'
+  const at = { siteId: site.id, marketId: market.id, targets: [...targets], within: paid ? 100 : within, of }
   const overlap = useEndpoint(readOverlap, at, { enabled: !few, keep: true })
-  const region = params.get('region') ?? firstQuestion(overlap.data, targets.length)
+  const region = params.get('region') ?? firstQuestion(overlap.data, targets.length, paid)
   const { data, error } = useEndpoint(
     listOverlap,
     { ...at, masks: masksFor(region, targets.length) },
@@ -57,7 +60,7 @@ export function OverlapTab({ targets, setRivals }: ReturnType<typeof useCompared
   const batch = useMemo(() => (data ? overlapBatch(data.rows, targets.length) : null), [data, targets.length])
   const specs = useMemo(() => overlapSpecs(targets.length), [targets.length])
   const source = useRowsInWorker(specs, batch)
-  const columns = useMemo(() => overlapColumns(targets), [targets])
+  const columns = useMemo(() => overlapColumns(targets, paid), [targets, paid])
   const state = useSheetState('-worth,-searches')
   const rowActions = useRowActions(useTakingOver())
   const show = useShowDialog()
@@ -77,6 +80,13 @@ export function OverlapTab({ targets, setRivals }: ReturnType<typeof useCompared
           rows={data?.rows}
           comfortable={site.comfortable}
           within={within}
+          of={of}
+          onOf={next =>
+            change(params => {
+              setParam('overlap', next === 'paid' ? 'paid' : null)(params)
+              for (const name of ['region', 'within', 'where', 'sort', 'open']) params.delete(name)
+            }, true)
+          }
           onWithin={next => change(setParam('within', next === 100 ? null : String(next)))}
           onRegion={next => change(setParam('region', next), true)}
         />
@@ -101,10 +111,10 @@ export function OverlapTab({ targets, setRivals }: ReturnType<typeof useCompared
   const name = region in questionTexts ? questionTexts[region as keyof typeof questionTexts] : 'this region'
   return (
     <TableScreen
-      key={`${site.id}:${market.id}:${targets.join()}`}
-      name="overlap"
+      key={`${site.id}:${market.id}:${of}:${targets.join()}`}
+      name={paid ? 'overlap-paid' : 'overlap'}
       label={`Keywords: ${name}`}
-      fileName="overlap"
+      fileName={paid ? 'overlap-paid' : 'overlap'}
       title="Rivals"
       noun="keyword"
       top={top}
@@ -161,7 +171,14 @@ export function OverlapTab({ targets, setRivals }: ReturnType<typeof useCompared
         ) : (
           <>
             <h2>No keyword lies there</h2>
-            <p>Choose another region or question above.</p>
+            {paid && !overlap.data?.regions.length ? (
+              <>
+                <p>What sites pay for is known once the ads data was asked about them, with the rankings feed.</p>
+                <LoadRankings targets={targets} />
+              </>
+            ) : (
+              <p>Choose another region or question above.</p>
+            )}
           </>
         )
       }

@@ -23,8 +23,8 @@ type Figure = {
   unknown?(profile: RivalProfile): number
   /** Whether more of it is better: the best is marked by its weight. */
   best?: boolean
-  /** It comes from the link graph, not from results. */
-  ofLinks?: boolean
+  /** It does not come from results, so that it may be known where these are not. */
+  elsewhere?: boolean
 }
 const nothingKnown = ({ within, left }: RivalProfile): boolean => !within[100] && !left
 const figures: Figure[] = [
@@ -58,6 +58,18 @@ const figures: Figure[] = [
     value: p => p.brandShare,
     show: formatShare,
   },
+  {
+    label: 'Keywords paid for',
+    explain: 'Keywords on which its site advertised in the newest month that the ads data was asked for',
+    value: p => p.paid?.keywords ?? null,
+    elsewhere: true,
+  },
+  {
+    label: 'Spends a month',
+    explain: 'What its site spent on them in that month, by the ads data',
+    value: p => p.paid?.spend ?? null,
+    elsewhere: true,
+  },
   { label: 'Pages that stand', explain: 'Pages of it that stand for a keyword', value: p => p.pages },
   { label: 'Entered', explain: 'Keywords for which it did not stand in the results before', value: p => p.entered },
   { label: 'Left', explain: 'Keywords for which it stood in the results before', value: p => p.left },
@@ -66,14 +78,14 @@ const figures: Figure[] = [
     explain: 'Weight of the links to its site, 0 to 100',
     value: p => p.standing,
     best: true,
-    ofLinks: true,
+    elsewhere: true,
   },
   {
     label: 'Linking sites',
     explain: 'Sites with links to its site',
     value: p => p.linkingSites,
     best: true,
-    ofLinks: true,
+    elsewhere: true,
   },
 ]
 
@@ -154,6 +166,33 @@ export function ProfilesTab({ targets, setRivals }: ReturnType<typeof useCompare
                   ))}
                 </tr>
                 <tr>
+                  <th scope="row" title="The keywords its site spends most on">
+                    Advertises on
+                  </th>
+                  {data.profiles.map(profile => (
+                    <td key={profile.target} className="n" style={{ whiteSpace: 'normal', maxWidth: 140 }}>
+                      {profile.paid === null ? (
+                        <span className="unknown">unknown</span>
+                      ) : profile.paid.most.length ? (
+                        <span className="subjects">
+                          {profile.paid.most.map(each => (
+                            <Link
+                              key={each.phrase}
+                              className="link"
+                              to={at('paid', profile.target)}
+                              title={`${formatWhole(each.spend)} a month`}
+                            >
+                              {each.phrase}
+                            </Link>
+                          ))}
+                        </span>
+                      ) : (
+                        <span className="quiet">nothing</span>
+                      )}
+                    </td>
+                  ))}
+                </tr>
+                <tr>
                   <th scope="row">Go on</th>
                   {data.profiles.map(profile => (
                     <td key={profile.target} className="n">
@@ -200,7 +239,7 @@ export function ProfilesTab({ targets, setRivals }: ReturnType<typeof useCompare
 
 function FigureRow({ figure, profiles }: { figure: Figure; profiles: readonly RivalProfile[] }) {
   // Of a site that stands for nothing that is known, its figures are not zero but unknown.
-  const values = profiles.map(profile => (figure.ofLinks || !nothingKnown(profile) ? figure.value(profile) : null))
+  const values = profiles.map(profile => (figure.elsewhere || !nothingKnown(profile) ? figure.value(profile) : null))
   const most = figure.best ? Math.max(...values.map(value => value ?? Number.NEGATIVE_INFINITY)) : Number.NaN
   const cell = (profile: RivalProfile, value: number | null): ReactNode => {
     if (value === null) return <span className="unknown">unknown</span>

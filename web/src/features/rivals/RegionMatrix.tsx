@@ -14,6 +14,12 @@ export const questionTexts = {
   ownAlone: 'You alone',
 } as const
 
+/** Advertisements have no first page. */
+const questionsOf = (of: 'organic' | 'paid'): Array<keyof typeof questionTexts> =>
+  (Object.keys(questionTexts) as Array<keyof typeof questionTexts>).filter(
+    question => of === 'organic' || question !== 'belowFirst',
+  )
+
 /** Within which position a site counts as standing for a keyword. */
 export const depths = [3, 10, 20, 30, 100]
 
@@ -27,10 +33,12 @@ type Props = {
   onRegion(region: string): void
   within: number
   onWithin(within: number): void
+  of: 'organic' | 'paid'
+  onOf(of: 'organic' | 'paid'): void
 }
 /** Regions of the overlap, a row each: dots for who stands there, bars for keywords and searches; beside them ready questions. */
 export function RegionMatrix(props: Props) {
-  const { targets, overlap, region, rows, comfortable, within, onRegion, onWithin } = props
+  const { targets, overlap, region, rows, comfortable, within, onRegion, onWithin, of, onOf } = props
   const [by, setBy] = useState<'keywords' | 'searches'>('keywords')
   const regions = overlap.regions.toSorted((a, b) => b[by] - a[by] || a.mask - b.mask)
   const most = Math.max(1, ...regions.map(each => each.keywords))
@@ -109,22 +117,32 @@ export function RegionMatrix(props: Props) {
         </table>
       </div>
       <div className="regions-ask">
-        <h2>
-          Ask, where a site stands within{' '}
-          {depths.map(depth => (
-            <button
-              key={depth}
-              type="button"
-              className="link depth"
-              aria-pressed={within === depth}
-              aria-label={`Within ${depth}`}
-              onClick={() => onWithin(depth)}
-            >
-              {depth}
-            </button>
-          ))}
-        </h2>
-        {(Object.keys(questionTexts) as Array<keyof typeof questionTexts>).map(question => (
+        <p style={{ margin: '0 0 6px', display: 'flex', gap: 12 }} role="group" aria-label="What is compared">
+          <button type="button" className="link" aria-pressed={of === 'organic'} onClick={() => onOf('organic')}>
+            What they stand for
+          </button>
+          <button type="button" className="link" aria-pressed={of === 'paid'} onClick={() => onOf('paid')}>
+            What they pay for
+          </button>
+        </p>
+        {of === 'organic' && (
+          <h2>
+            Ask, where a site stands within{' '}
+            {depths.map(depth => (
+              <button
+                key={depth}
+                type="button"
+                className="link depth"
+                aria-pressed={within === depth}
+                aria-label={`Within ${depth}`}
+                onClick={() => onWithin(depth)}
+              >
+                {depth}
+              </button>
+            ))}
+          </h2>
+        )}
+        {questionsOf(of).map(question => (
           <button
             key={question}
             type="button"

@@ -3,6 +3,7 @@ import { type Tab, tabs } from './CompareBar.tsx'
 import { KeywordsTab } from './KeywordsTab.tsx'
 import { OverlapTab } from './OverlapTab.tsx'
 import { OverTimeTab } from './OverTimeTab.tsx'
+import { PaidTab } from './PaidTab.tsx'
 import { PagesTab } from './PagesTab.tsx'
 import { ProfilesTab } from './ProfilesTab.tsx'
 import { WhoTab } from './WhoTab.tsx'
@@ -23,6 +24,8 @@ export default function RivalsScreen() {
   switch (see) {
     case 'keywords':
       return <KeywordsTab {...compared} />
+    case 'paid':
+      return <PaidTab {...compared} />
     case 'pages':
       return <PagesTab {...compared} />
     case 'overlap':

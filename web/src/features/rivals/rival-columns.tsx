@@ -1,4 +1,4 @@
-import { landingTable, overlapTable, positionKey, rankedTable } from '@dew-trail/contract/rival-tables'
+import { landingTable, overlapTable, paidTable, positionKey, rankedTable } from '@dew-trail/contract/rival-tables'
 import { ChanceBar } from '../../pictures/ChanceBar.tsx'
 import { PositionDots } from '../../pictures/PositionDots.tsx'
 import { Slope } from '../../pictures/Slope.tsx'
@@ -165,7 +165,35 @@ export const ownLandingColumns: SheetColumn[] = [
 ]
 
 /** Columns of an overlap's keywords: where each of the compared sites stands is drawn, and hidden columns have the numbers. */
-export const overlapColumns = (targets: readonly string[]): SheetColumn[] => [
+const bids: SheetColumn[] = [
+  { ...paidTable.bidLow, ...right, width: 78, hidden: true, render: figure('bidLow', formatMoney) },
+  { ...paidTable.bidHigh, ...right, width: 78, hidden: true, render: figure('bidHigh', formatMoney) },
+]
+export const paidColumns: SheetColumn[] = [
+  phrase,
+  { ...paidTable.spend, ...right, width: 92, render: figure('spend', formatWhole) },
+  { ...paidTable.spendShare, ...right, width: 110, render: figure('spendShare', formatShare) },
+  { ...paidTable.position, ...right, width: 88, render: row => n(row, 'position') },
+  searches,
+  cpc,
+  {
+    ...paidTable.stands,
+    ...right,
+    width: 84,
+    render: row => n(row, 'stands') ?? dash('Not among the results that are known'),
+  },
+  {
+    ...paidTable.own,
+    ...right,
+    width: 60,
+    render: row => n(row, 'own') ?? dash('Not among the results that are known'),
+  },
+  ...bids,
+  kept,
+  tracked,
+]
+
+export const overlapColumns = (targets: readonly string[], paid: boolean): SheetColumn[] => [
   phrase,
   searches,
   cpc,
@@ -175,9 +203,11 @@ export const overlapColumns = (targets: readonly string[]): SheetColumn[] => [
   { ...overlapTable.worth, ...right, width: 84, render: figure('worth', formatWhole) },
   {
     key: 'places',
-    label: 'Where they stand',
+    label: paid ? 'Ad positions' : 'Where they stand',
     kind: 'series',
-    explain: 'Positions of the compared sites, the first at the left: 1 · 3 · 10 · 30 · 100',
+    explain: paid
+      ? 'Positions of their advertisements, the first at the left: 1 · 3 · 10 · 30 · 100'
+      : 'Positions of the compared sites, the first at the left: 1 · 3 · 10 · 30 · 100',
     exports: targets.map((target, i) => ({ key: positionKey(i), label: target })),
     width: 196,
     render: row => (
@@ -188,22 +218,23 @@ export const overlapColumns = (targets: readonly string[]): SheetColumn[] => [
       />
     ),
   },
-  page('bestPage', overlapTable.bestPage, 240),
+  ...(paid
+    ? [{ ...overlapTable.spend, ...right, width: 92, render: figure('spend', formatWhole) }]
+    : [page('bestPage', overlapTable.bestPage, 240)]),
   ...targets.map(
     (target, i): SheetColumn => ({
       key: positionKey(i),
       label: i ? target.split('.')[0]! : 'You',
       kind: 'number',
       unit: 'position',
-      explain: `Position of ${target}`,
+      explain: `Position of ${paid ? 'the advertisement of ' : ''}${target}`,
       ...right,
       width: 90,
       hidden: true,
-      render: row => n(row, positionKey(i)) ?? dash('Not among the results'),
+      render: row => n(row, positionKey(i)) ?? dash(paid ? 'It does not pay for it' : 'Not among the results'),
     }),
   ),
-  { ...overlapTable.bidLow, ...right, width: 78, hidden: true, render: figure('bidLow', formatMoney) },
-  { ...overlapTable.bidHigh, ...right, width: 78, hidden: true, render: figure('bidHigh', formatMoney) },
+  ...bids,
   kept,
   tracked,
 ]

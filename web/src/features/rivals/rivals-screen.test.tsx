@@ -6,12 +6,14 @@ import {
   judgeRival,
   listLandingPages,
   listOverlap,
+  listPaidKeywords,
   listRankedKeywords,
   listRivalMonths,
   listRivals,
   readMonthChanges,
   loadRankings,
   type OverlapKeyword,
+  type PaidKeyword,
   type RankedKeyword,
   readOverlap,
   readRivalProfiles,
@@ -57,6 +59,7 @@ const profile = (domain: string, more: Partial<RivalProfile> = {}): RivalProfile
   left: 1,
   standing: 44,
   linkingSites: 120,
+  paid: { month: '2026-11-01', keywords: 31, spend: 840, most: [{ phrase: 'kiln shelf', spend: 120 }] },
   ...more,
 })
 const rival = (domain: string, more: Partial<RivalSite> = {}): RivalSite => ({
@@ -105,6 +108,7 @@ const gap = (id: number, phrase: string, more: Partial<OverlapKeyword> = {}): Ov
   could: null,
   worth: null,
   positions: [null, 3, 8],
+  spend: null,
   bestPage: 'https://claycorner.example/kilns',
   bidLow: 0.2,
   bidHigh: 0.6,
@@ -288,6 +292,65 @@ describe('keywords of a rival', () => {
   })
 })
 
+describe('advertising', () => {
+  const paid = (id: number, phrase: string, more: Partial<PaidKeyword> = {}): PaidKeyword => ({
+    id,
+    phrase,
+    position: 2,
+    spend: 120,
+    spendShare: 0.25,
+    searches: 900,
+    cpc: 0.6,
+    bidLow: 0.3,
+    bidHigh: 0.9,
+    stands: 7,
+    own: null,
+    kept: false,
+    tracked: false,
+    ...more,
+  })
+  test('lists what a site pays for, most spent first, with its month and sum', async () => {
+    show('/1/rivals?see=paid&with=claycorner.example&of=claycorner.example', [
+      answer(listPaidKeywords, () => ({
+        rows: [
+          paid(4, 'kiln shelf', { spend: 300, spendShare: 0.75 }),
+          paid(-9, 'slip trailer', { spend: 100, stands: null }),
+        ],
+        total: 2,
+        spend: 400,
+        month: '2026-11-01',
+        domain: 'claycorner.example',
+      })),
+    ])
+    await waitFor(() =>
+      expect(sheetRows().map(row => row.querySelector('.keyword-name')!.textContent)).toEqual([
+        'kiln shelf',
+        'slip trailer',
+      ]),
+    )
+    expect(sheetRows()[0]!.textContent).toContain('75%')
+    expect(screen.getByTitle('By the ads data, Nov 2026')).toBeTruthy()
+    await waitFor(() => expect(footText()).toContain('about 400 a month'))
+  })
+  test('a site that nobody asked about is not one that pays for nothing', async () => {
+    const { user, bodies } = show('/1/rivals?see=paid&with=claycorner.example&of=claycorner.example', [
+      answer(listPaidKeywords, () => ({ rows: [], total: 0, spend: 0, month: null, domain: 'claycorner.example' })),
+    ])
+    expect(await screen.findByText('What claycorner.example pays for is not known yet')).toBeTruthy()
+    await user.click(screen.getAllByRole('button', { name: 'Load rankings' }).at(-1)!)
+    await waitFor(() => expect(bodies(loadRankings)[0]).toMatchObject({ targets: ['claycorner.example'] }))
+  })
+  test('the overlap of what sites pay for has its own regions and no first page', async () => {
+    const { user, bodies } = show('/1/rivals?see=overlap&with=claycorner.example,glazehouse.example&within=10')
+    await user.click(await screen.findByRole('button', { name: 'What they pay for' }))
+    await waitFor(() => expect(bodies(readOverlap).at(-1)).toMatchObject({ of: 'paid', within: 100 }))
+    expect(screen.queryByRole('button', { name: /You below the first page/ })).toBeNull()
+    expect(screen.queryByRole('button', { name: 'Within 10' })).toBeNull()
+    await user.click(screen.getByRole('button', { name: 'What they stand for' }))
+    expect(await screen.findByRole('button', { name: /You below the first page/ })).toBeTruthy()
+  })
+})
+
 describe('overlap', () => {
   const path = '/1/rivals?see=overlap&with=claycorner.example,glazehouse.example'
   test('asks first what several rivals have and the own site lacks; a region opens its keywords', async () => {
@@ -355,6 +418,8 @@ describe('over time', () => {
     keywords: 20,
     visits,
     worth: null,
+    paid: null,
+    spend: null,
   })
   test('the table says what the lines say, months nobody loaded are unknown, and notes of that time stand below', async () => {
     show('/1/rivals?see=time&with=claycorner.example', [

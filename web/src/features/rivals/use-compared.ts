@@ -9,8 +9,12 @@ import { setParam, useAddress } from '../../ui/use-address.ts'
 const atFirst = 3
 export const rivalColours = [1, 2, 3, 4, 5].map(i => `var(--mui-palette-dew-rival${i})`)
 export const ownColour = 'var(--mui-palette-dew-own)'
-/** The colour of a compared site by its place among them; beyond five the colours come round again. */
-export const colourOf = (at: number): string => (at === 0 ? ownColour : rivalColours[(at - 1) % rivalColours.length]!)
+/** The colour of a compared site by its place among them; beyond five rivals the same colours come nearer to the ink. */
+export function colourOf(at: number): string {
+  if (at === 0) return ownColour
+  const colour = rivalColours[(at - 1) % rivalColours.length]!
+  return at > rivalColours.length ? `color-mix(in oklab, ${colour} 50%, var(--mui-palette-dew-ink))` : colour
+}
 
 /**
  * What is compared: the own site first, then what the address names; without a choice the accepted rivals, else those that take most

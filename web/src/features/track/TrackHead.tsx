@@ -35,9 +35,7 @@ const headBox = {
 }
 
 /** The space of the head before it is there, so that the table below does not move when it comes. */
-export const TrackHeadToCome = () => (
-  <section className="track-head" style={headBox} aria-label="Summary" aria-busy="true" />
-)
+export const TrackHeadToCome = () => <div className="track-head" style={headBox} aria-busy="true" />
 
 /** The screen's one headline figure, its course, and where the keywords stand. */
 export function TrackHead({ rows, days, lastDay, beforeDay, visibility }: Props) {
