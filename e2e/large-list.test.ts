@@ -149,6 +149,7 @@ describe('a list of 3,200 keywords', () => {
     await until('the address', async () => page.url().includes('kiln'))
     await page.$eval('.sheet', sheet => sheet.scrollTo(0, 3_000))
     await until('other rows', async () => (await scrolled()) === 3_000)
+    await until('the rows of the condition', async () => !(await foot()).startsWith('3,200 shown'))
     const before = await foot()
     await station('plan')
     await seen('Plan')

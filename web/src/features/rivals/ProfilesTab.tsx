@@ -201,6 +201,9 @@ export function ProfilesTab({ targets, setRivals }: ReturnType<typeof useCompare
                       </Link>{' '}
                       <Link className="link" to={at('pages', profile.target)}>
                         Pages
+                      </Link>{' '}
+                      <Link className="link" to={at('paid', profile.target)}>
+                        Advertising
                       </Link>
                     </td>
                   ))}

@@ -72,7 +72,7 @@ const chance: SheetColumn = {
   },
 }
 const searches: SheetColumn = { ...rankedTable.searches, ...right, width: 90, render: figure('searches', formatWhole) }
-const cpc: SheetColumn = { ...rankedTable.cpc, ...right, width: 62, render: figure('cpc', formatMoney) }
+const cpc: SheetColumn = { ...rankedTable.cpc, ...right, width: 74, render: figure('cpc', formatMoney) }
 const kept: SheetColumn = { ...rankedTable.kept, width: 60, conditionOnly: true, render: () => null }
 const tracked: SheetColumn = { ...rankedTable.tracked, width: 60, conditionOnly: true, render: () => null }
 
