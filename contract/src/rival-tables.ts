@@ -74,6 +74,25 @@ export const rankedTable = {
   },
   difficulty: keywordTable.difficulty,
   chance: keywordTable.chance,
+  results: {
+    key: 'results',
+    label: 'Results',
+    kind: 'number',
+    unit: 'results',
+    explain: 'How many results the engine reports: a rough figure, that two engines tell differently',
+  },
+  features: {
+    key: 'features',
+    label: 'First page with',
+    kind: 'code',
+    explain: 'What the first page shows besides results',
+  },
+  held: {
+    key: 'held',
+    label: 'Shown in',
+    kind: 'code',
+    explain: 'Which of these show a page of it: the answer, images, products',
+  },
   brand: { key: 'brand', label: 'Names it', kind: 'flag', explain: 'Whether the keyword names the site' },
   entered: { key: 'entered', label: 'Entered', kind: 'flag', explain: 'It did not stand in the results before these' },
   fed: {
@@ -109,9 +128,12 @@ export const rankedBatch = (rows: readonly RankedKeyword[]): Batch => ({
       'difficulty',
       'chance',
       'brand',
+      'results',
       'kept',
       'tracked',
     ]),
+    features: rows.map(({ features }) => (features ? features.join('|') || 'none' : null)),
+    held: rows.map(({ held }) => (held ? held.join('|') || 'none' : null)),
     moved: rows.map(({ now, before }) => (now === null || before === null ? null : before - now)),
   },
 })

@@ -72,6 +72,9 @@ export const readRivalProfiles = endpoint({
   oldBy: ['positions', 'keywords', 'job'],
 })
 
+/** What a first page shows besides results. */
+export const pageFeatures = ['answer', 'questions', 'images', 'shopping', 'map', 'ads'] as const
+export type PageFeature = (typeof pageFeatures)[number]
 /** A keyword for which a target stands, or stood before (`now` null). `visitsShare`, `worthShare`: of the target's sums. */
 export const rankedKeyword = z.object({
   id: z.number(),
@@ -93,6 +96,11 @@ export const rankedKeyword = z.object({
   difficulty: z.number().nullable(),
   chance: z.number().nullable(),
   brand: z.boolean(),
+  /** How many results the engine reports for it, roughly; null where its page was not weighed. */
+  results: z.number().nullable(),
+  /** What its first page shows besides results, and in which of these the target's site is shown; null where its page was not weighed. */
+  features: z.array(z.enum(pageFeatures)).nullable(),
+  held: z.array(z.enum(pageFeatures)).nullable(),
   kept: z.boolean(),
   tracked: z.boolean(),
   /** Told by the rankings feed alone. A negative id is of a keyword that nobody gathered yet. */

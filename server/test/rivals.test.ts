@@ -213,6 +213,12 @@ describe('the rankings feed', () => {
     expect(beside.coverage.notFed).toEqual([rivals[1]])
     expect(coverage.sources.map(each => each.source)).toEqual(['engines', 'weekly', 'full'])
     expect(fed.length).toBeGreaterThan(100)
+    // What first pages show is known of those that were weighed.
+    const weighed = rows.filter(row => row.features !== null)
+    expect(weighed.length).toBe(rows.filter(row => !row.fed).length)
+    expect(weighed.every(row => row.results! > 0 && row.held!.every(name => row.features!.includes(name)))).toBe(true)
+    const { rows: firsts } = await server.call(listRankedKeywords, { ...at, target: rivals[0]! })
+    for (const row of firsts) if (row.held?.includes('answer')) expect(row.now).toBe(1)
     expect(fed.some(row => row.id < 0 && row.searches !== null && row.visits !== null)).toBe(true)
     expect(fed.filter(row => row.own !== null).length).toBeGreaterThan(0)
     expect(new Map(rows.filter(row => !row.fed).map(row => [row.id, row.now]))).toEqual(placesOf(rival()))

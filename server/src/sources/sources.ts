@@ -38,6 +38,8 @@ const result = z.object({
 })
 const searchReply = z.object({
   date: day,
+  /** How many results the engine reports; rough. */
+  total: counted.default(null),
   first_page: z.number(),
   organic: goodOnes(result, ({ position }) => position <= 1_000),
   ads: z.array(z.unknown()),

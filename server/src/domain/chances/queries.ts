@@ -12,6 +12,10 @@ export type PageFeatures = {
   shopping: number
   map: number
   ads: number
+  /** How many results the engine reports, which is rough; not there on pages of before this was kept. */
+  results?: number | null
+  /** Sites shown in the answer, among the images and the products; not there on pages of before this was kept. */
+  holders?: { answer: string[]; images: string[]; shopping: string[] }
 }
 /** Facts are kept however old; `linksKnown`, `registryKnown`: young enough not to be asked for again. */
 export type SiteFact = {

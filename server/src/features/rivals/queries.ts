@@ -1,5 +1,6 @@
 import type { Target } from '@dew-trail/core/rivals/target'
 import type { Coverage, RivalSite } from '@dew-trail/contract/rivals'
+import type { PageFeatures } from '../../domain/chances/queries.ts'
 import { textKey } from '../../domain/pages/page-key.ts'
 import type { Db } from '../../platform/db/pool.ts'
 
@@ -148,6 +149,19 @@ export async function manyAddresses(db: Db, siteId: number, pageIds: readonly nu
     [siteId, pageIds],
   )
   return new Map(rows.map(row => [row.id, row.url]))
+}
+/** What the latest weighed first pages of keywords show, by keyword; those that were not weighed are left out. */
+export async function manyFeatures(
+  db: Db,
+  { siteId, marketId }: InMarket,
+  keywordIds: readonly number[],
+): Promise<Map<number, PageFeatures>> {
+  const { rows } = await db.query<{ id: number; features: PageFeatures }>(
+    `select distinct on (keyword_id) keyword_id::integer id, features from result_page
+     where site_id = $1 and market_id = $2 and keyword_id = any($3) order by keyword_id, fetched_on desc`,
+    [siteId, marketId, keywordIds],
+  )
+  return new Map(rows.map(row => [row.id, row.features]))
 }
 /** What link feeds know of pages, and which planned page stands at their address. */
 export async function manyPageFacts(

@@ -1,4 +1,10 @@
-import type { LandingPage, RankedKeyword, RivalProfile } from '@dew-trail/contract/rivals'
+import {
+  type LandingPage,
+  type PageFeature,
+  pageFeatures,
+  type RankedKeyword,
+  type RivalProfile,
+} from '@dew-trail/contract/rivals'
 import { readTarget, type Target } from '@dew-trail/core/rivals/target'
 import { subjectsOf } from '@dew-trail/core/rivals/subjects'
 import { brandFinder, brandWordings } from '@dew-trail/core/words/brand-words'
@@ -6,6 +12,7 @@ import { normalForm } from '@dew-trail/core/words/normal-form'
 import { splitWords } from '@dew-trail/core/words/split-words'
 import { pageIdentity } from '@dew-trail/core/web/page-identity'
 import type pg from 'pg'
+import type { PageFeatures } from '../../domain/chances/queries.ts'
 import { visitReader } from '../../domain/chances/visits-of.ts'
 import { manyStandings } from '../../domain/graph/queries.ts'
 import { pageKey } from '../../domain/pages/page-key.ts'
@@ -15,6 +22,7 @@ import { manyPaid } from './paid-queries.ts'
 import {
   type InMarket,
   manyAddresses,
+  manyFeatures,
   manyPageFacts,
   manyPlannedKeys,
   manyRankings,
@@ -31,7 +39,9 @@ const mostSubjects = 5
 /** Of what a site pays for, so many are named in its profile. */
 const mostNamed = 3
 
-type Ranked = Omit<RankedKeyword, 'page' | 'visitsShare' | 'worthShare'> & { pageId: number }
+type Ranked = Omit<RankedKeyword, 'page' | 'visitsShare' | 'worthShare' | 'results' | 'features' | 'held'> & {
+  pageId: number
+}
 type Sums = { visits: number | null; visitsUnknown: number; worth: number | null; worthUnknown: number }
 
 /** A sum of nothing but unknown figures is unknown; a sum of nothing is zero. */
@@ -155,10 +165,18 @@ export async function readPaidKeywords(pool: pg.Pool, open: OpenMarket, text: st
 
 /** The keywords of a target, by visits. */
 export async function readRankedKeywords(pool: pg.Pool, open: OpenMarket, text: string) {
-  const rows = await readRanked(pool, open, readTarget(text)!)
+  const target = readTarget(text)!
+  const rows = await readRanked(pool, open, target)
   const { visits, worth } = sumsOf(rows)
   const listed = rows.toSorted((a, b) => (b.visits ?? -1) - (a.visits ?? -1) || a.id - b.id).slice(0, mostListed)
-  const urls = await manyAddresses(pool, open.at.siteId, [...new Set(listed.map(row => row.pageId))])
+  const [urls, features] = await Promise.all([
+    manyAddresses(pool, open.at.siteId, [...new Set(listed.map(row => row.pageId))]),
+    manyFeatures(
+      pool,
+      open.at,
+      listed.filter(row => row.id > 0).map(row => row.id),
+    ),
+  ])
   const share = (part: number | null, whole: number | null): number | null =>
     part === null || !whole ? null : part / whole
   return {
@@ -168,10 +186,36 @@ export async function readRankedKeywords(pool: pg.Pool, open: OpenMarket, text: 
     total: rows.length,
     rows: listed.map(({ pageId, ...row }) => ({
       ...row,
+      ...featuresOf(features.get(row.id), target.domain),
       page: urls.get(pageId) ?? '',
       visitsShare: share(row.visits, visits),
       worthShare: share(row.worth, worth),
     })),
+  }
+}
+
+/** What a first page shows besides results, and where it shows a site; unknown where it was not weighed. */
+function featuresOf(
+  page: PageFeatures | undefined,
+  domain: string,
+): Pick<RankedKeyword, 'results' | 'features' | 'held'> {
+  if (!page) return { results: null, features: null, held: null }
+  const shown: Record<PageFeature, boolean> = {
+    answer: page.answer,
+    questions: page.questions.length > 0,
+    images: page.images,
+    shopping: page.shopping > 0,
+    map: page.map > 0,
+    ads: page.ads > 0,
+  }
+  const { holders } = page
+  return {
+    results: page.results ?? null,
+    features: pageFeatures.filter(feature => shown[feature]),
+    held:
+      holders === undefined
+        ? null
+        : (['answer', 'images', 'shopping'] as const).filter(feature => holders[feature].includes(domain)),
   }
 }
 

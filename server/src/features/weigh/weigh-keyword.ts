@@ -1,3 +1,4 @@
+import { pageAddress } from '@dew-trail/core/links/page-address'
 import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
 import { weighedDepth } from '@dew-trail/core/results/learn-strength'
 import type { StrengthModel } from '@dew-trail/core/results/strength'
@@ -63,6 +64,12 @@ export async function weighKeyword(
     shopping: reply.shopping.length,
     map: reply.map.length,
     ads: reply.ads.length,
+    results: reply.total,
+    holders: {
+      answer: sitesOf(reply.answer === null ? [] : [reply.answer]),
+      images: sitesOf(reply.images),
+      shopping: sitesOf(reply.shopping),
+    },
   }
   const judged = weighPage(keyword.phrase, organic, {
     ...(await readFacts(context.pool, urls, domains)),
@@ -87,4 +94,14 @@ export async function weighKeyword(
     })
     context.events.publish(site.id, { type: 'keywords' })
   }
+}
+
+/** Sites of what a feature shows, each once; what has no address that can be read is left out. */
+function sitesOf(shown: readonly unknown[]): string[] {
+  const sites = shown.flatMap(each => {
+    const url = (each as { url?: unknown } | null)?.url
+    const address = typeof url === 'string' ? pageAddress(url) : null
+    return address === null ? [] : [registrableDomain(address)]
+  })
+  return [...new Set(sites)]
 }

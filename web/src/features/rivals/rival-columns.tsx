@@ -1,4 +1,5 @@
 import { landingTable, overlapTable, paidTable, positionKey, rankedTable } from '@dew-trail/contract/rival-tables'
+import type { PageFeature } from '@dew-trail/contract/rivals'
 import { ChanceBar } from '../../pictures/ChanceBar.tsx'
 import { PositionDots } from '../../pictures/PositionDots.tsx'
 import { Slope } from '../../pictures/Slope.tsx'
@@ -76,6 +77,39 @@ const cpc: SheetColumn = { ...rankedTable.cpc, ...right, width: 74, render: figu
 const kept: SheetColumn = { ...rankedTable.kept, width: 60, conditionOnly: true, render: () => null }
 const tracked: SheetColumn = { ...rankedTable.tracked, width: 60, conditionOnly: true, render: () => null }
 
+const featureNames: Record<PageFeature | 'none', string> = {
+  answer: 'answer',
+  questions: 'questions',
+  images: 'images',
+  shopping: 'products',
+  map: 'map',
+  ads: 'ads',
+  none: 'nothing',
+}
+/** A column of what first pages show, as words. */
+const features = (
+  key: 'held' | 'features',
+  unknownWhy: string,
+  more: { width: number; hidden?: boolean },
+): SheetColumn => ({
+  ...rankedTable[key],
+  ...more,
+  isSet: true,
+  values: Object.entries(featureNames).map(([value, label]) => ({ value, label })),
+  render: row => {
+    if (row[key] === null) return dash(unknownWhy)
+    const words = String(row[key])
+      .split('|')
+      .map(name => featureNames[name as PageFeature])
+      .join(', ')
+    return (
+      <span className={words === featureNames.none ? 'quiet' : undefined} title={words}>
+        {words}
+      </span>
+    )
+  },
+})
+
 export const rankedColumns: SheetColumn[] = [
   phrase,
   {
@@ -125,6 +159,15 @@ export const rankedColumns: SheetColumn[] = [
   { ...chance, hidden: true },
   page('page', rankedTable.page, 220),
   { ...rankedTable.pages, ...right, width: 80, hidden: true, render: row => n(row, 'pages') },
+  features('held', 'Its first page was not weighed since this is kept: press W', { width: 104 }),
+  features('features', 'Its first page was not weighed: press W', { width: 180, hidden: true }),
+  {
+    ...rankedTable.results,
+    ...right,
+    width: 96,
+    hidden: true,
+    render: figure('results', value => `~${formatWhole(value)}`),
+  },
   { ...rankedTable.brand, width: 84, hidden: true, render: row => (row.brand ? 'yes' : '') },
   { ...rankedTable.fed, width: 84, hidden: true, render: row => (row.fed ? 'yes' : '') },
   { ...rankedTable.entered, width: 60, conditionOnly: true, render: () => null },
