@@ -93,6 +93,12 @@ export const rankedTable = {
     kind: 'code',
     explain: 'Which of these show a page of it: the answer, images, products',
   },
+  withheld: {
+    key: 'withheld',
+    label: 'Not in your log',
+    kind: 'flag',
+    explain: 'Your site stands for it, yet your query log does not name it: hardly asked, or withheld',
+  },
   brand: { key: 'brand', label: 'Names it', kind: 'flag', explain: 'Whether the keyword names the site' },
   entered: { key: 'entered', label: 'Entered', kind: 'flag', explain: 'It did not stand in the results before these' },
   fed: {
@@ -129,6 +135,7 @@ export const rankedBatch = (rows: readonly RankedKeyword[]): Batch => ({
       'chance',
       'brand',
       'results',
+      'withheld',
       'kept',
       'tracked',
     ]),
@@ -238,6 +245,14 @@ export const landingTable = {
     unit: 'sites',
     explain: 'Sites that link to the page, by the link feeds',
   },
+  words: {
+    key: 'words',
+    label: 'Words',
+    kind: 'number',
+    unit: 'words',
+    explain: 'Words of its text, as the crawler read it last',
+  },
+  readOn: { key: 'readOn', label: 'Read', kind: 'code', explain: 'The day on which the crawler read it last' },
   planned: { key: 'planned', label: 'On the plan', kind: 'code', explain: 'The planned page at this address' },
 } satisfies Record<string, TableColumn>
 export const landingSpecs: ColumnSpec[] = Object.values(landingTable).map(

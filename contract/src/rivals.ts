@@ -101,6 +101,8 @@ export const rankedKeyword = z.object({
   /** What its first page shows besides results, and in which of these the target's site is shown; null where its page was not weighed. */
   features: z.array(z.enum(pageFeatures)).nullable(),
   held: z.array(z.enum(pageFeatures)).nullable(),
+  /** The own site stands for it, yet its query log does not name it; null for other sites, and where no log is loaded. */
+  withheld: z.boolean().nullable(),
   kept: z.boolean(),
   tracked: z.boolean(),
   /** Told by the rankings feed alone. A negative id is of a keyword that nobody gathered yet. */
@@ -175,6 +177,9 @@ export const landingPage = z.object({
   top: z.string(),
   topPosition: z.number(),
   linkingSites: z.number().nullable(),
+  /** Of the page as the crawler read it last: words of its text, and when; null where it was not read. */
+  words: z.number().nullable(),
+  readOn: z.string().nullable(),
   planned: z.string().nullable(),
   next: z.string().nullable(),
   why: z.string().nullable(),

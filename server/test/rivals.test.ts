@@ -1,4 +1,5 @@
 import { undoAct } from '@dew-trail/contract/acts'
+import { startCrawl } from '@dew-trail/contract/crawl'
 import { keepKeywords, startGathering } from '@dew-trail/contract/gather'
 import { listJobs } from '@dew-trail/contract/jobs'
 import { createPage } from '@dew-trail/contract/plan'
@@ -134,6 +135,14 @@ test('landing pages carry their keywords; own ones say what to do next and why',
   expect(page.next).toBe('let the planned page stand')
   expect(page.why).toContain(`stands for "${row.phrase}", for which "Planned" is planned`)
   expect(mine.findIndex(each => each.next === null)).not.toBe(0)
+  // What the crawler read says how long a page is and whether it names what it stands for.
+  await server.finish((await server.call(startCrawl, { siteId: at.siteId, domains: [site.domain] })).crawls[0]!.jobId)
+  const read = (await server.call(listLandingPages, { ...at, target: site.domain })).rows
+  const known = read.filter(each => each.words !== null)
+  expect(known.length).toBeGreaterThan(0)
+  expect(known.every(each => each.words! > 0 && each.readOn! >= '2026-01-01')).toBe(true)
+  const nexts = new Set(known.map(each => each.next))
+  expect(nexts.has('read it with the crawler')).toBe(false)
 })
 
 test('rivals are the sites that take most visits above the own one; one is accepted, set aside and proposed again', async () => {

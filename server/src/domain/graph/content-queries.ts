@@ -188,3 +188,19 @@ export async function manyFetchTimes(db: Db, graphId: number, urls: string[]): P
   )
   return new Map(rows.map(row => [row.url, row.at]))
 }
+
+/** A page as the crawler read it last. `heads`: its title and headings; `readOn` YYYY-MM-DD. */
+export type ReadPage = { words: number; readOn: string; heads: string[] }
+/** What was read of addresses, by address; those that were not read, or are no HTML pages, are left out. */
+export async function manyReadPages(db: Db, graphId: number, urls: readonly string[]): Promise<Map<string, ReadPage>> {
+  const [domains, keys] = addressKeys(urls)
+  const { rows } = await db.query<{ key: string } & ReadPage>(
+    `select u.key, c.words, c.fetched_at::date::text "readOn",
+       array_remove(c.title || array(select h->>'text' from jsonb_array_elements(c.headings) h), null) heads
+     from ${pagesOf} join page_content c on c.graph_id = p.graph_id and c.page_id = p.id
+     where c.words is not null and c.headings is not null`,
+    [graphId, domains, keys],
+  )
+  const byKey = new Map(rows.map(({ key, ...row }) => [key, row]))
+  return new Map(urls.flatMap((url, i) => (byKey.has(keys[i]!) ? [[url, byKey.get(keys[i]!)!] as const] : [])))
+}

@@ -163,6 +163,14 @@ export async function manyFeatures(
   )
   return new Map(rows.map(row => [row.id, row.features]))
 }
+/** Keywords that the own query log names in the market's place; null where no log is loaded. */
+export async function maybeLogged(db: Db, { siteId, place }: InMarket): Promise<Set<number> | null> {
+  const { rows } = await db.query<{ id: number }>(
+    'select keyword_id::integer id from log_sum where site_id = $1 and place = $2',
+    [siteId, place],
+  )
+  return rows.length ? new Set(rows.map(row => row.id)) : null
+}
 /** What link feeds know of pages, and which planned page stands at their address. */
 export async function manyPageFacts(
   db: Db,

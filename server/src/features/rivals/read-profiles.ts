@@ -7,6 +7,7 @@ import {
 } from '@dew-trail/contract/rivals'
 import { readTarget, type Target } from '@dew-trail/core/rivals/target'
 import { subjectsOf } from '@dew-trail/core/rivals/subjects'
+import { coverageOf } from '@dew-trail/core/words/coverage'
 import { brandFinder, brandWordings } from '@dew-trail/core/words/brand-words'
 import { normalForm } from '@dew-trail/core/words/normal-form'
 import { splitWords } from '@dew-trail/core/words/split-words'
@@ -14,6 +15,7 @@ import { pageIdentity } from '@dew-trail/core/web/page-identity'
 import type pg from 'pg'
 import type { PageFeatures } from '../../domain/chances/queries.ts'
 import { visitReader } from '../../domain/chances/visits-of.ts'
+import { manyReadPages } from '../../domain/graph/content-queries.ts'
 import { manyStandings } from '../../domain/graph/queries.ts'
 import { pageKey } from '../../domain/pages/page-key.ts'
 import { needMarket, needSite } from '../../domain/sites/need-market.ts'
@@ -24,6 +26,7 @@ import {
   manyAddresses,
   manyFeatures,
   manyPageFacts,
+  maybeLogged,
   manyPlannedKeys,
   manyRankings,
   maybeFilter,
@@ -39,7 +42,10 @@ const mostSubjects = 5
 /** Of what a site pays for, so many are named in its profile. */
 const mostNamed = 3
 
-type Ranked = Omit<RankedKeyword, 'page' | 'visitsShare' | 'worthShare' | 'results' | 'features' | 'held'> & {
+type Ranked = Omit<
+  RankedKeyword,
+  'page' | 'visitsShare' | 'worthShare' | 'results' | 'features' | 'held' | 'withheld'
+> & {
   pageId: number
 }
 type Sums = { visits: number | null; visitsUnknown: number; worth: number | null; worthUnknown: number }
@@ -169,13 +175,15 @@ export async function readRankedKeywords(pool: pg.Pool, open: OpenMarket, text: 
   const rows = await readRanked(pool, open, target)
   const { visits, worth } = sumsOf(rows)
   const listed = rows.toSorted((a, b) => (b.visits ?? -1) - (a.visits ?? -1) || a.id - b.id).slice(0, mostListed)
-  const [urls, features] = await Promise.all([
+  const own = target.domain === open.site.domain
+  const [urls, features, logged] = await Promise.all([
     manyAddresses(pool, open.at.siteId, [...new Set(listed.map(row => row.pageId))]),
     manyFeatures(
       pool,
       open.at,
       listed.filter(row => row.id > 0).map(row => row.id),
     ),
+    own ? maybeLogged(pool, open.at) : null,
   ])
   const share = (part: number | null, whole: number | null): number | null =>
     part === null || !whole ? null : part / whole
@@ -187,6 +195,7 @@ export async function readRankedKeywords(pool: pg.Pool, open: OpenMarket, text: 
     rows: listed.map(({ pageId, ...row }) => ({
       ...row,
       ...featuresOf(features.get(row.id), target.domain),
+      withheld: logged && row.now !== null && row.visits !== null ? !logged.has(row.id) : null,
       page: urls.get(pageId) ?? '',
       visitsShare: share(row.visits, visits),
       worthShare: share(row.worth, worth),
@@ -237,6 +246,7 @@ export async function readLandingPages(pool: pg.Pool, open: OpenMarket, text: st
     manyPlannedKeys(pool, siteId),
   ])
   const own = target.domain === open.site.domain
+  const read = await manyReadPages(pool, graphId, [...new Set(urls.values())])
   const pages = pageIds.map((id): LandingPage => {
     const group = byPage.get(id)!.toSorted((a, b) => (b.visits ?? -1) - (a.visits ?? -1) || a.now! - b.now!)
     const url = urls.get(id) ?? ''
@@ -253,9 +263,12 @@ export async function readLandingPages(pool: pg.Pool, open: OpenMarket, text: st
       top: group[0]!.phrase,
       topPosition: group[0]!.now!,
       linkingSites: fact?.linkingSites ?? null,
+      words: read.get(url)?.words ?? null,
+      readOn: read.get(url)?.readOn ?? null,
       planned: fact?.planned ?? null,
     }
-    return { ...page, ...(own ? nextFor(page, group, planned) : { next: null, why: null }) }
+    const next = own ? nextFor(page, group, planned, read.get(url)?.heads ?? null, open.market.language) : null
+    return { ...page, ...(next ?? { next: null, why: null }) }
   })
   return {
     coverage: open.coverage,
@@ -270,6 +283,8 @@ function nextFor(
   page: Pick<LandingPage, 'url' | 'linkingSites' | 'planned'>,
   group: ReadonlyArray<Ranked>,
   planned: ReadonlyMap<number, { key: string | null; title: string }>,
+  heads: readonly string[] | null,
+  language: string,
 ): Pick<LandingPage, 'next' | 'why'> {
   const key = pageKey(page.url)
   const elsewhere = group.find(row => {
@@ -290,13 +305,22 @@ function nextFor(
       why: `another page of yours stands for "${rivalled.phrase}" too: make one of them the page for it`,
     }
   const near = group.find(row => row.now! > 10 && row.now! <= 20 && (row.searches ?? 0) > 0)
+  const cover = near && heads ? coverageOf(heads.join('\n'), language)(near.phrase) : null
+  if (near && cover === 'no')
+    return {
+      next: 'make it fit better',
+      why: `"${near.phrase}" stands at ${near.now}, just below the first page, and neither title nor headings have all its words`,
+    }
   if (near && page.linkingSites === 0)
     return {
       next: 'get links',
       why: `"${near.phrase}" stands at ${near.now}, just below the first page, and no site that the feeds know links to the page`,
     }
   if (near)
-    return { next: 'make it fit better', why: `"${near.phrase}" stands at ${near.now}, just below the first page` }
+    return {
+      next: cover === null ? 'read it with the crawler' : 'put it beside the first page',
+      why: `"${near.phrase}" stands at ${near.now}, just below the first page; ${cover === null ? 'whether the page fits is not known, as it was not read' : 'its title and headings have the words, so look what those above have more'}`,
+    }
   if (page.planned === null && group.some(row => row.kept))
     return { next: 'put it on the plan', why: 'it stands for keywords that you keep and is not on the plan' }
   return { next: null, why: null }

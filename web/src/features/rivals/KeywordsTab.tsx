@@ -27,6 +27,7 @@ const views = [
   plainView('Left', '-searches', 'now:unknown'),
   plainView('Told by the feed alone', '-visits', 'fed:yes'),
   plainView('Where you do not stand', '-visits', 'own:unknown'),
+  plainView('Of yours, not in your query log', '-visits', 'withheld:yes'),
 ]
 
 /** The keywords for which a site, host, folder or page stands, by visits. */

@@ -5,7 +5,7 @@ import { PositionDots } from '../../pictures/PositionDots.tsx'
 import { Slope } from '../../pictures/Slope.tsx'
 import type { Row } from '../../rows/row-source.ts'
 import type { SheetColumn } from '../../sheet/columns.ts'
-import { formatMoney, formatShare, formatWhole } from '../../ui/format.ts'
+import { formatDay, formatMoney, formatShare, formatWhole } from '../../ui/format.ts'
 import { colourOf } from './use-compared.ts'
 
 const n = (row: Row, key: string): number | null => row[key] as number | null
@@ -168,6 +168,7 @@ export const rankedColumns: SheetColumn[] = [
     hidden: true,
     render: figure('results', value => `~${formatWhole(value)}`),
   },
+  { ...rankedTable.withheld, width: 110, hidden: true, render: row => (row.withheld ? 'not in it' : '') },
   { ...rankedTable.brand, width: 84, hidden: true, render: row => (row.brand ? 'yes' : '') },
   { ...rankedTable.fed, width: 84, hidden: true, render: row => (row.fed ? 'yes' : '') },
   { ...rankedTable.entered, width: 60, conditionOnly: true, render: () => null },
@@ -196,6 +197,12 @@ const landingFigures: SheetColumn[] = [
   { ...landingTable.top, width: 190, render: text('top') },
   { ...landingTable.topPosition, ...right, width: 66, render: row => n(row, 'topPosition') },
   { ...landingTable.linkingSites, ...right, width: 100, render: figure('linkingSites', formatWhole) },
+  { ...landingTable.words, ...right, width: 74, render: figure('words', formatWhole) },
+  {
+    ...landingTable.readOn,
+    width: 98,
+    render: row => (row.readOn === null ? dash('The crawler did not read it') : formatDay(String(row.readOn))),
+  },
   { ...landingTable.visitsUnknown, ...right, width: 112, hidden: true, render: row => n(row, 'visitsUnknown') },
 ]
 export const landingColumns: SheetColumn[] = [address, ...landingFigures]

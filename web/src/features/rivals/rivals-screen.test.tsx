@@ -95,6 +95,7 @@ const ranked = (id: number, phrase: string, more: Partial<RankedKeyword> = {}): 
   results: 48_200,
   features: ['answer', 'ads'],
   held: ['answer'],
+  withheld: null,
   brand: false,
   kept: false,
   tracked: false,
@@ -511,6 +512,8 @@ describe('own pages', () => {
       top: 'kiln',
       topPosition: 12,
       linkingSites: 0,
+      words: 640,
+      readOn: null,
       planned: null,
     }
     const { user } = show('/1/rivals?see=pages&with=claycorner.example', [
