@@ -74,7 +74,8 @@ create table known_keyword (
   primary key (site_id, id),
   unique (site_id, place, language, phrase)
 ) partition by hash (site_id);
--- Where a site stands by the rankings feed, its latest editions merged: for a keyword the newer one counts.
+-- Where a site stands by the rankings feed, its latest editions merged: for a keyword the newer one counts. The feed tells one page of a
+-- site for a keyword; part: told when one of its hosts, folders or pages was asked about, which may stand below another page of the site.
 create table known_ranking (
   site_id bigint not null references site on delete cascade,
   market_id integer not null,
@@ -82,7 +83,8 @@ create table known_ranking (
   known_id integer not null,
   page_id integer not null,
   position smallint not null,
-  primary key (site_id, market_id, on_site, known_id)
+  part boolean not null default false,
+  primary key (site_id, market_id, on_site, known_id, page_id)
 ) partition by hash (site_id);
 -- What a site paid for in the newest month of the ads data: position of its advertisement, and what it spent in that month.
 create table known_paid (

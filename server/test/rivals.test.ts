@@ -257,9 +257,28 @@ describe('the rankings feed', () => {
       status: 404,
     })
   })
+  test('a folder is asked about itself; its rows stand beside those of its site, which stay as they were', async () => {
+    const pages = await server.call(listLandingPages, { ...at, target: rival() })
+    const folder = `${rival()}${new URL(pages.rows.find(page => new URL(page.url).pathname.split('/').length > 2)!.url).pathname.replace(/[^/]*$/, '')}*`
+    const before = await server.call(listRankedKeywords, { ...at, target: folder })
+    const ofSite = await server.call(listRankedKeywords, { ...at, target: rival() })
+    const { jobId } = await server.call(loadRankings, { ...at, targets: [folder] })
+    expect(await server.finish(jobId)).toMatchObject({ state: 'done', warnings: [] })
+    const after = await server.call(listRankedKeywords, { ...at, target: folder })
+    expect(after.total).toBeGreaterThanOrEqual(before.total)
+    expect(after.coverage.notFed).toEqual([])
+    expect(after.rows.every(row => row.page.includes(folder.slice(0, -1)))).toBe(true)
+    // The site itself stands where it stood.
+    const again = await server.call(listRankedKeywords, { ...at, target: rival() })
+    const positions = (rows: typeof again.rows) => new Map(rows.map(row => [row.phrase, row.now]))
+    expect(positions(again.rows)).toEqual(positions(ofSite.rows))
+  })
   test('with it the ads data tells what sites pay for: most spent first, named in the profile, summed by month', async () => {
-    const paid = await server.call(listPaidKeywords, { ...at, target: `${rival()}/some/*` })
-    expect(paid.domain).toBe(rival())
+    // Some sites never advertise.
+    const first = await server.call(listPaidKeywords, { ...at, target: rival() })
+    const payer = first.total ? rival() : site.domain
+    const paid = await server.call(listPaidKeywords, { ...at, target: `${payer}/some/*` })
+    expect(paid.domain).toBe(payer)
     expect(paid.total).toBe(paid.rows.length)
     expect(paid.total).toBeGreaterThan(10)
     const spends = paid.rows.map(row => row.spend)
@@ -270,13 +289,13 @@ describe('the rankings feed', () => {
     expect(paid.rows.some(row => row.searches !== null && row.cpc !== null)).toBe(true)
     // Where it stands itself is told alike by the list of what it stands for.
     const stands = new Map(
-      (await server.call(listRankedKeywords, { ...at, target: rival() })).rows.map(row => [row.phrase, row.now]),
+      (await server.call(listRankedKeywords, { ...at, target: payer })).rows.map(row => [row.phrase, row.now]),
     )
     const both = paid.rows.filter(row => stands.has(row.phrase))
     expect(both.length).toBeGreaterThan(0)
     for (const row of both) expect(row.stands).toBe(stands.get(row.phrase))
 
-    const { profiles } = await server.call(readRivalProfiles, { ...at, targets: [rival(), rivals[2]!] })
+    const { profiles } = await server.call(readRivalProfiles, { ...at, targets: [payer, rivals[2]!] })
     expect(profiles[0]!.paid).toMatchObject({
       month: paid.month,
       keywords: paid.total,
@@ -285,7 +304,7 @@ describe('the rankings feed', () => {
     // Nobody asked about this one.
     expect(profiles[1]!.paid).toBeNull()
     expect(await server.call(listPaidKeywords, { ...at, target: rivals[2]! })).toMatchObject({ rows: [], month: null })
-    const { months } = await server.call(listRivalMonths, { ...at, targets: [rival()] })
+    const { months } = await server.call(listRivalMonths, { ...at, targets: [payer] })
     expect(months.find(each => each.month === paid.month)).toMatchObject({ paid: paid.total })
   })
   test('what sites pay for is laid over each other like what they stand for', async () => {

@@ -25,21 +25,26 @@ export async function upsertKnown(
 }
 
 export type KnownRow = { knownId: number; pageId: number; position: number }
-/** Puts rows in the place of all that the feed told of a site before. */
+/**
+ * Puts rows in the place of what the feed told of a site before; with `partPages` of those pages of it alone, as a host, folder or page of
+ * the site was asked about.
+ */
 export async function replaceKnown(
   db: Db,
   { siteId, marketId }: InMarket,
   onSite: number,
   rows: readonly KnownRow[],
+  partPages: readonly number[] | null = null,
 ): Promise<void> {
-  await db.query('delete from known_ranking where site_id = $1 and market_id = $2 and on_site = $3', [
-    siteId,
-    marketId,
-    onSite,
-  ])
   await db.query(
-    `insert into known_ranking (site_id, market_id, on_site, known_id, page_id, position)
-     select $1, $2, $3, * from unnest($4::integer[], $5::integer[], $6::smallint[])`,
+    `delete from known_ranking where site_id = $1 and market_id = $2 and on_site = $3
+       and case when $4::integer[] is null then not part else part and page_id = any($4) end`,
+    [siteId, marketId, onSite, partPages],
+  )
+  await db.query(
+    `insert into known_ranking (site_id, market_id, on_site, known_id, page_id, position, part)
+     select $1, $2, $3, u.*, $7 from unnest($4::integer[], $5::integer[], $6::smallint[]) u
+     on conflict (site_id, market_id, on_site, known_id, page_id) do update set position = excluded.position`,
     [
       siteId,
       marketId,
@@ -47,6 +52,7 @@ export async function replaceKnown(
       rows.map(row => row.knownId),
       rows.map(row => row.pageId),
       rows.map(row => row.position),
+      partPages !== null,
     ],
   )
 }

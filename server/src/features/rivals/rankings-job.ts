@@ -1,5 +1,6 @@
 import type { Market } from '@dew-trail/contract/sites'
 import { averageSearches } from '@dew-trail/core/demand/average-searches'
+import { readTarget } from '@dew-trail/core/rivals/target'
 import { normalForm } from '@dew-trail/core/words/normal-form'
 import type { Context } from '../../context.ts'
 import { type VisitReader, visitReader } from '../../domain/chances/visits-of.ts'
@@ -10,6 +11,7 @@ import { type Db, inTransaction } from '../../platform/db/pool.ts'
 import type { JobControl } from '../../platform/jobs/job-control.ts'
 import { SourceError } from '../../platform/outside/source-error.ts'
 import {
+  type KnownRow,
   manyFigures,
   manyWithoutFigures,
   replaceKnown,
@@ -19,7 +21,7 @@ import {
   upsertMonth,
 } from './known-queries.ts'
 import { replacePaid, upsertPaidMonth } from './paid-queries.ts'
-import type { InMarket } from './queries.ts'
+import { type InMarket, maybeFilter } from './queries.ts'
 import { type Ranking, readEdition } from './read-edition.ts'
 
 const phrasesAtATime = 1_000
@@ -36,10 +38,11 @@ export async function rankingsJob(context: Context, control: JobControl): Promis
   const market = await needMarket(context.pool, siteId, Number(payload.marketId))
   const at: InMarket = { siteId, marketId: market.id, place: market.place }
   const domains = payload.domains as string[]
+  const parts = (payload.parts as string[] | undefined) ?? []
   const months = monthsBefore(Number(payload.months ?? 0))
   const finished = new Set((control.progress.finished as string[] | undefined) ?? [])
   control.clearWarnings()
-  const total = domains.length * 2 * (1 + months.length) + 1
+  const total = domains.length * 2 * (1 + months.length) + parts.length + 1
   let done = 0
   const step = async (name: string, work: () => Promise<void>): Promise<void> => {
     await control.step(done++, total)
@@ -58,6 +61,7 @@ export async function rankingsJob(context: Context, control: JobControl): Promis
     await step(`now ${domain}`, () => loadNow(context, at, market, domain, control.signal))
     await step(`paid ${domain}`, () => loadPaid(context, at, market, domain, null, control.signal))
   }
+  for (const part of parts) await step(`now ${part}`, () => loadPart(context, at, market, part, control.signal))
   await step('figures', () => loadFigures(context, at, market, control))
   const reader = await visitReader(context.pool, siteId, market)
   for (const month of months)
@@ -78,6 +82,15 @@ function monthsBefore(count: number): string[] {
   )
 }
 
+/** Both editions of now for what the feed is asked about, merged: for a keyword the newer one counts. */
+async function readNow(context: Context, market: Market, target: string, signal: AbortSignal) {
+  const full = await readEdition(context, market, target, 'full', null, signal)
+  const weekly = await readEdition(context, market, target, 'weekly', null, signal)
+  const merged = new Map(full.rows.map(row => [row.phrase, row]))
+  if (weekly.asOf >= full.asOf) for (const row of weekly.rows) merged.set(row.phrase, row)
+  return { editions: { weekly, full }, rows: [...merged.values()] }
+}
+
 async function loadNow(
   context: Context,
   at: InMarket,
@@ -85,34 +98,49 @@ async function loadNow(
   domain: string,
   signal: AbortSignal,
 ): Promise<void> {
-  const full = await readEdition(context, market, domain, 'full', null, signal)
-  const weekly = await readEdition(context, market, domain, 'weekly', null, signal)
-  const merged = new Map(full.rows.map(row => [row.phrase, row]))
-  if (weekly.asOf >= full.asOf) for (const row of weekly.rows) merged.set(row.phrase, row)
-  const rows = [...merged.values()]
+  const { editions, rows } = await readNow(context, market, domain, signal)
   await inTransaction(context.pool, async db => {
     const onSite = await siteNumber(db, at, domain, rows)
     if (onSite === null) return
-    const ids = await knownIds(
-      db,
-      at,
-      market,
-      rows.map(row => row.phrase),
-    )
-    const pages = await numberPages(db, at.siteId, new Map(rows.map(row => [pageKey(row.url)!, row.url])))
-    await replaceKnown(
-      db,
-      at,
-      onSite,
-      rows.map(({ phrase, position, url }) => ({
-        knownId: ids.get(phrase)!,
-        pageId: pages.get(pageKey(url)!)!.pageId,
-        position,
-      })),
-    )
-    for (const [edition, { asOf, keywords, rows: found }] of Object.entries({ weekly, full }))
+    await replaceKnown(db, at, onSite, await numbered(db, at, market, rows))
+    for (const [edition, { asOf, keywords, rows: found }] of Object.entries(editions))
       await upsertLoad(db, at, onSite, { edition: edition as 'weekly' | 'full', asOf, keywords, found: found.length })
   })
+}
+
+/** The same for a host, folder or page: of a keyword for which another page of its site stands higher, the feed tells it only when asked. */
+async function loadPart(
+  context: Context,
+  at: InMarket,
+  market: Market,
+  text: string,
+  signal: AbortSignal,
+): Promise<void> {
+  const target = readTarget(text)!
+  const { rows } = await readNow(context, market, target.kind === 'folder' ? `${target.match}*` : target.match, signal)
+  await inTransaction(context.pool, async db => {
+    const onSite = await siteNumber(db, at, target.domain, rows)
+    if (onSite === null) return
+    const known = await numbered(db, at, market, rows)
+    const filter = await maybeFilter(db, at.siteId, target)
+    await replaceKnown(db, at, onSite, known, filter ? (filter.value as number[]) : [])
+  })
+}
+
+/** Rows of the feed with the numbers of their keywords and pages. */
+async function numbered(db: Db, at: InMarket, market: Market, rows: readonly Ranking[]): Promise<KnownRow[]> {
+  const ids = await knownIds(
+    db,
+    at,
+    market,
+    rows.map(row => row.phrase),
+  )
+  const pages = await numberPages(db, at.siteId, new Map(rows.map(row => [pageKey(row.url)!, row.url])))
+  return rows.map(({ phrase, position, url }) => ({
+    knownId: ids.get(phrase)!,
+    pageId: pages.get(pageKey(url)!)!.pageId,
+    position,
+  }))
 }
 
 /** Asks what a site advertised on in a month (null: the newest, of which the keywords are kept too) and what it spent. */

@@ -65,8 +65,9 @@ export function mountRivals(app: Express, context: Context): void {
   mount(app, loadRankings, async ({ siteId, marketId, targets, months }) => {
     await needMarket(pool, siteId, marketId)
     const domains = [...new Set(targets.map(text => readTarget(text)!.domain))]
+    const parts = [...new Set(targets.filter(text => readTarget(text)!.kind !== 'site'))]
     const title = `Loading rankings of ${countOf(domains.length, 'site')}${months > 1 ? ` over ${months} months` : ''}`
-    const job = await context.jobs.add(siteId, 'rankings', title, { marketId, domains, months })
+    const job = await context.jobs.add(siteId, 'rankings', title, { marketId, domains, parts, months })
     return { jobId: job.id }
   })
   mount(app, takeOverKeywords, async ({ siteId, marketId, known }) => ({
