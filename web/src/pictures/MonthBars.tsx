@@ -2,7 +2,7 @@ import type { MouseEvent } from 'react'
 import { formatMonth, formatWhole } from '../ui/format.ts'
 
 const height = 18
-type Props = { months: ReadonlyArray<number | null>; end: string | null; large?: boolean }
+type Props = { months: ReadonlyArray<number | null>; end: string | null; large?: boolean; of?: string }
 
 /** One path for bars of the same colour: a table draws hundreds of these while somebody types. */
 function bars(months: ReadonlyArray<number | null>, most: number, from: number, to: number): string {
@@ -16,8 +16,8 @@ function bars(months: ReadonlyArray<number | null>, most: number, from: number, 
   return path
 }
 
-/** Twelve months as bars, the last one dark; an unknown month is a gap with a dot, not a zero. The months are named when pointed at. */
-export function MonthBars({ months, end, large = false }: Props) {
+/** Months as bars, the last one dark; an unknown month is a gap with a dot, not a zero. The months are named when pointed at. */
+export function MonthBars({ months, end, large = false, of = 'Searches' }: Props) {
   const most = Math.max(1, ...months.map(month => month ?? 0))
   const scale = large ? 3 : 1
   const last = months.length - 1
@@ -34,7 +34,7 @@ export function MonthBars({ months, end, large = false }: Props) {
       height={height * scale}
       viewBox={`0 0 ${months.length * 5.5} ${height}`}
       role="img"
-      aria-label={`Searches by month: ${months.map(month => month ?? 'unknown').join(', ')}`}
+      aria-label={`${of} by month: ${months.map(month => (month === null ? 'unknown' : Math.round(month))).join(', ')}`}
       onMouseEnter={nameMonths}
     >
       <path d={bars(months, most, 0, last)} fill="var(--mui-palette-dew-scale1)" />

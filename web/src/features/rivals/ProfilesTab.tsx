@@ -1,10 +1,11 @@
 import { startGathering } from '@dew-trail/contract/gather'
-import { type RivalProfile, readRivalProfiles } from '@dew-trail/contract/rivals'
+import { listRivalMonths, type RivalMonth, type RivalProfile, readRivalProfiles } from '@dew-trail/contract/rivals'
 import type { ReactNode } from 'react'
 import { Link } from 'react-router'
 import { call } from '../../api/call.ts'
 import { useEndpoint } from '../../api/use-endpoint.ts'
 import { Waiting } from '../../api/Waiting.tsx'
+import { MonthBars } from '../../pictures/MonthBars.tsx'
 import { ActButton } from '../../ui/ActButton.tsx'
 import { formatShare, formatWhole, plural } from '../../ui/format.ts'
 import { JobLine } from '../../ui/JobLine.tsx'
@@ -97,6 +98,11 @@ export function ProfilesTab({ targets, setRivals }: ReturnType<typeof useCompare
     { siteId: site.id, marketId: market.id, targets: [...targets] },
     { keep: true },
   )
+  const { data: months } = useEndpoint(
+    listRivalMonths,
+    { siteId: site.id, marketId: market.id, targets: [...targets] },
+    { keep: true },
+  )
   const at = (see: string, target: string): string =>
     `/${site.id}/rivals?${new URLSearchParams({ market: String(market.id), with: targets.slice(1).join(','), see, of: target })}`
   const unknown = data?.profiles.filter(nothingKnown) ?? []
@@ -137,6 +143,18 @@ export function ProfilesTab({ targets, setRivals }: ReturnType<typeof useCompare
                 {figures.map(figure => (
                   <FigureRow key={figure.label} figure={figure} profiles={data.profiles} />
                 ))}
+                {months && months.months.length > 0 && (
+                  <tr>
+                    <th scope="row" title="By the rankings feed on the first of each month, of the whole site">
+                      Visits by month
+                    </th>
+                    {data.profiles.map(profile => (
+                      <td key={profile.target} className="n">
+                        <MonthsOf domain={profile.domain} months={months.months} />
+                      </td>
+                    ))}
+                  </tr>
+                )}
                 <tr>
                   <th
                     scope="row"
@@ -237,6 +255,19 @@ export function ProfilesTab({ targets, setRivals }: ReturnType<typeof useCompare
         </div>
       </div>
     </main>
+  )
+}
+
+const mostMonths = 24
+/** Visits of a site by month, up to two years; a month that was not loaded is a gap. */
+function MonthsOf({ domain, months }: { domain: string; months: readonly RivalMonth[] }) {
+  const all = [...new Set(months.map(each => each.month))].sort().slice(-mostMonths)
+  const visits = all.map(month => months.find(each => each.domain === domain && each.month === month)?.visits ?? null)
+  if (visits.every(each => each === null)) return <span className="unknown">unknown</span>
+  return (
+    <span style={{ display: 'inline-block' }}>
+      <MonthBars months={visits} end={all.at(-1)!.slice(0, 7)} of="Visits" />
+    </span>
   )
 }
 

@@ -160,6 +160,7 @@ const show = (path: string, more: Parameters<typeof showScreen>[1] = []) =>
         { id: 2, day: '2020-01-01', text: 'Long ago', touches: {}, version: 1 },
       ]),
       answer(loadRankings, () => ({ jobId: 3 })),
+      answer(listRivalMonths, () => ({ domains: [], months: [] })),
     ],
     path,
     { refresh: () => undefined },
@@ -294,6 +295,31 @@ describe('keywords of a rival', () => {
     expect(bodies(takeOverKeywords)).toEqual([{ marketId: 1, known: [8] }])
     expect(bodies(trackKeywords)[0]).toMatchObject({ keywordIds: [31] })
   })
+})
+
+test('profiles draw the months that were loaded; a site without any is unknown', async () => {
+  const month = (day: string, visits: number | null) => ({
+    domain: 'claycorner.example',
+    month: day,
+    within3: 1,
+    within10: 4,
+    within30: 9,
+    keywords: 20,
+    visits,
+    worth: null,
+    paid: null,
+    spend: null,
+  })
+  show('/1/rivals?with=claycorner.example', [
+    answer(listRivalMonths, () => ({
+      domains: ['kilnandtide.example', 'claycorner.example'],
+      months: [month('2026-09-01', 80.4), month('2026-10-01', null), month('2026-11-01', 120)],
+    })),
+  ])
+  const row = (await screen.findByRole('rowheader', { name: 'Visits by month' })).closest('tr')!
+  const [own, theirs] = within(row).getAllByRole('cell')
+  expect(own!.textContent).toBe('unknown')
+  expect(within(theirs!).getByRole('img', { name: 'Visits by month: 80, unknown, 120' })).toBeTruthy()
 })
 
 describe('advertising', () => {
