@@ -15,6 +15,8 @@ export const note = z.object({
     keywordId: z.number().optional(),
     pageId: z.number().optional(),
   }),
+  /** The keyword or planned page that it is about, by name; null where it is about neither, or that is gone. */
+  about: z.string().nullable(),
   /** To be given back with a change: one of an older version is refused. */
   version: z.number(),
 })

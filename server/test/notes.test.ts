@@ -21,8 +21,15 @@ test('notes are kept by day with what they touch, changed, and removed', async (
   })
   const second = await server.call(addNote, { siteId, day: '2026-11-05', text: 'Prices' })
   expect(await server.call(listNotes, { siteId })).toEqual([
-    { id: second.id, day: '2026-11-05', text: 'Prices', touches: {}, version: 1 },
-    { id: first.id, day: '2026-10-02', text: 'New shop', touches: { marketId: site.markets[0]!.id }, version: 1 },
+    { id: second.id, day: '2026-11-05', text: 'Prices', touches: {}, about: null, version: 1 },
+    {
+      id: first.id,
+      day: '2026-10-02',
+      text: 'New shop',
+      touches: { marketId: site.markets[0]!.id },
+      about: null,
+      version: 1,
+    },
   ])
   const change = { siteId, noteId: second.id, day: '2026-09-01', text: 'New prices' }
   expect(await server.call(changeNote, { ...change, version: 1 })).toMatchObject({ day: '2026-09-01', version: 2 })

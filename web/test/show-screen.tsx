@@ -103,7 +103,7 @@ export function showScreen(
     if (!found) return Response.json({ error: { code: 'notFound', message: `Nothing is at ${url}` } }, { status: 404 })
     const call = { spec: found.spec, url, body: typeof init.body === 'string' ? JSON.parse(init.body) : {} }
     asked.push(call)
-    const given = found.give(call)
+    const given = await found.give(call)
     if (given instanceof Error)
       return Response.json({ error: { code: 'badInput', message: given.message } }, { status: 400 })
     return Response.json(given)

@@ -6,6 +6,7 @@ import { type FormEvent, useMemo, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { call } from '../api/call.ts'
 import { useEndpoint, askAgain } from '../api/use-endpoint.ts'
+import { useChange } from '../ui/use-change.ts'
 
 type Offer = { key: string; place: string; language: string; label: string; engines: string[] }
 /** Places and languages that can be searched, each with the engines that offer it. */
@@ -33,8 +34,8 @@ export function AddSite({ onClose }: { onClose(): void }) {
   const [error, setError] = useState<string | null>(null)
   const client = useQueryClient()
   const navigate = useNavigate()
-  const save = async (event: FormEvent) => {
-    event.preventDefault()
+  const adding = useChange()
+  const save = async (): Promise<void> => {
     try {
       const site = await call(createSite, {
         domain,
@@ -51,7 +52,12 @@ export function AddSite({ onClose }: { onClose(): void }) {
   }
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth="xs">
-      <form onSubmit={save}>
+      <form
+        onSubmit={(event: FormEvent) => {
+          event.preventDefault()
+          void adding.run(save)
+        }}
+      >
         <DialogTitle>Add a site</DialogTitle>
         <DialogContent sx={{ display: 'flex', flexDirection: 'column', gap: 4, pt: '8px !important' }}>
           <TextField
@@ -88,7 +94,7 @@ export function AddSite({ onClose }: { onClose(): void }) {
         </DialogContent>
         <DialogActions>
           <Button onClick={onClose}>Close</Button>
-          <Button type="submit" variant="contained">
+          <Button type="submit" variant="contained" disabled={adding.pending}>
             Add
           </Button>
         </DialogActions>

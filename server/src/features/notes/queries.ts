@@ -1,7 +1,9 @@
 import type { Note } from '@dew-trail/contract/notes'
 import type { Db } from '../../platform/db/pool.ts'
 
-const columns = 'id, day, text, touches, version'
+const columns = `id, day, text, touches, version, coalesce(
+  (select k.phrase from keyword k where k.site_id = note.site_id and k.id = (note.touches->>'keywordId')::bigint),
+  (select p.title from page_plan p where p.site_id = note.site_id and p.id = (note.touches->>'pageId')::bigint)) about`
 
 /** Notes of a site, the latest day first. */
 export async function manyNotes(db: Db, siteId: number): Promise<Note[]> {
@@ -28,7 +30,7 @@ export async function insertNote(
 export async function updateNote(
   db: Db,
   siteId: number,
-  { id, day, text, version }: Omit<Note, 'touches'>,
+  { id, day, text, version }: Omit<Note, 'touches' | 'about'>,
 ): Promise<Note | undefined> {
   const { rows } = await db.query<Note>(
     `update note set day = $3, text = $4, version = version + 1

@@ -3,6 +3,7 @@ import { Button } from '@mui/material'
 import { type FormEvent, memo, useState } from 'react'
 import { call } from '../../api/call.ts'
 import { later } from '../../ui/later.tsx'
+import { useChange } from '../../ui/use-change.ts'
 import { useSite } from '../../ui/site-context.ts'
 import { TextInput } from '../../ui/TextInput.tsx'
 import { firstChoices, numberTyped } from './seed-choices.ts'
@@ -37,8 +38,12 @@ export const SeedForm = memo(function SeedForm({ onStarted }: { onStarted(gather
       way === 'ads' ||
       ((addressWays as readonly string[]).includes(way) ? shapes.has(true) : shapes.has(false) || !shapes.size),
   )
-  const start = async (event?: FormEvent) => {
+  const gathering = useChange()
+  const start = (event?: FormEvent): void => {
     event?.preventDefault()
+    void gathering.run(begin)
+  }
+  const begin = async (): Promise<void> => {
     const seeds = linesOf(text)
     if (!seeds.length) {
       setError('Type a seed first')
@@ -92,12 +97,16 @@ export const SeedForm = memo(function SeedForm({ onStarted }: { onStarted(gather
         onKeyDown={event => {
           if (event.key === 'Enter' && !event.shiftKey) {
             event.preventDefault()
-            void start()
+            start()
           }
         }}
       />
       {more && <SeedOptions choices={choices} onChange={setChoices} shownWays={shownWays} />}
-      <Button type="submit" variant="contained" disabled={!ways.some(way => shownWays.includes(way))}>
+      <Button
+        type="submit"
+        variant="contained"
+        disabled={gathering.pending || !ways.some(way => shownWays.includes(way))}
+      >
         Gather
       </Button>
     </form>

@@ -48,6 +48,16 @@ describe('the seed form', () => {
     })
     expect((box as HTMLTextAreaElement).value).toBe('')
   })
+  test('a second press while it begins gathers once', async () => {
+    let go: (answer: { jobs: Array<{ gatheringId: number; jobId: number }> }) => void = () => undefined
+    const slow = { ...begun, give: () => new Promise(resolve => (go = resolve)) }
+    const { user, asked } = showScreen(<SeedForm onStarted={() => undefined} />, [slow])
+    await user.type(screen.getByRole('textbox', { name: 'Seeds, one a line' }), 'kick wheel{Enter}{Enter}{Enter}')
+    expect(screen.getByRole('button', { name: 'Gather' })).toHaveProperty('disabled', true)
+    go({ jobs: [{ gatheringId: 8, jobId: 1 }] })
+    await waitFor(() => expect(screen.getByRole('button', { name: 'Gather' })).toHaveProperty('disabled', false))
+    expect(asked.filter(each => each.spec === startGathering)).toHaveLength(1)
+  })
   test('ways follow what is typed: a site has other ways than a phrase', async () => {
     const { user } = showScreen(<SeedForm onStarted={() => undefined} />, [])
     const box = screen.getByRole('textbox', { name: 'Seeds, one a line' })

@@ -156,8 +156,8 @@ const show = (path: string, more: Parameters<typeof showScreen>[1] = []) =>
         total: 60_000,
       })),
       answer(listNotes, () => [
-        { id: 1, day: '2026-09-10', text: 'New shop', touches: {}, version: 1 },
-        { id: 2, day: '2020-01-01', text: 'Long ago', touches: {}, version: 1 },
+        { id: 1, day: '2026-09-10', text: 'New shop', touches: {}, about: null, version: 1 },
+        { id: 2, day: '2020-01-01', text: 'Long ago', touches: {}, about: null, version: 1 },
       ]),
       answer(loadRankings, () => ({ jobId: 3 })),
       answer(listRivalMonths, () => ({ domains: [], months: [] })),

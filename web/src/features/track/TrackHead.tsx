@@ -6,10 +6,10 @@ import { useEndpoint } from '../../api/use-endpoint.ts'
 import { AsTable } from '../../pictures/AsTable.tsx'
 import { SpreadBars, type SpreadDay } from '../../pictures/SpreadBars.tsx'
 import { formatDay, formatOne, formatShortDay, formatWhole, plural } from '../../ui/format.ts'
-import { NotesDialog } from './NotesDialog.tsx'
 import { setParam, useAddress } from '../../ui/use-address.ts'
 import { useSite } from '../../ui/site-context.ts'
 
+const NotesDialog = lazy(() => import('./NotesDialog.tsx'))
 const VisibilityChart = lazy(() => import('../../pictures/VisibilityChart.tsx'))
 
 type Props = {
@@ -133,12 +133,10 @@ export function TrackHead({ rows, days, lastDay, beforeDay, visibility }: Props)
           }
         />
       </div>
-      {params.get('notes') === 'open' && notes.data && (
-        <NotesDialog
-          notes={notes.data}
-          onChange={() => void notes.refetch()}
-          onClose={() => change(setParam('notes', null))}
-        />
+      {params.get('notes') === 'open' && (
+        <Suspense fallback={null}>
+          <NotesDialog onClose={() => change(setParam('notes', null))} />
+        </Suspense>
       )}
     </section>
   )

@@ -1,7 +1,10 @@
 import { trackKeywords } from '@dew-trail/contract/track'
+import { createElement, lazy } from 'react'
 import { call } from '../../api/call.ts'
 import type { KeywordAction } from '../../keywords/keyword-actions.ts'
 import { plural } from '../../ui/format.ts'
+
+const NotesDialog = lazy(() => import('./NotesDialog.tsx'))
 
 export const trackActions: KeywordAction[] = [
   {
@@ -17,5 +20,17 @@ export const trackActions: KeywordAction[] = [
           ? { say: `${plural(changed.length, 'keyword')} sent to tracking`, actId }
           : { say: 'Already tracked' }
       }),
+  },
+  {
+    name: 'note',
+    label: 'Add a note',
+    place: 'more',
+    most: 1,
+    labelFor: () => 'Add a note',
+    run: async ([id], { keywords, show }) => {
+      const [row] = await keywords.rows([id!])
+      const keyword = { id: id!, phrase: String(row?.phrase ?? '') }
+      show(close => createElement(NotesDialog, { keyword, onClose: close }))
+    },
   },
 ]

@@ -49,13 +49,14 @@ const show = (rows: TrackedRow[] | Error = four, path = '/1/track') => {
       answer(listJobs, () => []),
       answer(listCheckSchedules, () => times()),
       answer(setCheckSchedule, () => ({})),
-      answer(listNotes, () => [{ id: 3, day: '2026-11-20', text: 'New shop', touches: {}, version: 2 }]),
+      answer(listNotes, () => [{ id: 3, day: '2026-11-20', text: 'New shop', touches: {}, about: null, version: 2 }]),
       answer(addNote, ({ body }) => ({
         actId: 80,
         id: 4,
         day: String(body.day),
         text: String(body.text),
         touches: {},
+        about: null,
         version: 1,
       })),
       answer(changeNote, () => new Error('Somebody changed this note meanwhile')),
@@ -226,8 +227,10 @@ describe('tracked keywords', () => {
     const day = screen.getByLabelText(/Day/)
     await user.clear(day)
     await user.type(day, '2026-11-27')
+    await user.click(screen.getByRole('combobox', { name: 'About' }))
+    await user.click(await screen.findByRole('option', { name: /Lantern · Tarrow · English · desktop/ }))
     await user.click(screen.getByRole('button', { name: 'Add' }))
-    await waitFor(() => expect(bodies(addNote)).toEqual([{ day: '2026-11-27', text: 'Prices' }]))
+    await waitFor(() => expect(bodies(addNote)).toEqual([{ day: '2026-11-27', text: 'Prices', marketId: 1 }]))
     await user.click(screen.getByRole('button', { name: 'Change "New shop"' }))
     expect(screen.getByRole('textbox', { name: /What happened/ })).toHaveProperty('value', 'New shop')
     await user.type(screen.getByRole('textbox', { name: /What happened/ }), 's')
