@@ -8,6 +8,7 @@ import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import type { Context } from '../src/context.ts'
 import { manyToWeigh } from '../src/domain/chances/queries.ts'
+import { pruneOldPages } from '../src/features/weigh/prune-pages.ts'
 import { refreshOldWeighings } from '../src/features/weigh/refresh-old.ts'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
 
@@ -317,4 +318,35 @@ describe('planning', () => {
       server.call(assignKeywords, { siteId: site.id, pageId: 9_999, keywordIds: [ids[0]!] }),
     ).rejects.toMatchObject({ code: 'notFound' })
   })
+})
+
+test('texts of old first pages go, the newest of a keyword stays however old it is', async () => {
+  const db = new pg.Client({ connectionString: server.databaseUrl })
+  await db.connect()
+  const pool = new pg.Pool({ connectionString: server.databaseUrl })
+  try {
+    await db.query(
+      `insert into result_page (site_id, keyword_id, market_id, fetched_on, fetched_at, organic, features, related)
+       select site_id, keyword_id, market_id, fetched_on - days, fetched_at, organic, features, related from result_page,
+         unnest('{100,500,900}'::integer[]) days where site_id = $1 and keyword_id = any($2)`,
+      [site.id, ids.slice(0, 2)],
+    )
+    // Of one keyword nothing but old pages is known.
+    await db.query('update result_page set fetched_on = fetched_on - 700 where site_id = $1 and keyword_id = $2', [
+      site.id,
+      ids[2],
+    ])
+    const context = { pool, config: { RESULT_TEXT_DAYS: 400 } } as unknown as Context
+    expect(await pruneOldPages(context)).toBe(4)
+    expect(await pruneOldPages(context)).toBe(0)
+    const { rows } = await db.query<{ id: number; pages: number }>(
+      `select keyword_id::integer id, count(*)::integer pages from result_page where site_id = $1 and keyword_id = any($2)
+       group by 1 order by array_position($2, keyword_id::integer)`,
+      [site.id, ids.slice(0, 3)],
+    )
+    expect(rows.map(row => row.pages)).toEqual([2, 2, 1])
+  } finally {
+    await pool.end()
+    await db.end()
+  }
 })

@@ -48,6 +48,7 @@ const schema = z.object({
   STANDING_REFERENCE_PAGE_RANK: positive.default(20_000),
   STANDING_REFERENCE_SITE_RANK: positive.default(20_000),
   LEARN_PAGES: z.coerce.number().int().min(100).max(2_000).default(1_000),
+  RESULT_TEXT_DAYS: z.coerce.number().int().min(1).default(400),
   JOB_STALL_MINUTES: positive.default(60),
   DISK_LOW_MB: z.coerce.number().min(0).default(1_000),
   DISK_RESERVE_MB: z.coerce.number().min(0).default(100),

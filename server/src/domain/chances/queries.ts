@@ -91,6 +91,24 @@ export async function upsertResultPage(
     [key.siteId, key.keywordId, key.marketId, reply.date, JSON.stringify(organic), features, reply.related],
   )
 }
+/**
+ * Removes texts and features of first pages older than a day, but for the newest of each keyword and market; positions are kept elsewhere. At
+ * most `most` at once; gives how many.
+ */
+export async function pruneResultPages(db: Db, before: string, most: number): Promise<number> {
+  const { rowCount } = await db.query(
+    `delete from result_page r using (
+       select site_id, keyword_id, market_id, fetched_on from result_page o
+       where fetched_on < $1 and exists (select from result_page n where n.site_id = o.site_id
+         and n.keyword_id = o.keyword_id and n.market_id = o.market_id and n.fetched_on > o.fetched_on)
+       limit $2
+     ) old
+     where r.site_id = old.site_id and r.keyword_id = old.keyword_id and r.market_id = old.market_id
+       and r.fetched_on = old.fetched_on`,
+    [before, most],
+  )
+  return rowCount ?? 0
+}
 export async function maybeResultPage(
   db: Db,
   siteId: number,

@@ -2,6 +2,7 @@ import type { Feature } from '../../feature.ts'
 import { weighJob } from './job.ts'
 import { rescoreAll } from './rescore.ts'
 import { learnJob } from './learn-job.ts'
+import { pruneOldPages } from './prune-pages.ts'
 import { refreshOldWeighings } from './refresh-old.ts'
 import { mountWeigh } from './routes.ts'
 
@@ -9,6 +10,7 @@ export const weighFeature: Feature = {
   mount: mountWeigh,
   jobs: { weigh: weighJob, learn: learnJob },
   nightly: {
+    'nightly-pruning': async context => void (await pruneOldPages(context)),
     'nightly-rescoring': rescoreAll,
     'nightly-weighings': async context => void (await refreshOldWeighings(context)),
   },

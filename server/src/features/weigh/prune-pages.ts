@@ -1,0 +1,15 @@
+import type { Context } from '../../context.ts'
+import { pruneResultPages } from '../../domain/chances/queries.ts'
+
+const atATime = 5_000
+
+/** Removes the texts of first pages that are older than they are kept; gives how many. */
+export async function pruneOldPages({ pool, config }: Context, now = new Date()): Promise<number> {
+  const before = new Date(now.getTime() - config.RESULT_TEXT_DAYS * 86_400_000).toISOString().slice(0, 10)
+  let removed = 0
+  for (;;) {
+    const some = await pruneResultPages(pool, before, atATime)
+    removed += some
+    if (some < atATime) return removed
+  }
+}
