@@ -3,7 +3,7 @@ import { lazy, Suspense, type ReactNode, useCallback, useEffect, useMemo, useSta
 import { JobLine } from '../ui/JobLine.tsx'
 import { MoreMenu } from '../ui/MoreMenu.tsx'
 import { useSite } from '../ui/site-context.ts'
-import { download } from '../sheet/download.ts'
+import { download } from '../ui/download.ts'
 import { ExportMenu } from '../sheet/ExportMenu.tsx'
 import { conditionsLine } from '../sheet/condition-words.ts'
 import { ViewMenu } from '../sheet/ViewMenu.tsx'

@@ -2,7 +2,7 @@ import { useEndpoint } from '../api/use-endpoint.ts'
 import { listSharedLinkers, type SharedLinker } from '@dew-trail/contract/link-profile'
 import { formatDoubt, formatWhole, plural } from '../ui/format.ts'
 import { useSite } from '../ui/site-context.ts'
-import { download } from '../sheet/download.ts'
+import { download } from '../ui/download.ts'
 import { exportTable } from '../rows/export-table.ts'
 
 /** Sites that link to several of some results' sites: where the own site should be linked, too. */

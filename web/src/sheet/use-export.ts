@@ -1,7 +1,7 @@
 import { tablePath } from '@dew-trail/contract/tables'
 import { conditionText, sortText } from '@dew-trail/core/tables/condition-text'
 import type { SheetColumn } from './columns.ts'
-import { download } from './download.ts'
+import { download } from '../ui/download.ts'
 import type { ExportColumn, ExportFormat, WholeSource } from '../rows/row-source.ts'
 import type { SheetState } from './use-sheet-state.ts'
 import type { ColumnTable } from './use-column-table.ts'

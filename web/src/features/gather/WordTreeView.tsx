@@ -5,7 +5,7 @@ import { type KeyboardEvent, useEffect, useMemo, useRef, useState, useSyncExtern
 import Papa from 'papaparse'
 import { formatWhole } from '../../ui/format.ts'
 import { themeColour } from '../../theme/theme-colour.ts'
-import { download } from '../../sheet/download.ts'
+import { download } from '../../ui/download.ts'
 import type { WholeSource } from '../../rows/row-source.ts'
 import { labelOf, layOutTree, type PlacedNode } from './tree-layout.ts'
 

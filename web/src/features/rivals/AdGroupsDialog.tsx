@@ -2,7 +2,7 @@ import { type AdKeyword, groupForAds, highestBid } from '@dew-trail/core/rivals/
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, MenuItem, TextField } from '@mui/material'
 import { useEffect, useMemo, useState } from 'react'
 import type { Row, WholeSource } from '../../rows/row-source.ts'
-import { download } from '../../sheet/download.ts'
+import { download } from '../../ui/download.ts'
 import { formatMoney, formatWhole, plural } from '../../ui/format.ts'
 import { useSite } from '../../ui/site-context.ts'
 

@@ -5,6 +5,8 @@ import { lazy } from 'react'
 import { useEndpoint } from '../../api/use-endpoint.ts'
 import { Waiting } from '../../api/Waiting.tsx'
 import { MonthLines } from '../../pictures/MonthLines.tsx'
+import { roundTicks } from '@dew-trail/core/pictures/line-picture'
+import { fileColours, SavePicture } from '../../pictures/SavePicture.tsx'
 import { notesByDay } from '../../pictures/note-marks.ts'
 import { formatDay, formatMonth, formatWhole } from '../../ui/format.ts'
 import { useShowDialog } from '../../ui/DialogHost.tsx'
@@ -117,6 +119,20 @@ export function OverTimeTab({ targets, setRivals }: ReturnType<typeof useCompare
               months={months}
               series={series}
               notes={notesByDay(since, months)}
+            />
+            <SavePicture
+              name={`${site.domain}-rivals-${figure}`}
+              picture={() => ({
+                title: figures[figure],
+                labels: months.map(month => formatMonth(month.slice(0, 7))),
+                lines: series.map(({ domain, dash, values }, i) => ({
+                  name: domain,
+                  colour: fileColours[i % fileColours.length]!,
+                  dash,
+                  values,
+                })),
+                ticks: roundTicks(Math.max(...series.flatMap(({ values }) => values.map(value => value ?? 0)))),
+              })}
             />
             {since.length > 0 && (
               <ul className="month-notes" aria-label="Notes in these months">

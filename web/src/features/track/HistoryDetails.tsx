@@ -1,8 +1,9 @@
 import { useEndpoint } from '../../api/use-endpoint.ts'
+import { fileColours, SavePicture } from '../../pictures/SavePicture.tsx'
 import { AsTable } from '../../pictures/AsTable.tsx'
 import { keywordHistory } from '@dew-trail/contract/track'
 import { lazy, Suspense, useState } from 'react'
-import { formatDay, formatMarket } from '../../ui/format.ts'
+import { formatDay, formatMarket, formatShortDay } from '../../ui/format.ts'
 import { useSite } from '../../ui/site-context.ts'
 
 const HistoryChart = lazy(() => import('../../pictures/HistoryChart.tsx'))
@@ -83,6 +84,22 @@ export function HistoryDetails({ keywordId }: { keywordId: number }) {
               .filter(([, ...cells]) => cells.some(cell => cell !== null))
               .toReversed()
           }
+        />
+        <SavePicture
+          name={`positions-${data.phrase.replace(/\s+/g, '-')}`}
+          picture={() => ({
+            title: `Positions of "${data.phrase}"`,
+            labels: (lines[0]?.places ?? []).map((_, i) =>
+              formatShortDay(new Date(Date.parse(from) + i * 86_400_000).toISOString()),
+            ),
+            lines: lines.map(({ label, places }, i) => ({
+              name: label,
+              colour: fileColours[i % fileColours.length]!,
+              values: places.map(place => (place > 0 ? place : null)),
+            })),
+            ticks: [1, 3, 10, 30, 100],
+            ofPositions: true,
+          })}
         />
       </div>
       <div>

@@ -3,9 +3,11 @@ import { type listPositions, listVisibility, type TrackedRow } from '@dew-trail/
 import { lazy, Suspense } from 'react'
 import type { z } from 'zod'
 import { useEndpoint } from '../../api/use-endpoint.ts'
+import { roundTicks } from '@dew-trail/core/pictures/line-picture'
+import { fileColours, SavePicture } from '../../pictures/SavePicture.tsx'
 import { AsTable } from '../../pictures/AsTable.tsx'
 import { SpreadBars, type SpreadDay } from '../../pictures/SpreadBars.tsx'
-import { formatDay, formatOne, formatShortDay, formatWhole, plural } from '../../ui/format.ts'
+import { formatDay, formatMarket, formatOne, formatShortDay, formatWhole, plural } from '../../ui/format.ts'
 import { setParam, useAddress } from '../../ui/use-address.ts'
 import { useSite } from '../../ui/site-context.ts'
 
@@ -118,6 +120,15 @@ export function TrackHead({ rows, days, lastDay, beforeDay, visibility }: Props)
               .toReversed()
               .map(({ day, visibility: value }) => [formatDay(day), value === null ? null : formatOne(value)])
           }
+        />
+        <SavePicture
+          name={`${site.domain}-visibility`}
+          picture={() => ({
+            title: `Visibility of ${site.domain}, ${formatMarket(market)}`,
+            labels: whole.map(each => formatShortDay(each.day)),
+            lines: [{ name: site.domain, colour: fileColours[0]!, values: whole.map(each => each.visibility) }],
+            ticks: roundTicks(Math.max(10, ...whole.map(each => each.visibility ?? 0))),
+          })}
         />
       </div>
       <div>

@@ -216,6 +216,19 @@ describe('tracked keywords', () => {
     await user.click(screen.getByRole('button', { name: 'Close' }))
     expect(await screen.findByRole('button', { name: 'Checked every Monday at 06:00' })).toBeTruthy()
   })
+  test('the line of visibility is saved as a picture that stands alone', async () => {
+    visible = [
+      { day: '2026-11-26', visibility: 10, top3: 1, top10: 1, top30: 1, beyond: 0, notFound: 1 },
+      { day: '2026-11-27', visibility: 12, top3: 1, top10: 1, top30: 1, beyond: 0, notFound: 1 },
+    ]
+    const { user, saved } = show()
+    await user.click(await screen.findByRole('button', { name: 'Save "kilnandtide.example-visibility" as a picture' }))
+    expect(saved[0]!.name).toBe('kilnandtide.example-visibility.svg')
+    const svg = await saved[0]!.blob.text()
+    expect(svg).toMatch(/^<svg xmlns="http:\/\/www.w3.org\/2000\/svg"/)
+    expect(svg).toContain('<title>Visibility of kilnandtide.example, Lantern · Tarrow · English · desktop</title>')
+    visible = []
+  })
   test('have notes of what happened: added, changed, removed, and back by undo', async () => {
     visible = [
       { day: '2026-11-26', visibility: 10, top3: 1, top10: 1, top30: 1, beyond: 0, notFound: 1 },
