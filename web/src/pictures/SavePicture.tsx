@@ -11,7 +11,7 @@ export function SavePicture({ picture, name }: { picture(): LinePicture; name: s
       type="button"
       className="link"
       style={{ fontSize: 12 }}
-      aria-label={`Save "${name}" as a picture`}
+      aria-label={`Save as SVG: ${name}`}
       onClick={() => download(new Blob([linePicture(picture())], { type: 'image/svg+xml' }), `${name}.svg`)}
     >
       Save as SVG

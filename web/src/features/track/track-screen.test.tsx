@@ -222,7 +222,7 @@ describe('tracked keywords', () => {
       { day: '2026-11-27', visibility: 12, top3: 1, top10: 1, top30: 1, beyond: 0, notFound: 1 },
     ]
     const { user, saved } = show()
-    await user.click(await screen.findByRole('button', { name: 'Save "kilnandtide.example-visibility" as a picture' }))
+    await user.click(await screen.findByRole('button', { name: 'Save as SVG: kilnandtide.example-visibility' }))
     expect(saved[0]!.name).toBe('kilnandtide.example-visibility.svg')
     const svg = await saved[0]!.blob.text()
     expect(svg).toMatch(/^<svg xmlns="http:\/\/www.w3.org\/2000\/svg"/)
