@@ -39,11 +39,6 @@ export const rivalProfile = z.object({
   within: z.object({ 1: z.number(), 3: z.number(), 10: z.number(), 30: z.number(), 100: z.number() }),
   visits: z.number().nullable(),
   visitsUnknown: z.number(),
-  /**
-   * Visits a month with what nobody told of: those by keywords that the feed alone tells, divided by its share of what is known elsewhere.
-   * Null where the feed was not asked about the site, or its share is not known.
-   */
-  visitsWhole: z.number().nullable(),
   worth: z.number().nullable(),
   worthUnknown: z.number(),
   brandShare: z.number().nullable(),

@@ -54,7 +54,7 @@ export const rivalsScore = (seed: number): Entry => ({
         return profiles
       }
       const visitsOf = (profiles: ReadonlyMap<string, RivalProfile>): number[] =>
-        all.map(each => profiles.get(each.domain)?.visitsWhole ?? profiles.get(each.domain)?.visits ?? 0)
+        all.map(each => profiles.get(each.domain)?.visits ?? 0)
       const errorOf = (visits: readonly number[]): number =>
         median(all.map((each, i) => Math.abs(visits[i]! - each.visits) / each.visits))
       const without = visitsOf(await estimate())

@@ -81,30 +81,6 @@ export async function manyLoads(
   return rows
 }
 
-/** Fewest keywords from which the feed's share is told. */
-const fewestToTell = 30
-/**
- * Share of what sites truly stand for that the feed tells of, 0–1: of the keywords whose results were fetched and that a site of which the
- * feed was asked stands for within 20, those that the feed tells of it too, by their searches. Null where these are too few.
- */
-export async function maybeFeedShare(db: Db, { siteId, marketId, place }: InMarket): Promise<number | null> {
-  const { rows } = await db.query<{ keywords: number; told: number; all: number }>(
-    `select count(*)::integer keywords, coalesce(sum(d.average) filter (where t.known_id is not null), 0) told,
-       coalesce(sum(d.average), 0) "all"
-     from result_row r
-     join keyword k on k.site_id = $1 and k.id = r.keyword_id
-     join demand d on d.site_id = $1 and d.keyword_id = r.keyword_id and d.place = $3 and d.average > 0
-     left join known_keyword n on n.site_id = $1 and n.place = $3 and n.language = k.language and n.phrase = k.phrase
-     left join known_ranking t on t.site_id = $1 and t.market_id = $2 and t.on_site = r.on_site and t.known_id = n.id
-       and not t.part
-     where r.site_id = $1 and r.market_id = $2 and r.now <= 20 and r.on_site in (
-       select on_site from ranking_load where site_id = $1 and market_id = $2 and edition = 'full')`,
-    [siteId, marketId, place],
-  )
-  const { keywords, told, all } = rows[0]!
-  return keywords < fewestToTell || !told ? null : told / all
-}
-
 /** Known keywords of which the ads data was not asked for 90 days, and that were not gathered either; the first `most`. */
 export async function manyWithoutFigures(
   db: Db,

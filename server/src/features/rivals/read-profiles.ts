@@ -19,7 +19,7 @@ import { manyReadPages } from '../../domain/graph/content-queries.ts'
 import { manyStandings } from '../../domain/graph/queries.ts'
 import { pageKey } from '../../domain/pages/page-key.ts'
 import { needMarket, needSite } from '../../domain/sites/need-market.ts'
-import { manyLoads, maybeFeedShare } from './known-queries.ts'
+import { manyLoads } from './known-queries.ts'
 import { manyPaid } from './paid-queries.ts'
 import {
   type InMarket,
@@ -72,8 +72,7 @@ export async function openMarket(pool: pg.Pool, siteId: number, marketId: number
   const reader = await visitReader(pool, siteId, market)
   const domains = targets.length ? targets.map(text => readTarget(text)!.domain) : [site.domain]
   const at: InMarket = { siteId, marketId, place: market.place }
-  const [coverage, feedShare] = await Promise.all([oneCoverage(pool, at, domains), maybeFeedShare(pool, at)])
-  return { site, market, reader, at, coverage, feedShare }
+  return { site, market, reader, at, coverage: await oneCoverage(pool, at, domains) }
 }
 export type OpenMarket = Awaited<ReturnType<typeof openMarket>>
 
@@ -128,7 +127,6 @@ export async function readProfile(pool: pg.Pool, open: OpenMarket, text: string)
     own: target.domain === open.site.domain,
     within: { 1: within(1), 3: within(3), 10: within(10), 30: within(30), 100: within(100) },
     ...sums,
-    visitsWhole: wholeOf(standing, open, target.domain),
     brandShare: sums.visits ? brandVisits / sums.visits : null,
     subjects: subjectsOf(
       standing
@@ -149,14 +147,6 @@ export async function readProfile(pool: pg.Pool, open: OpenMarket, text: string)
         ? null
         : { month, keywords, spend, most: most.map(row => ({ phrase: row.phrase, spend: row.spend })) },
   }
-}
-
-/** Visits with what neither results nor the feed tell of; see the contract. */
-function wholeOf(standing: readonly Ranked[], { coverage, feedShare }: OpenMarket, domain: string): number | null {
-  if (feedShare === null || coverage.notFed.includes(domain)) return null
-  const known = (fed: boolean): number =>
-    standing.reduce((sum, row) => sum + (row.fed === fed ? (row.visits ?? 0) : 0), 0)
-  return known(false) + known(true) / feedShare
 }
 
 /** What a site pays for in the newest month that the ads data was asked for; `month` null: it was not asked. The first `most` rows. */

@@ -47,12 +47,6 @@ const figures: Figure[] = [
     best: true,
   },
   {
-    label: 'About, with the rest',
-    explain:
-      'Visits with keywords that neither results nor the feed tell of: what the feed alone tells, scaled up by how much it tells of what was fetched',
-    value: p => p.visitsWhole,
-  },
-  {
     label: 'Worth a month',
     explain: 'What these visits would cost as advertisements, over keywords with a known CPC',
     value: p => p.worth,

@@ -50,7 +50,6 @@ const profile = (domain: string, more: Partial<RivalProfile> = {}): RivalProfile
   within: { 1: 2, 3: 5, 10: 11, 30: 20, 100: 38 },
   visits: 4_210,
   visitsUnknown: 0,
-  visitsWhole: 5_100,
   worth: 950,
   worthUnknown: 0,
   brandShare: 0.25,
