@@ -15,7 +15,7 @@ export function AsTable({ of, head, rows }: Props) {
     <button
       type="button"
       className="link"
-      style={{ fontSize: 12 }}
+      style={{ fontSize: 12, marginRight: 14 }}
       aria-label={`${of} as a table`}
       onClick={() =>
         show(close => (

@@ -10,7 +10,7 @@ export function SavePicture({ picture, name }: { picture(): LinePicture; name: s
     <button
       type="button"
       className="link"
-      style={{ fontSize: 12 }}
+      style={{ fontSize: 12, marginRight: 14 }}
       aria-label={`Save as SVG: ${name}`}
       onClick={() => download(new Blob([linePicture(picture())], { type: 'image/svg+xml' }), `${name}.svg`)}
     >
