@@ -4,6 +4,7 @@ import { Link } from 'react-router'
 import { ChanceBar } from '../pictures/ChanceBar.tsx'
 import { TerrainLarge } from '../pictures/Terrain.tsx'
 import { formatDay } from '../ui/format.ts'
+import { LiveLink } from '../ui/LiveLink.tsx'
 import { useSite } from '../ui/site-context.ts'
 import type { Row } from '../rows/row-source.ts'
 import { FirstPageFigures } from './FirstPageFigures.tsx'
@@ -37,6 +38,7 @@ export function FirstPageDetails({ row, details }: { row: Row; details?: ActionD
           Open the first page
         </Link>
       )}
+      <LiveLink phrase={String(row.phrase)} market={market} />
     </div>
   )
   if (error)

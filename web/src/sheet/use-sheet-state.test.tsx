@@ -81,6 +81,18 @@ describe('the state of a sheet', () => {
     await act(async () => back())
     expect(state).toMatchObject({ where: [], open: [] })
   })
+  test('each seed that is chosen beside another is a step that Back takes', async () => {
+    await show('/gather')
+    const choose = (value: string[]) => act(async () => state.setWhere([{ column: 'gatherings', op: 'any', value }]))
+    await choose(['2'])
+    await rest()
+    await choose(['2', '4'])
+    await rest()
+    await act(async () => back())
+    expect(state.where).toEqual([{ column: 'gatherings', op: 'any', value: ['2'] }])
+    await act(async () => back())
+    expect(state.where).toEqual([])
+  })
   test('an address that changes by itself is taken over', async () => {
     await show('/gather')
     await type('old')

@@ -30,9 +30,13 @@ function write(params: URLSearchParams, shown: Shown, defaultSort: string): void
   if (sort !== defaultSort) params.set('sort', sort)
   if (shown.open.length) params.set('open', shown.open.join(','))
 }
-/** What of a table is shown, without the values that are typed into its conditions. */
+/** What of a table is shown, without the values that are typed into its conditions; what is chosen from a list is not typed. */
 const shapeOf = ({ where, sort, open }: Shown): string =>
-  JSON.stringify([where.map(each => [each.column, each.op]), sort, open])
+  JSON.stringify([
+    where.map(each => [each.column, each.op, 'value' in each && Array.isArray(each.value) ? each.value : null]),
+    sort,
+    open,
+  ])
 const textOf = (params: URLSearchParams): string =>
   JSON.stringify([params.getAll('where'), params.get('sort'), params.get('open')])
 

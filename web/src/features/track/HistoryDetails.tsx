@@ -1,5 +1,6 @@
 import { useEndpoint } from '../../api/use-endpoint.ts'
 import { fileColours, SavePicture } from '../../pictures/SavePicture.tsx'
+import { LiveLink } from '../../ui/LiveLink.tsx'
 import { AsTable } from '../../pictures/AsTable.tsx'
 import { keywordHistory } from '@dew-trail/contract/track'
 import { lazy, Suspense, useState } from 'react'
@@ -85,6 +86,7 @@ export function HistoryDetails({ keywordId }: { keywordId: number }) {
               .toReversed()
           }
         />
+        <LiveLink phrase={data.phrase} market={market} />{' '}
         <SavePicture
           name={`positions-${data.phrase.replace(/\s+/g, '-')}`}
           picture={() => ({
