@@ -62,7 +62,8 @@ export function requestParts(
   if (spec.method === 'GET' || spec.method === 'DELETE') {
     const query = new URLSearchParams()
     for (const [name, value] of Object.entries(rest))
-      if (value !== undefined && value !== null) query.set(name, String(value))
+      for (const each of Array.isArray(value) ? value : [value])
+        if (each !== undefined && each !== null) query.append(name, String(each))
     return { url: query.size ? `${path}?${query}` : path, body: undefined }
   }
   return { url: path, body: JSON.stringify(rest) }

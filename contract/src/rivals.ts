@@ -4,6 +4,7 @@ import { z } from 'zod'
 import { acted } from './acts.ts'
 import { id, text } from './common.ts'
 import { endpoint } from './endpoint.ts'
+import { conditionTexts, sortText } from './tables.ts'
 
 /** What is looked at: a site, host, folder or page, as it is typed. */
 const target = text(2_000).refine(words => typedAddress(words) !== null, {
@@ -11,6 +12,9 @@ const target = text(2_000).refine(words => typedAddress(words) !== null, {
 })
 const inMarket = { siteId: id, marketId: id }
 const onOne = z.object({ ...inMarket, target })
+/** Rows of one target that are listed at most; a screen asks for few first and for all of these then. */
+export const mostListed = 50_000
+const most = z.coerce.number().int().min(1).max(mostListed).default(mostListed)
 
 /** Of how many keywords results are known in a market, from which days, and how deep they go at most. */
 export const coverage = z.object({
@@ -115,10 +119,17 @@ export const listRankedKeywords = endpoint({
   errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/rivals/keywords',
-  input: onOne,
+  input: onOne.extend({
+    most,
+    /** Conditions and order of the columns of `rankedTable`; without an order those that bring most come first. */
+    where: conditionTexts,
+    sort: sortText,
+  }),
   output: z.object({
-    /** The 50,000 that bring most; `total`: of how many. The sums go over all. */
+    /** The first `most` of those that meet the conditions; `met`: how many do, `total`: how many there are. The sums go over all. */
     rows: z.array(rankedKeyword),
+    target: z.string(),
+    met: z.number(),
     total: z.number(),
     visits: z.number().nullable(),
     worth: z.number().nullable(),
@@ -191,8 +202,9 @@ export const listLandingPages = endpoint({
   errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/rivals/pages',
-  input: onOne,
-  output: z.object({ rows: z.array(landingPage), coverage }),
+  input: onOne.extend({ most }),
+  /** The first `most` in order: own ones that want something, then by visits. `total`: of how many. */
+  output: z.object({ rows: z.array(landingPage), total: z.number(), coverage }),
   oldBy: ['positions', 'keywords', 'plan', 'job'],
 })
 
@@ -292,7 +304,7 @@ export const listOverlap = endpoint({
     /** Regions by their masks; null: those where the first target stands below the first page and another on it. */
     masks: z.array(z.number().int().min(1).max(1_023)).max(1_023).nullable(),
   }),
-  /** The 50,000 most searched, in order of what they could bring; `total`: of how many. */
+  /** The 50,000 that could bring most, in that order; `total`: of how many. */
   output: z.object({ rows: z.array(overlapKeyword), total: z.number() }),
   oldBy: ['positions', 'keywords', 'job'],
 })

@@ -7,16 +7,9 @@ export const tableFormats = ['csv', 'jsonl', 'xlsx'] as const
 export type TableFormat = (typeof tableFormats)[number]
 
 const list = (value: unknown): unknown => (value === undefined ? [] : Array.isArray(value) ? value : [value])
-/** A table of a site in a market as a file: its columns by key, conditions and order in their text forms, all of them optional. */
-export const tableQuery = z.object({
-  siteId: id,
-  marketId: id,
-  table: text(40),
-  format: z.enum(tableFormats).default('csv'),
-  columns: text(4_000)
-    .transform(keys => keys.split(',').filter(Boolean))
-    .optional(),
-  where: z.preprocess(
+/** Conditions in their text form, such as searches:from:100; a single one may stand without a list. */
+export const conditionTexts = z
+  .preprocess(
     list,
     z.array(
       text(2_000).transform((words, context) => {
@@ -26,10 +19,23 @@ export const tableQuery = z.object({
         return z.NEVER
       }),
     ),
-  ),
-  sort: text(400)
-    .default('')
-    .transform(words => readSort(words)),
+  )
+  .default([])
+/** An order in its text form, such as -visits; the empty text is the order of arrival. */
+export const sortText = text(400)
+  .default('')
+  .transform(words => readSort(words))
+/** A table of a site in a market as a file: its columns by key, conditions and order in their text forms, all of them optional. */
+export const tableQuery = z.object({
+  siteId: id,
+  marketId: id,
+  table: text(40),
+  format: z.enum(tableFormats).default('csv'),
+  columns: text(4_000)
+    .transform(keys => keys.split(',').filter(Boolean))
+    .optional(),
+  where: conditionTexts,
+  sort: sortText,
 })
 export type TableQuery = z.output<typeof tableQuery>
 

@@ -138,6 +138,13 @@ create table ranking_month (
   foreign key (site_id, market_id) references market on delete cascade
 );
 
+-- Transactions that changed results or figures of a site: what is held in memory of them is as old as the newest one it saw.
+create table figures_change (
+  site_id bigint not null references site on delete cascade,
+  change xid8 not null default pg_current_xact_id(),
+  primary key (site_id, change)
+);
+
 -- What the user decided about sites that stand beside the own one: a rival, or none (a marketplace, a forum).
 create table rival (
   site_id bigint not null references site on delete cascade,

@@ -110,6 +110,28 @@ describe('keywords of a target', () => {
     const own = placesOf(site.domain)
     for (const row of rows) expect(row.own).toBe(own.get(row.id) ?? null)
   })
+  test('are sifted and ordered on the server like on the screen, the first of those that meet the conditions', async () => {
+    const target = rivals[0]!
+    const { rows: all } = await server.call(listRankedKeywords, { ...at, target })
+    const limit = all.map(row => row.searches ?? 0).toSorted((a, b) => b - a)[Math.floor(all.length / 2)]!
+    const meet = all.filter(row => (row.searches ?? -1) >= limit && row.now! <= 15 && row.phrase.includes('kiln'))
+    const where = [`searches:from:${limit}`, 'now:to:15', 'phrase:has:kiln']
+    const asked = await server.call(listRankedKeywords, { ...at, target, where, sort: 'now', most: 2 })
+    expect(asked).toMatchObject({ total: all.length, met: meet.length })
+    const ids = meet.toSorted((a, b) => a.now! - b.now! || a.id - b.id).map(row => row.id)
+    expect(asked.rows.map(row => row.id)).toEqual(ids.slice(0, 2))
+    // What is looked up row by row, and more than one column in the order, go another way to the same end.
+    const kept = await server.call(listRankedKeywords, {
+      ...at,
+      target,
+      where: ['kept:yes', ...where],
+      sort: 'now,phrase',
+    })
+    expect(new Set(kept.rows.map(row => row.id))).toEqual(new Set(meet.filter(row => row.kept).map(row => row.id)))
+    const unknown = server.call(listRankedKeywords, { ...at, target, where: ['nonsense:from:1'] })
+    await expect(unknown).rejects.toThrow('no column "nonsense"')
+    await expect(server.call(listRankedKeywords, { ...at, target, where: ['?'] })).rejects.toThrow('no condition')
+  })
   test('a page and a folder are parts of their site', async () => {
     const { rows } = await server.call(listRankedKeywords, { ...at, target: rivals[0]! })
     const url = rows[0]!.page

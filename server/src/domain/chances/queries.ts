@@ -1,4 +1,5 @@
 import { pageKey } from '../pages/page-key.ts'
+import { noteFiguresChange } from '../../platform/db/figures-change.ts'
 import type { Db } from '../../platform/db/pool.ts'
 import type { SearchReply } from '../../sources/sources.ts'
 
@@ -221,6 +222,7 @@ export async function upsertWeighing(
       row.fetchedOn,
     ],
   )
+  await noteFiguresChange(db, key.siteId)
 }
 export async function manySiteFacts(db: Db, domains: string[]): Promise<SiteFact[]> {
   const { rows } = await db.query<SiteFact>(

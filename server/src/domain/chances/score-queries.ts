@@ -1,3 +1,4 @@
+import { noteFiguresChange } from '../../platform/db/figures-change.ts'
 import type { Db } from '../../platform/db/pool.ts'
 import type { Organic, PageFeatures, WeighingRow } from './queries.ts'
 
@@ -92,5 +93,6 @@ export async function updateScores(db: Db, siteId: number, scores: readonly Scor
     `update weighing w set ${columns.map(column => `${column} = j.${column}`).join(', ')} from ${judged} where ${differs} returning w.keyword_id id`,
     [siteId, asJson(scores)],
   )
+  if (rows.length) await noteFiguresChange(db, siteId)
   return [...new Set(rows.map(row => row.id))]
 }

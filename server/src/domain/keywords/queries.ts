@@ -3,6 +3,7 @@ import type { Intent } from '@dew-trail/core/words/intent'
 import type { KeywordKind } from '@dew-trail/core/words/keyword-kind'
 import type { PageText } from '@dew-trail/core/words/page-phrases'
 import { type Gathering, type GatherConditions, gatherConditions } from '@dew-trail/contract/gather'
+import { noteFiguresChange } from '../../platform/db/figures-change.ts'
 import type { Db } from '../../platform/db/pool.ts'
 import { shareKeywordIds } from '../sites/queries.ts'
 
@@ -126,6 +127,7 @@ export async function upsertKeywords(
       keywords.map(k => k.words),
     ],
   )
+  await noteFiguresChange(db, siteId)
   const { rows } = await db.query<{ id: number; phrase: string }>(
     'select id, phrase from keyword where site_id = $1 and language = $2 and phrase = any($3)',
     [siteId, language, keywords.map(k => k.phrase)],
@@ -257,6 +259,7 @@ export async function upsertDemand(
       rows.map(r => r.high),
     ],
   )
+  await noteFiguresChange(db, siteId)
 }
 /** Monthly figures of up to 500 keywords that the ads data gave. */
 export async function manyMonthValues(db: Db, siteId: number): Promise<number[]> {

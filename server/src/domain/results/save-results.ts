@@ -1,5 +1,6 @@
 import { decodeMonth, encodeMonth } from '@dew-trail/core/results/month-results'
 import type pg from 'pg'
+import { noteFiguresChange } from '../../platform/db/figures-change.ts'
 import { inTransaction } from '../../platform/db/pool.ts'
 import {
   manyHeads,
@@ -77,6 +78,7 @@ async function saveRound(
   const ids = (listed: readonly KeyedPage[]): number[] => listed.map(page => page.keywordId)
   const known = latest.filter(page => heads.has(page.keywordId))
   await writeRows(db, of, { known: ids(known), advanced: ids(advanced) }, rows)
+  await noteFiguresChange(db, of.siteId)
   await saveMonths(db, of, pages, numbers)
 }
 

@@ -1,4 +1,5 @@
 import type { Feature } from '../../feature.ts'
+import { pruneFiguresChanges } from '../../platform/db/figures-change.ts'
 import { rankingsJob } from './rankings-job.ts'
 import { mountRivals, undoRival } from './routes.ts'
 import { mountSweeps, sweepJob, sweepSchedules } from './sweep.ts'
@@ -11,4 +12,5 @@ export const rivalsFeature: Feature = {
   jobs: { rankings: rankingsJob, sweep: sweepJob },
   schedules: sweepSchedules,
   undo: { rival: undoRival },
+  nightly: { 'nightly-figures-changes': context => pruneFiguresChanges(context.pool) },
 }

@@ -1,5 +1,6 @@
 import type { RivalMonth } from '@dew-trail/contract/rivals'
 import { nextKnownId } from '../../platform/db/site-partition.ts'
+import { noteFiguresChange } from '../../platform/db/figures-change.ts'
 import type { Db } from '../../platform/db/pool.ts'
 import type { InMarket } from './queries.ts'
 
@@ -55,6 +56,7 @@ export async function replaceKnown(
       partPages !== null,
     ],
   )
+  await noteFiguresChange(db, siteId)
 }
 export type Load = { edition: 'weekly' | 'full' | 'paid'; asOf: string; keywords: number; found: number }
 export async function upsertLoad(db: Db, { siteId, marketId }: InMarket, onSite: number, load: Load): Promise<void> {
@@ -107,6 +109,7 @@ export async function setFigures(
      where k.site_id = $1 and k.id = n.id`,
     [siteId, rows.map(row => row.id), rows.map(row => row.searches), rows.map(row => row.cpc)],
   )
+  await noteFiguresChange(db, siteId)
 }
 /** Searches and CPC of phrases, of those gathered by their demand, else as known; phrases nobody knows are left out. */
 export async function manyFigures(

@@ -1,3 +1,4 @@
+import { noteFiguresChange } from '../../platform/db/figures-change.ts'
 import type { Db } from '../../platform/db/pool.ts'
 import type { InMarket } from './queries.ts'
 
@@ -18,6 +19,7 @@ export async function replacePaid(
      select $1, $2, $3, * from unnest($4::integer[], $5::smallint[], $6::real[])`,
     [siteId, marketId, onSite, rows.map(row => row.knownId), rows.map(row => row.position), rows.map(row => row.spend)],
   )
+  await noteFiguresChange(db, siteId)
 }
 
 export type PaidMonth = { month: string; keywords: number; spend: number }

@@ -45,17 +45,17 @@ export async function oneCoverage(
   }
 }
 
-/** What rows of results a target stands for: those of a site by its number, those of a host, folder or page by their pages. */
-type Filter = { sql: string; value: number | number[] }
-/** `null` where the target stands for nothing that is known. */
-export async function maybeFilter(db: Db, siteId: number, target: Target): Promise<Filter | null> {
+/** The number of a target's site among those of results, and of which of its pages rows are meant; null: of all. */
+export type TargetRows = { siteNumber: number; pages: ReadonlySet<number> | null }
+/** `null` where the target's site is not among the results. */
+export async function maybeTargetRows(db: Db, siteId: number, target: Target): Promise<TargetRows | null> {
   const site = await db.query<{ id: number }>('select id from result_site where site_id = $1 and domain = $2', [
     siteId,
     target.domain,
   ])
-  const onSite = site.rows[0]?.id
-  if (onSite === undefined) return null
-  if (target.kind === 'site') return { sql: 'r.on_site = $3', value: onSite }
+  const siteNumber = site.rows[0]?.id
+  if (siteNumber === undefined) return null
+  if (target.kind === 'site') return { siteNumber, pages: null }
   // The identity is what follows the scheme; addresses are kept as they were first written, in lower case up to their path.
   const start = target.match.replace(/[%_\\]/g, '\\$&')
   const { rows } = await db.query<{ id: number }>(
@@ -63,83 +63,31 @@ export async function maybeFilter(db: Db, siteId: number, target: Target): Promi
        and ($3::uuid is null or key = $3) and ($4::text is null or regexp_replace(url, '^https?://', '', 'i') like $4)`,
     [
       siteId,
-      onSite,
+      siteNumber,
       target.kind === 'page' ? textKey(target.match) : null,
       target.kind === 'page' ? null : target.kind === 'host' ? `${start}/%` : `${start}%`,
     ],
   )
-  return { sql: 'r.page_id = any($3)', value: rows.map(row => row.id) }
+  return { siteNumber, pages: new Set(rows.map(row => row.id)) }
 }
 
-/** Pages of one site that stand within this compete with each other; further down they are in nobody's way. */
-const near = 20
-
-export type RankingRow = {
-  id: number
-  phrase: string
-  now: number | null
-  before: number | null
-  /** Whether the keyword has results before the latest, so that what entered is known. */
-  compared: boolean
-  /** Told by the rankings feed: no results of the keyword were fetched. */
-  fed: boolean
-  pageId: number
-  pages: number
-  searches: number | null
-  cpc: number | null
-  own: number | null
-  difficulty: number | null
-  chance10: number | null
-  organicShare: number | null
-  kept: boolean
-  tracked: boolean
-}
-/**
- * Rows in which a target stands or stood before: from results that were fetched, and from the feed for keywords whose results were not.
- * A keyword that nobody gathered has the negative of its known id. `filter` uses $3; $1, $2 are site and market.
- */
-const standingSql = (filter: string): string =>
-  `select r.keyword_id id, r.now, r.before, r.page_id from result_row r
-   where r.site_id = $1 and r.market_id = $2 and ${filter}
-   union all
-   select coalesce(k.id, -n.id)::integer, r.position, null, r.page_id from known_ranking r
-   join known_keyword n on n.site_id = $1 and n.id = r.known_id
-   left join keyword k on k.site_id = $1 and k.language = n.language and k.phrase = n.phrase
-   where r.site_id = $1 and r.market_id = $2 and ${filter}
-     and not exists (select from result_head h where h.site_id = $1 and h.market_id = $2 and h.keyword_id = k.id)`
-
-/** Keywords for which a target stands, or stood before, with what visits are worked out from. Any order. */
-export async function manyRankings(
+/** Which of keywords are kept and tracked, by id. */
+export async function manyStates(
   db: Db,
-  { siteId, marketId, place }: InMarket,
-  filter: Filter,
-  ownDomain: string,
-): Promise<RankingRow[]> {
-  const { rows } = await db.query<RankingRow>(
-    `with own as materialized (
-       select id, min(now) own from (
-         ${standingSql('r.on_site = (select id from result_site where site_id = $1 and domain = $5)')}
-       ) o where now is not null group by 1
-     )
-     select r.id, coalesce(k.phrase, n.phrase) phrase, r.now, r.before, h.before_day is not null compared,
-       h.keyword_id is null fed, r.page_id "pageId", r.pages::integer pages, coalesce(d.average, n.searches) searches,
-       coalesce(d.cpc, n.cpc) cpc, own.own, w.difficulty, w.chance10, w.organic_share "organicShare",
-       k.kept_at is not null kept, coalesce(t.active, false) tracked
-     from (
-       select id, min(now) now, min(before) before, (array_agg(page_id order by now nulls last, before))[1] page_id,
-         count(*) filter (where now <= ${near}) pages
-       from (${standingSql(filter.sql)}) s group by 1
-     ) r
-     left join keyword k on k.site_id = $1 and k.id = r.id
-     left join known_keyword n on n.site_id = $1 and n.id = -r.id
-     left join result_head h on h.site_id = $1 and h.market_id = $2 and h.keyword_id = r.id
-     left join demand d on d.site_id = $1 and d.keyword_id = r.id and d.place = $4
-     left join weighing w on w.site_id = $1 and w.keyword_id = r.id and w.market_id = $2 and w.state = 'known'
-     left join tracked_keyword t on t.site_id = $1 and t.keyword_id = r.id
-     left join own on own.id = r.id`,
-    [siteId, marketId, filter.value, place, ownDomain],
+  siteId: number,
+  keywordIds: readonly number[],
+): Promise<{ kept: Set<number>; tracked: Set<number> }> {
+  const gathered = keywordIds.filter(id => id > 0)
+  const { rows } = await db.query<{ id: number; kept: boolean; tracked: boolean }>(
+    `select k.id, k.kept_at is not null kept, coalesce(t.active, false) tracked from keyword k
+     left join tracked_keyword t on t.site_id = $1 and t.keyword_id = k.id
+     where k.site_id = $1 and k.id = any($2) and (k.kept_at is not null or t.active)`,
+    [siteId, gathered],
   )
-  return rows
+  return {
+    kept: new Set(rows.filter(row => row.kept).map(row => row.id)),
+    tracked: new Set(rows.filter(row => row.tracked).map(row => row.id)),
+  }
 }
 
 /** Addresses of pages by their numbers. */
@@ -272,106 +220,4 @@ export async function setRivalState(
       [siteId, domain, state],
     )
   return before
-}
-
-export type OverlapOf = 'organic' | 'paid'
-type Bit = { filter: Filter; bit: number }
-const bitsOf = (filters: readonly (Filter | null)[]): Bit[] =>
-  filters.flatMap((filter, i) => (filter ? [{ filter, bit: 1 << i }] : []))
-/** What a site pays for, as rows of results: the position is that of its advertisement. */
-const paidSql = (site: string): string =>
-  `select coalesce(k.id, -n.id)::integer id, r.position "now", 0 page_id, r.spend from known_paid r
-   join known_keyword n on n.site_id = $1 and n.id = r.known_id
-   left join keyword k on k.site_id = $1 and k.language = n.language and k.phrase = n.phrase
-   where r.site_id = $1 and r.market_id = $2 and r.on_site = ${site}`
-/** Rows of several targets within position $3, with the bit of each: what regions are made of. Values begin at $5. */
-const besideEachOther = (targets: readonly Bit[], of: OverlapOf): string =>
-  targets
-    .map(({ filter, bit }, i) => {
-      const value = `$${5 + i}`
-      const rows =
-        of === 'paid'
-          ? paidSql(value)
-          : `select *, null::real spend from (${standingSql(filter.sql).replaceAll('$3', value)}) o${i}`
-      return `select id keyword_id, ${bit} bit, now, page_id, spend from (${rows}) s${i} where now <= $3`
-    })
-    .join(' union all ')
-
-export type RegionRow = { mask: number; keywords: number; searches: number; unknown: number }
-export async function manyRegions(
-  db: Db,
-  { siteId, marketId, place }: InMarket,
-  filters: readonly (Filter | null)[],
-  within: number,
-  of: OverlapOf,
-): Promise<RegionRow[]> {
-  const targets = bitsOf(filters)
-  if (!targets.length) return []
-  const { rows } = await db.query<RegionRow>(
-    `select m.mask, count(*)::integer keywords, coalesce(sum(coalesce(d.average, n.searches)), 0)::float8 searches,
-       count(*) filter (where d.average is null and n.searches is null)::integer unknown
-     from (select keyword_id, bit_or(bit) mask from (${besideEachOther(targets, of)}) b group by 1) m
-     left join demand d on d.site_id = $1 and d.keyword_id = m.keyword_id and d.place = $4
-     left join known_keyword n on n.site_id = $1 and n.id = -m.keyword_id
-     group by 1 order by keywords desc, mask`,
-    [siteId, marketId, within, place, ...targets.map(each => each.filter.value)],
-  )
-  return rows
-}
-export type OverlapRow = {
-  id: number
-  phrase: string
-  searches: number | null
-  cpc: number | null
-  bidLow: number | null
-  bidHigh: number | null
-  difficulty: number | null
-  chance3: number | null
-  chance10: number | null
-  chance20: number | null
-  organicShare: number | null
-  kept: boolean
-  tracked: boolean
-  spend: number | null
-  /** How many rows there are, of which `most` are given. */
-  total: number
-  bits: number[]
-  positions: number[]
-  pages: number[]
-}
-/** Keywords of regions; `masks` null: those where the first target is not within ten and another is. At most `most`. */
-export async function manyOverlapRows(
-  db: Db,
-  { siteId, marketId, place }: InMarket,
-  filters: readonly (Filter | null)[],
-  within: number,
-  of: OverlapOf,
-  masks: readonly number[] | null,
-  most: number,
-): Promise<OverlapRow[]> {
-  const targets = bitsOf(filters)
-  if (!targets.length) return []
-  const at = 5 + targets.length
-  const { rows } = await db.query<OverlapRow>(
-    `select m.keyword_id id, coalesce(k.phrase, n.phrase) phrase, coalesce(d.average, n.searches) searches,
-       coalesce(d.cpc, n.cpc) cpc, d.bid_low "bidLow", d.bid_high "bidHigh", w.difficulty,
-       w.chance3, w.chance10, w.chance20, w.organic_share "organicShare", k.kept_at is not null kept,
-       coalesce(t.active, false) tracked, m.spend, m.bits, m.positions, m.pages, count(*) over ()::integer total
-     from (
-       select keyword_id, bit_or(bit) mask, min(now) filter (where bit = 1) own, min(now) filter (where bit > 1) other,
-         array_agg(bit order by now) bits, array_agg(now::integer order by now) positions,
-         array_agg(page_id order by now) pages, sum(spend) spend
-       from (${besideEachOther(targets, of)}) b group by 1
-     ) m
-     left join keyword k on k.site_id = $1 and k.id = m.keyword_id
-     left join known_keyword n on n.site_id = $1 and n.id = -m.keyword_id
-     left join demand d on d.site_id = $1 and d.keyword_id = m.keyword_id and d.place = $4
-     left join weighing w on w.site_id = $1 and w.keyword_id = m.keyword_id and w.market_id = $2 and w.state = 'known'
-     left join tracked_keyword t on t.site_id = $1 and t.keyword_id = m.keyword_id
-     where case when $${at}::integer[] is null then (m.own is null or m.own > 10) and m.other <= 10
-       else m.mask = any($${at}) end
-     order by coalesce(d.average, n.searches) desc nulls last, m.keyword_id limit $${at + 1}`,
-    [siteId, marketId, within, place, ...targets.map(each => each.filter.value), masks, most],
-  )
-  return rows
 }

@@ -21,7 +21,7 @@ import {
   upsertMonth,
 } from './known-queries.ts'
 import { replacePaid, upsertPaidMonth } from './paid-queries.ts'
-import { type InMarket, maybeFilter } from './queries.ts'
+import { type InMarket, maybeTargetRows } from './queries.ts'
 import { type Ranking, readEdition } from './read-edition.ts'
 
 const phrasesAtATime = 1_000
@@ -122,8 +122,8 @@ async function loadPart(
     const onSite = await siteNumber(db, at, target.domain, rows)
     if (onSite === null) return
     const known = await numbered(db, at, market, rows)
-    const filter = await maybeFilter(db, at.siteId, target)
-    await replaceKnown(db, at, onSite, known, filter ? (filter.value as number[]) : [])
+    const pages = (await maybeTargetRows(db, at.siteId, target))?.pages ?? []
+    await replaceKnown(db, at, onSite, known, [...pages])
   })
 }
 

@@ -1,22 +1,39 @@
 import type { OverlapKeyword } from '@dew-trail/contract/rivals'
+import { eachTogether } from '@dew-trail/core/rivals/overlap'
 import { readTarget } from '@dew-trail/core/rivals/target'
+import { radixOrder } from '@dew-trail/core/tables/radix-order'
 import type pg from 'pg'
-import { manyAddresses, manyOverlapRows, manyRegions, maybeFilter, type OverlapOf, type OverlapRow } from './queries.ts'
-import type { OpenMarket } from './read-profiles.ts'
+import { manyAddresses, manyStates } from './queries.ts'
+import { namedBrands, type OpenMarket, readStanding, type Standing } from './ranked.ts'
+import { type Figure, figureOf, type RankingsOf } from './site-rankings.ts'
 
 /** Most keywords of regions that are listed at once. */
 const mostRows = 50_000
 const firstPage = 10
 
-/** What is paid for is known of whole sites alone. */
-const filtersOf = (pool: pg.Pool, open: OpenMarket, targets: readonly string[], of: OverlapOf) =>
+/** What each target stands or pays for, with keywords and positions side by side; null where nothing is known. */
+type Layer = { standing: Standing; ids: Int32Array; positions: Int16Array; brands: Uint8Array }
+const emptyIds = new Int32Array(0)
+const readLayers = (
+  pool: pg.Pool,
+  open: OpenMarket,
+  targets: readonly string[],
+  of: RankingsOf,
+): Promise<Array<Layer | null>> =>
   Promise.all(
-    targets.map(text => {
-      const target = readTarget(text)!
-      const { domain } = target
-      return maybeFilter(pool, open.at.siteId, of === 'paid' ? { kind: 'site', domain, match: domain } : target)
+    targets.map(async text => {
+      const standing = await readStanding(pool, open.at, readTarget(text)!, of)
+      if (!standing) return null
+      const ids = new Int32Array(standing.count)
+      const positions = new Int16Array(standing.count)
+      for (let i = 0; i < ids.length; i++) {
+        ids[i] = standing.rankings.id[standing.row[i]!]!
+        positions[i] = standing.rankings.now[standing.row[i]!]!
+      }
+      return { standing, ids, positions, brands: namedBrands(standing.rankings, open) }
     }),
   )
+const idsOf = (layers: ReadonlyArray<Layer | null>): Int32Array[] => layers.map(layer => layer?.ids ?? emptyIds)
 
 /** How the keywords of targets lie over each other. */
 export async function readRegions(
@@ -24,71 +41,168 @@ export async function readRegions(
   open: OpenMarket,
   targets: readonly string[],
   within: number,
-  of: OverlapOf,
+  of: RankingsOf,
 ) {
-  const filters = await filtersOf(pool, open, targets, of)
-  const regions = await manyRegions(pool, open.at, filters, within, of)
-  // A region that lacks the first target within ten though it stands further down needs its own look.
-  const first = within === firstPage ? regions : await manyRegions(pool, open.at, filters, firstPage, of)
-  const below = first.filter(region => (region.mask & 1) === 0)
-  return {
-    regions,
-    belowFirst: {
-      keywords: below.reduce((sum, region) => sum + region.keywords, 0),
-      searches: below.reduce((sum, region) => sum + region.searches, 0),
-      unknown: below.reduce((sum, region) => sum + region.unknown, 0),
-    },
-    coverage: open.coverage,
-  }
+  const layers = await readLayers(pool, open, targets, of)
+  const masks = 2 ** targets.length
+  const counts = new Float64Array(masks)
+  const searches = new Float64Array(masks)
+  const unknown = new Float64Array(masks)
+  const below = { keywords: 0, searches: 0, unknown: 0 }
+  eachTogether(idsOf(layers), places => {
+    let mask = 0
+    let first = 0
+    let asked = Number.NaN
+    for (let l = 0; l < layers.length; l++) {
+      const place = places[l]!
+      if (place < 0) continue
+      const { standing, positions } = layers[l]!
+      const now = positions[place]!
+      if (!now) continue
+      if (now <= within) mask |= 1 << l
+      if (now <= firstPage) first |= 1 << l
+      asked = standing.rankings.figures.searches[standing.row[place]!]!
+    }
+    const isUnknown = Number.isNaN(asked)
+    if (mask) {
+      counts[mask]!++
+      if (isUnknown) unknown[mask]!++
+      else searches[mask]! += asked
+    }
+    // The first target stands below the first page, or not at all, and another on it.
+    if (first && (first & 1) === 0) {
+      below.keywords++
+      if (isUnknown) below.unknown++
+      else below.searches += asked
+    }
+  })
+  const regions = Array.from(counts, (keywords, mask) => ({
+    mask,
+    keywords,
+    searches: searches[mask]!,
+    unknown: unknown[mask]!,
+  }))
+    .filter(region => region.keywords)
+    .sort((a, b) => b.keywords - a.keywords || a.mask - b.mask)
+  return { regions, belowFirst: below, coverage: open.coverage }
 }
 
 /**
  * Keywords of regions, those first that a new, fitting page could win most with: expected visits (the chances of places enter once) ×
- * what a click costs; where nothing is known of that, by searches.
+ * what a click costs; where nothing is known of that, by searches. `masks` null: where the first target is below the first page and
+ * another on it.
  */
 export async function readOverlapKeywords(
   pool: pg.Pool,
   open: OpenMarket,
   targets: readonly string[],
   within: number,
-  of: OverlapOf,
+  of: RankingsOf,
   masks: readonly number[] | null,
 ): Promise<{ rows: OverlapKeyword[]; total: number }> {
-  const filters = await filtersOf(pool, open, targets, of)
-  const rows = await manyOverlapRows(pool, open.at, filters, within, of, masks, mostRows)
-  const urls = await manyAddresses(pool, open.at.siteId, [...new Set(rows.map(row => row.pages[0]!))])
-  const keywords = rows
-    .map(row => toKeyword(row, open, targets.length, urls))
-    .toSorted(
-      (a, b) =>
-        (b.worth ?? -1) - (a.worth ?? -1) ||
-        (b.could ?? -1) - (a.could ?? -1) ||
-        (b.searches ?? -1) - (a.searches ?? -1),
+  const layers = await readLayers(pool, open, targets, of)
+  const wanted = masks && new Set(masks)
+  /** Places in the layers of each keyword that is listed, one after another. */
+  const found: number[] = []
+  eachTogether(idsOf(layers), places => {
+    let mask = 0
+    let own = 0
+    let other = false
+    for (let l = 0; l < layers.length; l++) {
+      const now = places[l]! < 0 ? 0 : layers[l]!.positions[places[l]!]!
+      if (!now || now > within) continue
+      mask |= 1 << l
+      if (l === 0) own = now
+      else if (now <= firstPage) other = true
+    }
+    if (wanted ? wanted.has(mask) : mask && (!own || own > firstPage) && other) found.push(...places)
+  })
+  const lists = layers.length
+  const total = found.length / (lists || 1)
+  const could = new Float64Array(total)
+  const worth = new Float64Array(total)
+  const keys = [new Float64Array(total), new Float64Array(total), new Float64Array(total)] as const
+  const known = (value: number): number => (Number.isNaN(value) ? Number.MAX_VALUE : -value || 0)
+  for (let i = 0; i < total; i++) {
+    const { layer, row } = someRow(layers, found, i)
+    const { figures } = layer.standing.rankings
+    const at = (name: Figure): number | null => orNull(figures[name][row]!)
+    const visits = open.reader.visits(
+      at('searches'),
+      { chance3: at('chance3'), chance10: at('chance10'), chance20: at('chance20'), organicShare: at('organicShare') },
+      layer.brands[row] === 1,
     )
-  return { rows: keywords, total: rows[0]?.total ?? 0 }
-}
-
-function toKeyword(
-  { total: _, bits, positions, pages, chance3, chance10, chance20, organicShare, ...row }: OverlapRow,
-  { reader }: OpenMarket,
-  targets: number,
-  urls: ReadonlyMap<number, string>,
-): OverlapKeyword {
-  const could = reader.visits(
-    row.searches,
-    { chance3, chance10, chance20, organicShare },
-    reader.brandOf(row.phrase) !== null,
-  )
-  return {
-    ...row,
-    chance: chance10,
-    could,
-    worth: could === null || row.cpc === null ? null : could * row.cpc,
-    // Best first, so that the first of each target is its best.
-    positions: Array.from({ length: targets }, (_, i) => {
-      const at = bits.indexOf(1 << i)
-      return at < 0 ? null : positions[at]!
-    }),
-    bestPage: urls.get(pages[0]!) ?? '',
+    could[i] = visits ?? Number.NaN
+    worth[i] = could[i]! * figures.cpc[row]!
+    keys[0][i] = known(worth[i]!)
+    keys[1][i] = known(could[i]!)
+    keys[2][i] = known(figures.searches[row]!)
   }
+  const all: Uint32Array = Uint32Array.from({ length: total }, (_, i) => i)
+  const ordered = keys.reduceRight<Uint32Array>((order, key) => radixOrder(order, key), all)
+  const listed = [...ordered.subarray(0, mostRows)]
+  const ids = listed.map(i => {
+    const { layer, row } = someRow(layers, found, i)
+    return layer.standing.rankings.id[row]!
+  })
+  const bests = listed.map(i => bestPage(layers, found, i, within))
+  const [states, urls] = await Promise.all([
+    manyStates(pool, open.at.siteId, ids),
+    manyAddresses(pool, open.at.siteId, [...new Set(bests)]),
+  ])
+  const rows = listed.map((i, at): OverlapKeyword => {
+    const { layer, row } = someRow(layers, found, i)
+    const { figures, phrases } = layer.standing.rankings
+    const id = ids[at]!
+    const spends = layers.flatMap((each, l) => {
+      const place = found[i * lists + l]!
+      if (!each || place < 0 || each.positions[place]! > within) return []
+      return [figureOf(each.standing.rankings.figures.spend[each.standing.row[place]!]!) ?? 0]
+    })
+    return {
+      id,
+      phrase: phrases[row]!,
+      searches: figureOf(figures.searches[row]!),
+      cpc: figureOf(figures.cpc[row]!),
+      bidLow: figureOf(figures.bidLow[row]!),
+      bidHigh: figureOf(figures.bidHigh[row]!),
+      difficulty: figureOf(figures.difficulty[row]!),
+      chance: figureOf(figures.chance10[row]!),
+      could: orNull(could[i]!),
+      worth: orNull(worth[i]!),
+      kept: states.kept.has(id),
+      tracked: states.tracked.has(id),
+      spend: of === 'paid' ? spends.reduce((sum, value) => sum + value, 0) : null,
+      positions: layers.map((each, l) => {
+        const place = found[i * lists + l]!
+        const now = each && place >= 0 ? each.positions[place]! : 0
+        return now && now <= within ? now : null
+      }),
+      bestPage: urls.get(bests[at]!) ?? '',
+    }
+  })
+  return { rows, total }
+}
+const orNull = (value: number): number | null => (Number.isNaN(value) ? null : value)
+
+/** A row of a listed keyword, of whichever target stands for it: figures of the keyword are the same in all. */
+function someRow(layers: ReadonlyArray<Layer | null>, found: readonly number[], i: number) {
+  for (let l = 0; l < layers.length; l++) {
+    const place = found[i * layers.length + l]!
+    if (place >= 0) return { layer: layers[l]!, row: layers[l]!.standing.row[place]! }
+  }
+  throw new Error('a keyword that stands in no list')
+}
+function bestPage(layers: ReadonlyArray<Layer | null>, found: readonly number[], i: number, within: number): number {
+  let [best, page] = [within + 1, 0]
+  layers.forEach((layer, l) => {
+    const place = found[i * layers.length + l]!
+    if (!layer || place < 0) return
+    const now = layer.positions[place]!
+    if (now && now < best) {
+      best = now
+      page = layer.standing.rankings.page[layer.standing.row[place]!]!
+    }
+  })
+  return page
 }

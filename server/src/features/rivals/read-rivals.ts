@@ -6,7 +6,7 @@ import type pg from 'pg'
 import { manySiteLooks, manyStandings } from '../../domain/graph/queries.ts'
 import { manyCurves } from '../../domain/query-log/queries.ts'
 import { manyBeside, manyRivalStates } from './queries.ts'
-import type { OpenMarket } from './read-profiles.ts'
+import type { OpenMarket } from './ranked.ts'
 
 const graphId = 1
 const mostListed = 60

@@ -23,7 +23,11 @@ import { takeOver } from './take-over.ts'
 import { setRivalState } from './queries.ts'
 import { readChanges } from './read-changes.ts'
 import { readOverlapKeywords, readRegions } from './read-overlap.ts'
-import { openMarket, readLandingPages, readPaidKeywords, readProfile, readRankedKeywords } from './read-profiles.ts'
+import { openMarket } from './ranked.ts'
+import { readRankedKeywords } from './read-keywords.ts'
+import { readLandingPages } from './read-pages.ts'
+import { readPaidKeywords } from './read-paid.ts'
+import { readProfile } from './read-profiles.ts'
 import { readRivals } from './read-rivals.ts'
 
 const words = { proposed: 'neither rival nor set aside', accepted: 'a rival', aside: 'set aside' } as const
@@ -36,14 +40,14 @@ export function mountRivals(app: Express, context: Context): void {
     for (const target of targets) profiles.push(await readProfile(pool, open, target))
     return { profiles, coverage: open.coverage }
   })
-  mount(app, listRankedKeywords, async ({ siteId, marketId, target }) =>
-    readRankedKeywords(pool, await openMarket(pool, siteId, marketId, [target]), target),
+  mount(app, listRankedKeywords, async ({ siteId, marketId, target, ...wanted }) =>
+    readRankedKeywords(pool, await openMarket(pool, siteId, marketId, [target]), target, wanted),
   )
   mount(app, listPaidKeywords, async ({ siteId, marketId, target }) =>
     readPaidKeywords(pool, await openMarket(pool, siteId, marketId, [target]), target),
   )
-  mount(app, listLandingPages, async ({ siteId, marketId, target }) =>
-    readLandingPages(pool, await openMarket(pool, siteId, marketId, [target]), target),
+  mount(app, listLandingPages, async ({ siteId, marketId, target, most }) =>
+    readLandingPages(pool, await openMarket(pool, siteId, marketId, [target]), target, most),
   )
   mount(app, listRivals, async ({ siteId, marketId, of }) =>
     readRivals(pool, await openMarket(pool, siteId, marketId, of ? [of] : []), of),

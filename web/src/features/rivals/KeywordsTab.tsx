@@ -1,7 +1,5 @@
-import { listRankedKeywords } from '@dew-trail/contract/rivals'
 import { rankedBatch, rankedSpecs } from '@dew-trail/contract/rival-tables'
 import { useMemo } from 'react'
-import { useEndpoint } from '../../api/use-endpoint.ts'
 import { useRowActions } from '../../keywords/use-row-actions.tsx'
 import { plainView } from '../../sheet/plain-view.ts'
 import { SumText } from '../../sheet/SumText.tsx'
@@ -15,6 +13,7 @@ import { Listed } from './Listed.tsx'
 import { NoResults } from './ProfilesTab.tsx'
 import { rankedColumns } from './rival-columns.tsx'
 import { TargetChoice, useTarget } from './TargetChoice.tsx'
+import { useRanked } from './use-ranked.ts'
 import { useTakingOver } from './use-taking-over.ts'
 import type { useCompared } from './use-compared.ts'
 
@@ -34,10 +33,10 @@ const views = [
 export function KeywordsTab({ targets, setRivals }: ReturnType<typeof useCompared>) {
   const { site, market } = useSite()
   const target = useTarget(targets)
-  const { data, error } = useEndpoint(listRankedKeywords, { siteId: site.id, marketId: market.id, target })
+  const state = useSheetState('-visits')
+  const { data, error, coming } = useRanked(target, state)
   const batch = useMemo(() => (data ? rankedBatch(data.rows) : null), [data])
   const source = useRowsInWorker(rankedSpecs, batch)
-  const state = useSheetState('-visits')
   const rowActions = useRowActions(useTakingOver())
   return (
     <TableScreen
@@ -63,7 +62,7 @@ export function KeywordsTab({ targets, setRivals }: ReturnType<typeof useCompare
       footSelected={rowActions.foot}
       foot={({ sums: of }) => (
         <>
-          <Listed data={data} first="that bring most" />
+          <Listed data={data} first={coming ? 'that bring most' : 'first in this order'} coming={coming} />
           <span>
             <SumText sum={of.searches!} of="searches/mo" />
           </span>

@@ -10,7 +10,12 @@ const mostShown = 20
 /** The keywords of one page, with the way to its whole list; `why`: what to do next about it. */
 export function PageKeywords({ url, why }: { url: string; why: string | null }) {
   const { site, market } = useSite()
-  const { data, error } = useEndpoint(listRankedKeywords, { siteId: site.id, marketId: market.id, target: url })
+  const { data, error } = useEndpoint(listRankedKeywords, {
+    siteId: site.id,
+    marketId: market.id,
+    target: url,
+    most: mostShown,
+  })
   if (!data) return <Waiting error={error} />
   return (
     <div style={{ maxWidth: 760 }}>
@@ -25,7 +30,7 @@ export function PageKeywords({ url, why }: { url: string; why: string | null }) 
           </tr>
         </thead>
         <tbody>
-          {data.rows.slice(0, mostShown).map(row => (
+          {data.rows.map(row => (
             <tr key={row.id}>
               <td title={row.phrase}>{row.phrase}</td>
               <td className="n">{row.now ?? <span className="quiet">left</span>}</td>

@@ -12,11 +12,13 @@ import { useSheetState } from '../../sheet/use-sheet-state.ts'
 import { useSite } from '../../ui/site-context.ts'
 import { CompareBar } from './CompareBar.tsx'
 import { coverageText } from './coverage-text.ts'
+import { Listed } from './Listed.tsx'
 import { PageKeywords } from './PageKeywords.tsx'
 import { NoResults } from './ProfilesTab.tsx'
 import { landingColumns, ownLandingColumns } from './rival-columns.tsx'
 import { TargetChoice, useTarget } from './TargetChoice.tsx'
 import type { useCompared } from './use-compared.ts'
+import { firstRows } from './use-ranked.ts'
 
 const sums = ['visits', 'worth', 'keywords']
 const ownViews = [
@@ -31,7 +33,12 @@ export function PagesTab({ targets, setRivals }: ReturnType<typeof useCompared>)
   const { site, market } = useSite()
   const target = useTarget(targets)
   const own = target === site.domain
-  const { data, error } = useEndpoint(listLandingPages, { siteId: site.id, marketId: market.id, target })
+  const asked = { siteId: site.id, marketId: market.id, target }
+  const first = useEndpoint(listLandingPages, { ...asked, most: firstRows })
+  const isMore = (first.data?.total ?? 0) > firstRows
+  const all = useEndpoint(listLandingPages, asked, { enabled: isMore })
+  const data = all.data ?? first.data
+  const error = first.error ?? all.error
   const batch = useMemo(() => (data ? landingBatch(data.rows) : null), [data])
   const source = useRowsInWorker(landingSpecs, batch)
   // In the order in which they come: own ones that want something first, then by visits.
@@ -58,6 +65,7 @@ export function PagesTab({ targets, setRivals }: ReturnType<typeof useCompared>)
       unfold={unfold}
       foot={({ sums: of }) => (
         <>
+          <Listed data={data} first="that bring most" coming={isMore && !all.data} />
           <span>
             <SumText sum={of.visits!} of="visits/mo" about />
           </span>

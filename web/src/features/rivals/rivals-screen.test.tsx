@@ -269,13 +269,15 @@ describe('profiles', () => {
   })
 })
 
+const listed = (target: string, total: number) => ({ target, total, met: total })
+
 describe('keywords of a rival', () => {
   const rows = [
     ranked(5, 'kiln', { own: 14 }),
     ranked(-8, 'raku kiln', { fed: true, visits: 40, visitsShare: 0.4, worth: null, worthShare: null, cpc: null }),
   ]
   const answers = (): Parameters<typeof showScreen>[1] => [
-    answer(listRankedKeywords, () => ({ rows, total: 2, visits: 100, worth: 30, coverage })),
+    answer(listRankedKeywords, () => ({ rows, ...listed('claycorner.example', 2), visits: 100, worth: 30, coverage })),
     answer(takeOverKeywords, () => ({ keywordIds: [31] })),
     answer(trackKeywords, () => ({ actId: 2, changed: [31] })),
   ]
@@ -548,9 +550,16 @@ describe('own pages', () => {
           { ...page, id: 1, url: 'https://kilnandtide.example/kilns', next: 'get links', why: 'no site links to it' },
           { ...page, id: 2, url: 'https://kilnandtide.example/clay', visits: 90, next: null, why: null },
         ],
+        total: 2,
         coverage,
       })),
-      answer(listRankedKeywords, () => ({ rows: [ranked(5, 'kiln')], total: 1, visits: 60, worth: 30, coverage })),
+      answer(listRankedKeywords, () => ({
+        rows: [ranked(5, 'kiln')],
+        ...listed('', 1),
+        visits: 60,
+        worth: 30,
+        coverage,
+      })),
     ])
     await screen.findByTitle(/kilnandtide\.example\/kilns/)
     expect(sheetRows()[0]!.textContent).toContain('get links')

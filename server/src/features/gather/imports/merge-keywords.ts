@@ -1,4 +1,5 @@
 import type pg from 'pg'
+import { noteFiguresChange } from '../../../platform/db/figures-change.ts'
 import { inTransaction } from '../../../platform/db/pool.ts'
 import {
   columnsOf,
@@ -101,6 +102,7 @@ export async function mergeKeywords(
   const added = await (anew ? mergeAnew : mergeInPlace)(pool, keeper, input, bytes =>
     step(Math.min(1, bytes / (settled.bytes || 1))),
   )
+  await noteFiguresChange(keeper, input.siteId)
   return { added, total: settled.total, withDemand: settled.withDemand }
 }
 
