@@ -1,5 +1,6 @@
 import { readArguments, runEntries } from './lib/measures.ts'
 import { chancesScore } from './score/chances.ts'
+import { gapOrderScore } from './score/gap-order.ts'
 import { crawlScore } from './score/crawl.ts'
 import { difficultyScore } from './score/difficulty.ts'
 import { keywordsScore } from './score/keywords.ts'
@@ -19,6 +20,7 @@ process.exit(
       linksScore(options.seed),
       crawlScore(options.seed),
       rivalsScore(options.seed),
+      gapOrderScore(options.seed),
     ],
     options,
   ),

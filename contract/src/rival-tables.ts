@@ -110,14 +110,18 @@ export const rankedTable = {
   kept: { key: 'kept', label: 'kept', kind: 'flag', explain: 'Kept for weighing' },
   tracked: { key: 'tracked', label: 'tracked', kind: 'flag', explain: 'Watched in Track' },
 } satisfies Record<string, TableColumn>
-export const rankedSpecs: ColumnSpec[] = Object.values(rankedTable).map(
-  ({ key, kind }) => ({ key, kind }) as ColumnSpec,
-)
+/** Told of each keyword, so that sums count a family once; not a column that is shown. */
+const family: ColumnSpec = { key: 'family', kind: 'number' }
+export const rankedSpecs: ColumnSpec[] = [
+  ...Object.values(rankedTable).map(({ key, kind }) => ({ key, kind }) as ColumnSpec),
+  family,
+]
 export const rankedBatch = (rows: readonly RankedKeyword[]): Batch => ({
   ids: rows.map(row => row.id),
   columns: {
     ...columnsOf(rows, [
       'phrase',
+      'family',
       'now',
       'before',
       'entered',
@@ -303,12 +307,13 @@ export const overlapTable = {
 export const positionKey = (at: number): string => `position${at}`
 export const overlapSpecs = (targets: number): ColumnSpec[] => [
   ...Object.values(overlapTable).map(({ key, kind }) => ({ key, kind }) as ColumnSpec),
+  family,
   ...Array.from({ length: targets }, (_, i) => ({ key: positionKey(i), kind: 'number' as const })),
 ]
 export const overlapBatch = (rows: readonly OverlapKeyword[], targets: number): Batch => ({
   ids: rows.map(row => row.id),
   columns: {
-    ...columnsOf(rows, Object.keys(overlapTable) as Array<keyof typeof overlapTable>),
+    ...columnsOf(rows, ['family', ...(Object.keys(overlapTable) as Array<keyof typeof overlapTable>)]),
     ...Object.fromEntries(
       Array.from({ length: targets }, (_, i) => [positionKey(i), rows.map(row => row.positions[i] ?? null)]),
     ),

@@ -85,6 +85,8 @@ export const rankedKeyword = z.object({
   phrase: z.string(),
   now: z.number().nullable(),
   before: z.number().nullable(),
+  /** Equal for forms of one keyword, for which the ads data may have one figure of searches: sums count it once. */
+  family: z.number(),
   /** It did not stand in the results before these, which are known. */
   entered: z.boolean(),
   page: z.string(),
@@ -211,7 +213,8 @@ export const listLandingPages = endpoint({
 export const rivalStates = ['proposed', 'accepted', 'aside'] as const
 /**
  * A site that stands for the keywords that are kept (all that are known where none is). `above`: on how many of them it stands above the
- * own site. `score`: visits of these keywords that it takes above the own site, as a share of those that all results of them take.
+ * own site. `score`: visits of these keywords that it takes above the own site, as a share of those that all results of them take. `shared`:
+ * what both get from the same keywords (of each the smaller), as a share of all the site gets from these keywords.
  */
 export const rivalSite = z.object({
   domain: z.string(),
@@ -220,6 +223,7 @@ export const rivalSite = z.object({
   within10: z.number(),
   visits: z.number(),
   score: z.number(),
+  shared: z.number(),
   kind: z.string(),
   reasons: z.array(z.string()),
   standing: z.number().nullable(),
@@ -274,6 +278,7 @@ export const readOverlap = endpoint({
 export const overlapKeyword = z.object({
   id: z.number(),
   phrase: z.string(),
+  family: z.number(),
   searches: z.number().nullable(),
   cpc: z.number().nullable(),
   difficulty: z.number().nullable(),

@@ -104,6 +104,7 @@ export function trackSpecs(markets: Market[]): ColumnSpec[] {
     { key: 'best', kind: 'number' },
     { key: 'recent', kind: 'series', length: 30 },
     { key: 'searches', kind: 'number' },
+    { key: 'family', kind: 'number' },
     { key: 'visits', kind: 'number' },
     ...markets.map(market => ({ key: columnOf(market), kind: 'number' as const })),
     ...markets.map(market => ({ key: `${columnOf(market)}Value`, kind: 'number' as const })),
@@ -142,6 +143,7 @@ export function trackBatch(rows: TrackedRow[], markets: Market[], lastDay: strin
       best: rows.map(row => row.best),
       recent: rows.map(row => row.recent),
       searches: rows.map(row => row.searches),
+      family: rows.map(row => row.family),
       visits: rows.map(row => row.visits),
       ...Object.fromEntries(
         markets.flatMap(market => [

@@ -28,6 +28,8 @@ export const placeValue = z.number().int()
 export const trackedRow = z.object({
   id: z.number(),
   phrase: z.string(),
+  /** Equal for forms of one keyword, for which the ads data may have one figure of searches: sums count it once. */
+  family: z.number(),
   searches: z.number().nullable(),
   /** The last known position and its day; 0 and null where it was never checked. */
   now: placeValue,

@@ -63,8 +63,8 @@ export const rivalsBench: Entry = {
         [site.id, market.language],
       )
       await pool.query(
-        `insert into known_keyword (site_id, id, language, place, phrase, searches, cpc)
-         select $1, i, $2, $3, 'known ' || i, i % 5000, 1 from generate_series(1, ${known}) i`,
+        `insert into known_keyword (site_id, id, language, place, phrase, family, searches, cpc)
+         select $1, i, $2, $3, 'known ' || i, 'known ' || i, i % 5000, 1 from generate_series(1, ${known}) i`,
         [site.id, market.language, market.place],
       )
       for (const [i, count] of standsFor.entries())

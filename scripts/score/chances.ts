@@ -4,6 +4,7 @@ import { calibrationError, reliabilityOf } from '@dew-trail/core/results/learn-s
 import { callServer, finishJob, importPhrases, keywordRows } from '../lib/client.ts'
 import type { Entry } from '../lib/measures.ts'
 import { startStack } from '../lib/stack.ts'
+import { linkersOf, publishPages, type TrueSite, truthOf } from './publishing.ts'
 import { splitKeywords } from './split-keywords.ts'
 
 const learntFrom = 400
@@ -13,21 +14,8 @@ const learntFrom = 400
  */
 const published = 300
 const atATime = 12
-const day = 86_400_000
 /** How long a page stands before it is looked for: engines take weeks to place what is new, and a chance is told of where it comes to stand. */
 const settledDays = 60
-
-type TruePage = { url: string; gone: string | null }
-type TrueLink = { source: string; target: string; rel: number; born: string; died: string | null }
-type TrueSite = { domain: string; kind: string; language: string; network: boolean; authority: number }
-
-/** A page of some 400 words that speaks of a phrase, as a writer who wants to be found for it would. */
-const textAbout = (phrase: string): string =>
-  Array.from({ length: 26 }, (_, i) =>
-    i % 3
-      ? 'We tried what is said about it, wrote down what worked and what did not, and say so here.'
-      : `About ${phrase}: what to look for, what it costs and how long it lasts.`,
-  ).join(' ')
 
 /**
  * Whether what the program says of a new page comes true: the stand-in lets the own site and two others publish pages for keywords that
@@ -40,13 +28,8 @@ export const chancesScore = (seed: number): Entry => ({
     const stack = await startStack({ seed })
     try {
       const { server, truth } = stack
-      const ask = async <T>(path: string, body?: unknown): Promise<T> =>
-        (await (
-          await fetch(truth + path, body === undefined ? {} : { method: 'POST', body: JSON.stringify(body) })
-        ).json()) as T
+      const ask = truthOf(truth)
       const sites = await ask<TrueSite[]>('/sites')
-      const siteOf = (url: string): string =>
-        sites.find(({ domain }) => `.${new URL(url).hostname}`.endsWith(`.${domain}`))?.domain ?? ''
       const others = sites
         .filter(site => !site.network && site.language === 'en' && site.domain !== 'kilnandtide.example')
         .sort((a, b) => a.authority - b.authority)
@@ -56,21 +39,7 @@ export const chancesScore = (seed: number): Entry => ({
       ]
       const phrases = await ask<string[]>('/keywords?language=en&every=1')
       const { training, held } = splitKeywords(phrases, learntFrom, published)
-      const gone = new Set((await ask<TruePage[]>('/pages')).flatMap(page => (page.gone ? [page.url] : [])))
-      const links = (await ask<TrueLink[]>('/links')).filter(
-        link => link.rel === 0 && !link.died && !gone.has(link.source) && Date.parse(link.born) < Date.now() - 90 * day,
-      )
-      /**
-       * Pages of sites that link to a site anyway, one each: links from others would raise the site's own standing, and what is asked is how a
-       * new page does on the site as it stands.
-       */
-      const linkersOf = (domain: string): string[] => [
-        ...new Map(
-          links
-            .filter(link => siteOf(link.target) === domain && siteOf(link.source) !== domain)
-            .map((link): [string, string] => [siteOf(link.source), link.source]),
-        ).values(),
-      ]
+      const linkers = await linkersOf(ask, sites)
       const asked: Array<[chance: number, happened: boolean]> = []
       const byMean: typeof asked = []
       let [comfortable, kept] = [0, 0]
@@ -91,24 +60,17 @@ export const chancesScore = (seed: number): Entry => ({
           await finishJob(server, jobId!)
         }
         await weigh(ids)
-        const linkers = linkersOf(domain)
+        const publishing = { domain, linkers: linkers(domain), daysAgo: settledDays }
         // In one order, whatever the order in which they were weighed: it decides which pages link to which.
         const before = (await keywordRows(server, siteId, marketId))
           .filter(row => isHeld.has(String(row.phrase)) && row.chance !== null)
           .sort((a, b) => held.indexOf(String(a.phrase)) - held.indexOf(String(b.phrase)))
-        const date = new Date(Date.now() - settledDays * day).toISOString().slice(0, 10)
         for (let from = 0; from < before.length; from += atATime) {
           const rows = before.slice(from, from + atATime)
-          const addresses = await ask<string[]>(
-            '/publish',
-            rows.map((row, i) => ({
-              site: domain,
-              title: `${row.phrase}`,
-              description: `${row.phrase}: what to look for, what it costs and how long it lasts.`,
-              text: textAbout(String(row.phrase)),
-              links: [0, 1].map(link => linkers[((from + i) * 2 + link) % linkers.length]!),
-              date,
-            })),
+          const addresses = await publishPages(
+            ask,
+            { ...publishing, from },
+            rows.map(row => String(row.phrase)),
           )
           await weigh(rows.map(row => row.id))
           for (const [i, row] of rows.entries()) {

@@ -61,13 +61,14 @@ select make_hash_partitions(big)
   from unnest(array['result_site', 'result_address', 'result_row', 'result_head', 'result_month']) big;
 
 -- Keywords that a feed told of and nobody gathered: they have no revisions and no rows in any sheet of keywords until they are taken over.
--- searches, cpc: of the market's place, by the ads data; figures_at: when that was asked, null = not yet.
+-- family: its key (core/words/family-key). searches, cpc: of the market's place, by the ads data; figures_at: when that was asked, null = not yet.
 create table known_keyword (
   site_id bigint not null references site on delete cascade,
   id integer not null,
   language text not null,
   place text not null,
   phrase text not null,
+  family text not null,
   searches real,
   cpc real,
   figures_at timestamptz,

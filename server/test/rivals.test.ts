@@ -187,6 +187,10 @@ test('rivals are the sites that take most visits above the own one; one is accep
   expect(await stateOf()).toBe('proposed')
   const others = await server.call(listRivals, { ...at, of: rivals[0]! })
   expect(others.kept).toBe(false)
+  expect(others.rivals.map(each => each.shared)).toEqual(
+    others.rivals.map(each => each.shared).toSorted((a, b) => b - a),
+  )
+  expect(others.rivals.every(each => each.shared >= 0 && each.shared <= 1)).toBe(true)
   expect(others.rivals.map(each => each.domain)).toContain(site.domain)
 })
 

@@ -1,3 +1,4 @@
+import { familyOnce } from '@dew-trail/core/tables/once-by'
 import { keywordColumns } from '@dew-trail/contract/gather'
 import { type CellValue, type ColumnSpec, packBatch } from '@dew-trail/core/tables/column-spec'
 import { vi } from 'vitest'
@@ -21,7 +22,7 @@ export function madeKeywords(rows: readonly MadeKeyword[]): WorkerSource {
   vi.stubGlobal('Worker', OwnThreadWorker)
   const source = new WorkerSource(keywordColumns as readonly ColumnSpec[], undefined, {
     always: [{ column: 'pruned', op: 'no' }],
-    onceBy: 'family',
+    onceBy: familyOnce,
   })
   source.put(
     packBatch({

@@ -4,6 +4,7 @@ import type { TrackedRow } from '@dew-trail/contract/track'
 export const madeRow = (id: number, phrase: string, more: Partial<TrackedRow> = {}): TrackedRow => ({
   id,
   phrase,
+  family: id,
   searches: null,
   now: 0,
   nowDay: null,

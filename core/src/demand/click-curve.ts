@@ -2,28 +2,32 @@ export type Device = 'desktop' | 'mobile'
 
 /**
  * Default share of searchers who click the result at a place, first twenty places, in the absence of an own query log.
- * Rounded means of the trade's published curves; the long tail falls as a power law to nothing at place 100.
+ * Rounded means of the trade's published curves. Few go on to a second page, but who does looks at all of it: shares fall slowly there.
  */
 export const defaultClickShares: Record<Device, readonly number[]> = {
   desktop: [
-    0.28, 0.15, 0.102, 0.073, 0.054, 0.041, 0.032, 0.026, 0.021, 0.018, 0.012, 0.01, 0.009, 0.008, 0.007, 0.0063,
-    0.0057, 0.0052, 0.0047, 0.0043,
+    0.28, 0.15, 0.102, 0.073, 0.054, 0.041, 0.032, 0.026, 0.021, 0.018, 0.014, 0.0135, 0.013, 0.0125, 0.012, 0.0115,
+    0.011, 0.0105, 0.01, 0.0095,
   ],
   mobile: [
-    0.26, 0.14, 0.096, 0.068, 0.05, 0.038, 0.029, 0.023, 0.018, 0.015, 0.009, 0.0078, 0.0069, 0.0061, 0.0055, 0.0049,
-    0.0045, 0.0041, 0.0037, 0.0034,
+    0.26, 0.14, 0.096, 0.068, 0.05, 0.038, 0.029, 0.023, 0.018, 0.015, 0.0105, 0.01, 0.0096, 0.0092, 0.0088, 0.0084,
+    0.008, 0.0077, 0.0074, 0.0071,
   ],
 }
 
+/** Of those who opened a page of results beyond the first, so many open the next. */
+const furtherPage = 1 / 3
+
 /**
- * Click share (0–1) at a place (1 = first). Beyond 20 the last value falls with place^−1.5; beyond 100 it is 0.
+ * Click share (0–1) at a place (1 = first). Each further page of ten is opened by a third of those who opened the one before, and so
+ * are shares from 20 on; beyond 100 it is 0.
  * Throws RangeError for a place below 1 or not whole: "not found" has no place and must not reach here.
  */
 export function clickShare(place: number, device: Device): number {
   if (!Number.isInteger(place) || place < 1) throw new RangeError(`place must be a whole number from 1, not ${place}`)
   const shares = defaultClickShares[device]
   if (place <= shares.length) return shares[place - 1]!
-  return place > 100 ? 0 : shares.at(-1)! * (place / shares.length) ** -1.5
+  return place > 100 ? 0 : shares.at(-1)! * furtherPage ** ((place - shares.length) / 10)
 }
 
 /** Click shares by place that take the default's place: `curve[0]` is place 1; beyond its end the default, scaled so that both meet. */

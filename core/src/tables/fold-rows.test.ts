@@ -1,6 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import { ColumnStore } from './column-store.ts'
 import { foldRows, groupRows } from './fold-rows.ts'
+import { familyOnce } from './once-by.ts'
 import { nthSmallest, sumRows } from './sum-rows.ts'
 
 const store = new ColumnStore([
@@ -37,7 +38,7 @@ describe('folding', () => {
 describe('sums once a family', () => {
   test('equal figures of one group enter once, different ones add up, others are not touched', () => {
     expect(sumRows(store, all, 'searches').sum).toBe(147)
-    expect(sumRows(store, all, 'searches', 'family')).toMatchObject({ sum: 142, known: 4, unknown: 1, repeats: 1 })
+    expect(sumRows(store, all, 'searches', familyOnce)).toMatchObject({ sum: 142, known: 4, unknown: 1, repeats: 1 })
   })
 })
 

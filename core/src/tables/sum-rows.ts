@@ -1,5 +1,6 @@
 import type { ColumnStore } from './column-store.ts'
 import { groupRows } from './fold-rows.ts'
+import type { OnceBy } from './once-by.ts'
 
 export type ColumnSum = {
   known: number
@@ -13,15 +14,18 @@ export type ColumnSum = {
 }
 
 /**
- * Sum, mean, median and range of a number column over some rows; unknown cells are counted apart and enter nothing. With
- * `onceBy`, a number column that names groups, equal values of one group are one figure and enter once; `repeats` tells how many were
- * left out so. O(rows) on average.
+ * Sum, mean, median and range of a number column over some rows; unknown cells are counted apart and enter nothing. With `onceBy`, rows that
+ * have one figure together enter as one row, with the mean of their values; `repeats` tells how many more there were. So a family for which
+ * the ads data has one number is summed once, and what follows from that number (visits, worth) is too. O(rows) on average.
  */
-export function sumRows(store: ColumnStore, rows: Uint32Array, key: string, onceBy?: string): ColumnSum {
+export function sumRows(store: ColumnStore, rows: Uint32Array, key: string, once?: OnceBy): ColumnSum {
   const column = store.columns.get(key)
   if (column?.kind !== 'number') throw new TypeError(`"${key}" has no numbers to add up`)
-  const groups = onceBy === undefined ? undefined : groupRows(store, onceBy)
-  const counted = new Map<number, number[]>()
+  const onceBy = once?.follow.includes(key) ? once : undefined
+  const groups = onceBy === undefined ? undefined : groupRows(store, onceBy.group)
+  const figures = onceBy && store.columns.get(onceBy.figure)
+  if (figures && figures.kind !== 'number') throw new TypeError(`"${onceBy.figure}" has no numbers to compare`)
+  const together = new Map<number, Array<{ figure: number; sum: number; rows: number }>>()
   let repeats = 0
   const known = new Float64Array(rows.length)
   let count = 0
@@ -29,20 +33,28 @@ export function sumRows(store: ColumnStore, rows: Uint32Array, key: string, once
   for (const row of rows) {
     const value = column.values[row]!
     if (Number.isNaN(value)) continue
-    // Only a group of several can repeat a figure.
-    if (groups?.several[row] && value > 0) {
-      const group = groups.ofRow[row]!
-      const seen = counted.get(group)
-      if (seen?.includes(value)) {
+    // Only rows of a group of several can have a figure together.
+    const figure = groups?.several[row] ? figures!.values[row]! : 0
+    if (figure > 0) {
+      const group = groups!.ofRow[row]!
+      const seen = together.get(group)
+      const same = seen?.find(each => each.figure === figure)
+      if (same) {
+        same.sum += value
+        same.rows++
         repeats++
-        continue
-      }
-      if (seen) seen.push(value)
-      else counted.set(group, [value])
+      } else if (seen) seen.push({ figure, sum: value, rows: 1 })
+      else together.set(group, [{ figure, sum: value, rows: 1 }])
+      continue
     }
     known[count++] = value
     sum += value
   }
+  for (const seen of together.values())
+    for (const each of seen) {
+      known[count++] = each.sum / each.rows
+      sum += each.sum / each.rows
+    }
   if (!count)
     return { known: 0, unknown: rows.length, repeats: 0, sum: 0, mean: null, median: null, min: null, max: null }
   const values = known.subarray(0, count)

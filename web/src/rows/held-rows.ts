@@ -4,6 +4,7 @@ import { arrivalOrder, maskRows, rowsIn, sumMask } from '@dew-trail/core/tables/
 import { type Folded, foldRows } from '@dew-trail/core/tables/fold-rows'
 import { pickFirstRows, pickRows, sortedRows } from '@dew-trail/core/tables/sort-rows'
 import { sortText } from '@dew-trail/core/tables/condition-text'
+import type { OnceBy } from '@dew-trail/core/tables/once-by'
 import { type ColumnSum, countCodes, sumRows } from '@dew-trail/core/tables/sum-rows'
 import { exportTable } from './export-table.ts'
 import type { Row, SourceQuery } from './row-source.ts'
@@ -46,7 +47,7 @@ export class HeldRows {
   #shown = nothing
   /** Conditions that every question has, and the groups whose equal figures are summed once. */
   #always: Condition[] = []
-  #onceBy: string | null = null
+  #onceBy: OnceBy | null = null
   #restMask: { key: string; mask: Uint8Array } = { key: '', mask: new Uint8Array(0) }
   #total = { version: -1, count: 0 }
   #loading: Promise<void> = Promise.resolve()

@@ -1,9 +1,10 @@
 import type { Batch, ColumnSpec, Condition } from '@dew-trail/core/tables/column-spec'
+import type { OnceBy } from '@dew-trail/core/tables/once-by'
 import type { ExportColumn, ExportFormat, Row, SourceQuery } from './row-source.ts'
 
 /** What a sheet's worker is told. `ask` messages are answered by a `reply` with the same number. */
 export type ToWorker =
-  | { type: 'open'; specs: ColumnSpec[]; always: Condition[]; onceBy: string | null }
+  | { type: 'open'; specs: ColumnSpec[]; always: Condition[]; onceBy: OnceBy | null }
   | { type: 'load'; url: string }
   | { type: 'put'; batch: Batch; clear: boolean }
   | { type: 'query'; sequence: number; query: SourceQuery; from: number; to: number }

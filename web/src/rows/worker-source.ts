@@ -1,4 +1,5 @@
 import type { Batch, ColumnSpec, Condition } from '@dew-trail/core/tables/column-spec'
+import type { OnceBy } from '@dew-trail/core/tables/once-by'
 import type { Row, SourceQuery, WholeSource } from './row-source.ts'
 import type { FromWorker, Question, ToWorker } from './worker-messages.ts'
 
@@ -42,12 +43,12 @@ export class WorkerSource implements WholeSource {
 
   /**
    * `rowsUrl` gives the address of rows changed since a revision; without it rows are put in by hand. `always` are conditions that
-   * every question has; `onceBy` names the groups whose equal figures are summed once.
+   * every question has; `onceBy` says which rows have one figure together, so that sums count it once.
    */
   constructor(
     specs: readonly ColumnSpec[],
     rowsUrl?: (since: number) => string,
-    { always = [], onceBy = null }: { always?: Condition[]; onceBy?: string | null } = {},
+    { always = [], onceBy = null }: { always?: Condition[]; onceBy?: OnceBy | null } = {},
   ) {
     this.#rowsUrl = rowsUrl
     this.#worker.onmessage = ({ data }: MessageEvent<FromWorker>) => this.#receive(data)

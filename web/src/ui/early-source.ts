@@ -1,6 +1,7 @@
 import { keywordColumns, keywordRowsPath } from '@dew-trail/contract/gather'
 import { listSites, type Market, type Site } from '@dew-trail/contract/sites'
 import type { ColumnSpec } from '@dew-trail/core/tables/column-spec'
+import { familyOnce } from '@dew-trail/core/tables/once-by'
 import { call } from '../api/call.ts'
 import { WorkerSource } from '../rows/worker-source.ts'
 
@@ -10,7 +11,7 @@ const openKeywords = (siteId: number, marketId: number): WorkerSource =>
     keywordColumns as readonly ColumnSpec[],
     since => keywordRowsPath(siteId, marketId, since),
     // What was pruned from the path is not shown; one figure of a whole family is summed once.
-    { always: [{ column: 'pruned', op: 'no' }], onceBy: 'family' },
+    { always: [{ column: 'pruned', op: 'no' }], onceBy: familyOnce },
   )
 
 /** The site that an address names, else the first. */

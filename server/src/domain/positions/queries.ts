@@ -1,7 +1,7 @@
 import type { Db } from '../../platform/db/pool.ts'
 
 export type DayRow = { day: string; places: Buffer; checkedAt: Date }
-export type SlotRow = { keywordId: number; slot: number; phrase: string; searches: number | null }
+export type SlotRow = { keywordId: number; slot: number; phrase: string; family: number; searches: number | null }
 export type VisibilityRow = {
   day: string
   visibility: number | null
@@ -42,7 +42,8 @@ export async function setTracked(db: Db, siteId: number, keywordIds: number[], t
 /** Active tracked keywords with slots and the searches of a place. */
 export async function manySlots(db: Db, siteId: number, place: string): Promise<SlotRow[]> {
   const { rows } = await db.query<SlotRow>(
-    `select t.keyword_id "keywordId", t.slot, k.phrase, d.average searches from tracked_keyword t
+    `select t.keyword_id "keywordId", t.slot, k.phrase, hashtext(k.family) family, d.average searches
+     from tracked_keyword t
       join keyword k on k.site_id = t.site_id and k.id = t.keyword_id
      left join demand d on d.site_id = t.site_id and d.keyword_id = t.keyword_id and d.place = $2
        where t.site_id = $1 and t.active order by d.average desc nulls last, k.phrase`,

@@ -1,4 +1,5 @@
 import type { PlannedPage } from '@dew-trail/contract/plan'
+import { figureParts } from '@dew-trail/core/demand/shared-figures'
 import type pg from 'pg'
 import { needMarket } from '../../domain/sites/need-market.ts'
 import { visitReader } from '../../domain/chances/visits-of.ts'
@@ -22,8 +23,15 @@ export async function listPlannedPages(
       chance: row.chance10,
       visits: reader.visits(row.searches, row, reader.brandOf(row.phrase) !== null),
     }))
-    const searches = sumKnown(rows.map(row => row.searches))
-    const visits = sumKnown(rows.map(row => row.visits))
+    const parts = figureParts(rows)
+    const searches = sumKnown(
+      rows.map(row => row.searches),
+      parts,
+    )
+    const visits = sumKnown(
+      rows.map(row => row.visits),
+      parts,
+    )
     const difficulties = rows.map(row => row.difficulty).filter(value => value !== null)
     const weights = rows.filter(row => row.cpc !== null && row.searches !== null)
     const weight = weights.reduce((sum, row) => sum + row.searches!, 0)
@@ -60,8 +68,8 @@ function groupByPage(rows: PageKeywordRow[]): Map<number, PageKeywordRow[]> {
   return map
 }
 
-function sumKnown(values: Array<number | null>): { sum: number | null; unknown: number } {
-  const known = values.filter(value => value !== null)
+function sumKnown(values: Array<number | null>, parts: number[]): { sum: number | null; unknown: number } {
+  const known = values.flatMap((value, i) => (value === null ? [] : [value * parts[i]!]))
   return {
     sum: known.length ? known.reduce((sum, value) => sum + value, 0) : null,
     unknown: values.length - known.length,

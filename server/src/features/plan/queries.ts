@@ -16,6 +16,7 @@ export type PageKeywordRow = {
   pageId: number
   id: number
   phrase: string
+  family: string
   searches: number | null
   cpc: number | null
   difficulty: number | null
@@ -43,7 +44,7 @@ export async function manyPageKeywords(
   place: string,
 ): Promise<PageKeywordRow[]> {
   const { rows } = await db.query<PageKeywordRow>(
-    `select pk.page_id "pageId", k.id, k.phrase, d.average searches, d.cpc, w.difficulty, w.chance3, w.chance10, w.chance20,
+    `select pk.page_id "pageId", k.id, k.phrase, k.family, d.average searches, d.cpc, w.difficulty, w.chance3, w.chance10, w.chance20,
        w.organic_share "organicShare", t.keyword_id is not null tracked
      from page_plan_keyword pk join keyword k on k.site_id = pk.site_id and k.id = pk.keyword_id
        left join demand d on d.site_id = pk.site_id and d.keyword_id = k.id and d.place = $3

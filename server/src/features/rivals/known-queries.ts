@@ -1,3 +1,4 @@
+import { familyKey } from '@dew-trail/core/words/family-key'
 import type { RivalMonth } from '@dew-trail/contract/rivals'
 import { nextKnownId } from '../../platform/db/site-partition.ts'
 import { noteFiguresChange } from '../../platform/db/figures-change.ts'
@@ -13,10 +14,10 @@ export async function upsertKnown(
   phrases: readonly string[],
 ): Promise<Map<string, number>> {
   await db.query(
-    `insert into known_keyword (site_id, id, place, language, phrase)
-     select $1, ${nextKnownId(siteId)}, $2, $3, p from unnest($4::text[]) p
+    `insert into known_keyword (site_id, id, place, language, phrase, family)
+     select $1, ${nextKnownId(siteId)}, $2, $3, p.* from unnest($4::text[], $5::text[]) p
      on conflict (site_id, place, language, phrase) do nothing`,
-    [siteId, place, language, phrases],
+    [siteId, place, language, phrases, phrases.map(phrase => familyKey(phrase, language))],
   )
   const { rows } = await db.query<{ id: number; phrase: string }>(
     'select id, phrase from known_keyword where site_id = $1 and place = $2 and language = $3 and phrase = any($4)',

@@ -154,11 +154,13 @@ export type BesideRow = {
   within10: number
   visits: number
   lost: number
+  shared: number
   all: number
+  ownVisits: number
 }
 /**
- * Sites that stand within the first twenty for keywords: for those that are kept (`kept`) or all that a site stands for. `clicks`: share
- * of clicks by position, the first being `clicks[0]`. Those that take most above the site come first.
+ * Sites that stand within the first twenty for keywords: of those that are kept (`kept`) the ones that take most above the site come first,
+ * of all that a site stands for the ones with which it shares most visits. `clicks`: share of clicks by position, 1 to 100.
  */
 export async function manyBeside(
   db: Db,
@@ -169,30 +171,46 @@ export async function manyBeside(
   most: number,
 ): Promise<{ rows: BesideRow[]; keywords: number }> {
   const { rows } = await db.query<BesideRow & { total: number }>(
-    `with own as materialized (
+    `with this as (select id from result_site where site_id = $1 and domain = $4), own as materialized (
        select keyword_id, min(now) now from result_row where site_id = $1 and market_id = $2 and now is not null
-         and on_site = (select id from result_site where site_id = $1 and domain = $4) group by 1
-     ), wanted as materialized (
-       select h.keyword_id id, d.average searches, own.now own from result_head h
+         and on_site = (select id from this) group by 1
+     ), looked as (
+       select h.keyword_id::integer id, k.family, d.average searches, own.now own from result_head h
        join keyword k on k.site_id = $1 and k.id = h.keyword_id
        left join own on own.keyword_id = h.keyword_id
        left join demand d on d.site_id = $1 and d.keyword_id = h.keyword_id and d.place = $3
        where h.site_id = $1 and h.market_id = $2
          and case when $5 then k.kept_at is not null else own.now is not null end
+       union all
+       select -n.id, n.family, n.searches, min(r.position) from known_ranking r
+       join known_keyword n on n.site_id = $1 and n.id = r.known_id
+       where not $5 and r.site_id = $1 and r.market_id = $2 and r.on_site = (select id from this)
+         and not exists (select from keyword k join result_head h on h.site_id = $1 and h.market_id = $2 and h.keyword_id = k.id
+           where k.site_id = $1 and k.language = n.language and k.phrase = n.phrase)
+       group by n.id, n.family, n.searches
+     ), wanted as materialized (
+       -- Forms of one keyword have one figure together.
+       select id, own, searches / count(*) over (partition by family, searches) searches from looked
      ), best as (
-       select r.keyword_id, r.on_site, min(r.now) now from wanted w
+       select r.keyword_id id, r.on_site, min(r.now) now from wanted w
        join result_row r on r.site_id = $1 and r.market_id = $2 and r.keyword_id = w.id and r.now <= 20 group by 1, 2
+       union all
+       select w.id, r.on_site, min(r.position) from wanted w
+       join known_ranking r on r.site_id = $1 and r.market_id = $2 and r.known_id = -w.id and r.position <= 20
+       where w.id < 0 group by 1, 2
      ), summed as (
        select b.on_site, count(*) keywords, count(*) filter (where w.own is null or b.now < w.own) above,
          count(*) filter (where b.now <= 10) within10,
          coalesce(sum(w.searches * ($6::real[])[b.now]), 0) visits,
-         coalesce(sum(w.searches * ($6::real[])[b.now]) filter (where w.own is null or b.now < w.own), 0) lost
-       from best b join wanted w on w.id = b.keyword_id group by 1
+         coalesce(sum(w.searches * ($6::real[])[b.now]) filter (where w.own is null or b.now < w.own), 0) lost,
+         coalesce(sum(w.searches * ($6::real[])[greatest(b.now, w.own)]) filter (where w.own is not null), 0) shared
+       from best b join wanted w on w.id = b.id group by 1
      )
      select s.domain, m.keywords::integer keywords, m.above::integer above, m.within10::integer within10, m.visits, m.lost,
-       (select sum(visits) from summed) "all", (select count(*) from wanted)::integer total
+       m.shared, (select sum(visits) from summed) "all",
+       (select coalesce(sum(searches * ($6::real[])[own]), 0) from wanted) "ownVisits", (select count(*) from wanted)::integer total
      from summed m join result_site s on s.site_id = $1 and s.id = m.on_site
-     where s.domain <> $4 order by m.lost desc, m.keywords desc, s.domain collate "C" limit $7`,
+     where s.domain <> $4 order by case when $5 then m.lost else m.shared end desc, m.keywords desc, s.domain collate "C" limit $7`,
     [siteId, marketId, place, ofDomain, kept, clicks, most],
   )
   return { rows, keywords: rows[0]?.total ?? 0 }

@@ -33,6 +33,22 @@ export type Standing = {
   before: Int16Array
   /** How many of its pages stand near each other. */
   near: Uint16Array
+  /** What part of a sum it is: 1, or where n forms of one keyword share one figure of searches, 1/n of them. */
+  part: Float32Array
+}
+
+/**
+ * Forms of one keyword with the same searches have one figure of the ads data together, which is counted once: each is then as many of
+ * them as stand.
+ */
+function partsOf({ now, family, figures }: SiteRankings, row: Int32Array): Float32Array {
+  const bits = new Uint32Array(figures.searches.buffer)
+  // Family and searches in one whole number below 2^53: of the searches the bits that tell apart what is told to six digits.
+  const keyOf = (r: number): number => (family[r]! >>> 0) * 2 ** 21 + (bits[r]! >>> 11)
+  const forms = new Map<number, number>()
+  const counts = (r: number): boolean => now[r]! > 0 && figures.searches[r]! > 0
+  for (const r of row) if (counts(r)) forms.set(keyOf(r), (forms.get(keyOf(r)) ?? 0) + 1)
+  return Float32Array.from(row, r => (counts(r) ? 1 / forms.get(keyOf(r))! : 1))
 }
 
 const wholeSites = new WeakMap<SiteRankings, Standing>()
@@ -57,12 +73,14 @@ function standingOf(rankings: SiteRankings, pages: ReadonlySet<number> | null): 
     if (rankings.now[i]! && rankings.now[i]! <= near) nearby[at]!++
   }
   const count = at + 1
+  const rows = row.slice(0, count)
   const standing = {
     rankings,
     count,
-    row: row.slice(0, count),
+    row: rows,
     before: before.slice(0, count),
     near: nearby.slice(0, count),
+    part: partsOf(rankings, rows),
   }
   if (pages === null) wholeSites.set(rankings, standing)
   return standing
@@ -150,21 +168,21 @@ function positionsIn(of: Standing | null, beside: Standing): Int16Array {
 }
 
 export type RankedSums = { visits: number | null; visitsUnknown: number; worth: number | null; worthUnknown: number }
-/** Sums over the keywords for which a target stands now. A sum of nothing but unknown figures is unknown; a sum of nothing is zero. */
+/** Sums over the keywords for which a target stands now, each figure once. A sum of nothing but unknown figures is unknown; a sum of nothing is zero. */
 export function sumsOf(ranked: Ranked | null): RankedSums {
   if (!ranked) return { visits: 0, visitsUnknown: 0, worth: 0, worthUnknown: 0 }
-  const { rankings, row, visits, worth } = ranked
+  const { rankings, row, visits, worth, part } = ranked
   let [standing, visitsKnown, visitsSum, worthKnown, worthSum] = [0, 0, 0, 0, 0]
   for (let i = 0; i < row.length; i++) {
     if (!rankings.now[row[i]!]) continue
     standing++
     if (!Number.isNaN(visits[i]!)) {
       visitsKnown++
-      visitsSum += visits[i]!
+      visitsSum += visits[i]! * part[i]!
     }
     if (!Number.isNaN(worth[i]!)) {
       worthKnown++
-      worthSum += worth[i]!
+      worthSum += worth[i]! * part[i]!
     }
   }
   return {
@@ -183,6 +201,7 @@ export function rankedRow({ rankings, row, before, near, own, visits, worth, nam
   return {
     id: rankings.id[r]!,
     phrase: rankings.phrases[r]!,
+    family: rankings.family[r]!,
     now: orNull(rankings.now[r]!),
     before: orNull(before[i]!),
     entered: rankings.now[r]! > 0 && !before[i] && rankings.compared[r] === 1,

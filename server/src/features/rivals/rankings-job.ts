@@ -10,6 +10,8 @@ import { needMarket } from '../../domain/sites/need-market.ts'
 import { type Db, inTransaction } from '../../platform/db/pool.ts'
 import type { JobControl } from '../../platform/jobs/job-control.ts'
 import { SourceError } from '../../platform/outside/source-error.ts'
+import { figureParts } from '@dew-trail/core/demand/shared-figures'
+import { familyKey } from '@dew-trail/core/words/family-key'
 import {
   type KnownRow,
   manyFigures,
@@ -255,13 +257,19 @@ async function loadMonth(
     rows.map(row => row.phrase),
   )
   let [visits, worth, known] = [0, 0, 0]
-  for (const { phrase, position } of rows) {
+  const parts = figureParts(
+    rows.map(({ phrase }) => ({
+      family: familyKey(phrase, market.language),
+      searches: figures.get(phrase)?.searches ?? null,
+    })),
+  )
+  for (const [i, { phrase, position }] of rows.entries()) {
     const figure = figures.get(phrase)
     const brings = reader.visitsAt(position, figure?.searches ?? null, null, reader.brandOf(phrase) !== null)
     if (brings === null) continue
     known++
-    visits += brings
-    worth += brings * (figure?.cpc ?? 0)
+    visits += brings * parts[i]!
+    worth += brings * parts[i]! * (figure?.cpc ?? 0)
   }
   const within = (most: number): number => rows.filter(row => row.position <= most).length
   await inTransaction(context.pool, async db => {

@@ -10,6 +10,8 @@ import { type Figure, figureOf, type RankingsOf } from './site-rankings.ts'
 /** Most keywords of regions that are listed at once. */
 const mostRows = 50_000
 const firstPage = 10
+/** Beside the masks of ten sites. */
+const belowRegion = 1_024
 
 /** What each target stands or pays for, with keywords and positions side by side; null where nothing is known. */
 type Layer = { standing: Standing; ids: Int32Array; positions: Int16Array; brands: Uint8Array }
@@ -49,10 +51,19 @@ export async function readRegions(
   const searches = new Float64Array(masks)
   const unknown = new Float64Array(masks)
   const below = { keywords: 0, searches: 0, unknown: 0 }
+  const seen = new Set<number>()
+  /** Searches of a keyword in a region, or 0 where another form of it was there with the same figure. */
+  const once = (region: number, family: number, asked: number): number => {
+    const key = ((family >>> 0) * 2_048 + region) * 512 + (Math.round(asked) & 511)
+    if (seen.has(key)) return 0
+    seen.add(key)
+    return asked
+  }
   eachTogether(idsOf(layers), places => {
     let mask = 0
     let first = 0
     let asked = Number.NaN
+    let family = 0
     for (let l = 0; l < layers.length; l++) {
       const place = places[l]!
       if (place < 0) continue
@@ -62,18 +73,19 @@ export async function readRegions(
       if (now <= within) mask |= 1 << l
       if (now <= firstPage) first |= 1 << l
       asked = standing.rankings.figures.searches[standing.row[place]!]!
+      family = standing.rankings.family[standing.row[place]!]!
     }
     const isUnknown = Number.isNaN(asked)
     if (mask) {
       counts[mask]!++
       if (isUnknown) unknown[mask]!++
-      else searches[mask]! += asked
+      else searches[mask]! += once(mask, family, asked)
     }
     // The first target stands below the first page, or not at all, and another on it.
     if (first && (first & 1) === 0) {
       below.keywords++
       if (isUnknown) below.unknown++
-      else below.searches += asked
+      else below.searches += once(belowRegion, family, asked)
     }
   })
   const regions = Array.from(counts, (keywords, mask) => ({
@@ -162,6 +174,7 @@ export async function readOverlapKeywords(
     return {
       id,
       phrase: phrases[row]!,
+      family: layer.standing.rankings.family[row]!,
       searches: figureOf(figures.searches[row]!),
       cpc: figureOf(figures.cpc[row]!),
       bidLow: figureOf(figures.bidLow[row]!),

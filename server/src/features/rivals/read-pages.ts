@@ -10,7 +10,7 @@ import { type OpenMarket, type Ranked, rankedRow, readRanked } from './ranked.ts
 const graphId = 1
 
 /** Sums of the keywords for which each page stands highest, in order of first appearance. */
-function sumPages({ rankings, row, visits, worth, count }: Ranked) {
+function sumPages({ rankings, row, visits, worth, part, count }: Ranked) {
   const places = new Map<number, number>()
   const ids: number[] = []
   const sums = {
@@ -37,11 +37,11 @@ function sumPages({ rankings, row, visits, worth, count }: Ranked) {
     sums.keywords[at]!++
     if (now <= 10) sums.within10[at]!++
     if (!Number.isNaN(visits[i]!)) {
-      sums.visits[at]! += visits[i]!
+      sums.visits[at]! += visits[i]! * part[i]!
       sums.visitsKnown[at]!++
     }
     if (!Number.isNaN(worth[i]!)) {
-      sums.worth[at]! += worth[i]!
+      sums.worth[at]! += worth[i]! * part[i]!
       sums.worthKnown[at]!++
     }
     const top = sums.top[at]!

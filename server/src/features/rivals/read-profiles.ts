@@ -44,7 +44,7 @@ export async function readProfile(pool: pg.Pool, open: OpenMarket, text: string)
 function countsOf(ranked: Ranked | null) {
   const within = { 1: 0, 3: 0, 10: 0, 30: 0, 100: 0 }
   if (!ranked) return { within, brandShare: null, pages: 0, entered: 0, left: 0 }
-  const { rankings, row, before, visits, named } = ranked
+  const { rankings, row, before, visits, named, part } = ranked
   const pages = new Set<number>()
   let [entered, left, all, brand] = [0, 0, 0, 0]
   for (let i = 0; i < row.length; i++) {
@@ -58,8 +58,8 @@ function countsOf(ranked: Ranked | null) {
     if (!before[i] && rankings.compared[r]) entered++
     pages.add(rankings.page[r]!)
     if (Number.isNaN(visits[i]!)) continue
-    all += visits[i]!
-    if (named[r]) brand += visits[i]!
+    all += visits[i]! * part[i]!
+    if (named[r]) brand += visits[i]! * part[i]!
   }
   return { within, brandShare: all ? brand / all : null, pages: pages.size, entered, left }
 }

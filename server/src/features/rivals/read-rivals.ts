@@ -10,11 +10,11 @@ import type { OpenMarket } from './ranked.ts'
 
 const graphId = 1
 const mostListed = 60
-const places = 20
+const places = 100
 
 /**
- * Sites that stand beside a site most often, by the visits that they take above it; of the own site for the keywords it keeps, else for all
- * it stands for. `reasons` say why each is listed and what kind of site it looks like.
+ * Sites that stand beside a site most often: of the own site those that take most visits above it for the keywords it keeps; else, for all it
+ * stands for, those that share most visits with it. `reasons` say why each is listed and what kind of site it looks like.
  */
 export async function readRivals(pool: pg.Pool, open: OpenMarket, of: string | undefined) {
   const domain = of === undefined ? open.site.domain : readTarget(of)!.domain
@@ -54,6 +54,7 @@ export async function readRivals(pool: pg.Pool, open: OpenMarket, of: string | u
         within10: row.within10,
         visits: row.visits,
         score: row.all ? row.lost / row.all : 0,
+        shared: row.ownVisits ? row.shared / row.ownVisits : 0,
         kind: guess?.kind ?? 'unknown',
         reasons: [
           `stands within twenty for ${row.keywords} of ${found.keywords} keywords, above ${who} for ${row.above}`,

@@ -19,6 +19,8 @@ export type SiteRankings = {
   before: Int16Array
   fed: Uint8Array
   compared: Uint8Array
+  /** Hash of the family of the keyword: forms of one keyword for which the ads data may have one figure together. */
+  family: Int32Array
   phrases: string[]
   figures: Record<Figure, Float32Array>
 }
@@ -86,7 +88,7 @@ export async function readSiteRankings(
 }
 const isLong = ({ tookMs, atMs }: Held): boolean => tookMs > longMs && performance.now() - atMs < tookMs * longTimes
 
-const bytesOf = ({ rankings }: Held): number => 1 + rankings.count * (16 + 4 * figures.length + 40)
+const bytesOf = ({ rankings }: Held): number => 1 + rankings.count * (20 + 4 * figures.length + 40)
 
 async function readHeld(
   pool: pg.Pool,
@@ -105,17 +107,17 @@ const knownFigures = `case when k.id is null then n.searches end known_searches,
 const knownJoins = `join known_keyword n on n.site_id = $1 and n.id = r.known_id
            left join keyword k on k.site_id = $1 and k.language = n.language and k.phrase = n.phrase`
 const rowsSql: Record<RankingsOf, string> = {
-  organic: `select r.keyword_id id, r.now, r.before, r.page_id, k.phrase given, null::real known_searches,
-             null::real known_cpc, false fed, null::real spend
+  organic: `select r.keyword_id id, r.now, r.before, r.page_id, k.phrase given, k.family,
+             null::real known_searches, null::real known_cpc, false fed, null::real spend
            from result_row r join keyword k on k.site_id = $1 and k.id = r.keyword_id
            where r.site_id = $1 and r.market_id = $2 and r.on_site = $3
            union all
-           select coalesce(k.id, -n.id)::integer, r.position, null, r.page_id, n.phrase, ${knownFigures}, true, null
+           select coalesce(k.id, -n.id)::integer, r.position, null, r.page_id, n.phrase, n.family, ${knownFigures}, true, null
            from known_ranking r ${knownJoins}
            where r.site_id = $1 and r.market_id = $2 and r.on_site = $3
              and not exists (select from result_head h where h.site_id = $1 and h.market_id = $2 and h.keyword_id = k.id)`,
   paid: `select coalesce(k.id, -n.id)::integer id, r.position now, null::smallint before, 0 page_id, n.phrase given,
-             ${knownFigures}, false fed, r.spend
+             n.family, ${knownFigures}, false fed, r.spend
            from known_paid r ${knownJoins}
            where r.site_id = $1 and r.market_id = $2 and r.on_site = $3`,
 }
@@ -128,6 +130,7 @@ async function queryRankings(pool: pg.Pool, at: InMarket, siteNumber: number, of
     await db.query("set local work_mem = '256MB'")
     return db.query<Record<string, Buffer> & { phrases: string; count: number }>({
       text: `select count(*)::integer count, string_agg(int4send(id), '') id, string_agg(int4send(page_id), '') page,
+         string_agg(int4send(hashtext(family)), '') family,
          string_agg(int2send(coalesce(now, 0::smallint)), '') now,
          string_agg(int2send(coalesce(before, 0::smallint)), '') before,
          string_agg(case when fed then '\\x01'::bytea else '\\x00' end, '') fed,
@@ -152,13 +155,14 @@ async function queryRankings(pool: pg.Pool, at: InMarket, siteNumber: number, of
   const shorts = (name: string): Int16Array => new Int16Array(swapped(row[name]!, 2))
   const { count } = row
   const empty = Buffer.alloc(0)
-  for (const name of ['id', 'page', 'now', 'before', 'fed', 'compared', ...figures]) row[name] ??= empty
+  for (const name of ['id', 'page', 'family', 'now', 'before', 'fed', 'compared', ...figures]) row[name] ??= empty
   const phrases = count ? row.phrases.split('\n') : []
   if (phrases.length !== count) throw new Error(`${phrases.length} phrases of ${count} rows`)
   return {
     count,
     id: ints('id'),
     page: ints('page'),
+    family: ints('family'),
     now: shorts('now'),
     before: shorts('before'),
     fed: new Uint8Array(row['fed']!),

@@ -105,7 +105,7 @@ export async function readPositions(
   }
 }
 
-const described = (row: SlotRow) => ({ id: row.keywordId, phrase: row.phrase, searches: row.searches })
+const described = ({ keywordId, phrase, family, searches }: SlotRow) => ({ id: keywordId, phrase, family, searches })
 
 /** What each slot's position was so many days before the day its own is of. */
 async function readBefore(

@@ -1,4 +1,5 @@
 import { rankedBatch, rankedSpecs } from '@dew-trail/contract/rival-tables'
+import { familyOnce } from '@dew-trail/core/tables/once-by'
 import { useMemo } from 'react'
 import { useRowActions } from '../../keywords/use-row-actions.tsx'
 import { plainView } from '../../sheet/plain-view.ts'
@@ -36,7 +37,7 @@ export function KeywordsTab({ targets, setRivals }: ReturnType<typeof useCompare
   const state = useSheetState('-visits')
   const { data, error, coming } = useRanked(target, state)
   const batch = useMemo(() => (data ? rankedBatch(data.rows) : null), [data])
-  const source = useRowsInWorker(rankedSpecs, batch)
+  const source = useRowsInWorker(rankedSpecs, batch, familyOnce)
   const rowActions = useRowActions(useTakingOver())
   return (
     <TableScreen

@@ -1,3 +1,4 @@
+import { familyOnce } from '@dew-trail/core/tables/once-by'
 import { listOverlap, readOverlap } from '@dew-trail/contract/rivals'
 import { overlapBatch, overlapSpecs } from '@dew-trail/contract/rival-tables'
 import { masksOf, type QuestionKind, questionKinds } from '@dew-trail/core/rivals/regions'
@@ -59,7 +60,7 @@ export function OverlapTab({ targets, setRivals }: ReturnType<typeof useCompared
   )
   const batch = useMemo(() => (data ? overlapBatch(data.rows, targets.length) : null), [data, targets.length])
   const specs = useMemo(() => overlapSpecs(targets.length), [targets.length])
-  const source = useRowsInWorker(specs, batch)
+  const source = useRowsInWorker(specs, batch, familyOnce)
   const columns = useMemo(() => overlapColumns(targets, paid), [targets, paid])
   const state = useSheetState('-worth,-searches')
   const rowActions = useRowActions(useTakingOver())

@@ -41,8 +41,9 @@ export function WhoTab({ targets, setRivals }: ReturnType<typeof useCompared>) {
           {data && (
             <span className="quiet">
               Sites that stand within twenty for {plural(data.keywords, 'keyword')}{' '}
-              {data.kept ? 'that you keep' : `for which ${own ? 'you stand' : `${target} stands`}`}, those first that
-              take most visits above {own ? 'you' : 'it'}
+              {data.kept
+                ? 'that you keep, those first that take most visits above you'
+                : `for which ${own ? 'you stand' : `${target} stands`}, those first that share most visits with ${own ? 'you' : 'it'}`}
             </span>
           )}
         </div>
@@ -60,6 +61,12 @@ export function WhoTab({ targets, setRivals }: ReturnType<typeof useCompared>) {
                     title="Visits of these keywords that it takes above, as a share of those that all results take"
                   >
                     takes above
+                  </th>
+                  <th
+                    className="n"
+                    title={`Visits that both get from the same keywords (of each the smaller), as a share of what ${own ? 'you get' : 'it gets'} from them all`}
+                  >
+                    shared
                   </th>
                   <th className="n">keywords</th>
                   <th className="n">above {own ? 'you' : 'it'}</th>
@@ -82,6 +89,7 @@ export function WhoTab({ targets, setRivals }: ReturnType<typeof useCompared>) {
                       {rival.kind === 'unknown' ? <span className="unknown">unknown</span> : rival.kind}
                     </td>
                     <td className="n">{formatShare(rival.score)}</td>
+                    <td className="n">{formatShare(rival.shared)}</td>
                     <td className="n">{formatWhole(rival.keywords)}</td>
                     <td className="n">{formatWhole(rival.above)}</td>
                     <td className="n">{formatWhole(rival.within10)}</td>

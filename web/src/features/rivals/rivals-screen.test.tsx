@@ -69,6 +69,7 @@ const rival = (domain: string, more: Partial<RivalSite> = {}): RivalSite => ({
   within10: 4,
   visits: 300,
   score: 0.21,
+  shared: 0.4,
   kind: 'shop',
   reasons: [`stands within twenty for 9 of 12 keywords, above you for 6`, 'has a cart'],
   standing: 51,
@@ -78,6 +79,7 @@ const rival = (domain: string, more: Partial<RivalSite> = {}): RivalSite => ({
 const ranked = (id: number, phrase: string, more: Partial<RankedKeyword> = {}): RankedKeyword => ({
   id,
   phrase,
+  family: id,
   now: 4,
   before: 9,
   entered: false,
@@ -105,6 +107,7 @@ const ranked = (id: number, phrase: string, more: Partial<RankedKeyword> = {}): 
 const gap = (id: number, phrase: string, more: Partial<OverlapKeyword> = {}): OverlapKeyword => ({
   id,
   phrase,
+  family: id,
   searches: 500,
   cpc: 0.4,
   difficulty: null,

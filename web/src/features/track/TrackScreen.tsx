@@ -1,3 +1,4 @@
+import { familyOnce } from '@dew-trail/core/tables/once-by'
 import { useEndpoint } from '../../api/use-endpoint.ts'
 import { listPositions } from '@dew-trail/contract/track'
 import { Button } from '@mui/material'
@@ -36,7 +37,7 @@ export default function TrackScreen() {
   const { data, error } = useEndpoint(listPositions, { siteId: site.id, marketId: market.id, compareDays })
   const specs = useMemo(() => trackSpecs(site.markets), [site.markets])
   const batch = useMemo(() => (data ? trackBatch(data.rows, site.markets, data.lastDay) : null), [data, site.markets])
-  const source = useRowsInWorker(specs, batch)
+  const source = useRowsInWorker(specs, batch, familyOnce)
   const positions = data?.rows ?? []
   const state = useSheetState('now')
   const columns = useMemo(() => trackColumns(market, site.markets), [market, site.markets])

@@ -1,0 +1,79 @@
+import { keepKeywords, startGathering } from '@dew-trail/contract/gather'
+import { listOverlap, listRivals, type OverlapKeyword } from '@dew-trail/contract/rivals'
+import { createSite } from '@dew-trail/contract/sites'
+import { learnStrengths, startWeighing } from '@dew-trail/contract/weigh'
+import { callServer, finishJob, keywordRows } from '../lib/client.ts'
+import type { Entry } from '../lib/measures.ts'
+import { startStack } from '../lib/stack.ts'
+import { linkersOf, publishPages, type TrueSite, truthOf } from './publishing.ts'
+
+const domain = 'kilnandtide.example'
+const seeds = ['kiln', 'pottery wheel', 'glaze', 'air dry clay', 'pottery class', 'clay tools', 'ceramic mug', 'raku']
+const [weighed, asked, proposed, rivals] = [900, 300, 50, 4]
+/** Pages that are published at once, far from each other in the alphabet, so that none stands in another's way. */
+const [atOnce, daysAgo] = [12, 90]
+
+/**
+ * Whether the order of a gap is the order of what is in it: for 300 keywords where rivals are on the first page and the own site is not, a
+ * new page each is published in the stand-in and its true visits 90 days on are multiplied with what a click costs.
+ */
+export const gapOrderScore = (seed: number): Entry => ({
+  name: 'rivals.gap_order',
+  gives: ['rivals.gap_order'],
+  async run() {
+    const stack = await startStack({ seed })
+    try {
+      const { server } = stack
+      const ask = truthOf(stack.truth)
+      const site = await callServer(server, createSite, { domain, name: 'Kiln & Tide' })
+      const at = { siteId: site.id, marketId: site.markets[0]!.id }
+      for (const { jobId } of (await callServer(server, startGathering, { ...at, seeds, mostIdeas: 600 })).jobs)
+        await finishJob(server, jobId)
+      const keywordIds = (await keywordRows(server, at.siteId, at.marketId))
+        .filter(row => typeof row.searches === 'number')
+        .sort((a, b) => Number(b.searches) - Number(a.searches))
+        .slice(0, weighed)
+        .map(row => row.id)
+      await callServer(server, keepKeywords, { siteId: at.siteId, keywordIds, kept: true })
+      await finishJob(server, (await callServer(server, startWeighing, { ...at, keywordIds })).jobId!)
+      await finishJob(server, (await callServer(server, learnStrengths, at)).jobId)
+      const found = (await callServer(server, listRivals, at)).rivals.slice(0, rivals).map(rival => rival.domain)
+      const { rows } = await callServer(server, listOverlap, { ...at, targets: [domain, ...found], masks: null })
+      const gap = rows.filter(row => row.worth !== null).slice(0, asked)
+      const worth = await trueWorth(ask, gap)
+      const sum = (ids: readonly number[]): number => ids.reduce((all, id) => all + worth.get(id)!, 0)
+      const first = (order: readonly OverlapKeyword[]): number => sum(order.slice(0, proposed).map(row => row.id))
+      const best = sum([...worth].sort(([, a], [, b]) => b - a).map(([id]) => id).slice(0, proposed))
+      return [
+        {
+          name: 'rivals.gap_order',
+          value: first(gap) / best,
+          unit: `of what the best ${proposed} of ${gap.length} pages bring, the first ${proposed} proposed bring so much`,
+          better: 'higher',
+          reference: { what: 'by searches', value: first(gap.toSorted((a, b) => b.searches! - a.searches!)) / best },
+        },
+      ]
+    } finally {
+      await stack.close()
+    }
+  },
+})
+
+/** True visits of a new page for each keyword × what a click costs, by keyword. */
+async function trueWorth(ask: ReturnType<typeof truthOf>, gap: readonly OverlapKeyword[]): Promise<Map<number, number>> {
+  const linkers = (await linkersOf(ask, await ask<TrueSite[]>('/sites')))(domain)
+  const byName = gap.toSorted((a, b) => (a.phrase < b.phrase ? -1 : 1))
+  const batches = Math.ceil(byName.length / atOnce)
+  const worth = new Map<number, number>()
+  for (let batch = 0; batch < batches; batch++) {
+    const rows = byName.filter((_, i) => i % batches === batch)
+    const from = batch * atOnce
+    const phrases = rows.map(row => row.phrase)
+    const addresses = await publishPages(ask, { domain, linkers, daysAgo, from }, phrases)
+    const { pages } = await ask<{ pages: Array<{ url: string; visits: number }> }>('/visits', [])
+    const visits = new Map(pages.map(page => [page.url, page.visits]))
+    for (const [i, row] of rows.entries()) worth.set(row.id, (visits.get(addresses[i]!) ?? 0) * row.cpc!)
+    await ask('/unpublish')
+  }
+  return worth
+}
