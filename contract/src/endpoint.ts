@@ -17,6 +17,8 @@ export type OldBy =
   | 'acts'
   | 'sites'
   | 'rivals'
+  | 'prospects'
+  | 'disavowed'
   | 'job'
   | 'learn'
 

@@ -94,6 +94,8 @@ export const siteEvent = z.discriminatedUnion('type', [
       'acts',
       'sites',
       'rivals',
+      'prospects',
+      'disavowed',
     ]),
   }),
   z.object({ type: z.literal('job'), job }),

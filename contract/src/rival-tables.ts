@@ -1,6 +1,7 @@
 import type { Batch, ColumnSpec } from '@dew-trail/core/tables/column-spec'
 import type { TableColumn } from '@dew-trail/core/tables/table-column'
 import { keywordTable } from './keyword-table.ts'
+import { columnsOf, specsOf } from './table-batch.ts'
 import type { LandingPage, OverlapKeyword, PaidKeyword, RankedKeyword } from './rivals.ts'
 
 /** Columns of the keywords for which a target stands. */
@@ -112,10 +113,7 @@ export const rankedTable = {
 } satisfies Record<string, TableColumn>
 /** Told of each keyword, so that sums count a family once; not a column that is shown. */
 const family: ColumnSpec = { key: 'family', kind: 'number' }
-export const rankedSpecs: ColumnSpec[] = [
-  ...Object.values(rankedTable).map(({ key, kind }) => ({ key, kind }) as ColumnSpec),
-  family,
-]
+export const rankedSpecs: ColumnSpec[] = [...specsOf(rankedTable), family]
 export const rankedBatch = (rows: readonly RankedKeyword[]): Batch => ({
   ids: rows.map(row => row.id),
   columns: {
@@ -200,7 +198,7 @@ export const paidTable = {
   kept: rankedTable.kept,
   tracked: rankedTable.tracked,
 } satisfies Record<string, TableColumn>
-export const paidSpecs: ColumnSpec[] = Object.values(paidTable).map(({ key, kind }) => ({ key, kind }) as ColumnSpec)
+export const paidSpecs: ColumnSpec[] = specsOf(paidTable)
 export const paidBatch = (rows: readonly PaidKeyword[]): Batch => ({
   ids: rows.map(row => row.id),
   columns: columnsOf(rows, Object.keys(paidTable) as Array<keyof typeof paidTable>),
@@ -259,9 +257,7 @@ export const landingTable = {
   readOn: { key: 'readOn', label: 'Read', kind: 'code', explain: 'The day on which the crawler read it last' },
   planned: { key: 'planned', label: 'On the plan', kind: 'code', explain: 'The planned page at this address' },
 } satisfies Record<string, TableColumn>
-export const landingSpecs: ColumnSpec[] = Object.values(landingTable).map(
-  ({ key, kind }) => ({ key, kind }) as ColumnSpec,
-)
+export const landingSpecs: ColumnSpec[] = specsOf(landingTable)
 export const landingBatch = (rows: readonly LandingPage[]): Batch => ({
   ids: rows.map(row => row.id),
   columns: columnsOf(rows, Object.keys(landingTable) as Array<keyof typeof landingTable>),
@@ -287,7 +283,15 @@ export const overlapTable = {
     label: 'Worth/mo',
     kind: 'number',
     unit: 'currency of the ads data, a month',
-    explain: 'What those visits would cost as advertisements; the list begins with the most',
+    explain: 'What those visits would cost as advertisements',
+  },
+  pageWorth: {
+    key: 'pageWorth',
+    label: 'Worth of a page',
+    kind: 'number',
+    unit: 'currency of the ads data, a month',
+    explain:
+      'The same with what pages of yours bring on average beside their top keyword, by the chance; the list begins with the most',
   },
   bestPage: {
     key: 'bestPage',
@@ -306,7 +310,7 @@ export const overlapTable = {
 } satisfies Record<string, TableColumn>
 export const positionKey = (at: number): string => `position${at}`
 export const overlapSpecs = (targets: number): ColumnSpec[] => [
-  ...Object.values(overlapTable).map(({ key, kind }) => ({ key, kind }) as ColumnSpec),
+  ...specsOf(overlapTable),
   family,
   ...Array.from({ length: targets }, (_, i) => ({ key: positionKey(i), kind: 'number' as const })),
 ]
@@ -319,6 +323,3 @@ export const overlapBatch = (rows: readonly OverlapKeyword[], targets: number): 
     ),
   },
 })
-
-const columnsOf = <Row, Key extends keyof Row & string>(rows: readonly Row[], keys: readonly Key[]): Batch['columns'] =>
-  Object.fromEntries(keys.map(key => [key, rows.map(row => row[key] as Batch['columns'][string][number])]))

@@ -1,15 +1,11 @@
 import { mostSites } from '@dew-trail/core/rivals/regions'
-import { typedAddress } from '@dew-trail/core/web/typed-address'
 import { z } from 'zod'
 import { acted } from './acts.ts'
 import { id, text } from './common.ts'
 import { endpoint } from './endpoint.ts'
 import { conditionTexts, sortText } from './tables.ts'
+import { targetText as target } from './target.ts'
 
-/** What is looked at: a site, host, folder or page, as it is typed. */
-const target = text(2_000).refine(words => typedAddress(words) !== null, {
-  error: 'Give a site, host, folder or page, such as clay.example or clay.example/guides/*',
-})
 const inMarket = { siteId: id, marketId: id }
 const onOne = z.object({ ...inMarket, target })
 /** Rows of one target that are listed at most; a screen asks for few first and for all of these then. */
@@ -285,6 +281,8 @@ export const overlapKeyword = z.object({
   chance: z.number().nullable(),
   could: z.number().nullable(),
   worth: z.number().nullable(),
+  /** The same with what own pages bring on average beside their top keyword, by the chance; the list is in this order. */
+  pageWorth: z.number().nullable(),
   positions: z.array(z.number().nullable()),
   /** Of what they pay for: what they spend on it together; null for what they stand for. */
   spend: z.number().nullable(),

@@ -43,7 +43,12 @@ export const gapOrderScore = (seed: number): Entry => ({
       const worth = await trueWorth(ask, gap)
       const sum = (ids: readonly number[]): number => ids.reduce((all, id) => all + worth.get(id)!, 0)
       const first = (order: readonly OverlapKeyword[]): number => sum(order.slice(0, proposed).map(row => row.id))
-      const best = sum([...worth].sort(([, a], [, b]) => b - a).map(([id]) => id).slice(0, proposed))
+      const best = sum(
+        [...worth]
+          .sort(([, a], [, b]) => b - a)
+          .map(([id]) => id)
+          .slice(0, proposed),
+      )
       return [
         {
           name: 'rivals.gap_order',
@@ -60,7 +65,10 @@ export const gapOrderScore = (seed: number): Entry => ({
 })
 
 /** True visits of a new page for each keyword × what a click costs, by keyword. */
-async function trueWorth(ask: ReturnType<typeof truthOf>, gap: readonly OverlapKeyword[]): Promise<Map<number, number>> {
+async function trueWorth(
+  ask: ReturnType<typeof truthOf>,
+  gap: readonly OverlapKeyword[],
+): Promise<Map<number, number>> {
   const linkers = (await linkersOf(ask, await ask<TrueSite[]>('/sites')))(domain)
   const byName = gap.toSorted((a, b) => (a.phrase < b.phrase ? -1 : 1))
   const batches = Math.ceil(byName.length / atOnce)

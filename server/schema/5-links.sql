@@ -211,6 +211,32 @@ create table vetted_site (
   primary key (graph_id, domain)
 );
 
+-- Sites that somebody wants links from. contact: an address of somebody there; null = none is known, or it was forgotten for good.
+create table prospect (
+  site_id bigint not null references site on delete cascade,
+  id bigint not null,
+  domain text not null,
+  page text,
+  contact text,
+  target text,
+  anchor text not null default '',
+  state text not null default 'toAsk' check (state in ('toAsk', 'asked', 'promised', 'placed', 'refused')),
+  remarks text not null default '',
+  next_day date,
+  added_on date not null default current_date,
+  version integer not null default 1,
+  primary key (site_id, id),
+  unique (site_id, domain)
+);
+create trigger give_site_id before insert on prospect for each row execute function give_site_id();
+-- Sites whose links engines are asked to leave out.
+create table disavowed (
+  site_id bigint not null references site on delete cascade,
+  domain text not null,
+  since date not null default current_date,
+  primary key (site_id, domain)
+);
+
 create table host_robots (
   origin text primary key,
   status smallint,

@@ -7,11 +7,13 @@ import * as health from '@dew-trail/contract/health'
 import * as imports from '@dew-trail/contract/imports'
 import * as jobs from '@dew-trail/contract/jobs'
 import * as linkProfile from '@dew-trail/contract/link-profile'
+import * as linkLists from '@dew-trail/contract/link-lists'
 import * as links from '@dew-trail/contract/links'
 import * as lists from '@dew-trail/contract/lists'
 import * as log from '@dew-trail/contract/log'
 import * as notes from '@dew-trail/contract/notes'
 import * as plan from '@dew-trail/contract/plan'
+import * as prospects from '@dew-trail/contract/prospects'
 import * as rivals from '@dew-trail/contract/rivals'
 import * as schedules from '@dew-trail/contract/schedules'
 import * as sites from '@dew-trail/contract/sites'
@@ -28,12 +30,14 @@ const modules = [
   health,
   imports,
   jobs,
+  linkLists,
   linkProfile,
   links,
   lists,
   log,
   notes,
   plan,
+  prospects,
   rivals,
   schedules,
   sites,
@@ -97,6 +101,18 @@ export const samples: Record<string, Record<string, unknown>> = {
   readLinkProfile: { ...site, url: 'https://clay.example/', scope: 'site', keywordId: 1 },
   listLinks: { ...site, url: 'https://clay.example/', scope: 'site' },
   listSharedLinkers: { ...site, domains: ['clay.example', 'kiln.example'] },
+  readLinkFigures: { ...site, targets: ['clay.example'] },
+  listLinkingSites: { ...site, target: 'clay.example' },
+  listTargetLinks: { ...site, target: 'clay.example' },
+  listTargetAnchors: { ...site, target: 'clay.example' },
+  listLinkedPages: { ...site, target: 'clay.example' },
+  listSiteRanking: site,
+  listDisavowed: site,
+  setDisavowed: { ...site, domains: ['clay.example'], on: true },
+  listProspects: site,
+  addProspects: { ...site, sites: [{ domain: 'clay.example' }] },
+  changeProspect: { ...site, prospectId: 1, version: 1, state: 'asked' },
+  removeProspects: { ...site, prospectIds: [1] },
   loadFeeds: { ...site, domains: ['clay.example'] },
   rankLinks: site,
   readLinkState: site,

@@ -1,6 +1,7 @@
 import type { WebFeature } from './feature.ts'
 import { actsFeature } from './features/acts/index.ts'
 import { gatherFeature } from './features/gather/index.ts'
+import { linksFeature } from './features/links/index.ts'
 import { listsFeature } from './features/lists/index.ts'
 import { planFeature } from './features/plan/index.ts'
 import { rivalsFeature } from './features/rivals/index.ts'
@@ -18,6 +19,7 @@ export const features: readonly WebFeature[] = [
   trackFeature,
   listsFeature,
   rivalsFeature,
+  linksFeature,
   sourcesFeature,
   sitesFeature,
   actsFeature,

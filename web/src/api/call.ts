@@ -2,16 +2,31 @@ import { type Endpoint, requestParts } from '@dew-trail/contract/endpoint'
 import { AppError, type ErrorCode } from '@dew-trail/contract/errors'
 import type { z } from 'zod'
 
-/** Calls an endpoint; throws AppError with what the server said, or in plain words when it could not be reached. */
+/** Changes under way, by what is asked: a button that is pressed again before its answer came changes nothing twice. */
+const underWay = new Map<string, Promise<unknown>>()
+
+/**
+ * Calls an endpoint; throws AppError with what the server said, or in plain words when it could not be reached. The same change asked for
+ * while it is under way is the same call.
+ */
 export async function call<Input extends z.ZodType, Output extends z.ZodType>(
   spec: Endpoint<Input, Output>,
   input: z.input<Input>,
 ): Promise<z.output<Output>> {
   const { url, body } = requestParts(spec, input as Record<string, unknown>)
-  return (await send(url, {
-    method: spec.method,
-    ...(body === undefined ? {} : { body, headers: { 'content-type': 'application/json' } }),
-  })) as z.output<Output>
+  const ask = () =>
+    send(url, {
+      method: spec.method,
+      ...(body === undefined ? {} : { body, headers: { 'content-type': 'application/json' } }),
+    })
+  if (spec.method === 'GET') return (await ask()) as z.output<Output>
+  const key = `${spec.method} ${url} ${body ?? ''}`
+  let answer = underWay.get(key)
+  if (!answer) {
+    answer = ask().finally(() => underWay.delete(key))
+    underWay.set(key, answer)
+  }
+  return (await answer) as z.output<Output>
 }
 
 export async function send(url: string, init: RequestInit): Promise<unknown> {

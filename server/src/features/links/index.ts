@@ -7,11 +7,27 @@ import { feedsJob } from './feeds-job.ts'
 import { rankJob } from '../../domain/graph/rank-job.ts'
 import { undoVet } from './undo.ts'
 import { mountLinks } from './routes.ts'
+import {
+  mountLinkLists,
+  undoAddProspects,
+  undoChangeProspect,
+  undoDisavow,
+  undoRemoveProspects,
+} from './lists/routes.ts'
 
 export const linksFeature: Feature = {
-  mount: mountLinks,
+  mount: (app, context) => {
+    mountLinks(app, context)
+    mountLinkLists(app, context)
+  },
   jobs: { feeds: feedsJob, rank: rankJob, importGraph: importGraphJob },
-  undo: { vet: undoVet },
+  undo: {
+    vet: undoVet,
+    disavow: undoDisavow,
+    addProspects: undoAddProspects,
+    changeProspect: undoChangeProspect,
+    removeProspects: undoRemoveProspects,
+  },
   importers: { links: importLinksJob },
   nightly: {
     'nightly-rank': async context => {

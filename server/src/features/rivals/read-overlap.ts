@@ -4,7 +4,8 @@ import { readTarget } from '@dew-trail/core/rivals/target'
 import { radixOrder } from '@dew-trail/core/tables/radix-order'
 import type pg from 'pg'
 import { manyAddresses, manyStates } from './queries.ts'
-import { namedBrands, type OpenMarket, readStanding, type Standing } from './ranked.ts'
+import { namedBrands, type OpenMarket, readRanked, readStanding, type Standing } from './ranked.ts'
+import { sumPages } from './sum-pages.ts'
 import { type Figure, figureOf, type RankingsOf } from './site-rankings.ts'
 
 /** Most keywords of regions that are listed at once. */
@@ -100,8 +101,8 @@ export async function readRegions(
 }
 
 /**
- * Keywords of regions, those first that a new, fitting page could win most with: expected visits (the chances of places enter once) ×
- * what a click costs; where nothing is known of that, by searches. `masks` null: where the first target is below the first page and
+ * Keywords of regions, those first for which a new, fitting page could win most: expected visits (the chances of places enter once) × what a
+ * click costs, with what own pages win beside their top keyword; where nothing is known of that, by searches. `masks` null: where the first target is below the first page and
  * another on it.
  */
 export async function readOverlapKeywords(
@@ -133,6 +134,8 @@ export async function readOverlapKeywords(
   const total = found.length / (lists || 1)
   const could = new Float64Array(total)
   const worth = new Float64Array(total)
+  const pageWorth = new Float64Array(total)
+  const beside = await visitsBesideTop(pool, open)
   const keys = [new Float64Array(total), new Float64Array(total), new Float64Array(total)] as const
   const known = (value: number): number => (Number.isNaN(value) ? Number.MAX_VALUE : -value || 0)
   for (let i = 0; i < total; i++) {
@@ -146,7 +149,8 @@ export async function readOverlapKeywords(
     )
     could[i] = visits ?? Number.NaN
     worth[i] = could[i]! * figures.cpc[row]!
-    keys[0][i] = known(worth[i]!)
+    pageWorth[i] = worth[i]! + beside * figures.chance10[row]! * figures.cpc[row]!
+    keys[0][i] = known(pageWorth[i]!)
     keys[1][i] = known(could[i]!)
     keys[2][i] = known(figures.searches[row]!)
   }
@@ -183,6 +187,7 @@ export async function readOverlapKeywords(
       chance: figureOf(figures.chance10[row]!),
       could: orNull(could[i]!),
       worth: orNull(worth[i]!),
+      pageWorth: orNull(pageWorth[i]!),
       kept: states.kept.has(id),
       tracked: states.tracked.has(id),
       spend: of === 'paid' ? spends.reduce((sum, value) => sum + value, 0) : null,
@@ -196,6 +201,28 @@ export async function readOverlapKeywords(
   })
   return { rows, total }
 }
+/** Own pages from which it can be told what a page brings beside its top keyword. */
+const leastPages = 5
+
+/**
+ * Visits a month that an own page that stands for anything gets on average from other keywords than the one that brings it most: what a new
+ * page for a keyword brings besides. 0 while too few own pages are known.
+ */
+async function visitsBesideTop(pool: pg.Pool, open: OpenMarket): Promise<number> {
+  const { domain } = open.site
+  const ranked = await readRanked(pool, open, { kind: 'site', domain, match: domain })
+  if (!ranked) return 0
+  const { ids, sums } = sumPages(ranked)
+  let [pages, beside] = [0, 0]
+  for (let at = 0; at < ids.length; at++) {
+    if (!sums.visitsKnown[at]) continue
+    const top = ranked.visits[sums.top[at]!]!
+    pages++
+    beside += Math.max(0, sums.visits[at]! - (Number.isNaN(top) ? 0 : top))
+  }
+  return pages < leastPages ? 0 : beside / pages
+}
+
 const orNull = (value: number): number | null => (Number.isNaN(value) ? null : value)
 
 /** A row of a listed keyword, of whichever target stands for it: figures of the keyword are the same in all. */

@@ -1,12 +1,8 @@
-import { mostSites } from '@dew-trail/core/rivals/regions'
-import { tidyTypedAddress } from '@dew-trail/core/web/typed-address'
-import { TextField } from '@mui/material'
-import { X } from 'lucide-react'
-import { type FormEvent, lazy, useState } from 'react'
+import { lazy } from 'react'
+import { ComparedSites } from '../../compared/ComparedSites.tsx'
 import { useShowDialog } from '../../ui/DialogHost.tsx'
 import { setParam, useAddress } from '../../ui/use-address.ts'
 import { LoadRankings } from './LoadRankings.tsx'
-import { colourOf } from './use-compared.ts'
 
 const SweepDialog = lazy(() => import('./SweepDialog.tsx'))
 
@@ -31,53 +27,9 @@ type Props = {
 export function CompareBar({ targets, see, coverage, setRivals }: Props) {
   const [, change] = useAddress()
   const show = useShowDialog()
-  const [own, ...rivals] = targets
-  const [editing, setEditing] = useState<number | null>(null)
-  const replace = (at: number, text: string) => {
-    setEditing(null)
-    setRivals(rivals.map((each, i) => (i === at ? text : each)))
-  }
   return (
     <div className="bar rivals-bar" role="toolbar" aria-label="Compared sites">
-      <span className="chip">
-        <b className="own" style={{ padding: '0 8px' }}>
-          {own}
-        </b>
-      </span>
-      {rivals.map((rival, at) =>
-        editing === at ? (
-          <TargetField
-            key={rival}
-            first={rival}
-            label={`In place of ${rival}`}
-            onDone={text => (text ? replace(at, text) : setEditing(null))}
-          />
-        ) : (
-          <span className="chip" key={rival} style={{ borderBottom: `3px solid ${colourOf(at + 1)}` }}>
-            <button
-              type="button"
-              title={`${rival}: press to look at another in its place`}
-              onClick={() => setEditing(at)}
-            >
-              <span className="cut">{rival}</span>
-            </button>
-            <button
-              type="button"
-              aria-label={`Compare with ${rival} no longer`}
-              onClick={() => setRivals(rivals.filter(each => each !== rival))}
-            >
-              <X size={13} aria-hidden="true" />
-            </button>
-          </span>
-        ),
-      )}
-      {targets.length < mostSites && (
-        <TargetField
-          key={targets.length}
-          label="Another site, host, folder or page"
-          onDone={text => text && !rivals.includes(text) && setRivals([...rivals, text])}
-        />
-      )}
+      <ComparedSites targets={targets} setRivals={setRivals} />
       <div className="rivals-what">
         <span className="quiet cut" title={coverage}>
           {coverage}
@@ -112,45 +64,5 @@ export function CompareBar({ targets, see, coverage, setRivals }: Props) {
         </div>
       </div>
     </div>
-  )
-}
-
-/** A field that takes a site, host, folder or page; gives null when it is left empty. */
-function TargetField({
-  first = '',
-  label,
-  onDone,
-}: {
-  first?: string
-  label: string
-  onDone(text: string | null): void
-}) {
-  const [text, setText] = useState(first)
-  const [wrong, setWrong] = useState(false)
-  const save = (event: FormEvent) => {
-    event.preventDefault()
-    const tidy = tidyTypedAddress(text)
-    if (!text.trim()) onDone(null)
-    else if (tidy === null || text.includes(',')) setWrong(true)
-    else onDone(tidy)
-  }
-  return (
-    <form onSubmit={save}>
-      <TextField
-        value={text}
-        autoFocus={first !== ''}
-        error={wrong}
-        placeholder="+ site"
-        title="A site, host, folder or page: clay.example, shop.clay.example, clay.example/guides/*"
-        onChange={event => {
-          setText(event.target.value)
-          setWrong(false)
-        }}
-        onKeyDown={event => event.key === 'Escape' && onDone(null)}
-        helperText={wrong ? 'Such as clay.example' : undefined}
-        sx={{ width: first ? 220 : 130 }}
-        slotProps={{ htmlInput: { 'aria-label': label } }}
-      />
-    </form>
   )
 }

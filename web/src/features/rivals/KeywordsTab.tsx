@@ -13,10 +13,10 @@ import { coverageText } from './coverage-text.ts'
 import { Listed } from './Listed.tsx'
 import { NoResults } from './ProfilesTab.tsx'
 import { rankedColumns } from './rival-columns.tsx'
-import { TargetChoice, useTarget } from './TargetChoice.tsx'
+import { TargetChoice, useTarget } from '../../compared/TargetChoice.tsx'
 import { useRanked } from './use-ranked.ts'
 import { useTakingOver } from './use-taking-over.ts'
-import type { useCompared } from './use-compared.ts'
+import type { useCompared } from '../../compared/use-compared.ts'
 
 const sums = ['searches', 'visits', 'worth']
 const views = [

@@ -16,7 +16,7 @@ import { useSite } from '../../ui/site-context.ts'
 import { setParam, useAddress } from '../../ui/use-address.ts'
 import { CompareBar } from './CompareBar.tsx'
 import { LoadRankings } from './LoadRankings.tsx'
-import { colourOf, type useCompared } from './use-compared.ts'
+import { colourOf, type useCompared } from '../../compared/use-compared.ts'
 
 const ChangesDialog = lazy(() => import('./ChangesDialog.tsx'))
 

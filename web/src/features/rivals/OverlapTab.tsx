@@ -20,7 +20,7 @@ import { LoadRankings } from './LoadRankings.tsx'
 import { NoResults } from './ProfilesTab.tsx'
 import { overlapColumns } from './rival-columns.tsx'
 import { useTakingOver } from './use-taking-over.ts'
-import type { useCompared } from './use-compared.ts'
+import type { useCompared } from '../../compared/use-compared.ts'
 
 const AdGroupsDialog = lazy(() => import('./AdGroupsDialog.tsx'))
 
@@ -62,7 +62,7 @@ export function OverlapTab({ targets, setRivals }: ReturnType<typeof useCompared
   const specs = useMemo(() => overlapSpecs(targets.length), [targets.length])
   const source = useRowsInWorker(specs, batch, familyOnce)
   const columns = useMemo(() => overlapColumns(targets, paid), [targets, paid])
-  const state = useSheetState('-worth,-searches')
+  const state = useSheetState('-pageWorth,-searches')
   const rowActions = useRowActions(useTakingOver())
   const show = useShowDialog()
   const top = (

@@ -16,8 +16,8 @@ import { Listed } from './Listed.tsx'
 import { PageKeywords } from './PageKeywords.tsx'
 import { NoResults } from './ProfilesTab.tsx'
 import { landingColumns, ownLandingColumns } from './rival-columns.tsx'
-import { TargetChoice, useTarget } from './TargetChoice.tsx'
-import type { useCompared } from './use-compared.ts'
+import { TargetChoice, useTarget } from '../../compared/TargetChoice.tsx'
+import type { useCompared } from '../../compared/use-compared.ts'
 import { firstRows } from './use-ranked.ts'
 
 const sums = ['visits', 'worth', 'keywords']

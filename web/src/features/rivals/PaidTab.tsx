@@ -14,9 +14,9 @@ import { CompareBar } from './CompareBar.tsx'
 import { Listed } from './Listed.tsx'
 import { LoadRankings } from './LoadRankings.tsx'
 import { paidColumns } from './rival-columns.tsx'
-import { TargetChoice, useTarget } from './TargetChoice.tsx'
+import { TargetChoice, useTarget } from '../../compared/TargetChoice.tsx'
 import { useTakingOver } from './use-taking-over.ts'
-import type { useCompared } from './use-compared.ts'
+import type { useCompared } from '../../compared/use-compared.ts'
 
 const sums = ['spend', 'searches']
 const views = [

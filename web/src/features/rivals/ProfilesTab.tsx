@@ -13,7 +13,7 @@ import { ScreenTitle } from '../../ui/ScreenTitle.tsx'
 import { useSite } from '../../ui/site-context.ts'
 import { CompareBar } from './CompareBar.tsx'
 import { coverageText } from './coverage-text.ts'
-import { colourOf, type useCompared } from './use-compared.ts'
+import { colourOf, type useCompared } from '../../compared/use-compared.ts'
 
 type Figure = {
   label: string

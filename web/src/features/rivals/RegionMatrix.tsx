@@ -3,7 +3,7 @@ import { masksOf, type questionKinds } from '@dew-trail/core/rivals/regions'
 import { useState } from 'react'
 import type { z } from 'zod'
 import { formatWhole, plural } from '../../ui/format.ts'
-import { colourOf } from './use-compared.ts'
+import { colourOf } from '../../compared/use-compared.ts'
 
 export const questionTexts = {
   allRivals: 'All rivals, not you',

@@ -7,7 +7,7 @@ import { PaidTab } from './PaidTab.tsx'
 import { PagesTab } from './PagesTab.tsx'
 import { ProfilesTab } from './ProfilesTab.tsx'
 import { WhoTab } from './WhoTab.tsx'
-import { useCompared } from './use-compared.ts'
+import { useCompared } from '../../compared/use-compared.ts'
 
 /** How others win, and what the own site lacks. What is looked at and how stands in the address. */
 export default function RivalsScreen() {

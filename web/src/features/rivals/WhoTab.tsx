@@ -10,8 +10,8 @@ import { useSite } from '../../ui/site-context.ts'
 import { CompareBar } from './CompareBar.tsx'
 import { coverageText } from './coverage-text.ts'
 import { NoResults } from './ProfilesTab.tsx'
-import { TargetChoice, useTarget } from './TargetChoice.tsx'
-import type { useCompared } from './use-compared.ts'
+import { TargetChoice, useTarget } from '../../compared/TargetChoice.tsx'
+import type { useCompared } from '../../compared/use-compared.ts'
 
 const stateWords: Record<RivalSite['state'], string> = { proposed: '', accepted: 'rival', aside: 'set aside' }
 

@@ -6,7 +6,7 @@ import { Slope } from '../../pictures/Slope.tsx'
 import type { Row } from '../../rows/row-source.ts'
 import type { SheetColumn } from '../../sheet/columns.ts'
 import { formatDay, formatMoney, formatShare, formatWhole } from '../../ui/format.ts'
-import { colourOf } from './use-compared.ts'
+import { colourOf } from '../../compared/use-compared.ts'
 
 const n = (row: Row, key: string): number | null => row[key] as number | null
 const unknown = <span className="unknown">unknown</span>
@@ -251,6 +251,7 @@ export const overlapColumns = (targets: readonly string[], paid: boolean): Sheet
   chance,
   { ...overlapTable.could, ...right, width: 92, render: figure('could', formatWhole) },
   { ...overlapTable.worth, ...right, width: 84, render: figure('worth', formatWhole) },
+  { ...overlapTable.pageWorth, ...right, width: 118, render: figure('pageWorth', formatWhole) },
   {
     key: 'places',
     label: paid ? 'Ad positions' : 'Where they stand',

@@ -113,6 +113,7 @@ const gap = (id: number, phrase: string, more: Partial<OverlapKeyword> = {}): Ov
   difficulty: null,
   chance: null,
   could: null,
+  pageWorth: null,
   worth: null,
   positions: [null, 3, 8],
   spend: null,

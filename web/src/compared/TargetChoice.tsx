@@ -1,5 +1,5 @@
 import { MenuItem, TextField } from '@mui/material'
-import { setParam, useAddress } from '../../ui/use-address.ts'
+import { setParam, useAddress } from '../ui/use-address.ts'
 
 /** Which of the compared sites a table is of: the address says so, else the own one. */
 export function useTarget(targets: readonly string[]): string {

@@ -1,9 +1,9 @@
 import { listRivals } from '@dew-trail/contract/rivals'
 import { mostSites } from '@dew-trail/core/rivals/regions'
 import { useMemo } from 'react'
-import { useEndpoint } from '../../api/use-endpoint.ts'
-import { useSite } from '../../ui/site-context.ts'
-import { setParam, useAddress } from '../../ui/use-address.ts'
+import { useEndpoint } from '../api/use-endpoint.ts'
+import { useSite } from '../ui/site-context.ts'
+import { setParam, useAddress } from '../ui/use-address.ts'
 
 /** How many rivals are compared before somebody chooses. */
 const atFirst = 3

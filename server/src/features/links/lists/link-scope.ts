@@ -1,0 +1,68 @@
+import type { LinkAge } from '@dew-trail/contract/link-lists'
+import { AppError } from '@dew-trail/contract/errors'
+import { readTarget, type Target } from '@dew-trail/core/rivals/target'
+import type { Db } from '../../../platform/db/pool.ts'
+
+/** The program's own graph. */
+export const graphId = 1
+
+/** Links to a target that count: their site's number in the graph, the pages that are meant (null = all), and from which day on links may be gone. */
+export type LinkScope = { siteNumber: number; pages: number[] | null; age: LinkAge; goneSince: string | null }
+
+/** For which site's research, and which links count; `today`: days are counted back from it. */
+export type Wanted = { siteId: number; age: LinkAge; days: number; today: string }
+
+/** The target that a text names. Throws `badInput` where it names none. */
+export function needTarget(text: string): Target {
+  const target = readTarget(text)
+  if (!target) throw new AppError('badInput', `"${text}" is no site, host, folder or page`)
+  return target
+}
+
+/** Where links to a target are found; undefined where the graph has not met it. `today`: days are counted back from it. */
+export async function maybeScope(
+  db: Db,
+  target: Target,
+  { age, days, today }: { age: LinkAge; days: number; today: string },
+): Promise<LinkScope | undefined> {
+  const { rows } = await db.query<{ id: number }>('select id from linked_site where graph_id = $1 and domain = $2', [
+    graphId,
+    target.domain,
+  ])
+  const siteNumber = rows[0]?.id
+  if (siteNumber === undefined) return undefined
+  const goneSince =
+    age === 'lost' ? new Date(Date.parse(`${today}T00:00:00Z`) - days * 86_400_000).toISOString().slice(0, 10) : null
+  if (target.kind === 'site') return { siteNumber, pages: null, age, goneSince }
+  const start = target.match.replace(/[%_\\]/g, '\\$&')
+  const like = target.kind === 'page' ? [start, `www.${start}`] : [`${start}${target.kind === 'host' ? '/' : ''}%`]
+  const found = await db.query<{ id: number }>(
+    `select id from linked_page where graph_id = $1 and site_id = $2
+       and regexp_replace(url, '^https?://', '', 'i') like any($3)`,
+    [graphId, siteNumber, like],
+  )
+  return { siteNumber, pages: found.rows.map(row => row.id), age, goneSince }
+}
+
+/**
+ * SQL for the links of a scope from other sites, as `l`; its values are the first four: graph, site, pages, since when links may be gone.
+ * Every value is named, since the database takes no others. The bounds of an index are written plainly, since what is written as a case is not used as one.
+ */
+export const scopeSql = ({ pages, age }: LinkScope): string => {
+  const to = pages === null ? '$3::integer[] is null' : 'l.target_page_id = any($3::integer[])'
+  const aged =
+    age === 'there'
+      ? 'l.gone_on is null and ($4::date is null or true)'
+      : age === 'lost'
+        ? 'l.gone_on >= $4::date'
+        : '($4::date is null or true)'
+  return `link l where l.graph_id = $1 and l.target_site_id = $2 and ${to} and ${aged} and l.source_site_id <> l.target_site_id`
+}
+export const scopeValues = ({ siteNumber, pages, goneSince }: LinkScope): unknown[] => [
+  graphId,
+  siteNumber,
+  pages,
+  goneSince,
+]
+/** SQL for the number of the latest snapshot of figures; null where none was computed. */
+export const latestSql = '(select max(id) from graph_snapshot where graph_id = $1)'

@@ -1,0 +1,124 @@
+import { type LinkFigures, type MakeupStrip, makeupStrips } from '@dew-trail/contract/link-lists'
+import { findBursts } from '@dew-trail/core/links/bursts'
+import { linkKinds, linkRegions, relTokens } from '@dew-trail/core/links/link-codes'
+import type pg from 'pg'
+import {
+  manyStripParts,
+  manyWeeks,
+  maybeRanked,
+  maybeStanding,
+  oneBurst,
+  oneTotals,
+  type StripRow,
+  type WeekRow,
+} from './figure-queries.ts'
+import { maybeScope, needTarget, type Wanted } from './link-scope.ts'
+import { readAnchors } from './read-lists.ts'
+
+/** Topics with a smaller part in a site's standing are not told. */
+const leastShare = 0.05
+const [weeksShown, weekMs] = [104, 7 * 86_400_000]
+/** Of the sites behind a burst, so many are named. */
+const mostNamed = 5
+
+/** What our graph knows of the links to targets, in their order. */
+export async function readFigures(
+  pool: pg.Pool,
+  wanted: Wanted & { targets: readonly string[] },
+): Promise<{ figures: LinkFigures[]; madeAt: string | null }> {
+  const ranked = await maybeRanked(pool)
+  const figures = await Promise.all(
+    wanted.targets.map(text => readOne(pool, { ...wanted, target: text }, ranked?.sites ?? 0)),
+  )
+  return { figures, madeAt: ranked?.madeAt ?? null }
+}
+
+async function readOne(pool: pg.Pool, wanted: Wanted & { target: string }, ofSites: number): Promise<LinkFigures> {
+  const target = needTarget(wanted.target)
+  const { kind, domain } = target
+  const scope = await maybeScope(pool, target, wanted)
+  const named = { target: wanted.target, kind, domain, ofSites }
+  if (!scope) return { ...named, ...nothing }
+  const [totals, standing, strips, weeks, { classes }] = await Promise.all([
+    oneTotals(pool, scope),
+    maybeStanding(pool, scope.siteNumber, leastShare),
+    manyStripParts(pool, scope),
+    manyWeeks(pool, scope),
+    readAnchors(pool, wanted),
+  ])
+  const growth = growthOf(weeks, wanted.today)
+  return {
+    ...named,
+    ...totals,
+    known: weeks.length > 0,
+    standing: standing?.standing ?? null,
+    trust: standing?.trust ?? null,
+    doubt: standing?.doubt ?? null,
+    place: standing?.place ?? null,
+    subjects: standing?.subjects ?? null,
+    makeup: makeupOf(strips),
+    anchors: classes,
+    ...growth,
+    bursts: await Promise.all(
+      growth.bursts.map(async burst => ({ ...burst, ...(await oneBurst(pool, scope, burst.week, mostNamed)) })),
+    ),
+  }
+}
+const nothing = {
+  known: false,
+  links: 0,
+  follow: 0,
+  linkingPages: 0,
+  linkingSites: 0,
+  followSites: 0,
+  addresses: 0,
+  subnets: 0,
+  addressed: 0,
+  knownPages: 0,
+  institutions: 0,
+  directories: 0,
+  standing: null,
+  trust: null,
+  doubt: null,
+  place: null,
+  bands: null,
+  subjects: null,
+  makeup: makeupOf([]),
+  anchors: [],
+  weeks: [],
+  undated: 0,
+  bursts: [],
+} satisfies Omit<LinkFigures, 'target' | 'kind' | 'domain' | 'ofSites'>
+
+/** Codes of the database in words. */
+const keyOf: Record<MakeupStrip, (code: string) => string> = {
+  counts: code => relTokens(Number(code)).join(' and ') || 'follow',
+  shape: code => linkKinds[Number(code)]!,
+  lands: code => code,
+  state: code => code,
+  scheme: code => code,
+  region: code => (code === '' ? 'unknown' : linkRegions[Number(code)]!),
+}
+function makeupOf(rows: readonly StripRow[]): LinkFigures['makeup'] {
+  const parts = makeupStrips.map(strip => {
+    const of = rows.filter(row => row.strip === strip)
+    return [strip, of.map(({ key, links, sites }) => ({ key: keyOf[strip](key), links, sites }))] as const
+  })
+  return Object.fromEntries(parts) as LinkFigures['makeup']
+}
+
+function growthOf(rows: readonly WeekRow[], today: string) {
+  const byWeek = new Map(rows.map(row => [row.week, row]))
+  const day = new Date(`${today}T00:00:00Z`)
+  const monday = day.getTime() - ((day.getUTCDay() + 6) % 7) * 86_400_000
+  // Further back than shown, so that what is usual is known where the picture begins.
+  const all = Array.from({ length: weeksShown + 26 }, (_, i) => {
+    const week = new Date(monday - (weeksShown + 25 - i) * weekMs).toISOString().slice(0, 10)
+    return { week, gained: byWeek.get(week)?.gained ?? 0, lost: byWeek.get(week)?.lost ?? 0 }
+  })
+  const bursts = findBursts(all.map(each => each.gained))
+    .map(burst => ({ week: all[burst.at]!.week, sites: burst.count, usual: burst.usual, at: burst.at }))
+    .filter(burst => burst.at >= 26)
+    .map(({ at: _, ...burst }) => burst)
+  return { weeks: all.slice(26), undated: byWeek.get(null)?.gained ?? 0, bursts }
+}

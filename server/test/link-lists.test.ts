@@ -1,0 +1,222 @@
+import { undoAct } from '@dew-trail/contract/acts'
+import { runImport } from '@dew-trail/contract/imports'
+import {
+  listDisavowed,
+  listLinkedPages,
+  listLinkingSites,
+  listSiteRanking,
+  listTargetAnchors,
+  listTargetLinks,
+  readLinkFigures,
+  setDisavowed,
+} from '@dew-trail/contract/link-lists'
+import { rankLinks } from '@dew-trail/contract/links'
+import { addProspects, changeProspect, listProspects, removeProspects } from '@dew-trail/contract/prospects'
+import type { Site } from '@dew-trail/contract/sites'
+import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { demoSite, type TestServer, testServer } from './test-server.ts'
+
+let server: TestServer
+let site: Site
+const thisMonday = Date.now() - ((new Date().getUTCDay() + 6) % 7) * 86_400_000
+const dayOf = (weeksAgo: number, weekday = 0): string =>
+  new Date(thisMonday - (7 * weeksAgo - weekday) * 86_400_000).toISOString().slice(0, 10)
+/** 30 sites link to /a in one week, one of them from eight pages with one and the same link; some link to the home page and to a folder. */
+const lines = [
+  ...Array.from(
+    { length: 30 },
+    (_, i) => `https://new-${i}.example/p,https://big.example/a,clay wheels,,${dayOf(10, 1)},`,
+  ),
+  ...Array.from({ length: 8 }, (_, i) => `https://all-over.example/p${i},https://big.example/,Big,,${dayOf(60)},`),
+  `http://one.example/q,https://big.example/guides/glaze,glaze guide,nofollow,${dayOf(50)},`,
+  `https://two.example/q,https://shop.big.example/x,https://big.example,sponsored,${dayOf(50)},`,
+  `https://two.example/q,https://rival.example/,a rival,,${dayOf(50)},`,
+]
+beforeAll(async () => {
+  server = await testServer()
+  site = await demoSite(server)
+  const csv = `source url,target url,anchor,rel,first seen,last seen\n${lines.join('\n')}\n`
+  const { importId, suggested } = await server.upload(site.id, 'links', csv, 'links.csv')
+  const { jobId } = await server.call(runImport, {
+    siteId: site.id,
+    importId,
+    marketId: site.markets[0]!.id,
+    mapping: suggested,
+  })
+  expect((await server.finish(jobId)).state).toBe('done')
+  await server.finish((await server.call(rankLinks, { siteId: site.id })).jobId)
+})
+afterAll(() => server.close())
+
+const of = (target: string) => ({ siteId: site.id, target })
+
+describe('figures', () => {
+  test('of a site, a host, a folder and a page go over the links to each', async () => {
+    const targets = [
+      'big.example',
+      'shop.big.example',
+      'big.example/guides/*',
+      'https://big.example/a',
+      'nobody.example',
+    ]
+    const { figures, madeAt } = await server.call(readLinkFigures, { siteId: site.id, targets })
+    expect(figures.map(each => [each.kind, each.known, each.links, each.linkingSites])).toEqual([
+      ['site', true, 40, 33],
+      ['host', true, 1, 1],
+      ['folder', true, 1, 1],
+      ['page', true, 30, 30],
+      ['site', false, 0, 0],
+    ])
+    expect(madeAt).not.toBeNull()
+    const [whole] = figures
+    expect(whole).toMatchObject({ follow: 38, linkingPages: 40, followSites: 31, addressed: 0, undated: 0 })
+    expect(whole!.standing).toBeGreaterThan(0)
+    expect(whole!.bands!.reduce((sum, band) => sum + band.sites, 0)).toBe(31)
+  })
+  test('what links are made of adds up to them, by link and by site', async () => {
+    const { figures } = await server.call(readLinkFigures, { siteId: site.id, targets: ['big.example'] })
+    const { makeup, anchors } = figures[0]!
+    for (const strip of Object.values(makeup)) expect(strip.reduce((sum, part) => sum + part.links, 0)).toBe(40)
+    expect(makeup.counts).toEqual([
+      { key: 'follow', links: 38, sites: 31 },
+      expect.objectContaining({ links: 1 }),
+      expect.objectContaining({ links: 1 }),
+    ])
+    expect(new Set(makeup.counts.map(part => part.key))).toEqual(new Set(['follow', 'nofollow', 'sponsored']))
+    expect(makeup.lands).toEqual([
+      { key: 'inner', links: 32, sites: 32 },
+      { key: 'home', links: 8, sites: 1 },
+    ])
+    expect(makeup.scheme).toContainEqual({ key: 'http', links: 1, sites: 1 })
+    expect(anchors).toContainEqual({ key: 'brand', links: 8, sites: 1 })
+  })
+  test('a burst is named with its page and the sites behind it', async () => {
+    const { figures } = await server.call(readLinkFigures, { siteId: site.id, targets: ['big.example'] })
+    expect(figures[0]!.weeks).toHaveLength(104)
+    expect(figures[0]!.bursts).toMatchObject([
+      { week: dayOf(10), sites: 30, page: 'https://big.example/a', pageSites: 30 },
+    ])
+    expect(figures[0]!.bursts[0]!.from).toHaveLength(5)
+  })
+})
+
+describe('lists', () => {
+  test('linking sites tell where their links lead, which stand on all pages, and who links to a rival too', async () => {
+    const { rows, total } = await server.call(listLinkingSites, { ...of('big.example'), beside: ['rival.example'] })
+    expect(total).toBe(33)
+    const byDomain = new Map(rows.map(row => [row.domain, row]))
+    expect(byDomain.get('all-over.example')).toMatchObject({ links: 8, pages: 8, siteWide: true, anchor: 'Big' })
+    expect(byDomain.get('new-3.example')).toMatchObject({
+      links: 1,
+      follow: 1,
+      siteWide: false,
+      lands: 'https://big.example/a',
+      firstSeen: dayOf(10, 1),
+    })
+    expect(rows.filter(row => row.toRivals > 0).map(row => row.domain)).toEqual(['two.example'])
+    // Followed ones first.
+    expect(rows.slice(-2).map(row => row.follow)).toEqual([0, 0])
+  })
+  test('links of one linking site, and of none', async () => {
+    const { rows, total } = await server.call(listTargetLinks, { ...of('big.example'), from: 'all-over.example' })
+    expect([rows.length, total]).toEqual([8, 8])
+    expect(rows[0]).toMatchObject({
+      domain: 'all-over.example',
+      anchor: 'Big',
+      rel: 'follow',
+      kind: 'text',
+      sources: 1,
+    })
+    expect(await server.call(listTargetLinks, of('nobody.example'))).toEqual({ rows: [], total: 0 })
+    expect((await server.call(listTargetLinks, { ...of('big.example'), most: 3 })).rows).toHaveLength(3)
+  })
+  test('lost links are those that went; none did', async () => {
+    expect((await server.call(listTargetLinks, { ...of('big.example'), age: 'lost' })).total).toBe(0)
+    expect((await server.call(listTargetLinks, { ...of('big.example'), age: 'ever' })).total).toBe(40)
+  })
+  test('anchors have their sites, and one that too many use is odd', async () => {
+    const { rows, sites } = await server.call(listTargetAnchors, of('big.example'))
+    expect(sites).toBe(33)
+    expect(rows[0]).toMatchObject({ text: 'clay wheels', links: 30, sites: 30, lands: 'https://big.example/a' })
+    expect(rows[0]!.odd).toContain('91 % of the linking sites')
+    expect(rows.find(row => row.text === 'Big')).toMatchObject({ kind: 'brand', odd: null })
+  })
+  test('pages that links lead to, those that most sites link to first', async () => {
+    const { rows, total } = await server.call(listLinkedPages, of('big.example'))
+    expect(total).toBe(4)
+    expect(rows[0]).toMatchObject({
+      url: 'https://big.example/a',
+      links: 30,
+      sites: 30,
+      topAnchor: 'clay wheels',
+      next: null,
+    })
+  })
+  test('the ranking holds all sites by standing, found by a part of the name, and compared ones in any case', async () => {
+    const whole = await server.call(listSiteRanking, { siteId: site.id })
+    expect(whole.rows.map(row => row.place)).toEqual(whole.rows.map((_, i) => i + 1))
+    expect(whole.rows.length).toBe(whole.total)
+    const some = await server.call(listSiteRanking, { siteId: site.id, contains: 'new-1', beside: ['big.example'] })
+    expect(some.met).toBe(11)
+    expect(some.rows.map(row => row.domain)).toContain('big.example')
+    const big = whole.rows.find(row => row.domain === 'big.example')!
+    expect(some.rows.find(row => row.domain === 'big.example')).toEqual(big)
+    const { figures } = await server.call(readLinkFigures, { siteId: site.id, targets: ['big.example'] })
+    expect([figures[0]!.place, figures[0]!.ofSites]).toEqual([big.place, whole.total])
+  })
+})
+
+describe('prospects', () => {
+  const add = (...domains: string[]) =>
+    server.call(addProspects, { siteId: site.id, sites: domains.map(domain => ({ domain })) })
+  const all = () => server.call(listProspects, { siteId: site.id })
+  test('are added once, changed by version, undone and removed', async () => {
+    const first = await add('www.one.example', 'two.example', 'one.example')
+    expect(first).toMatchObject({ added: 2, known: [] })
+    expect(await add('two.example', 'three.example')).toMatchObject({ added: 1, known: ['two.example'] })
+    const [one] = (await all()).filter(each => each.domain === 'one.example')
+    expect(one).toMatchObject({ state: 'toAsk', contact: null, linksToOwn: false, version: 1 })
+    const of = { siteId: site.id, prospectId: one!.id }
+    const change = {
+      state: 'asked' as const,
+      remarks: 'Wrote to them',
+      nextDay: '2026-12-09',
+      contact: 'a@one.example',
+    }
+    const { version, actId } = await server.call(changeProspect, { ...of, version: 1, ...change })
+    expect(version).toBe(2)
+    await expect(server.call(changeProspect, { ...of, version: 1, remarks: 'x' })).rejects.toThrow('Somebody changed')
+    // The next due comes first.
+    expect((await all())[0]).toMatchObject({ domain: 'one.example', ...change })
+    await server.call(undoAct, { siteId: site.id, actId: actId! })
+    expect((await all()).find(each => each.id === one!.id)).toMatchObject({
+      state: 'toAsk',
+      remarks: '',
+      nextDay: null,
+    })
+    const removed = await server.call(removeProspects, { siteId: site.id, prospectIds: [one!.id] })
+    expect((await all()).map(each => each.domain)).toEqual(['two.example', 'three.example'])
+    await server.call(undoAct, { siteId: site.id, actId: removed.actId! })
+    expect((await all()).map(each => each.domain).sort()).toEqual(['one.example', 'three.example', 'two.example'])
+    await expect(add('no address here')).rejects.toThrow('no site')
+    const marked = (await server.call(listLinkingSites, { siteId: site.id, target: 'big.example' })).rows
+    expect(
+      marked
+        .filter(row => row.prospect)
+        .map(row => row.domain)
+        .sort(),
+    ).toEqual(['one.example', 'two.example'])
+  })
+})
+
+test('sites are disavowed, once, and no longer', async () => {
+  const set = (domains: string[], on: boolean) => server.call(setDisavowed, { siteId: site.id, domains, on })
+  const listed = async () => (await server.call(listDisavowed, { siteId: site.id })).map(each => each.domain)
+  const { actId } = await set(['one.example', 'www.one.example', 'two.example'], true)
+  expect(await listed()).toEqual(['one.example', 'two.example'])
+  expect(await set(['one.example'], true)).toMatchObject({ changed: 0, actId: null })
+  await set(['two.example'], false)
+  expect(await listed()).toEqual(['one.example'])
+  await server.call(undoAct, { siteId: site.id, actId: actId! })
+  expect(await listed()).toEqual([])
+})

@@ -1,0 +1,82 @@
+import { listTargetAnchors } from '@dew-trail/contract/link-lists'
+import { anchorBatch, anchorSpecs } from '@dew-trail/contract/link-tables'
+import { startGathering } from '@dew-trail/contract/gather'
+import { useMemo } from 'react'
+import { call } from '../../api/call.ts'
+import { useEndpoint } from '../../api/use-endpoint.ts'
+import type { useCompared } from '../../compared/use-compared.ts'
+import { plainView } from '../../sheet/plain-view.ts'
+import { SumText } from '../../sheet/SumText.tsx'
+import { TableScreen } from '../../sheet/TableScreen.tsx'
+import { useRowsInWorker } from '../../sheet/use-rows-in-worker.ts'
+import type { Selection } from '../../sheet/use-selection.ts'
+import { useSheetState } from '../../sheet/use-sheet-state.ts'
+import { plural } from '../../ui/format.ts'
+import { useSite } from '../../ui/site-context.ts'
+import { useAct } from '../../ui/use-act.ts'
+import { anchorColumns } from './link-columns.tsx'
+import { LinksBar } from './LinksBar.tsx'
+import { NoLinks } from './NoLinks.tsx'
+import { useLinks } from './use-links.ts'
+
+const sums = ['links']
+const views = [
+  plainView('All of them', '-sites'),
+  plainView('Odd ones', '-sites', 'odd:known'),
+  plainView('Keywords', '-sites', 'kind:is:exact|partial'),
+]
+/** Of an anchor that becomes a seed, so many ideas are asked for. */
+const mostIdeas = 50
+const mostSeeds = 20
+
+/** The words of the links to a site, host, folder or page, what they say, and which are odd. */
+export function AnchorsTab({ targets, setRivals }: ReturnType<typeof useCompared>) {
+  const { site, market } = useSite()
+  const act = useAct()
+  const { target, asked } = useLinks(targets)
+  const { data, error } = useEndpoint(listTargetAnchors, { ...asked, target })
+  const batch = useMemo(() => (data ? anchorBatch(data.rows) : null), [data])
+  const source = useRowsInWorker(anchorSpecs, batch)
+  const state = useSheetState('-sites')
+  const rowActions = useMemo(() => {
+    const byId = new Map(data?.rows.map(row => [row.id, row]))
+    const gather = (ids: readonly number[]) =>
+      void act(async () => {
+        const seeds = ids.flatMap(id => byId.get(id)?.text.toLowerCase() || []).slice(0, mostSeeds)
+        await call(startGathering, { siteId: site.id, marketId: market.id, seeds, mostIdeas })
+        return { say: `Gathering from ${plural(seeds.length, 'anchor')}; the foot shows how far it is` }
+      })
+    return {
+      keys: (take: Selection['take']) => ({
+        g: (id: number | null) => (id === null ? void take().then(({ ids }) => gather(ids)) : gather([id])),
+      }),
+      menu: (row: { id: number }) => [{ label: 'Gather keywords from it', key: 'G', run: () => gather([row.id]) }],
+    }
+  }, [data, act, site.id, market.id])
+  return (
+    <TableScreen
+      key={target}
+      name="anchors"
+      label={`Anchors of links to ${target}`}
+      fileName={`anchors-to-${target.replace(/[^a-z0-9.]+/gi, '-')}`}
+      title="Links"
+      noun="anchor"
+      top={<LinksBar targets={targets} see="anchors" setRivals={setRivals} />}
+      source={source}
+      error={error}
+      total={data?.rows.length ?? 0}
+      columns={anchorColumns}
+      state={state}
+      searchColumn="text"
+      sums={sums}
+      shippedViews={views}
+      rowActions={rowActions}
+      foot={({ sums: of }) => (
+        <span>
+          <SumText sum={of.links!} of="links" /> of {plural(data?.sites ?? 0, 'site')}
+        </span>
+      )}
+      none={<NoLinks target={target} />}
+    />
+  )
+}

@@ -1,0 +1,116 @@
+import { listTargetLinks } from '@dew-trail/contract/link-lists'
+import { linkBatch, linkSpecs } from '@dew-trail/contract/link-tables'
+import { useMemo } from 'react'
+import { useNavigate } from 'react-router'
+import { useEndpoint } from '../../api/use-endpoint.ts'
+import type { useCompared } from '../../compared/use-compared.ts'
+import { plainView } from '../../sheet/plain-view.ts'
+import { TableScreen } from '../../sheet/TableScreen.tsx'
+import { useRowsInWorker } from '../../sheet/use-rows-in-worker.ts'
+import type { Selection } from '../../sheet/use-selection.ts'
+import { useSheetState } from '../../sheet/use-sheet-state.ts'
+import { formatWhole } from '../../ui/format.ts'
+import { useSite } from '../../ui/site-context.ts'
+import { setParam, useAddress } from '../../ui/use-address.ts'
+import { linkColumns } from './link-columns.tsx'
+import { LinksBar } from './LinksBar.tsx'
+import { NoLinks } from './NoLinks.tsx'
+import { useLinkActs } from './use-link-acts.ts'
+import { useLinks } from './use-links.ts'
+
+const sums = ['standing', 'pull']
+const views = [
+  plainView('All of them', ''),
+  plainView('Followed, by pull', '-pull', 'rel:is:follow'),
+  plainView('In the text of pages', '-standing', 'region:is:content'),
+  plainView('Read by our crawler', '-standing', 'verifiedOn:known'),
+  plainView('Without words', '-standing', 'anchor:unknown'),
+]
+
+/** Links to a site, host, folder or page with all that is known of each; of one linking site where the address names it. */
+export function LinkRowsTab({ targets, setRivals }: ReturnType<typeof useCompared>) {
+  const { site, market } = useSite()
+  const [params, change] = useAddress()
+  const navigate = useNavigate()
+  const acts = useLinkActs()
+  const { target, asked } = useLinks(targets)
+  const from = params.get('from')
+  const { data, error } = useEndpoint(listTargetLinks, { ...asked, target, ...(from ? { from } : {}) })
+  const batch = useMemo(() => (data ? linkBatch(data.rows) : null), [data])
+  const source = useRowsInWorker(linkSpecs, batch)
+  const state = useSheetState('')
+  const rowActions = useMemo(() => {
+    const byId = new Map(data?.rows.map(row => [row.id, row]))
+    const prospect = (ids: readonly number[]) =>
+      void acts.addProspects(
+        ids.flatMap(id => {
+          const row = byId.get(id)
+          return row ? [{ domain: row.domain, page: row.source }] : []
+        }),
+      )
+    return {
+      keys: (take: Selection['take']) => ({
+        p: (id: number | null) => (id === null ? void take().then(({ ids }) => prospect(ids)) : prospect([id])),
+      }),
+      menu: (row: { id: number }) => {
+        const link = byId.get(row.id)
+        if (!link) return []
+        const at = new URLSearchParams({
+          market: String(market.id),
+          with: params.get('with') ?? '',
+          see: 'sites',
+          of: link.domain,
+        })
+        return [
+          { label: 'Add its site to the prospects', key: 'P', run: () => prospect([row.id]) },
+          { label: 'Open the linking page', run: () => void window.open(link.source, '_blank', 'noreferrer') },
+          { label: 'Open the page it lands on', run: () => void window.open(link.lands, '_blank', 'noreferrer') },
+          { label: 'Who links to that site', run: () => void navigate(`/${site.id}/links?${at}`) },
+        ]
+      },
+    }
+  }, [data, acts, params, market.id, site.id, navigate])
+  return (
+    <TableScreen
+      key={`${target} ${from}`}
+      name="links-to"
+      label={`Links to ${target}`}
+      fileName={`links-to-${target.replace(/[^a-z0-9.]+/gi, '-')}`}
+      title="Links"
+      noun="link"
+      top={<LinksBar targets={targets} see="links" setRivals={setRivals} />}
+      lead={
+        from ? (
+          <span className="chip">
+            <span style={{ padding: '0 8px' }}>
+              from <b>{from}</b>
+            </span>
+            <button type="button" aria-label="Links of all sites" onClick={() => change(setParam('from', null), true)}>
+              ×
+            </button>
+          </span>
+        ) : null
+      }
+      source={source}
+      error={error}
+      total={data?.rows.length ?? 0}
+      columns={linkColumns}
+      state={state}
+      searchColumn="source"
+      sums={sums}
+      shippedViews={views}
+      rowActions={rowActions}
+      foot={({ sums: of }) => (
+        <>
+          {data && data.total > data.rows.length && (
+            <span className="quiet" role="note">
+              of {formatWhole(data.total)} in all, the first {formatWhole(data.rows.length)} are listed
+            </span>
+          )}
+          {of.standing!.median !== null && <span>standing, median {Math.round(of.standing!.median)}</span>}
+        </>
+      )}
+      none={<NoLinks target={target} />}
+    />
+  )
+}

@@ -1,0 +1,77 @@
+import { listLinkedPages } from '@dew-trail/contract/link-lists'
+import { linkedPageBatch, linkedPageSpecs } from '@dew-trail/contract/link-tables'
+import { useMemo } from 'react'
+import { useNavigate } from 'react-router'
+import { useEndpoint } from '../../api/use-endpoint.ts'
+import type { useCompared } from '../../compared/use-compared.ts'
+import { plainView } from '../../sheet/plain-view.ts'
+import { SumText } from '../../sheet/SumText.tsx'
+import { TableScreen } from '../../sheet/TableScreen.tsx'
+import { useRowsInWorker } from '../../sheet/use-rows-in-worker.ts'
+import { useSheetState } from '../../sheet/use-sheet-state.ts'
+import { useSite } from '../../ui/site-context.ts'
+import { linkedPageColumns } from './link-columns.tsx'
+import { LinksBar } from './LinksBar.tsx'
+import { NoLinks } from './NoLinks.tsx'
+import { useLinks } from './use-links.ts'
+
+const sums = ['links']
+const views = [
+  plainView('All of them', '-sites'),
+  plainView('Gone, yet linked', '-sites', 'status:from:400'),
+  plainView('That lead elsewhere', '-sites', 'redirectTo:known'),
+]
+
+/** The pages of a target that links lead to: what attracts links, and which pages waste them. */
+export function LinkedPagesTab({ targets, setRivals }: ReturnType<typeof useCompared>) {
+  const { site, market } = useSite()
+  const navigate = useNavigate()
+  const { target, asked } = useLinks(targets)
+  const { data, error } = useEndpoint(listLinkedPages, { ...asked, target })
+  const batch = useMemo(() => (data ? linkedPageBatch(data.rows) : null), [data])
+  const source = useRowsInWorker(linkedPageSpecs, batch)
+  const state = useSheetState('-sites')
+  const rowActions = useMemo(() => {
+    const byId = new Map(data?.rows.map(row => [row.id, row]))
+    return {
+      keys: () => ({}),
+      menu: (row: { id: number }) => {
+        const page = byId.get(row.id)
+        if (!page) return []
+        const at = (see: string) =>
+          new URLSearchParams({ market: String(market.id), with: targets.slice(1).join(','), see, of: page.url })
+        return [
+          { label: 'Who links to this page', run: () => void navigate(`/${site.id}/links?${at('sites')}`) },
+          { label: 'For what it stands', run: () => void navigate(`/${site.id}/rivals?${at('keywords')}`) },
+          { label: 'Open the page', run: () => void window.open(page.url, '_blank', 'noreferrer') },
+        ]
+      },
+    }
+  }, [data, targets, market.id, site.id, navigate])
+  return (
+    <TableScreen
+      key={target}
+      name="linked-pages"
+      label={`Pages of ${target} that links lead to`}
+      fileName={`linked-pages-of-${target.replace(/[^a-z0-9.]+/gi, '-')}`}
+      title="Links"
+      noun="page"
+      top={<LinksBar targets={targets} see="pages" setRivals={setRivals} />}
+      source={source}
+      error={error}
+      total={data?.rows.length ?? 0}
+      columns={linkedPageColumns}
+      state={state}
+      searchColumn="url"
+      sums={sums}
+      shippedViews={views}
+      rowActions={rowActions}
+      foot={({ sums: of }) => (
+        <span>
+          <SumText sum={of.links!} of="links" />
+        </span>
+      )}
+      none={<NoLinks target={target} />}
+    />
+  )
+}

@@ -1,0 +1,104 @@
+import { type LinkAge, linkAges } from '@dew-trail/contract/link-lists'
+import { loadFeeds } from '@dew-trail/contract/links'
+import { readTarget } from '@dew-trail/core/rivals/target'
+import { MenuItem, TextField } from '@mui/material'
+import { call } from '../../api/call.ts'
+import { ComparedSites } from '../../compared/ComparedSites.tsx'
+import { TargetChoice } from '../../compared/TargetChoice.tsx'
+import { ActButton } from '../../ui/ActButton.tsx'
+import { plural } from '../../ui/format.ts'
+import { useSite } from '../../ui/site-context.ts'
+import { setParam, useAddress } from '../../ui/use-address.ts'
+import { lostDays, useLinks } from './use-links.ts'
+
+export const tabs = {
+  profile: 'Profile',
+  sites: 'Linking sites',
+  links: 'Links',
+  anchors: 'Anchors',
+  pages: 'Pages',
+  several: 'Link to several',
+  suspicious: 'Suspicious',
+  prospects: 'Prospects',
+  ranking: 'Ranking',
+} as const
+export type Tab = keyof typeof tabs
+const ageWords: Record<LinkAge, string> = {
+  there: 'there now',
+  lost: `lost within ${lostDays} days`,
+  ever: 'ever seen',
+}
+/** Tabs that look at the links of one of the sites, and those that count links by their age. */
+const ofOne: ReadonlySet<Tab> = new Set<Tab>(['sites', 'links', 'anchors', 'pages', 'suspicious'])
+const aged: ReadonlySet<Tab> = new Set<Tab>([...ofOne, 'profile'])
+
+type Props = {
+  targets: readonly string[]
+  see: Tab
+  /** What is known, in a sentence. */
+  says?: string
+  setRivals(rivals: readonly string[]): void
+}
+/** Whose links are looked at, which of them count, and what of them is shown. */
+export function LinksBar({ targets, see, says = '', setRivals }: Props) {
+  const { site } = useSite()
+  const [, change] = useAddress()
+  const { target, age } = useLinks(targets)
+  const domains = [...new Set(targets.map(text => readTarget(text)?.domain).filter(each => each !== undefined))]
+  return (
+    <div className="bar rivals-bar" role="toolbar" aria-label="Whose links">
+      <ComparedSites targets={targets} setRivals={setRivals} />
+      <div className="rivals-what">
+        {ofOne.has(see) && <TargetChoice targets={targets} target={target} />}
+        {aged.has(see) && (
+          <TextField
+            select
+            value={age}
+            sx={{ minWidth: 150 }}
+            onChange={event =>
+              change(setParam('age', event.target.value === 'there' ? null : event.target.value), true)
+            }
+            slotProps={{ htmlInput: { 'aria-label': 'Which links count' } }}
+          >
+            {linkAges.map(each => (
+              <MenuItem key={each} value={each}>
+                {ageWords[each]}
+              </MenuItem>
+            ))}
+          </TextField>
+        )}
+        <span className="quiet cut" title={says}>
+          {says}
+        </span>
+        <ActButton
+          title="Asks the link feeds what they know of the links to these sites: a few requests a site"
+          onAct={async () => {
+            await call(loadFeeds, { siteId: site.id, domains })
+            return { say: `Loading links to ${plural(domains.length, 'site')}; the foot shows how far it is` }
+          }}
+        >
+          Load links
+        </ActButton>
+        <div className="bar-end" role="group" aria-label="What is shown">
+          {(Object.keys(tabs) as Tab[]).map(tab => (
+            <button
+              key={tab}
+              type="button"
+              className="link"
+              aria-pressed={see === tab}
+              onClick={() =>
+                change(params => {
+                  setParam('see', tab === 'profile' ? null : tab)(params)
+                  // Conditions are of one table's columns.
+                  for (const name of ['where', 'sort', 'open', 'from']) params.delete(name)
+                }, true)
+              }
+            >
+              {tabs[tab]}
+            </button>
+          ))}
+        </div>
+      </div>
+    </div>
+  )
+}

@@ -1,0 +1,46 @@
+import { useCompared } from '../../compared/use-compared.ts'
+import { useAddress } from '../../ui/use-address.ts'
+import { AnchorsTab } from './AnchorsTab.tsx'
+import { LinkedPagesTab } from './LinkedPagesTab.tsx'
+import { LinkingSitesTab } from './LinkingSitesTab.tsx'
+import { type Tab, tabs } from './LinksBar.tsx'
+import { LinkRowsTab } from './LinkRowsTab.tsx'
+import { ProfileTab } from './ProfileTab.tsx'
+import { ProspectsTab } from './ProspectsTab.tsx'
+import { RankingTab } from './RankingTab.tsx'
+import { SeveralTab } from './SeveralTab.tsx'
+import { SuspiciousTab } from './SuspiciousTab.tsx'
+
+/** Who links to whom, and what to do about it. What is looked at and how stands in the address. */
+export default function LinksScreen() {
+  const [params] = useAddress()
+  const compared = useCompared()
+  const asked = params.get('see') ?? 'profile'
+  const see: Tab = asked in tabs ? (asked as Tab) : 'profile'
+  if (!compared.ready)
+    return (
+      <main className="screen whole">
+        <p className="empty quiet">Loading</p>
+      </main>
+    )
+  switch (see) {
+    case 'sites':
+      return <LinkingSitesTab {...compared} />
+    case 'links':
+      return <LinkRowsTab {...compared} />
+    case 'anchors':
+      return <AnchorsTab {...compared} />
+    case 'pages':
+      return <LinkedPagesTab {...compared} />
+    case 'several':
+      return <SeveralTab {...compared} />
+    case 'suspicious':
+      return <SuspiciousTab {...compared} />
+    case 'prospects':
+      return <ProspectsTab {...compared} />
+    case 'ranking':
+      return <RankingTab {...compared} />
+    default:
+      return <ProfileTab {...compared} />
+  }
+}

@@ -1,0 +1,74 @@
+import { changeProspect, type Prospect, prospectStates } from '@dew-trail/contract/prospects'
+import { MenuItem, TextField } from '@mui/material'
+import { useState } from 'react'
+import { call } from '../../api/call.ts'
+import { useSite } from '../../ui/site-context.ts'
+import { useAct } from '../../ui/use-act.ts'
+import { stateWords } from './link-columns.tsx'
+
+type Field = 'contact' | 'page' | 'target' | 'anchor' | 'remarks' | 'nextDay'
+const fields: Array<{ key: Field; label: string; wide?: boolean; type?: string }> = [
+  { key: 'contact', label: 'Contact' },
+  { key: 'nextDay', label: 'Next day', type: 'date' },
+  { key: 'page', label: 'On page' },
+  { key: 'target', label: 'Page to link' },
+  { key: 'anchor', label: 'Wished words' },
+  { key: 'remarks', label: 'Remarks', wide: true },
+]
+/** Fields that are null, not empty, when nothing stands in them. */
+const orNull: ReadonlySet<Field> = new Set<Field>(['contact', 'page', 'target', 'nextDay'])
+
+/** What is written down about a prospect; each field is saved as it is left. */
+export function ProspectDetails({ prospect }: { prospect: Prospect }) {
+  const { site } = useSite()
+  const act = useAct()
+  /** Texts that are being written, by field; the others are as they were saved. */
+  const [draft, setDraft] = useState<Partial<Record<Field, string>>>({})
+  const save = (change: Partial<Omit<Prospect, 'id' | 'version'>>, done?: () => void) =>
+    act(async () => {
+      const { id: prospectId, version } = prospect
+      await call(changeProspect, { siteId: site.id, prospectId, version, ...change })
+      done?.()
+    })
+  const leave = (key: Field) => {
+    const text = draft[key]
+    if (text === undefined) return
+    const forget = () =>
+      setDraft(before => Object.fromEntries(Object.entries(before).filter(([each]) => each !== key)) as typeof before)
+    if (text === (prospect[key] ?? '')) forget()
+    else void save({ [key]: orNull.has(key) ? text || null : text }, forget)
+  }
+  return (
+    <div className="prospect-fields">
+      <TextField
+        select
+        label="State"
+        value={prospect.state}
+        onChange={event => void save({ state: event.target.value as Prospect['state'] })}
+      >
+        {prospectStates.map(state => (
+          <MenuItem key={state} value={state}>
+            {stateWords[state]}
+          </MenuItem>
+        ))}
+      </TextField>
+      {fields.map(({ key, label, wide, type }) => (
+        <TextField
+          key={key}
+          label={label}
+          {...(type ? { type, slotProps: { inputLabel: { shrink: true } } } : {})}
+          multiline={wide === true}
+          className={wide ? 'wide' : ''}
+          value={draft[key] ?? prospect[key] ?? ''}
+          onChange={event => setDraft(before => ({ ...before, [key]: event.target.value }))}
+          onBlur={() => leave(key)}
+        />
+      ))}
+      {prospect.contact !== null && (
+        <button type="button" className="link" onClick={() => void save({ contact: null })}>
+          Forget this contact
+        </button>
+      )}
+    </div>
+  )
+}

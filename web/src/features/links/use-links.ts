@@ -1,0 +1,17 @@
+import { type LinkAge, linkAges } from '@dew-trail/contract/link-lists'
+import { useTarget } from '../../compared/TargetChoice.tsx'
+import { useSite } from '../../ui/site-context.ts'
+import { useAddress } from '../../ui/use-address.ts'
+
+/** "Lost" looks so many days back. */
+export const lostDays = 90
+
+/** What of whose links is looked at, as the address says, in the form in which endpoints are asked. */
+export function useLinks(targets: readonly string[]) {
+  const { site } = useSite()
+  const [params] = useAddress()
+  const target = useTarget(targets)
+  const asked = params.get('age') as LinkAge
+  const age: LinkAge = linkAges.includes(asked) ? asked : 'there'
+  return { target, age, asked: { siteId: site.id, age, days: lostDays }, own: target === site.domain }
+}
