@@ -4,6 +4,8 @@ import { setTimeout as sleep } from 'node:timers/promises'
 import { keepKeywords, startGathering } from '@dew-trail/contract/gather'
 import { addNote } from '@dew-trail/contract/notes'
 import { createPage } from '@dew-trail/contract/plan'
+import { loadFeeds, rankLinks } from '@dew-trail/contract/links'
+import { addProspects } from '@dew-trail/contract/prospects'
 import { loadRankings } from '@dew-trail/contract/rivals'
 import { createSite, type Site } from '@dew-trail/contract/sites'
 import { checkNow, trackKeywords } from '@dew-trail/contract/track'
@@ -44,6 +46,11 @@ beforeAll(async () => {
     stack.server,
     (await callServer(stack.server, loadRankings, { siteId, marketId, targets, months: 3 })).jobId,
   )
+  // Standing is computed by itself when links have come in.
+  const feeds = ['kilnandtide.example', 'clayharbour.example', 'thewheelhouse.example']
+  await finishJob(stack.server, (await callServer(stack.server, loadFeeds, { siteId, domains: feeds })).jobId!)
+  await finishJob(stack.server, (await callServer(stack.server, rankLinks, { siteId })).jobId)
+  await callServer(stack.server, addProspects, { siteId, sites: [{ domain: 'studioalmanac.example' }] })
   await callServer(stack.server, addNote, { siteId, day: '2026-11-19', text: 'New shop' })
   browser = await openBrowser()
   page = await browser.browser.newPage()
@@ -99,6 +106,12 @@ const views: Array<[name: string, path: () => string, ready: string]> = [
   ['the overlap of sites', () => 'rivals?see=overlap&region=shared', row],
   ['rivals over time', () => 'rivals?see=time&with=clayharbour.example', 'svg[role=img]'],
   ['who the rivals are', () => 'rivals?see=who', '.results'],
+  ['the profile of links', () => 'links', '.makeup-strip'],
+  ['linking sites', () => 'links?see=sites', row],
+  ['anchors', () => 'links?see=anchors', row],
+  ['who links to several', () => 'links?see=several&with=clayharbour.example,thewheelhouse.example', '.results'],
+  ['suspicious links', () => 'links?see=suspicious', '.sentence'],
+  ['prospects', () => 'links?see=prospects&as=board', '.board'],
   ['Sources', () => 'sources', 'h1'],
   ['a part that is to come', () => 'reports', 'h1'],
 ]

@@ -3,11 +3,15 @@ import { oddAnchor } from './odd-anchor.ts'
 
 test.each([
   [
-    { kind: 'exact', sites: 12, networkSites: 0, ofSites: 60 },
+    { kind: 'exact', named: false, sites: 12, networkSites: 0, ofSites: 60 },
     "20 % of the linking sites use these same words, which are not the site's name",
   ],
-  [{ kind: 'brand', sites: 40, networkSites: 1, ofSites: 60 }, null],
-  [{ kind: 'exact', sites: 4, networkSites: 0, ofSites: 6 }, null],
-  [{ kind: 'other', sites: 6, networkSites: 4, ofSites: 300 }, '4 of its 6 sites are of suspected networks'],
-  [{ kind: 'generic', sites: 50, networkSites: 2, ofSites: 60 }, null],
+  [{ kind: 'brand', named: true, sites: 40, networkSites: 1, ofSites: 60 }, null],
+  [{ kind: 'exact', named: false, sites: 4, networkSites: 0, ofSites: 6 }, null],
+  [
+    { kind: 'other', named: false, sites: 6, networkSites: 4, ofSites: 300 },
+    '4 of its 6 sites are of suspected networks',
+  ],
+  [{ kind: 'partial', named: true, sites: 20, networkSites: 0, ofSites: 60 }, null],
+  [{ kind: 'generic', named: false, sites: 50, networkSites: 2, ofSites: 60 }, null],
 ] as const)('%j: %s', (use, says) => expect(oddAnchor(use)).toBe(says))

@@ -1,7 +1,14 @@
 import type { AnchorClass } from './anchor-class.ts'
 
 /** An anchor of links to a target: by how many sites it is used, how many of these are of suspected networks, and of how many sites in all. */
-export type AnchorUse = { kind: AnchorClass; sites: number; networkSites: number; ofSites: number }
+export type AnchorUse = {
+  kind: AnchorClass
+  /** It has the site's name in it, perhaps beside other words. */
+  named: boolean
+  sites: number
+  networkSites: number
+  ofSites: number
+}
 
 const leastSites = 5
 const percent = (part: number, all: number): string => `${Math.round((100 * part) / all)} %`
@@ -9,10 +16,15 @@ const percent = (part: number, all: number): string => `${Math.round((100 * part
  * What is unusual about an anchor, in words; null where nothing is. Who links of his own accord names a page by its site or in his own words:
  * the exact keyword on many sites, or one text used mostly by sites of suspected networks, was likely asked for.
  */
-export function oddAnchor({ kind, sites, networkSites, ofSites }: AnchorUse): string | null {
+export function oddAnchor({ kind, named, sites, networkSites, ofSites }: AnchorUse): string | null {
   if (networkSites >= 3 && networkSites >= 0.5 * sites)
     return `${networkSites} of its ${sites} sites are of suspected networks`
-  if ((kind === 'exact' || kind === 'partial' || kind === 'other') && sites >= leastSites && sites >= 0.1 * ofSites)
+  if (
+    !named &&
+    (kind === 'exact' || kind === 'partial' || kind === 'other') &&
+    sites >= leastSites &&
+    sites >= 0.1 * ofSites
+  )
     return `${percent(sites, ofSites)} of the linking sites use these same words, which are not the site's name`
   return null
 }

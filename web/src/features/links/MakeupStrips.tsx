@@ -23,7 +23,8 @@ const keyWords: Record<string, string> = {
 }
 const wordOf = (key: string): string => keyWords[key] ?? key
 const colours = ['scale3', 'scale2', 'scale1', 'line', 'line', 'line', 'line']
-const inks = ['var(--mui-palette-common-white)', 'var(--mui-palette-common-white)', 'var(--mui-palette-dew-ink)']
+/** Words on a part: they stand out on it in both themes. */
+const inks = ['var(--mui-palette-background-default)', '#04100f', 'var(--mui-palette-dew-ink)']
 
 type Part = { key: string; share: number; amount: number }
 /** What the links are made of, a strip each, by link or by site, with what is usual among the compared sites. */
@@ -81,7 +82,7 @@ export function MakeupStrips({ figures, beside }: { figures: LinkFigures; beside
         />
       </div>
       {strips.map(strip => (
-        <div className="strip" key={strip}>
+        <div className="makeup-strip" key={strip}>
           <span className="quiet" style={{ padding: 0 }}>
             {stripWords[strip]}
           </span>

@@ -35,7 +35,7 @@ export function ProfileTab({ targets, setRivals }: ReturnType<typeof useCompared
         {!data || !first ? (
           <Waiting error={error} />
         ) : !first.known && data.figures.every(each => !each.known) ? (
-          <div className="empty">
+          <div className="empty" style={{ flex: 1 }}>
             <NoLinks target={targets[0]!} />
           </div>
         ) : (

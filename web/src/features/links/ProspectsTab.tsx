@@ -29,7 +29,7 @@ import { LinksBar } from './LinksBar.tsx'
 import { ProspectBoard } from './ProspectBoard.tsx'
 import { ProspectDetails } from './ProspectDetails.tsx'
 
-const sums: string[] = []
+const sums = ['standing']
 const views = [
   plainView('All of them', 'nextDay'),
   plainView('Due', 'nextDay', 'late:yes'),

@@ -59,7 +59,7 @@ export function SeveralTab({ targets, setRivals }: ReturnType<typeof useCompared
           setRivals={setRivals}
         />
         {domains.length < 2 ? (
-          <div className="empty">
+          <div className="empty" style={{ flex: 1 }}>
             <h2>Name two sites or more</h2>
             <p>Add them above: whoever links to several of your rivals is likely to link to you, too.</p>
           </div>
@@ -112,7 +112,7 @@ export function SeveralTab({ targets, setRivals }: ReturnType<typeof useCompared
                 <Linkers rows={rows} domains={domains} onProspect={domain => acts.addProspects([{ domain }])} />
               </div>
             ) : (
-              <div className="empty">
+              <div className="empty" style={{ flex: 1 }}>
                 <h2>No such site is known</h2>
                 <p>
                   {data.count
@@ -179,7 +179,7 @@ function Linkers({ rows, domains, onProspect }: LinkersProps) {
             ))}
             <td>{row.linksToOwn ? 'links' : <span className="quiet">–</span>}</td>
             <td>
-              <ActButton label={`Add ${row.domain} to the prospects`} onAct={() => onProspect(row.domain)}>
+              <ActButton label={`Prospect: ${row.domain}`} onAct={() => onProspect(row.domain)}>
                 Prospect
               </ActButton>
             </td>

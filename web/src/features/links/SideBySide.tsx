@@ -95,7 +95,7 @@ const figuresShown: Figure[] = [
 /** The figures of up to ten sites, a row a figure, the best of each by its weight. */
 export function SideBySide({ figures }: { figures: readonly LinkFigures[] }) {
   return (
-    <section aria-label="Side by side" style={{ overflowX: 'auto' }}>
+    <section aria-label="Side by side">
       <h2 style={{ margin: '0 0 8px' }}>Side by side</h2>
       <table className="results whole-cells profiles">
         <thead>

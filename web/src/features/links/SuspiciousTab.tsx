@@ -49,14 +49,14 @@ export function SuspiciousTab({ targets, setRivals }: ReturnType<typeof useCompa
         {!data ? (
           <Waiting error={error} />
         ) : !data.rows.length ? (
-          <div className="empty">
+          <div className="empty" style={{ flex: 1 }}>
             <NoLinks target={target} />
           </div>
         ) : (
           <div style={{ overflow: 'auto', padding: '4px 16px 16px', minHeight: 0, flex: 1 }}>
             <p className="sentence" style={{ margin: '10px 0' }}>
               {suspected.length
-                ? `${plural(suspected.length, 'site')} of ${formatWhole(data.rows.length)} that link to ${target} ${suspected.length === 1 ? 'is' : 'are'} of ${plural(networks.length, 'network')} that look made.`
+                ? `${plural(suspected.length, 'site')} of ${formatWhole(data.rows.length)} that link to ${target} ${suspected.length === 1 ? 'is' : 'are'} of ${networks.length === 1 ? 'a network that looks' : `${networks.length} networks that look`} made.`
                 : `No site of the ${formatWhole(data.rows.length)} that link to ${target} is of a network that looks made.`}{' '}
               {own && (
                 <>
@@ -77,7 +77,9 @@ export function SuspiciousTab({ targets, setRivals }: ReturnType<typeof useCompa
             {networks.map(network => (
               <section key={network.id} style={{ marginBottom: 22 }} aria-label={`Network ${network.id}`}>
                 <div style={{ display: 'flex', gap: 16, alignItems: 'baseline' }}>
-                  <h2 style={{ margin: '6px 0' }}>{plural(network.sites.length, 'site')} of one network</h2>
+                  <h2 style={{ margin: '6px 0', fontSize: 14 }}>
+                    {plural(network.sites.length, 'site')} of one network
+                  </h2>
                   <span className="fall">{network.reasons.join('; ')}</span>
                   {own && (
                     <ActButton
@@ -98,7 +100,7 @@ export function SuspiciousTab({ targets, setRivals }: ReturnType<typeof useCompa
             ))}
             {doubts.length > 0 && (
               <section aria-label="Doubtful sites">
-                <h2 style={{ margin: '6px 0' }}>{plural(doubts.length, 'doubtful site')} beside</h2>
+                <h2 style={{ margin: '6px 0', fontSize: 14 }}>{plural(doubts.length, 'doubtful site')} beside</h2>
                 <p className="quiet" style={{ margin: '0 0 6px' }}>
                   Trusted sites account for less than a fifth of their standing. That may be youth as well as make: look
                   before you disavow.

@@ -23,7 +23,7 @@ const unknown = (why: string) => (
 const whole = (key: string, why: string) => (row: Row) =>
   row[key] === null ? unknown(why) : formatWhole(Number(row[key]))
 const text = (key: string) => (row: Row) => (
-  <span className="cut" style={{ display: 'block' }} title={String(row[key] ?? '')}>
+  <span className="cut" style={{ display: 'block', maxWidth: 'none' }} title={String(row[key] ?? '')}>
     {String(row[key] ?? '')}
   </span>
 )
@@ -41,7 +41,7 @@ const outside = (key: string, show: (address: string) => string) => (row: Row) =
       rel="noreferrer"
       tabIndex={-1}
       title={String(row[key])}
-      style={{ fontWeight: 400, display: 'block' }}
+      style={{ fontWeight: 400, display: 'block', maxWidth: 'none' }}
     >
       {show(String(row[key]))}
     </a>
@@ -68,7 +68,7 @@ const flag = (key: string): Pick<SheetColumn, 'width' | 'conditionOnly' | 'rende
 export const linkingSiteColumns: SheetColumn[] = [
   {
     ...linkingSiteTable.domain,
-    width: 230,
+    width: 200,
     fixed: true,
     render: row => (
       <>
@@ -79,15 +79,15 @@ export const linkingSiteColumns: SheetColumn[] = [
       </>
     ),
   },
-  { ...linkingSiteTable.kind, width: 92, values: values(siteKinds), render: text('kind') },
+  { ...linkingSiteTable.kind, width: 88, values: values(siteKinds), render: text('kind') },
   { ...linkingSiteTable.standing, ...right, width: 96, render: weights('standing') },
   { ...linkingSiteTable.trust, ...right, width: 96, render: weights('trust') },
   { ...linkingSiteTable.doubt, ...right, width: 70, hidden: true, render: doubt },
-  { ...linkingSiteTable.links, ...right, width: 64, render: whole('links', '') },
-  { ...linkingSiteTable.follow, ...right, width: 84, render: whole('follow', '') },
+  { ...linkingSiteTable.links, ...right, width: 58, render: whole('links', '') },
+  { ...linkingSiteTable.follow, ...right, width: 76, render: whole('follow', '') },
   { ...linkingSiteTable.pages, ...right, width: 64, hidden: true, render: whole('pages', '') },
-  { ...linkingSiteTable.lands, width: 170, render: outside('lands', inSite) },
-  { ...linkingSiteTable.anchor, width: 160, render: text('anchor') },
+  { ...linkingSiteTable.lands, width: 150, render: outside('lands', inSite) },
+  { ...linkingSiteTable.anchor, width: 140, render: text('anchor') },
   {
     ...linkingSiteTable.topic,
     width: 150,
@@ -104,7 +104,7 @@ export const linkingSiteColumns: SheetColumn[] = [
     render: day('registeredOn', 'The registry was not asked, or does not say'),
   },
   { ...linkingSiteTable.address, width: 120, hidden: true, render: maybeText('address', 'No source tells it') },
-  { ...linkingSiteTable.toRivals, ...right, width: 84, render: whole('toRivals', '') },
+  { ...linkingSiteTable.toRivals, ...right, width: 78, render: whole('toRivals', '') },
   {
     ...linkingSiteTable.lookAt,
     width: 190,
@@ -122,7 +122,7 @@ export const linkingSiteColumns: SheetColumn[] = [
 ]
 
 export const linkColumns: SheetColumn[] = [
-  { ...linkTable.source, width: 260, fixed: true, render: outside('source', short) },
+  { ...linkTable.source, width: 250, fixed: true, render: outside('source', short) },
   { ...linkTable.title, width: 180, hidden: true, render: maybeText('title', 'The page was not read') },
   { ...linkTable.domain, width: 150, hidden: true, render: text('domain') },
   {
@@ -135,7 +135,7 @@ export const linkColumns: SheetColumn[] = [
         <span className="quiet">{row.kind === 'image' ? 'a picture' : 'no words'}</span>
       ),
   },
-  { ...linkTable.around, width: 240, render: maybeText('around', 'The page was not read') },
+  { ...linkTable.around, width: 190, render: maybeText('around', 'The page was not read') },
   { ...linkTable.lands, width: 150, render: outside('lands', inSite) },
   { ...linkTable.standing, ...right, width: 96, render: weights('standing') },
   {
@@ -189,7 +189,7 @@ export const anchorWords: Record<(typeof anchorClasses)[number], string> = {
 export const anchorColumns: SheetColumn[] = [
   {
     ...anchorTable.text,
-    width: 280,
+    width: 230,
     fixed: true,
     render: row => (
       <span className="keyword-name" title={String(row.text)}>
@@ -207,10 +207,10 @@ export const anchorColumns: SheetColumn[] = [
   { ...anchorTable.sitesShare, ...right, width: 96, render: row => formatShare(Number(row.sitesShare)) },
   { ...anchorTable.links, ...right, width: 70, render: whole('links', '') },
   { ...anchorTable.follow, ...right, width: 86, render: whole('follow', '') },
-  { ...anchorTable.lands, width: 200, render: outside('lands', inSite) },
+  { ...anchorTable.lands, width: 150, render: outside('lands', inSite) },
   {
     ...anchorTable.odd,
-    width: 360,
+    width: 330,
     render: row => (
       <span className="fall" title={String(row.odd ?? '')}>
         {String(row.odd ?? '')}
@@ -296,7 +296,7 @@ export const prospectColumns: SheetColumn[] = [
   },
   {
     ...prospectTable.nextDay,
-    width: 96,
+    width: 112,
     render: row =>
       row.nextDay === null ? '' : <span className={row.late ? 'fall' : ''}>{formatDay(String(row.nextDay))}</span>,
   },

@@ -11,6 +11,7 @@ import { anchorClass } from '@dew-trail/core/links/anchor-class'
 import { linkKinds, linkRegions, relTokens } from '@dew-trail/core/links/link-codes'
 import { oddAnchor } from '@dew-trail/core/links/odd-anchor'
 import { siteKind } from '@dew-trail/core/links/site-kind'
+import { brandFinder, brandWordings } from '@dew-trail/core/words/brand-words'
 import { isSiteWide } from '@dew-trail/core/links/site-wide'
 import { pullOf } from '@dew-trail/core/links/standing'
 import type pg from 'pg'
@@ -113,6 +114,8 @@ export async function readAnchors(
     brandsOf(pool, wanted.siteId),
   ])
   const brand = brands.filter(each => each.owner === target.domain).flatMap(each => each.words)
+  const names = [...brand, ...brandWordings(target.domain, target.domain)]
+  const findsBrand = brandFinder([{ owner: target.domain, own: true, words: names }])
   const about = { domain: target.domain, brand, phrases, language: 'en' }
   const sites = found[0]?.ofSites ?? 0
   const classes = new Map<string, { key: string; links: number; sites: number }>()
@@ -122,7 +125,8 @@ export async function readAnchors(
     sum.links += row.links
     sum.sites += row.sites
     classes.set(kind, sum)
-    const odd = oddAnchor({ kind, sites: row.sites, networkSites, ofSites })
+    const named = findsBrand(row.text) !== null
+    const odd = oddAnchor({ kind, named, sites: row.sites, networkSites, ofSites })
     return { ...row, kind, sitesShare: ofSites ? row.sites / ofSites : 0, odd }
   })
   return {
