@@ -4,6 +4,7 @@ import { gapOrderScore } from './score/gap-order.ts'
 import { crawlScore } from './score/crawl.ts'
 import { difficultyScore } from './score/difficulty.ts'
 import { keywordsScore } from './score/keywords.ts'
+import { linkListsScore } from './score/link-lists.ts'
 import { linksScore } from './score/links.ts'
 import { rivalsScore } from './score/rivals.ts'
 import { standinScore } from './score/standin.ts'
@@ -18,6 +19,7 @@ process.exit(
       difficultyScore(options.seed),
       chancesScore(options.seed),
       linksScore(options.seed),
+      linkListsScore(options.seed),
       crawlScore(options.seed),
       rivalsScore(options.seed),
       gapOrderScore(options.seed),

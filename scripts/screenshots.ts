@@ -1,4 +1,5 @@
 import { listJobs } from '@dew-trail/contract/jobs'
+import { addProspects, changeProspect, listProspects, type Prospect } from '@dew-trail/contract/prospects'
 import { listSites } from '@dew-trail/contract/sites'
 import { startGathering } from '@dew-trail/contract/gather'
 import { getFirstPage, learnStrengths } from '@dew-trail/contract/weigh'
@@ -50,14 +51,20 @@ try {
     .sort((a, b) => Number(b.searches) - Number(a.searches))[0]
   // A keyword on whose first page the own site stands, so that its page can be put beside it.
   let ranking: number | undefined
-  let linked = ''
   for (const row of rows.filter(each => each.difficulty !== null && typeof each.position === 'number')) {
     const page = await callServer(stack.server, getFirstPage, { siteId: site.id, keywordId: row.id, marketId })
     if (!page?.results.some(result => result.own)) continue
     ranking = row.id
-    linked = page.results[0]!.url
     break
   }
+  const sites = ['classfinder.example', 'tarrowdaily.example', 'goodmakers.example', 'saltandslip.example']
+  await callServer(stack.server, addProspects, { siteId: site.id, sites: sites.map(domain => ({ domain })) })
+  const [asked, promised] = await callServer(stack.server, listProspects, { siteId: site.id })
+  const remarks = 'Wrote to the editor about the glaze chart'
+  const change = (prospect: Prospect, state: Prospect['state']) =>
+    callServer(stack.server, changeProspect, { siteId: site.id, prospectId: prospect.id, version: 1, state, remarks })
+  await change(asked!, 'asked')
+  await change(promised!, 'promised')
   const take = async (name: string, path: string, dark = false, ready = '.sheet-row', press = '') => {
     if (wanted.length && !wanted.includes(name)) return
     const page: Page = await browser.newPage()
@@ -83,19 +90,14 @@ try {
   await take('weigh', 'weigh')
   if (ranking)
     await take('first-page', `weigh/page/${ranking}?market=${marketId}`, false, '[aria-live] .results', 'Judge it')
-  if (ranking)
-    await take(
-      'links',
-      `weigh/page/${ranking}?market=${marketId}&links=${encodeURIComponent(linked)}`,
-      false,
-      '.link-figures',
-      'The whole site',
-    )
-  if (ranking) await take('linkers', `weigh/page/${ranking}?market=${marketId}&show=linkers`, false, '.results')
   await take('strengths', `weigh/strengths?market=${marketId}`, false, 'polyline')
   await take('rivals', 'rivals', false, '.profiles')
   await take('rivals-overlap', `rivals?see=overlap&within=10`, false, '.regions')
   await take('rivals-time', 'rivals?see=time', false, 'svg[role=img]')
+  await take('links', 'links', false, '.makeup-strip')
+  await take('linking-sites', 'links?see=sites')
+  await take('links-several', 'links?see=several', false, '.results')
+  await take('prospects', 'links?see=prospects&as=board', false, '.board')
   await take('plan', 'plan?open=1', false, '.results')
   await take('sources', 'sources', false, '.own-result')
   await take('track', `track?sort=-searches${moving ? `&open=${moving.id}` : ''}`, false, 'canvas')

@@ -60,7 +60,10 @@ export const linkFigures = z.object({
   weeks: z.array(z.object({ week: z.string(), gained: z.number(), lost: z.number() })),
   /** Linking sites of which no source tells since when they link. */
   undated: z.number(),
-  /** Weeks that gained far more sites than usual, with the page that most of them link to and the strongest of them. */
+  /**
+   * Weeks in which far more sites than usual made a new link, whether they linked before or not, with the page that most of these link to and
+   * the strongest of them.
+   */
   bursts: z.array(
     z.object({
       week: z.string(),

@@ -1,5 +1,6 @@
 import { join } from 'node:path'
 import { listLinks, readLinkProfile } from '@dew-trail/contract/link-profile'
+import { listLinkingSites, listTargetAnchors, listTargetLinks, readLinkFigures } from '@dew-trail/contract/link-lists'
 import { createSite } from '@dew-trail/contract/sites'
 import { callServer } from '../lib/client.ts'
 import { run } from '../lib/install.mjs'
@@ -58,6 +59,17 @@ async function timed(ask: () => Promise<unknown>): Promise<number> {
   return median(times.slice(1))
 }
 
+/** The same of questions that take seconds, asked three times. */
+async function few(ask: () => Promise<unknown>): Promise<number> {
+  const times: number[] = []
+  for (let i = 0; i < 3; i++) {
+    const startedMs = performance.now()
+    await ask()
+    times.push(performance.now() - startedMs)
+  }
+  return median(times)
+}
+
 /** Milliseconds in which the database plans and reads the sums of the large site, the median of nine times. */
 function sumsMs(stack: Stack): number {
   const sql = `explain (analyze, summary) select links, there, follow, linking_pages, linking_sites from link_total where graph_id = 1 and target_site_id = ${large}`
@@ -75,6 +87,11 @@ const profileOf = (size: string, links: number): Entry => ({
   name: `links.profile.${size}`,
   gives: [
     `links.profile.${size}`,
+    `links.sites.filter.${size}`,
+    `links.list.filter.${size}`,
+    `links.anchors.${size}`,
+    `links.growth.10.${size}`,
+    `links.profile.${size}.dialog`,
     `links.profile.${size}.sums`,
     `links.profile.${size}.filtered`,
     `links.profile.${size}.deep`,
@@ -90,6 +107,17 @@ const profileOf = (size: string, links: number): Entry => ({
       const { known, there } = await callServer(stack.server, readLinkProfile, wanted)
       if (!known || there < toLarge * 0.9) throw new Error(`only ${there} links are there`)
       const list = (more: object) => () => callServer(stack.server, listLinks, { ...wanted, ...more })
+      const at = { siteId: site.id, target: 'large.example' }
+      const others = Array.from({ length: 9 }, (_, i) => `site-${i + 2}.example`)
+      const figures = await few(() =>
+        callServer(stack.server, readLinkFigures, { siteId: site.id, targets: [at.target] }),
+      )
+      const growth = await few(() =>
+        callServer(stack.server, readLinkFigures, { siteId: site.id, targets: [at.target, ...others] }),
+      )
+      const listed = await few(() => callServer(stack.server, listLinkingSites, at))
+      const rows = await few(() => callServer(stack.server, listTargetLinks, at))
+      const anchors = await few(() => callServer(stack.server, listTargetAnchors, at))
       const whole = await timed(() => callServer(stack.server, readLinkProfile, wanted))
       const filtered = await timed(list({ follow: 'true', since: '2026-06-01' }))
       // A place in the middle of two million links: the first key of the page halfway through the site.
@@ -100,8 +128,23 @@ const profileOf = (size: string, links: number): Entry => ({
       const empty = await timed(() => fetch(`${stack.server}/api/health`).then(answer => answer.text()))
       const unit = (what: string): string => `ms over HTTP, ${what}`
       return [
+        { name: `links.profile.${size}`, value: figures, unit: unit('the profile of the large site'), better: 'lower' },
         {
-          name: `links.profile.${size}`,
+          name: `links.sites.filter.${size}`,
+          value: listed,
+          unit: unit('the first 10,000 of its 140,000 linking sites'),
+          better: 'lower',
+        },
+        {
+          name: `links.list.filter.${size}`,
+          value: rows,
+          unit: unit('the first 10,000 of its two million links'),
+          better: 'lower',
+        },
+        { name: `links.anchors.${size}`, value: anchors, unit: unit('its first 10,000 anchors'), better: 'lower' },
+        { name: `links.growth.10.${size}`, value: growth, unit: unit('the profiles of ten sites'), better: 'lower' },
+        {
+          name: `links.profile.${size}.dialog`,
           value: whole,
           unit: unit('sums, bands, anchors of 5,000 links, growth by week'),
           better: 'lower',

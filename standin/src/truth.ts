@@ -131,6 +131,7 @@ function answers(world: World, faults: Faults): Record<string, (question: Questi
         language: site.language,
         network: site.kind === 'network',
         owner: site.owner,
+        email: site.email,
         authority: authority.site[site.id],
         linking_sites: authority.linkingSites[site.id],
         pages: world.pagesOfSite[site.id]!.length,
@@ -165,6 +166,7 @@ function answers(world: World, faults: Faults): Record<string, (question: Questi
           kind: links.kind[i],
           region: links.region[i],
           wording: links.wording[i],
+          cause: links.cause[i],
           anchor: anchorOf(world, i),
         })
       return out

@@ -74,6 +74,13 @@ describe('links', () => {
     expect(links.map(link => link.url)).toEqual(['http://kiln.example/other/x'])
     expect(emails).toEqual(['me@kiln.example'])
   })
+  test('e-mail addresses that are written out are read too, each once; what is none is not', () => {
+    const { emails } = extractPage(
+      '<p>Write to hello@kiln.example, or hello@kiln.example.</p><p>Köln: büro@töpfer.example! @nobody and a@b are none.</p><a href="mailto:shop@kiln.example?subject=x">shop</a>',
+      at,
+    )
+    expect(emails).toEqual(['shop@kiln.example', 'hello@kiln.example', 'büro@töpfer.example'])
+  })
   test('a link that is never closed ends where the next begins, or with the page', () => {
     const { links } = extractPage('<p><a href=/a>one <a href=/b>two', at)
     expect(links.map(link => [link.url.slice(-2), link.anchor])).toEqual([

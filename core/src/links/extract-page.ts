@@ -332,7 +332,20 @@ export function extractPage(html: string, url: string, { xml = false, from = url
   endBlock()
   placeUnmarked(out, unsure, linkBlock)
   linkSurroundings(out.links, spans, stream)
+  addWrittenEmails(out)
   return out
+}
+
+const writtenEmail = /[\p{L}\p{N}._%+-]+@[\p{L}\p{N}-]+(?:\.[\p{L}\p{N}-]+)*\.\p{L}{2,}/gu
+/** A page that is a list of addresses is nobody's contact: so many are kept. */
+const mostEmails = 10
+/** Adds e-mail addresses that stand in the text without being links. */
+function addWrittenEmails(out: PageExtract): void {
+  for (const { text } of out.blocks) {
+    if (!text.includes('@')) continue
+    for (const [address] of text.matchAll(writtenEmail))
+      if (out.emails.length < mostEmails && !out.emails.includes(address)) out.emails.push(address)
+  }
 }
 
 /** Words of text from which on a block is reading matter. */

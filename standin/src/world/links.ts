@@ -10,6 +10,9 @@ export const linkRegion = { content: 0, footer: 1, sidebar: 2, comment: 3, list:
 /** How the anchor is worded: the site's name, the page's phrase, part of it, its address, an empty phrase, its title. */
 export const linkWording = { brand: 0, exact: 1, partial: 2, bare: 3, generic: 4, title: 5 } as const
 
+/** What made a link: one of a link on every page, a network of sites, a campaign, or what people link of their own accord. */
+export const linkCause = { people: 0, everyPage: 1, network: 2, campaign: 3, bought: 4 } as const
+
 /** Links between sites as parallel arrays; `died` is 0 while the link stands. The other columns hold the codes above. */
 export type Links = {
   count: number
@@ -21,6 +24,7 @@ export type Links = {
   kind: Uint8Array
   region: Uint8Array
   wording: Uint8Array
+  cause: Uint8Array
 }
 
 export const emptyLinks = (capacity: number): Links => ({
@@ -33,9 +37,10 @@ export const emptyLinks = (capacity: number): Links => ({
   kind: new Uint8Array(capacity),
   region: new Uint8Array(capacity),
   wording: new Uint8Array(capacity),
+  cause: new Uint8Array(capacity),
 })
 
-type Traits = Partial<Record<'rel' | 'kind' | 'region' | 'wording' | 'died', number>>
+type Traits = Partial<Record<'rel' | 'kind' | 'region' | 'wording' | 'died' | 'cause', number>>
 
 /** How readily a kind of site links to others. */
 const generous: Record<Site['kind'], number> = {
@@ -104,6 +109,7 @@ export function makeLinks(
             ? linkKind.frame
             : linkKind.text)
     links.region[i] = traits.region ?? linkRegion.content
+    links.cause[i] = traits.cause ?? linkCause.people
     links.wording[i] = traits.wording ?? stream.weighted([36, 10, 14, 12, 10, 14])
     return true
   }
@@ -127,7 +133,13 @@ export function makeLinks(
     for (const page of pagesOf[from.id]!) {
       const born = Math.max(start, page.born)
       if (!end || born < end)
-        add(page, target, born, { region, died: end, wording: linkWording.brand, kind: linkKind.text })
+        add(page, target, born, {
+          region,
+          died: end,
+          wording: linkWording.brand,
+          kind: linkKind.text,
+          cause: linkCause.everyPage,
+        })
     }
   }
   // The network: among itself and to three customers, with the anchor that is to rank.
@@ -145,6 +157,7 @@ export function makeLinks(
       add(source, target, Math.max(source.born, target.born) + Math.floor(60 * stream.next()), {
         rel: 0,
         wording: stream.chance(0.7) ? 1 : 2,
+        cause: linkCause.network,
       })
     )
       made++
@@ -163,6 +176,7 @@ export function makeLinks(
       add(source, target, born, {
         died: stream.chance(0.33) ? born + 40 + stream.int(200) : 0,
         wording: stream.weighted([30, 4, 6, 10, 10, 40]),
+        cause: linkCause.campaign,
       })
     }
   }
@@ -177,6 +191,7 @@ export function makeLinks(
       add(source, target, dayAfter(Math.max(source.born, target.born)), {
         rel: stream.chance(0.4) ? linkRel.sponsored : linkRel.follow,
         wording: stream.chance(0.75) ? linkWording.exact : linkWording.partial,
+        cause: linkCause.bought,
       })
     )
       made++

@@ -24,7 +24,8 @@ function roomFor(links: Links, more: number): void {
   const size = links.count + more
   if (size <= links.source.length) return
   for (const name of ['source', 'target', 'born', 'died'] as const) links[name] = grown(links[name], size + 1_000)
-  for (const name of ['rel', 'kind', 'region', 'wording'] as const) links[name] = grown(links[name], size + 1_000)
+  for (const name of ['rel', 'kind', 'region', 'wording', 'cause'] as const)
+    links[name] = grown(links[name], size + 1_000)
 }
 
 /** What pages and links there were before anything was published. */

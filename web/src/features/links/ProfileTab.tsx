@@ -129,16 +129,15 @@ function Sums({ figures: f }: { figures: LinkFigures }) {
 /** Weeks that brought far more linking sites than usual, with the page and the sites that made them. */
 function Bursts({ figures: f }: { figures: LinkFigures }) {
   const recent = f.bursts.slice(-3)
-  if (!recent.length)
-    return f.known ? <p className="quiet">No week brought far more linking sites than usual.</p> : null
+  if (!recent.length) return f.known ? <p className="quiet">In no week far more sites linked anew than usual.</p> : null
   return (
     <ul style={{ margin: '6px 0 0', paddingLeft: 18 }}>
       {recent.map(burst => (
         <li key={burst.week}>
-          <b>{burst.sites}</b> linking sites came in the week of {formatDay(burst.week)}, where {burst.usual} are usual
+          <b>{burst.sites}</b> sites linked anew in the week of {formatDay(burst.week)}, where {burst.usual} are usual
           {burst.page && (
             <>
-              : {burst.pageSites} of them to{' '}
+              : {burst.pageSites === burst.sites ? 'all' : `${burst.pageSites} of these sites`} to{' '}
               <a className="link" href={burst.page} target="_blank" rel="noreferrer">
                 {burst.page.replace(/^https?:\/\/[^/]+/, '') || '/'}
               </a>

@@ -198,8 +198,8 @@ describe('the profile', () => {
     expect(sums.textContent).toContain(
       '38 linking sites715 links from 613 pages29 addresses, 25 subnets50 standing, place 25 of 80',
     )
-    expect(screen.getByText(/linking sites came in the week of/).closest('li')!.textContent).toContain(
-      '10 of them to /chart (a.example)',
+    expect(screen.getByText(/sites linked anew in the week of/).closest('li')!.textContent).toContain(
+      '10 of these sites to /chart (a.example)',
     )
     const makeup = screen.getByRole('region', { name: 'What the links are made of' })
     expect(within(makeup).getByText('follow 72%').title).toBe('follow: 514, 72%; usual among the compared sites 72%')

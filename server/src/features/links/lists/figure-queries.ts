@@ -104,42 +104,46 @@ export async function manyStripParts(db: Db, scope: LinkScope): Promise<StripRow
   return rows
 }
 
-export type WeekRow = { week: string | null; gained: number; lost: number }
-/** Linking sites by the Monday of the week in which they were first seen, and in which the last of their links went; null = no day is known. */
+export type WeekRow = { week: string | null; gained: number; lost: number; fresh: number }
+/**
+ * Linking sites by the Monday of the week in which they were first seen, and in which the last of their links went; `fresh`: sites with
+ * a new link in it, whether they linked before or not. null = no day is known.
+ */
 export async function manyWeeks(db: Db, scope: LinkScope): Promise<WeekRow[]> {
   const { rows } = await db.query<WeekRow>(
     `with sites as (
        select min(first_seen) came, case when bool_and(gone_on is not null) then max(gone_on) end went
        from ${scopeSql({ ...scope, age: 'ever' })} group by source_site_id
      )
-     select week, sum(gained)::integer gained, sum(lost)::integer lost from (
-       select to_char(date_trunc('week', came), 'YYYY-MM-DD') week, 1 gained, 0 lost from sites
-       union all select to_char(date_trunc('week', went), 'YYYY-MM-DD'), 0, 1 from sites where went is not null
+     select week, sum(gained)::integer gained, sum(lost)::integer lost, sum(fresh)::integer fresh from (
+       select to_char(date_trunc('week', came), 'YYYY-MM-DD') week, 1 gained, 0 lost, 0 fresh from sites
+       union all select to_char(date_trunc('week', went), 'YYYY-MM-DD'), 0, 1, 0 from sites where went is not null
+       union all select to_char(date_trunc('week', first_seen), 'YYYY-MM-DD'), 0, 0, 1
+       from ${scopeSql({ ...scope, age: 'ever' })} and first_seen is not null group by source_site_id, 1
      ) w group by 1 order by 1`,
     scopeValues(scope),
   )
   return rows
 }
 
-/** Of the sites first seen in a week (its Monday): the page that most of them link to, and the domains of those of the highest standing. */
-export async function oneBurst(
-  db: Db,
-  scope: LinkScope,
-  week: string,
-  mostNamed: number,
-): Promise<{ page: string | null; pageSites: number; from: string[] }> {
-  const { rows } = await db.query<{ page: string | null; pageSites: number; from: string[] }>(
+export type BurstSources = { page: string | null; pageSites: number; from: string[] }
+/**
+ * Of the links first seen in a week (its Monday): the page that most of the sites behind them link to, and the domains of those of the highest
+ * standing.
+ */
+export async function oneBurst(db: Db, scope: LinkScope, week: string, mostNamed: number): Promise<BurstSources> {
+  const { rows } = await db.query<BurstSources>(
     `with came as materialized (
-       select source_site_id s from ${scopeSql({ ...scope, age: 'ever' })}
-       group by 1 having date_trunc('week', min(first_seen)) = $4::date
+       select source_site_id s, target_page_id t from ${scopeSql({ ...scope, age: 'ever' })}
+         and first_seen >= $4::date and first_seen < $4::date + 7
      ), landed as (
-       select l.target_page_id t, count(distinct l.source_site_id) n
-       from ${scopeSql({ ...scope, age: 'ever' })}
-         and l.source_site_id in (select s from came) group by 1 order by 2 desc, 1 limit 1
+       select t, count(distinct s) n from came group by 1 order by 2 desc, 1 limit 1
+     ), makers as (
+       select distinct s from came
      )
      select (select p.url from landed join linked_page p on p.graph_id = $1 and p.id = t) page,
        coalesce((select n from landed), 0)::integer "pageSites",
-       array(select d.domain from came join linked_site d on d.graph_id = $1 and d.id = s
+       array(select d.domain from makers join linked_site d on d.graph_id = $1 and d.id = s
          left join site_standing x on x.graph_id = $1 and x.snapshot_id = ${latestSql} and x.site_id = s
          order by x.standing desc nulls last, s limit $5) "from"`,
     [...scopeValues(scope).slice(0, 3), week, mostNamed],

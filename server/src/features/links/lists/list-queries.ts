@@ -71,8 +71,9 @@ export async function manyLinkingSites(
        array(select host(address) from site_address x where x.graph_id = $1 and x.site_id = m.s order by 1 limit 5) addresses,
        (select count(*)::integer from linking_site r join linked_site o on o.graph_id = $1 and o.id = r.target_site_id
          and o.domain = any($5) where r.graph_id = $1 and r.source_site_id = m.s and r.there > 0) "toRivals",
-       (select c.emails[1] from linked_page k join page_content c on c.graph_id = $1 and c.page_id = k.id
-         where k.graph_id = $1 and k.site_id = m.s and c.emails[1] is not null limit 1) contact,
+       (select e from linked_page k join page_content c on c.graph_id = $1 and c.page_id = k.id
+         cross join unnest(c.emails) e where k.graph_id = $1 and k.site_id = m.s
+         order by split_part(e, '@', 2) = d.domain desc, k.url ~* '(contact|kontakt|imprint|impressum)' desc, e limit 1) contact,
        m.total::integer total
      from ranked m join linked_site d on d.graph_id = $1 and d.id = m.s
      join top on top.s = m.s join linked_page tp on tp.graph_id = $1 and tp.id = top.t

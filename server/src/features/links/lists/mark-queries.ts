@@ -64,9 +64,10 @@ export async function insertProspects(
 ): Promise<Array<{ id: number; domain: string }>> {
   const { rows } = await db.query<{ id: number; domain: string }>(
     `insert into prospect (site_id, domain, page, contact)
-     select $1, u.domain, u.page, (select c.emails[1] from linked_site s join linked_page k on k.graph_id = $4
-         and k.site_id = s.id join page_content c on c.graph_id = $4 and c.page_id = k.id
-       where s.graph_id = $4 and s.domain = u.domain and c.emails[1] is not null limit 1)
+     select $1, u.domain, u.page, (select e from linked_site s join linked_page k on k.graph_id = $4
+         and k.site_id = s.id join page_content c on c.graph_id = $4 and c.page_id = k.id cross join unnest(c.emails) e
+       where s.graph_id = $4 and s.domain = u.domain
+       order by split_part(e, '@', 2) = s.domain desc, k.url ~* '(contact|kontakt|imprint|impressum)' desc, e limit 1)
      from unnest($2::text[], $3::text[]) u (domain, page) on conflict (site_id, domain) do nothing
      returning id, domain`,
     [siteId, sites.map(site => site.domain), sites.map(site => site.page), graphId],

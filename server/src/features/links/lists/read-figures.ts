@@ -114,11 +114,13 @@ function growthOf(rows: readonly WeekRow[], today: string) {
   // Further back than shown, so that what is usual is known where the picture begins.
   const all = Array.from({ length: weeksShown + 26 }, (_, i) => {
     const week = new Date(monday - (weeksShown + 25 - i) * weekMs).toISOString().slice(0, 10)
-    return { week, gained: byWeek.get(week)?.gained ?? 0, lost: byWeek.get(week)?.lost ?? 0 }
+    const known = byWeek.get(week)
+    return { week, gained: known?.gained ?? 0, lost: known?.lost ?? 0, fresh: known?.fresh ?? 0 }
   })
-  const bursts = findBursts(all.map(each => each.gained))
+  const bursts = findBursts(all.map(each => each.fresh))
     .map(burst => ({ week: all[burst.at]!.week, sites: burst.count, usual: burst.usual, at: burst.at }))
     .filter(burst => burst.at >= 26)
     .map(({ at: _, ...burst }) => burst)
-  return { weeks: all.slice(26), undated: byWeek.get(null)?.gained ?? 0, bursts }
+  const weeks = all.slice(26).map(({ fresh: _, ...week }) => week)
+  return { weeks, undated: byWeek.get(null)?.gained ?? 0, bursts }
 }
