@@ -220,6 +220,31 @@ export const listLinkedPages = endpoint({
   oldBy: ['crawls', 'job'],
 })
 
+/** The best of the sites that link to a target, and which of them link to which: by places in `sites`. */
+export const readNeighbourhood = endpoint({
+  summary: 'The best linking sites and the links among them',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
+  method: 'GET',
+  path: '/api/sites/:siteId/links/neighbourhood',
+  input: z.object({ ...onTarget, most: z.coerce.number().int().min(2).max(120).default(60) }),
+  output: z.object({
+    sites: z.array(
+      z.object({
+        domain: z.string(),
+        standing: z.number().nullable(),
+        trust: z.number().nullable(),
+        /** Sites that link each other more than others; null until standing was computed. */
+        cluster: z.number().nullable(),
+        network: z.number().nullable(),
+      }),
+    ),
+    /** `pages`: linking pages. */
+    links: z.array(z.object({ from: z.number(), to: z.number(), pages: z.number() })),
+  }),
+  oldBy: ['crawls', 'job'],
+})
+
 /** A site in the ranking of all that our graph knows, by standing. */
 export const rankedSite = z.object({
   id: z.number(),

@@ -106,6 +106,7 @@ export const samples: Record<string, Record<string, unknown>> = {
   listTargetLinks: { ...site, target: 'clay.example' },
   listTargetAnchors: { ...site, target: 'clay.example' },
   listLinkedPages: { ...site, target: 'clay.example' },
+  readNeighbourhood: { ...site, target: 'clay.example' },
   listSiteRanking: site,
   listDisavowed: site,
   setDisavowed: { ...site, domains: ['clay.example'], on: true },

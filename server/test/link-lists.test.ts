@@ -8,6 +8,7 @@ import {
   listTargetAnchors,
   listTargetLinks,
   readLinkFigures,
+  readNeighbourhood,
   setDisavowed,
 } from '@dew-trail/contract/link-lists'
 import { rankLinks } from '@dew-trail/contract/links'
@@ -151,6 +152,17 @@ describe('lists', () => {
       topAnchor: 'clay wheels',
       next: null,
     })
+  })
+  test('the neighbourhood has the best linking sites and the links among them', async () => {
+    const { sites, links } = await server.call(readNeighbourhood, { ...of('big.example'), most: 5 })
+    expect(sites).toHaveLength(5)
+    const standings = sites.map(site => site.standing ?? -1)
+    expect(standings).toEqual(standings.toSorted((a, b) => b - a))
+    // None of these links to another.
+    expect(links).toEqual([])
+    const rivals = await server.call(readNeighbourhood, of('rival.example'))
+    expect(rivals.sites.map(site => site.domain)).toEqual(['two.example'])
+    expect(await server.call(readNeighbourhood, of('nobody.example'))).toEqual({ sites: [], links: [] })
   })
   test('the ranking holds all sites by standing, found by a part of the name, and compared ones in any case', async () => {
     const whole = await server.call(listSiteRanking, { siteId: site.id })

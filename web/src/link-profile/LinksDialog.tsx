@@ -5,6 +5,7 @@ import { Dialog, DialogContent, DialogTitle, IconButton } from '@mui/material'
 import { X } from 'lucide-react'
 import { useInfiniteQuery } from '@tanstack/react-query'
 import { useState } from 'react'
+import { Link } from 'react-router'
 import { call } from '../api/call.ts'
 import { formatShortDay, formatWhole, plural } from '../ui/format.ts'
 import { useSite } from '../ui/site-context.ts'
@@ -16,7 +17,7 @@ type Props = { url: string; keywordId?: number; phrase?: string; onClose(): void
 
 /** The links to a page or to its whole site, as far as our graph knows them. */
 export function LinksDialog({ url, keywordId, phrase, onClose }: Props) {
-  const { site } = useSite()
+  const { site, market } = useSite()
   const act = useAct()
   const [scope, setScope] = useState<Scope>('page')
   const [followOnly, setFollowOnly] = useState(true)
@@ -52,6 +53,14 @@ export function LinksDialog({ url, keywordId, phrase, onClose }: Props) {
               {each === 'page' ? 'This page' : 'The whole site'}
             </button>
           ))}
+          <Link
+            className="link"
+            style={{ marginLeft: 'auto' }}
+            to={`/${site.id}/links?${new URLSearchParams({ market: String(market.id), see: 'sites', of: scope === 'page' ? url : (data?.domain ?? url) })}`}
+            onClick={onClose}
+          >
+            All about these links
+          </Link>
         </div>
         {profile.error ? (
           <p role="alert" className="fall">

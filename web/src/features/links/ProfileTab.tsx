@@ -10,6 +10,7 @@ import { BandPicture } from './BandPicture.tsx'
 import { LinkGrowth } from './LinkGrowth.tsx'
 import { LinksBar } from './LinksBar.tsx'
 import { MakeupStrips } from './MakeupStrips.tsx'
+import { Neighbourhood } from './Neighbourhood.tsx'
 import { NoLinks } from './NoLinks.tsx'
 import { SideBySide } from './SideBySide.tsx'
 import { lostDays, useLinks } from './use-links.ts'
@@ -53,6 +54,7 @@ export function ProfileTab({ targets, setRivals }: ReturnType<typeof useCompared
               <Subjects figures={data.figures} />
             </div>
             {data.figures.length > 1 && <SideBySide figures={data.figures} />}
+            {first.known && <Neighbourhood target={first.target} />}
           </div>
         )}
         <div className="foot">

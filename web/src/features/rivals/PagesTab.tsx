@@ -1,7 +1,7 @@
 import { listLandingPages } from '@dew-trail/contract/rivals'
 import { landingBatch, landingSpecs } from '@dew-trail/contract/rival-tables'
 import { useCallback, useMemo } from 'react'
-import { Link } from 'react-router'
+import { Link, useNavigate } from 'react-router'
 import { useEndpoint } from '../../api/use-endpoint.ts'
 import type { Row } from '../../rows/row-source.ts'
 import { plainView } from '../../sheet/plain-view.ts'
@@ -43,6 +43,25 @@ export function PagesTab({ targets, setRivals }: ReturnType<typeof useCompared>)
   const source = useRowsInWorker(landingSpecs, batch)
   // In the order in which they come: own ones that want something first, then by visits.
   const state = useSheetState('')
+  const navigate = useNavigate()
+  const rowActions = useMemo(
+    () => ({
+      keys: () => ({}),
+      menu: (row: Row) => {
+        const at = new URLSearchParams({
+          market: String(market.id),
+          with: targets.slice(1).join(','),
+          see: 'sites',
+          of: String(row.url),
+        })
+        return [
+          { label: 'Who links to this page', run: () => void navigate(`/${site.id}/links?${at}`) },
+          { label: 'Open the page', run: () => void window.open(String(row.url), '_blank', 'noreferrer') },
+        ]
+      },
+    }),
+    [site.id, market.id, targets, navigate],
+  )
   const unfold = useCallback((row: Row) => <PageKeywords url={String(row.url)} why={row.why as string | null} />, [])
   return (
     <TableScreen
@@ -63,6 +82,7 @@ export function PagesTab({ targets, setRivals }: ReturnType<typeof useCompared>)
       sums={sums}
       shippedViews={own ? ownViews : views}
       unfold={unfold}
+      rowActions={rowActions}
       foot={({ sums: of }) => (
         <>
           <Listed data={data} first="that bring most" coming={isMore && !all.data} />

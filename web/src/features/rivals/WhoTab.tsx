@@ -1,4 +1,5 @@
 import { judgeRival, listRivals, type RivalSite } from '@dew-trail/contract/rivals'
+import { Link } from 'react-router'
 import { call } from '../../api/call.ts'
 import { useEndpoint } from '../../api/use-endpoint.ts'
 import { Waiting } from '../../api/Waiting.tsx'
@@ -82,7 +83,13 @@ export function WhoTab({ targets, setRivals }: ReturnType<typeof useCompared>) {
                 {data.rivals.map(rival => (
                   <tr key={rival.domain} style={rival.state === 'aside' ? { opacity: 0.75 } : {}}>
                     <td title={rival.reasons.join('\n')}>
-                      <b>{rival.domain}</b>{' '}
+                      <Link
+                        className="link"
+                        title={`Who links to ${rival.domain}`}
+                        to={`/${site.id}/links?${new URLSearchParams({ market: String(market.id), with: rival.domain, see: 'sites', of: rival.domain })}`}
+                      >
+                        {rival.domain}
+                      </Link>{' '}
                       {rival.state !== 'proposed' && <small className="quiet">{stateWords[rival.state]}</small>}
                     </td>
                     <td title={rival.reasons.slice(1).join('\n')}>

@@ -212,6 +212,37 @@ export async function manyLinkedPages(db: Db, scope: LinkScope, most: number): P
   return rows
 }
 
+export type NeighbourRow = {
+  id: number
+  domain: string
+  standing: number | null
+  trust: number | null
+  cluster: number | null
+  network: number | null
+}
+/** Linking sites with followed links, those of the highest standing first, and how they link each other. */
+export async function manyNeighbours(
+  db: Db,
+  scope: LinkScope,
+  most: number,
+): Promise<{ sites: NeighbourRow[]; links: Array<{ from: number; to: number; pages: number }> }> {
+  const { rows: sites } = await db.query<NeighbourRow>(
+    `select s.id, d.domain, t.standing, t.trust, t.cluster, t.network
+     from (select distinct source_site_id id from ${scopeSql(scope)} and l.rel = 0) s
+     join linked_site d on d.graph_id = $1 and d.id = s.id
+     left join site_standing t on t.graph_id = $1 and t.snapshot_id = ${latestSql} and t.site_id = s.id
+     order by t.standing desc nulls last, s.id limit $5`,
+    [...scopeValues(scope), most],
+  )
+  const { rows: links } = await db.query<{ from: number; to: number; pages: number }>(
+    `select source_site_id "from", target_site_id "to", pages from linking_site
+     where graph_id = $1 and target_site_id = any($2) and source_site_id = any($2) and follow > 0
+     order by 1, 2`,
+    [graphId, sites.map(site => site.id)],
+  )
+  return { sites, links }
+}
+
 export type RankingRow = {
   id: number
   place: number

@@ -21,6 +21,7 @@ import { maybePageScale } from '../profile-queries.ts'
 import {
   manyLinkedPages,
   manyLinkingSites,
+  manyNeighbours,
   manyPhrasesOf,
   manyRanked,
   manyTargetAnchors,
@@ -153,6 +154,18 @@ function nextFor({ status, redirectTo }: Pick<LinkedPage, 'status' | 'redirectTo
   if (status >= 500) return 'answers with an error: look at the server'
   if (redirectTo !== null) return 'leads elsewhere: ask for links to the new address'
   return null
+}
+
+/** The best of the sites that link to a target, and which of them link to which. */
+export async function readNeighbours(pool: pg.Pool, wanted: Of & { most: number }) {
+  const scope = await maybeScope(pool, needTarget(wanted.target), wanted)
+  if (!scope) return { sites: [], links: [] }
+  const { sites, links } = await manyNeighbours(pool, scope, wanted.most)
+  const places = new Map(sites.map((site, place) => [site.id, place]))
+  return {
+    sites: sites.map(({ id: _, ...site }) => site),
+    links: links.map(({ from, to, pages }) => ({ from: places.get(from)!, to: places.get(to)!, pages })),
+  }
 }
 
 /** All known sites by standing. */

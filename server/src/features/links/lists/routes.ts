@@ -7,6 +7,7 @@ import {
   listTargetAnchors,
   listTargetLinks,
   readLinkFigures,
+  readNeighbourhood,
   setDisavowed,
 } from '@dew-trail/contract/link-lists'
 import {
@@ -36,7 +37,14 @@ import {
   updateProspect,
 } from './mark-queries.ts'
 import { readFigures } from './read-figures.ts'
-import { readAnchors, readLinkedPages, readLinkingSites, readRanking, readTargetLinks } from './read-lists.ts'
+import {
+  readAnchors,
+  readLinkedPages,
+  readLinkingSites,
+  readNeighbours,
+  readRanking,
+  readTargetLinks,
+} from './read-lists.ts'
 
 const stateWords: Record<ProspectState, string> = {
   toAsk: 'to ask',
@@ -69,6 +77,10 @@ export function mountLinkLists(router: Router, context: Context): void {
   mount(router, listLinkedPages, async input => {
     await needSite(pool, input.siteId)
     return readLinkedPages(pool, { ...input, today: today() })
+  })
+  mount(router, readNeighbourhood, async input => {
+    await needSite(pool, input.siteId)
+    return readNeighbours(pool, { ...input, today: today() })
   })
   mount(router, listSiteRanking, async ({ siteId, contains, beside }) => {
     await needSite(pool, siteId)

@@ -1,0 +1,95 @@
+import type { readNeighbourhood } from '@dew-trail/contract/link-lists'
+import { useColorScheme } from '@mui/material'
+import cytoscape from 'cytoscape'
+import { useEffect, useRef } from 'react'
+import type { z } from 'zod'
+
+type Props = z.output<typeof readNeighbourhood.output>
+const [height, least, span] = [420, 8, 26]
+const colourNames = ['scale3', 'rival1', 'rival3', 'rival5', 'rival2', 'rival4'] as const
+
+/** Sites as dots, the larger the higher their standing, in the colour of their cluster; those of networks have a ring. */
+export default function NeighbourPicture({ sites, links }: Props) {
+  const box = useRef<HTMLDivElement>(null)
+  const { mode, systemMode } = useColorScheme()
+  const scheme = mode === 'system' ? systemMode : mode
+  // biome-ignore lint/correctness/useExhaustiveDependencies: drawn anew in the colours of another theme.
+  useEffect(() => {
+    const element = box.current
+    if (!element) return
+    const style = getComputedStyle(element)
+    const colour = (name: string): string => style.getPropertyValue(`--mui-palette-dew-${name}`).trim()
+    // The largest clusters have colours of their own, the rest one together.
+    const sizes = new Map<number, number>()
+    for (const site of sites) if (site.cluster !== null) sizes.set(site.cluster, (sizes.get(site.cluster) ?? 0) + 1)
+    const order = [...sizes].sort((a, b) => b[1] - a[1]).map(([cluster]) => cluster)
+    const drawn = cytoscape({
+      container: element,
+      elements: [
+        ...sites.map((site, i) => ({
+          data: {
+            id: String(i),
+            label: site.domain.replace(/\.[^.]+$/, ''),
+            size: least + ((site.standing ?? 0) / 100) * span,
+            colour: colour(
+              colourNames[Math.min(order.indexOf(site.cluster ?? -1) + 1, colourNames.length - 1)] ?? 'scale3',
+            ),
+            ring: site.network === null ? 0 : 4,
+          },
+        })),
+        ...links.map(link => ({
+          data: {
+            source: String(link.from),
+            target: String(link.to),
+            width: Math.min(4, 0.6 + Math.log2(link.pages) / 3),
+          },
+        })),
+      ],
+      style: [
+        {
+          selector: 'node',
+          style: {
+            width: 'data(size)',
+            height: 'data(size)',
+            'background-color': 'data(colour)',
+            'border-width': 'data(ring)',
+            'border-color': colour('fall'),
+            label: 'data(label)',
+            'font-size': 10,
+            color: colour('ink'),
+            'text-valign': 'bottom',
+            'text-margin-y': 3,
+          },
+        },
+        {
+          selector: 'edge',
+          style: {
+            width: 'data(width)',
+            'line-color': colour('line'),
+            'target-arrow-color': colour('scale2'),
+            'target-arrow-shape': 'triangle',
+            'arrow-scale': 0.6,
+            'curve-style': 'straight',
+          },
+        },
+      ],
+      layout: {
+        name: 'cose',
+        animate: false,
+        nodeRepulsion: () => 20_000,
+        idealEdgeLength: () => 80,
+        randomize: false,
+      },
+      userZoomingEnabled: false,
+    })
+    return () => drawn.destroy()
+  }, [sites, links, scheme])
+  return (
+    <div
+      ref={box}
+      role="img"
+      aria-label="Linking sites and the links among them; the table says the same"
+      style={{ height, border: '1px solid var(--mui-palette-dew-line)', borderRadius: 6 }}
+    />
+  )
+}
