@@ -5,8 +5,19 @@ import { useEffect, useRef } from 'react'
 import type { z } from 'zod'
 
 type Props = z.output<typeof readNeighbourhood.output>
-const [height, least, span] = [420, 8, 26]
+const [height, least, span, margin] = [420, 8, 22, 48]
 const colourNames = ['scale3', 'rival1', 'rival3', 'rival5', 'rival2', 'rival4'] as const
+
+/** Stretches what was laid out over the whole box, so that dots and words keep their size. */
+function fillBox(drawn: cytoscape.Core): void {
+  const { x1, x2, y1, y2 } = drawn.nodes().boundingBox({ includeLabels: false })
+  const [across, down] = [drawn.width() - 2 * margin, drawn.height() - 2 * margin]
+  drawn.nodes().positions(node => {
+    const { x, y } = node.position()
+    return { x: margin + ((x - x1) / (x2 - x1 || 1)) * across, y: margin + ((y - y1) / (y2 - y1 || 1)) * down }
+  })
+  drawn.viewport({ zoom: 1, pan: { x: 0, y: 0 } })
+}
 
 /** Sites as dots, the larger the higher their standing, in the colour of their cluster; those of networks have a ring. */
 export default function NeighbourPicture({ sites, links }: Props) {
@@ -76,12 +87,19 @@ export default function NeighbourPicture({ sites, links }: Props) {
       layout: {
         name: 'cose',
         animate: false,
-        nodeRepulsion: () => 20_000,
-        idealEdgeLength: () => 80,
         randomize: false,
+        nodeDimensionsIncludeLabels: true,
+        nodeRepulsion: () => 300_000,
+        fit: false,
+        idealEdgeLength: () => 110,
+        // Hundreds of links would pull all sites into one heap.
+        edgeElasticity: () => 1_500,
+        gravity: 0.4,
+        numIter: 1_500,
       },
       userZoomingEnabled: false,
     })
+    fillBox(drawn)
     return () => drawn.destroy()
   }, [sites, links, scheme])
   return (

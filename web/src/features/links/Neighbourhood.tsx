@@ -14,7 +14,9 @@ export function Neighbourhood({ target }: { target: string }) {
   const { data, error } = useEndpoint(readNeighbourhood, { ...asked, target })
   if (!data) return <Waiting error={error} />
   if (data.sites.length < 2) return null
-  const degree = data.sites.map((_, i) => data.links.filter(link => link.from === i || link.to === i).length)
+  const degree = data.sites.map(
+    (_, i) => new Set(data.links.flatMap(({ from, to }) => (from === i ? [to] : to === i ? [from] : []))).size,
+  )
   const most = degree.indexOf(Math.max(...degree))
   const mutual = data.links.filter(link =>
     data.links.some(back => back.from === link.to && back.to === link.from && back.from < back.to),
