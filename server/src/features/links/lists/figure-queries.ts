@@ -1,4 +1,5 @@
 import type { MakeupStrip } from '@dew-trail/contract/link-lists'
+import { seenByBits } from '@dew-trail/core/links/link-codes'
 import type { Db } from '../../../platform/db/pool.ts'
 import { graphId, latestSql, type LinkScope, scopeSql, scopeValues } from './link-scope.ts'
 
@@ -104,6 +105,9 @@ export async function manyStripParts(db: Db, scope: LinkScope): Promise<StripRow
   return rows
 }
 
+/** Of a link that our crawler alone knows it is known when it was met, not since when it stands. */
+const dated = `seen_by <> ${seenByBits.crawl}`
+
 export type WeekRow = { week: string | null; gained: number; lost: number; fresh: number }
 /**
  * Linking sites by the Monday of the week in which they were first seen, and in which the last of their links went; `fresh`: sites with
@@ -112,14 +116,14 @@ export type WeekRow = { week: string | null; gained: number; lost: number; fresh
 export async function manyWeeks(db: Db, scope: LinkScope): Promise<WeekRow[]> {
   const { rows } = await db.query<WeekRow>(
     `with sites as (
-       select min(first_seen) came, case when bool_and(gone_on is not null) then max(gone_on) end went
+       select min(first_seen) filter (where ${dated}) came, case when bool_and(gone_on is not null) then max(gone_on) end went
        from ${scopeSql({ ...scope, age: 'ever' })} group by source_site_id
      )
      select week, sum(gained)::integer gained, sum(lost)::integer lost, sum(fresh)::integer fresh from (
        select to_char(date_trunc('week', came), 'YYYY-MM-DD') week, 1 gained, 0 lost, 0 fresh from sites
        union all select to_char(date_trunc('week', went), 'YYYY-MM-DD'), 0, 1, 0 from sites where went is not null
        union all select to_char(date_trunc('week', first_seen), 'YYYY-MM-DD'), 0, 0, 1
-       from ${scopeSql({ ...scope, age: 'ever' })} and first_seen is not null group by source_site_id, 1
+       from ${scopeSql({ ...scope, age: 'ever' })} and first_seen is not null and ${dated} group by source_site_id, 1
      ) w group by 1 order by 1`,
     scopeValues(scope),
   )
@@ -135,7 +139,7 @@ export async function oneBurst(db: Db, scope: LinkScope, week: string, mostNamed
   const { rows } = await db.query<BurstSources>(
     `with came as materialized (
        select source_site_id s, target_page_id t from ${scopeSql({ ...scope, age: 'ever' })}
-         and first_seen >= $4::date and first_seen < $4::date + 7
+         and first_seen >= $4::date and first_seen < $4::date + 7 and ${dated}
      ), landed as (
        select t, count(distinct s) n from came group by 1 order by 2 desc, 1 limit 1
      ), makers as (
