@@ -16,8 +16,8 @@ const [leastLinks, weeksTold] = [20, 104]
 /** A burst belongs to a campaign if its week begins at most so long before the campaign and after. */
 const [daysBefore, daysAfter] = [7, 35]
 const leastPages = 5
-/** Pages with so many links are looked at. */
-const leastOfPage = 40
+/** Pages with so many links are looked at, of each world so many. */
+const [leastOfPage, mostPages] = [40, 120]
 const cause = { everyPage: 1, campaign: 3 }
 
 type TrueLink = { source: string; target: string; born: string; died: string | null; cause: number }
@@ -145,7 +145,12 @@ async function judgeBursts(
       known.set(link.target, [...(known.get(link.target) ?? []), Date.parse(link.born)])
   }
   const since = Date.now() - (weeksTold - 4) * 7 * day
-  const pages = [...all].filter(([, count]) => count >= leastOfPage).map(([url]) => url)
+  // In the order of their addresses, which says nothing of their links.
+  const pages = [...all]
+    .filter(([, count]) => count >= leastOfPage)
+    .map(([url]) => url)
+    .sort()
+    .slice(0, mostPages)
   for (let at = 0; at < pages.length; at += atOnce) {
     const targets = pages.slice(at, at + atOnce)
     const { figures } = await callServer(server, readLinkFigures, { siteId, targets, age: 'ever' })
