@@ -242,7 +242,6 @@ describe('the trail, from a seed to a tracked position', () => {
   test('the unbuilt parts say so and lead on', async () => {
     for (const [name, words] of [
       ['group', 'will be grouped'],
-      ['links', 'who links to whom'],
       ['places', 'point by point'],
       ['reports', 'will be put together'],
     ] as const) {
@@ -250,6 +249,16 @@ describe('the trail, from a seed to a tracked position', () => {
       await seen(words)
       await seen('not built yet')
     }
+  })
+
+  test('links say how they come while none is known, and a prospect is written down', async () => {
+    await station('links')
+    await seen('Our graph knows no link to')
+    await (await page.waitForSelector('::-p-aria([name="Prospects"][role="button"])'))!.click()
+    await seen('No site is written down yet')
+    await page.type('input[aria-label="Another prospect"]', 'classfinder.example')
+    await page.keyboard.press('Enter')
+    await page.waitForSelector('.sheet-row [title="classfinder.example"]')
   })
 
   test('rivals are compared by the results that were fetched', async () => {

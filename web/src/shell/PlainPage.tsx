@@ -10,12 +10,6 @@ const pages: Record<string, Page> = {
     until: 'Until then, put keywords that belong together on one page by hand: select them in Weigh and press P.',
     step: { label: 'Go to Weigh', to: 'weigh' },
   },
-  links: {
-    title: 'Links',
-    will: 'Here will be who links to whom: linking sites, anchors, growth, and links worth having. This part is not built yet.',
-    until: 'Until then, linking sites of each result are counted when a keyword is weighed.',
-    step: { label: 'Go to Weigh', to: 'weigh' },
-  },
   places: {
     title: 'Places',
     will: 'Here positions in local results will be measured point by point across a town. This part is not built yet.',
