@@ -206,6 +206,12 @@ describe('prospects', () => {
       remarks: '',
       nextDay: null,
     })
+    // A contact that is taken away does not come back by undo.
+    const contact = 'b@one.example'
+    const given = await server.call(changeProspect, { ...of, version: 3, contact })
+    const forgotten = await server.call(changeProspect, { ...of, version: given.version, contact: null, anchor: 'x' })
+    await server.call(undoAct, { siteId: site.id, actId: forgotten.actId! })
+    expect((await all()).find(each => each.id === one!.id)).toMatchObject({ contact: null, anchor: '' })
     const removed = await server.call(removeProspects, { siteId: site.id, prospectIds: [one!.id] })
     expect((await all()).map(each => each.domain)).toEqual(['two.example', 'three.example'])
     await server.call(undoAct, { siteId: site.id, actId: removed.actId! })

@@ -1,6 +1,6 @@
 import { changeProspect, type Prospect, prospectStates } from '@dew-trail/contract/prospects'
 import { MenuItem, TextField } from '@mui/material'
-import { useState } from 'react'
+import { useRef, useState } from 'react'
 import { call } from '../../api/call.ts'
 import { useSite } from '../../ui/site-context.ts'
 import { useAct } from '../../ui/use-act.ts'
@@ -24,12 +24,25 @@ export function ProspectDetails({ prospect }: { prospect: Prospect }) {
   const act = useAct()
   /** Texts that are being written, by field; the others are as they were saved. */
   const [draft, setDraft] = useState<Partial<Record<Field, string>>>({})
-  const save = (change: Partial<Omit<Prospect, 'id' | 'version'>>, done?: () => void) =>
-    act(async () => {
-      const { id: prospectId, version } = prospect
-      await call(changeProspect, { siteId: site.id, prospectId, version, ...change })
-      done?.()
-    })
+  /** One's own changes are saved one after another, each on the version that the one before made: fields are left faster than that is heard. */
+  const latest = useRef(prospect.version)
+  latest.current = Math.max(latest.current, prospect.version)
+  const saving = useRef<Promise<void>>(Promise.resolve())
+  const save = (change: Partial<Omit<Prospect, 'id' | 'version'>>, done?: () => void) => {
+    saving.current = saving.current.then(() =>
+      act(async () => {
+        const { version } = await call(changeProspect, {
+          siteId: site.id,
+          prospectId: prospect.id,
+          version: latest.current,
+          ...change,
+        })
+        latest.current = Math.max(latest.current, version)
+        done?.()
+      }),
+    )
+    return saving.current
+  }
   const leave = (key: Field) => {
     const text = draft[key]
     if (text === undefined) return

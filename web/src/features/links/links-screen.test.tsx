@@ -402,6 +402,20 @@ describe('prospects', () => {
     await user.tab()
     await waitFor(() => expect(bodies(changeProspect)).toEqual([{ version: 1, contact: 'a@classfinder.example' }]))
   })
+  test('fields that are left one after another are each saved on the version that the one before made', async () => {
+    const { user, bodies } = show('&see=prospects', answers())
+    await user.click(await screen.findByTitle('classfinder.example'))
+    await user.type(await screen.findByLabelText('Wished words'), 'clay')
+    await user.tab()
+    await user.type(screen.getByLabelText('Remarks'), '!')
+    await user.tab()
+    await waitFor(() =>
+      expect(bodies(changeProspect)).toEqual([
+        { version: 1, anchor: 'clay' },
+        { version: 2, remarks: 'Wrote to them!' },
+      ]),
+    )
+  })
   test('stand on a board by state, and are moved by choosing another', async () => {
     const { user, bodies } = show('&see=prospects&as=board', answers())
     const asked = await screen.findByRole('region', { name: 'asked' })

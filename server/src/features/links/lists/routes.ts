@@ -134,7 +134,9 @@ function mountProspects(router: Router, context: Context): void {
           'conflict',
           'Somebody changed this prospect meanwhile. Nothing was saved; look at it again first.',
         )
-      const old = Object.fromEntries(Object.keys(change).map(key => [key, before[key as keyof ProspectRow]]))
+      // A contact that is taken away is forgotten for good: not even undo knows it.
+      const kept = Object.keys(change).filter(key => key !== 'contact' || change.contact !== null)
+      const old = Object.fromEntries(kept.map(key => [key, before[key as keyof ProspectRow]]))
       const title = change.state
         ? `${before.domain} is ${stateWords[change.state]}`
         : `Prospect ${before.domain} changed`
