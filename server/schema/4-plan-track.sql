@@ -126,6 +126,21 @@ create table log_week (
   primary key (site_id, keyword_id, property_id, week, place, device),
   foreign key (site_id, property_id) references log_property on delete cascade
 ) partition by hash (site_id);
+-- The same by page: which own page was shown for a query. page_id: of result_address. Of one search that showed two pages each has its own row.
+create table log_page_week (
+  site_id bigint not null,
+  keyword_id bigint not null,
+  property_id bigint not null,
+  week date not null,
+  place text not null,
+  device text not null check (device in ('desktop', 'mobile')),
+  page_id integer not null,
+  impressions integer not null,
+  clicks integer not null,
+  position real not null,
+  primary key (site_id, keyword_id, property_id, week, place, device, page_id),
+  foreign key (site_id, property_id) references log_property on delete cascade
+) partition by hash (site_id);
 -- The same summed over the last weeks, all devices; derived. searches: the least searches a month that the log shows.
 create table log_sum (
   site_id bigint not null references site on delete cascade,
@@ -148,4 +163,4 @@ create table click_curve (
   fitted_at timestamptz not null default now(),
   primary key (site_id, device, brand)
 );
-select make_hash_partitions(big) from unnest(array['position_day', 'position_year', 'page_found', 'log_week', 'log_sum']) big;
+select make_hash_partitions(big) from unnest(array['position_day', 'position_year', 'page_found', 'log_week', 'log_page_week', 'log_sum']) big;

@@ -5,21 +5,16 @@ import type { z } from 'zod'
 import type { Context } from '../../context.ts'
 import { countOf, doAct } from '../../domain/acts/do-act.ts'
 import { keepPredictions } from '../../domain/chances/prediction-queries.ts'
+import { changedByPlan, place, setPageRemoved } from '../../domain/plans/place-keywords.ts'
 import { touchKeywords } from '../../domain/sites/queries.ts'
 import {
-  assign,
   type Assignment,
   insertPage,
-  manyAssignments,
   manyKeywordIdsOfPage,
   maybePage,
   type PageRow,
-  setRemoved,
   updatePage,
-} from './queries.ts'
-
-/** What may have become otherwise with a page or what stands on it. */
-export const changedByPlan = ['plan', 'keywords'] as const
+} from '../../domain/plans/queries.ts'
 
 async function onePage(db: pg.PoolClient, siteId: number, pageId: number): Promise<PageRow> {
   const page = await maybePage(db, siteId, pageId)
@@ -29,19 +24,6 @@ async function onePage(db: pg.PoolClient, siteId: number, pageId: number): Promi
 /** How many keywords stood on another page than the one they are put on. */
 const takenOff = (before: readonly Assignment[], pageId: number | null): number =>
   before.filter(each => each.pageId !== null && each.pageId !== pageId).length
-
-/** Puts keywords on a page, or off all pages, and gives where each stood before. */
-export async function place(
-  db: pg.PoolClient,
-  siteId: number,
-  pageId: number | null,
-  keywordIds: number[],
-): Promise<Assignment[]> {
-  const before = await manyAssignments(db, siteId, keywordIds)
-  await assign(db, siteId, pageId, keywordIds)
-  await touchKeywords(db, siteId, keywordIds)
-  return before
-}
 
 export function addPage(context: Context, input: z.output<(typeof createPage)['input']>) {
   return doAct(context, input.siteId, async db => {
@@ -95,16 +77,6 @@ export function removePlannedPage(context: Context, siteId: number, pageId: numb
     return { answer: {}, act: { kind: 'removePage', title, data: { pageId } }, changed: changedByPlan }
   })
 }
-export async function setPageRemoved(
-  db: pg.PoolClient,
-  siteId: number,
-  pageId: number,
-  removed: boolean,
-): Promise<void> {
-  await setRemoved(db, siteId, pageId, removed)
-  await touchKeywords(db, siteId, await manyKeywordIdsOfPage(db, siteId, pageId))
-}
-
 export function assignToPage(context: Context, siteId: number, pageId: number | null, keywordIds: number[]) {
   return doAct(context, siteId, async db => {
     const page = pageId === null ? null : await onePage(db, siteId, pageId)

@@ -3,7 +3,7 @@ import { figureParts } from '@dew-trail/core/demand/shared-figures'
 import type pg from 'pg'
 import { needMarket } from '../../domain/sites/need-market.ts'
 import { visitReader } from '../../domain/chances/visits-of.ts'
-import { manyPageKeywords, manyPages, type PageKeywordRow } from './queries.ts'
+import { manyPageKeywords, manyPages, type PageKeywordRow } from '../../domain/plans/queries.ts'
 
 /** Planned pages with sums over their keywords. A sum counts what is known and says how many are not; nothing known is unknown, not 0. */
 export async function listPlannedPages(

@@ -1,22 +1,8 @@
 import { AppError } from '@dew-trail/contract/errors'
-import type pg from 'pg'
 import type { UndoWork } from '../../domain/acts/do-act.ts'
-import { changedByPlan, changePageRow, place, setPageRemoved } from './change-plan.ts'
-import { type Assignment, manyAssignments, type PageRow } from './queries.ts'
-
-/** Puts keywords back where they stood, those alone that are still where they were put. A page that is gone meanwhile takes none. */
-async function putBack(db: pg.PoolClient, siteId: number, pageId: number | null, before: Assignment[]): Promise<void> {
-  const now = await manyAssignments(
-    db,
-    siteId,
-    before.map(each => each.keywordId),
-  )
-  const still = new Set(now.filter(each => each.pageId === pageId).map(each => each.keywordId))
-  for (const back of new Set(before.map(each => each.pageId))) {
-    const ids = before.filter(each => each.pageId === back && still.has(each.keywordId)).map(each => each.keywordId)
-    if (ids.length) await place(db, siteId, back, ids)
-  }
-}
+import { changedByPlan, putBack, setPageRemoved } from '../../domain/plans/place-keywords.ts'
+import { changePageRow } from './change-plan.ts'
+import type { Assignment, PageRow } from '../../domain/plans/queries.ts'
 
 export const undoAssign: UndoWork = async (db, siteId, data: { pageId: number | null; before: Assignment[] }) => {
   await putBack(db, siteId, data.pageId, data.before)

@@ -1,5 +1,5 @@
 import type { PageState } from '@dew-trail/contract/plan'
-import { pageKey } from '../../domain/pages/page-key.ts'
+import { pageKey } from '../pages/page-key.ts'
 import type { Db } from '../../platform/db/pool.ts'
 
 export type PageRow = {
