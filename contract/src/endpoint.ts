@@ -19,6 +19,7 @@ export type OldBy =
   | 'rivals'
   | 'prospects'
   | 'disavowed'
+  | 'themes'
   | 'job'
   | 'learn'
 

@@ -37,11 +37,17 @@ export const importFields = {
     { key: 'place', label: 'Position', needed: true },
     { key: 'country', label: 'Country', needed: false },
     { key: 'device', label: 'Device', needed: false },
+    { key: 'url', label: 'Page', needed: false },
+  ],
+  themes: [
+    { key: 'phrase', label: 'Keyword', needed: true },
+    { key: 'searches', label: 'Searches a month', needed: false },
+    { key: 'theme', label: 'Theme', needed: false },
   ],
 } as const
 export type ImportKind = keyof typeof importFields
 /** Kinds of files that were imported: those with columns, and web graphs of two files. */
-export const allImportKinds = ['keywords', 'positions', 'log', 'links', 'graph'] as const
+export const allImportKinds = ['keywords', 'positions', 'log', 'links', 'themes', 'graph'] as const
 export type AnyImportKind = (typeof allImportKinds)[number]
 
 /** Uploads are sent as the raw body to this path, the file's name in the query, so nothing is held in memory. */
@@ -49,7 +55,7 @@ export const uploadPath = (siteId: number, kind: ImportKind, fileName: string): 
   `/api/sites/${siteId}/imports?kind=${kind}&fileName=${encodeURIComponent(fileName)}`
 export const uploadQuery = z.object({
   siteId: id,
-  kind: z.enum(['keywords', 'positions', 'log', 'links']),
+  kind: z.enum(['keywords', 'positions', 'log', 'links', 'themes']),
   fileName: z.string().max(300).default('file.csv'),
 })
 export const uploaded = z.object({

@@ -11,6 +11,7 @@ export const jobKinds = [
   'importPositions',
   'importLog',
   'importLinks',
+  'importThemes',
   'importPages',
   'importGraph',
   'log',
@@ -20,6 +21,7 @@ export const jobKinds = [
   'rankings',
   'sweep',
   'learn',
+  'group',
 ] as const
 export const jobStates = ['waiting', 'running', 'paused', 'done', 'failed', 'cancelled'] as const
 export type JobKind = (typeof jobKinds)[number]
@@ -96,6 +98,7 @@ export const siteEvent = z.discriminatedUnion('type', [
       'rivals',
       'prospects',
       'disavowed',
+      'themes',
     ]),
   }),
   z.object({ type: z.literal('job'), job }),

@@ -23,6 +23,7 @@ export const trail = z.object({
   found: z.number(),
   kept: z.number(),
   weighed: z.number(),
+  /** Of the current grouping of the market. */
   themes: z.number(),
   planned: z.number(),
   pages: z.number(),
@@ -144,7 +145,8 @@ export const getTrail = endpoint({
   errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/trail',
-  input: z.object({ siteId: id }),
+  /** Without a market no theme is counted. */
+  input: z.object({ siteId: id, marketId: id.optional() }),
   output: trail,
-  oldBy: ['job', 'keywords', 'plan', 'positions'],
+  oldBy: ['job', 'keywords', 'plan', 'positions', 'themes'],
 })

@@ -2,6 +2,7 @@ import type { ImportKind } from '@dew-trail/contract/imports'
 import type { JobKind } from '@dew-trail/contract/jobs'
 import { crawlFeature } from './features/crawl/index.ts'
 import { gatherFeature } from './features/gather/index.ts'
+import { groupFeature } from './features/group/index.ts'
 import { importsFeature } from './features/imports/index.ts'
 import { jobsFeature } from './features/jobs/index.ts'
 import { linksFeature } from './features/links/index.ts'
@@ -32,6 +33,7 @@ export const features: readonly Feature[] = [
   viewsFeature,
   listsFeature,
   weighFeature,
+  groupFeature,
   planFeature,
   trackFeature,
   crawlFeature,

@@ -1,4 +1,5 @@
 import { describe, expect, test } from 'vitest'
+import { compareThemes } from './compare-themes.ts'
 import { groupThemes } from './group-themes.ts'
 import { packPages } from './keyword-pages.ts'
 import { freeKeywords, type KeptPlace, type KeptTheme, regroup } from './regroup.ts'
@@ -66,4 +67,32 @@ describe('grouping again', () => {
       { id: null, lead: 2, members: [2, 3] },
     ])
   })
+})
+
+test('two groupings side by side: what is the same, split, merged, moved', () => {
+  const here = Int32Array.of(0, 0, 0, 1, 1, 2, 2, -1)
+  const there = Int32Array.of(5, 5, 6, 6, 6, 7, 7, 7)
+  expect(compareThemes(here, there)).toEqual({
+    same: 0,
+    split: [
+      {
+        theme: 0,
+        parts: [
+          { theme: 5, keywords: 2 },
+          { theme: 6, keywords: 1 },
+        ],
+      },
+    ],
+    merged: [
+      {
+        theme: 6,
+        parts: [
+          { theme: 1, keywords: 2 },
+          { theme: 0, keywords: 1 },
+        ],
+      },
+    ],
+    moved: [2, 7],
+  })
+  expect(compareThemes(here, here)).toEqual({ same: 3, split: [], merged: [], moved: [] })
 })

@@ -91,6 +91,8 @@ const logReply = z.object({
       clicks: z.number().int().min(0),
       impressions: z.number().int().min(0),
       position: z.number().min(0),
+      /** The own page that was shown; empty where it was not asked for. */
+      page: z.string().default(''),
     }),
     ({ clicks, impressions, position }) => clicks <= most && impressions <= most && position <= 1_000,
   ),
@@ -381,11 +383,19 @@ export class Sources {
     from: string,
     to: string,
     start: number,
+    byPage: boolean,
     signal?: Signal,
   ): Promise<{ rows: LogRow[]; total: number }> {
     const reply = await this.clients.querylog.ask({
       path: '/querylog/query',
-      body: { property, from, to, dimensions: ['query', 'country', 'device'], start, limit: 25_000 },
+      body: {
+        property,
+        from,
+        to,
+        dimensions: ['query', 'country', 'device', ...(byPage ? ['page'] : [])],
+        start,
+        limit: 25_000,
+      },
       reply: logReply,
       ...withSignal(signal),
     })

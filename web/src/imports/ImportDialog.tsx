@@ -22,6 +22,7 @@ const titles: Record<ImportKind, string> = {
   positions: 'Import positions',
   log: 'Import a query log',
   links: 'Import links',
+  themes: 'Group the keywords of a file',
 }
 const nothing = -1
 const separatorNames: Record<string, string> = { ',': 'commas', ';': 'semicolons', '\t': 'tabs', '|': 'bars' }

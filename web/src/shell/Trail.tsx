@@ -15,7 +15,7 @@ export function Trail() {
     const [, here, path] = pathname.split('/')
     if (here === String(site.id) && path) keepLook(site.id, path, search)
   }, [pathname, search, site.id])
-  const { data } = useEndpoint(getTrail, { siteId: site.id })
+  const { data } = useEndpoint(getTrail, { siteId: site.id, marketId: market.id })
   const destinations = useContext(destinationsContext)
   // A place is come back to as it was left; the place one is at begins anew.
   const at = (path: string): string =>

@@ -6,6 +6,7 @@ const jobOfKind = {
   positions: 'importPositions',
   log: 'importLog',
   links: 'importLinks',
+  themes: 'importThemes',
 } as const satisfies Record<ImportKind, JobKind>
 
 /** The kind of job that reads files of a kind. */

@@ -141,3 +141,12 @@ export async function maybePage(db: Db, siteId: number, pageId: number): Promise
   )
   return rows[0]
 }
+/** Pages of the plan that have an address, by its key; of several at one address the first. */
+export async function manyPageKeys(db: Db, siteId: number): Promise<Map<string, { id: number; title: string }>> {
+  const { rows } = await db.query<{ key: string; id: number; title: string }>(
+    `select page_key key, id, title from page_plan
+     where site_id = $1 and removed_at is null and page_key is not null order by id desc`,
+    [siteId],
+  )
+  return new Map(rows.map(({ key, ...page }) => [key, page]))
+}

@@ -2,6 +2,7 @@ import { normalForm } from '@dew-trail/core/words/normal-form'
 import type { Context } from '../../context.ts'
 import type { JobControl } from '../../platform/jobs/job-control.ts'
 import { mondayBefore, saveWeek } from './job.ts'
+import { saveLogPages } from './save-log-pages.ts'
 import { setPropertyLoaded } from '../../domain/query-log/queries.ts'
 import { beginLog } from './routes.ts'
 import { withMovedFigures } from '../../domain/chances/market-figures.ts'
@@ -20,23 +21,16 @@ export async function importLogJob(context: Context, control: JobControl): Promi
   const { row, bytes } = file
   const market = await needMarket(context.pool, siteId, Number(payload.marketId))
   const places = new Map((await maybeSite(context.pool, siteId))!.markets.map(each => [each.place, each.language]))
-  const weeks = new Map<string, Map<string, LogRow & { weighted: number }>>()
+  const weeks = new Map<string, Sums>()
+  /** The same by page, for files that name pages. */
+  const pageWeeks = new Map<string, Sums>()
   let day = ''
   let ofDay = new Map<string, LogRow>()
   let [lines, elsewhere] = [0, 0]
   const closeDay = (): void => {
     if (!ofDay.size) return
-    const week = mondayBefore(day)
-    let rows = weeks.get(week)
-    if (!rows) weeks.set(week, (rows = new Map()))
-    for (const [key, fact] of ofDay) {
-      const known = rows.get(key)
-      if (known) {
-        known.impressions += fact.impressions
-        known.clicks += fact.clicks
-        known.weighted += fact.position * fact.impressions
-      } else rows.set(key, { ...fact, weighted: fact.position * fact.impressions })
-    }
+    const rows = weekOf(weeks, mondayBefore(day))
+    for (const [key, fact] of ofDay) addUp(rows, key, fact)
     ofDay = new Map()
   }
   const takeRow = (cells: string[], line: number): void => {
@@ -74,6 +68,7 @@ export async function importLogJob(context: Context, control: JobControl): Promi
       closeDay()
       day = date.value
     }
+    const page = pageUrl(cellOf('url'))
     const key = `${country}|${device}|${query}`
     const known = ofDay.get(key)
     const fact = {
@@ -83,7 +78,9 @@ export async function importLogJob(context: Context, control: JobControl): Promi
       impressions: figures.impressions!,
       clicks: figures.clicks!,
       position: figures.place!,
+      page,
     } satisfies LogRow
+    if (page) addUp(weekOf(pageWeeks, mondayBefore(day)), `${key}|${page}`, fact)
     // Two pages shown for one search are one impression, at the higher place.
     if (known) {
       known.clicks += fact.clicks
@@ -99,11 +96,9 @@ export async function importLogJob(context: Context, control: JobControl): Promi
   const { propertyId, gatheringId } = await beginLog(context, siteId, market.id, `file:${row.fileName}`, row.fileName)
   let saved = 0
   for (const [week, rows] of [...weeks].sort()) {
-    await saveWeek(
-      context,
-      { siteId, propertyId, gatheringId, week, places },
-      [...rows.values()].map(each => ({ ...each, position: each.weighted / Math.max(1, each.impressions) })),
-    )
+    const of = { siteId, propertyId, week, places }
+    await saveWeek(context, { ...of, gatheringId }, meanPositions(rows))
+    await saveLogPages(context, of, meanPositions(pageWeeks.get(week) ?? new Map()))
     saved++
     await control.step(bytes / 2 + (bytes / 2) * (saved / weeks.size), bytes)
   }
@@ -115,3 +110,22 @@ export async function importLogJob(context: Context, control: JobControl): Promi
   await file.finish(lines)
   return { importId: row.id, lines, wrong: file.wrong, elsewhere, ...summed }
 }
+
+type Sums = Map<string, LogRow & { weighted: number }>
+function weekOf(weeks: Map<string, Sums>, week: string): Sums {
+  let rows = weeks.get(week)
+  if (!rows) weeks.set(week, (rows = new Map()))
+  return rows
+}
+function addUp(rows: Sums, key: string, fact: LogRow): void {
+  const known = rows.get(key)
+  if (known) {
+    known.impressions += fact.impressions
+    known.clicks += fact.clicks
+    known.weighted += fact.position * fact.impressions
+  } else rows.set(key, { ...fact, weighted: fact.position * fact.impressions })
+}
+const meanPositions = (rows: Sums): LogRow[] =>
+  [...rows.values()].map(each => ({ ...each, position: each.weighted / Math.max(1, each.impressions) }))
+/** The address of a page in a cell; what is none says nothing. */
+const pageUrl = (cell: string): string => (/^https?:\/\//i.test(cell) ? cell.slice(0, 2_000) : '')

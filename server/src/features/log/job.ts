@@ -11,6 +11,7 @@ import { lockSite, maybeSite, touchKeywords } from '../../domain/sites/queries.t
 import type { LogRow } from '../../sources/sources.ts'
 import { type LogWeekRow, replaceLogWeek, setPropertyLoaded } from '../../domain/query-log/queries.ts'
 import { withMovedFigures } from '../../domain/chances/market-figures.ts'
+import { saveLogPages } from './save-log-pages.ts'
 import { sumLog } from '../../domain/query-log/sum-log.ts'
 
 const day = 86_400_000
@@ -41,22 +42,19 @@ export async function logJob(context: Context, control: JobControl): Promise<obj
     await control.step(i, weeks + 1)
     const week = shift(newest, -7 * i)
     if (finished.has(week)) continue
-    const rows: LogRow[] = []
-    for (let start = 0; ; ) {
-      const reply = await context.sources.logRows(property, week, shift(week, 6), start, control.signal)
-      rows.push(...reply.rows)
-      start += reply.rows.length
-      if (!reply.rows.length || start >= reply.total) break
-    }
+    const rows = await rowsOf(week, false)
     const here = rows.filter(row => places.has(row.country))
     elsewhere += rows.length - here.length
     await saveWeek(context, { siteId, propertyId, gatheringId: Number(payload.gatheringId), week, places }, here)
+    // Pages are asked for apart: a search that showed two of them is one impression above, and one of each page here.
+    await saveLogPages(context, { siteId, propertyId, week, places }, await rowsOf(week, true))
     finished.add(week)
     Object.assign(control.progress, { finished: [...finished], elsewhere })
     context.events.publish(siteId, { type: 'keywords' })
     context.events.publish(siteId, { type: 'gatherings' })
   }
   await setPropertyLoaded(context.pool, siteId, propertyId, shift(newest, 6))
+  context.events.publish(siteId, { type: 'positions' })
   const summed = await withMovedFigures(context.pool, siteId, Number(payload.marketId), () =>
     sumLog(context.pool, siteId),
   )
@@ -70,6 +68,15 @@ export async function logJob(context: Context, control: JobControl): Promise<obj
     await manyFoundIn(context.pool, siteId, Number(payload.gatheringId)),
   )
   return { ...summed, elsewhere, figuresJobId: figures?.id ?? null }
+
+  async function rowsOf(week: string, byPage: boolean): Promise<LogRow[]> {
+    const rows: LogRow[] = []
+    for (;;) {
+      const reply = await context.sources.logRows(property, week, shift(week, 6), rows.length, byPage, control.signal)
+      rows.push(...reply.rows)
+      if (!reply.rows.length || rows.length >= reply.total) return rows
+    }
+  }
 }
 
 type Week = { siteId: number; propertyId: number; gatheringId: number; week: string; places: Map<string, string> }

@@ -2,24 +2,20 @@ import { AppError } from '@dew-trail/contract/errors'
 import { listSweeps, type SweepPart, setSweep, startSweep, sweepParts } from '@dew-trail/contract/sweeps'
 import { nextRun } from '@dew-trail/core/days/next-run'
 import type { Express } from 'express'
-import PQueue from 'p-queue'
 import type { Context } from '../../context.ts'
 import { countOf } from '../../domain/acts/do-act.ts'
-import { analyzeResults, type ResultPage } from '../../domain/results/queries.ts'
-import { saveResults } from '../../domain/results/save-results.ts'
+import { fetchResults } from '../../domain/results/fetch-results.ts'
 import { deleteSchedule, manySchedules, oneTimeZone, upsertSchedule } from '../../domain/schedules/queries.ts'
 import type { ScheduleWork } from '../../domain/schedules/run-due.ts'
 import { needMarket } from '../../domain/sites/need-market.ts'
 import type { Db } from '../../platform/db/pool.ts'
 import { mount } from '../../platform/http/mount.ts'
 import type { JobControl } from '../../platform/jobs/job-control.ts'
-import { SourceError } from '../../platform/outside/source-error.ts'
 
 const depths: Record<SweepPart, number> = { weekly: 20, full: 100 }
 /** Kinds under which sweeps come round; the subject names the market. */
 const kinds: Record<SweepPart, string> = { weekly: 'sweepWeekly', full: 'sweepFull' }
 const mostSearched = 2_000
-const [atOnce, savedTogether] = [8, 80]
 
 type Market = Awaited<ReturnType<typeof needMarket>>
 
@@ -45,18 +41,6 @@ async function manyToSweep(
   )
   return rows
 }
-async function manyPhrases(
-  db: Db,
-  siteId: number,
-  ids: readonly number[],
-): Promise<Array<{ id: number; phrase: string }>> {
-  const { rows } = await db.query<{ id: number; phrase: string }>(
-    'select id, phrase from keyword where site_id = $1 and id = any($2) order by id',
-    [siteId, ids],
-  )
-  return rows
-}
-
 async function addSweep(context: Context, siteId: number, marketId: number, part: SweepPart) {
   const market = await needMarket(context.pool, siteId, marketId)
   const keywordIds = (await manyToSweep(context.pool, siteId, market, part))
@@ -128,37 +112,7 @@ export async function sweepJob(context: Context, control: JobControl): Promise<o
     keywordIds: number[]
   }
   const market = await needMarket(context.pool, siteId, marketId)
-  let done = Number(control.progress.done ?? 0)
-  let failed = Number(control.progress.failed ?? 0)
   control.clearWarnings()
-  while (done < keywordIds.length) {
-    await control.step(done, keywordIds.length)
-    const wanted = await manyPhrases(context.pool, siteId, keywordIds.slice(done, done + savedTogether))
-    const pages: ResultPage[] = []
-    let halted: unknown
-    const queue = new PQueue({ concurrency: atOnce })
-    for (const { id, phrase } of wanted)
-      void queue.add(async () => {
-        if (halted) return
-        try {
-          const reply = await context.sources.search(market, phrase, depth, control.signal)
-          pages.push({ keywordId: id, day: reply.date, depth, results: reply.organic })
-        } catch (error) {
-          if (error instanceof SourceError && error.kind !== 'quotaUsed') {
-            failed++
-            control.warn(error.message)
-          } else halted ??= error
-        }
-      })
-    await queue.onIdle()
-    await saveResults(context.pool, { siteId, marketId, source: 'engines' }, pages)
-    context.events.publish(siteId, { type: 'positions' })
-    if (halted) throw halted
-    done += savedTogether
-    Object.assign(control.progress, { done, failed })
-    await control.save()
-  }
-  await control.step(keywordIds.length, keywordIds.length)
-  await analyzeResults(context.pool)
-  return { keywords: keywordIds.length, failed }
+  const failed = await fetchResults(context, control, market, { keywordIds, depth })
+  return { keywords: keywordIds.length, failed: failed.length }
 }

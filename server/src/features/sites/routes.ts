@@ -47,9 +47,9 @@ export function mountSites(router: Router, context: Context): void {
     return {}
   })
   mount(router, removeMarket, ({ siteId, marketId }) => removeWholeMarket(context, siteId, marketId))
-  mount(router, getTrail, async ({ siteId }) => {
+  mount(router, getTrail, async ({ siteId, marketId }) => {
     await needSite(context.pool, siteId)
-    return oneTrail(context.pool, siteId)
+    return oneTrail(context.pool, siteId, marketId ?? null)
   })
   mount(router, listBrands, async ({ siteId }) => toBrandWords(await brandsOf(context.pool, siteId)))
   mount(router, saveBrands, ({ siteId, brands }) => setBrands(context, siteId, brands))

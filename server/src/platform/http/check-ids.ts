@@ -15,6 +15,12 @@ const tables: Record<string, [table: string, called: string]> = {
   jobId: ['job', 'job'],
   noteId: ['note', 'note'],
   actId: ['act', 'act'],
+  groupingId: ['keyword_grouping', 'grouping'],
+  besideId: ['keyword_grouping', 'grouping'],
+  themeId: ['theme', 'theme'],
+  themeIds: ['theme', 'theme'],
+  leadId: ['keyword', 'keyword'],
+  lead: ['keyword', 'keyword'],
 }
 
 /**

@@ -14,6 +14,7 @@ const kinds: Record<AnyImportKind, string> = {
   positions: 'Positions',
   log: 'Query log',
   links: 'Links',
+  themes: 'Keywords with themes',
   graph: 'Web graph',
 }
 

@@ -1,0 +1,28 @@
+import type { Feature } from '../../feature.ts'
+import { importThemesJob } from './import-themes-job.ts'
+import { groupJob } from './job.ts'
+import { mountGroup } from './routes.ts'
+import {
+  undoChangeGrouping,
+  undoChangeTheme,
+  undoChooseThemes,
+  undoMoveToTheme,
+  undoPlanThemes,
+  undoRemoveGrouping,
+  undoSetCurrent,
+} from './undo.ts'
+
+export const groupFeature: Feature = {
+  mount: mountGroup,
+  jobs: { group: groupJob },
+  importers: { themes: importThemesJob },
+  undo: {
+    moveToTheme: undoMoveToTheme,
+    changeTheme: undoChangeTheme,
+    chooseThemes: undoChooseThemes,
+    changeGrouping: undoChangeGrouping,
+    setCurrentGrouping: undoSetCurrent,
+    removeGrouping: undoRemoveGrouping,
+    planThemes: undoPlanThemes,
+  },
+}
