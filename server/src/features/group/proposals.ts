@@ -12,6 +12,19 @@ export type PlannedByKey = ReadonlyMap<string, { id: number; title: string }>
 
 const upper = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1)
 
+/** What to call a page whose title is not known: the last part of its path in words. */
+function pageTitle(url: string): string {
+  const last = new URL(url).pathname.split('/').filter(Boolean).at(-1)
+  if (!last) return 'Home page'
+  let words = last
+  try {
+    words = decodeURIComponent(last)
+  } catch {
+    // A path that is no well-formed encoding is shown as it is.
+  }
+  return upper(words.replace(/\.[a-z]{2,5}$/i, '').replace(/[-_+]+/g, ' '))
+}
+
 /**
  * The page for a theme, with the reason: an own page that stands within 30 for it (where the plan has that page, the planned one), else the
  * planned page on which most of its keywords stand, else a new one. `keyOf`: the key of a page's address.
@@ -32,7 +45,7 @@ export function proposePage(
     const known = planned.get(keyOf(best.page) ?? '')
     return known
       ? { kind: 'planned', pageId: known.id, title: known.title, address: best.page, why }
-      : { kind: 'own', pageId: null, title: upper(name), address: best.page, why }
+      : { kind: 'own', pageId: null, title: pageTitle(best.page), address: best.page, why }
   }
   const counts = new Map<number, { title: string; times: number }>()
   for (const at of theme.members) {
