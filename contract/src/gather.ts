@@ -133,6 +133,20 @@ export const keepKeywords = endpoint({
   input: z.object({ siteId: id, keywordIds: z.array(id).min(1).max(600_000), kept: z.boolean() }),
   output: changedKeywords,
 })
+/** Keeps phrases, those that the site does not have yet as new keywords, whose figures are then asked for. */
+export const keepPhrases = endpoint({
+  summary: 'Keep phrases as keywords',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
+  method: 'POST',
+  path: '/api/sites/:siteId/keep-phrases',
+  input: z.object({
+    siteId: id,
+    marketId: id,
+    phrases: z.array(z.string().trim().min(1).max(200)).min(1).max(2_000),
+  }),
+  output: changedKeywords,
+})
 
 /**
  * `family` is a number that all members of a family share. `brand`: own, rival or none. `hidden`: the ads data knows nothing while

@@ -154,6 +154,9 @@ export async function loadDemo({ server, source, key, today }) {
       await call(`${base}/pages/${id}`, { state }, 'PATCH')
     }
   }
+  const groupings = await call(`${base}/groupings?marketId=${marketId}`)
+  // In the background: results of kept keywords are known by now, so that it takes a second.
+  if (!groupings.length) await call(`${base}/groupings`, { marketId, from: { kind: 'kept' } })
   const crawls = await call(`${base}/crawls`)
   if (!crawls.length) {
     say('Crawling the site and its rivals in the background')

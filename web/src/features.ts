@@ -1,6 +1,7 @@
 import type { WebFeature } from './feature.ts'
 import { actsFeature } from './features/acts/index.ts'
 import { gatherFeature } from './features/gather/index.ts'
+import { groupFeature } from './features/group/index.ts'
 import { linksFeature } from './features/links/index.ts'
 import { listsFeature } from './features/lists/index.ts'
 import { planFeature } from './features/plan/index.ts'
@@ -15,6 +16,7 @@ import { notBuiltYet } from './shell/not-built-yet.ts'
 export const features: readonly WebFeature[] = [
   gatherFeature,
   weighFeature,
+  groupFeature,
   planFeature,
   trackFeature,
   listsFeature,

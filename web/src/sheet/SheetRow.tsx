@@ -42,6 +42,7 @@ export const SheetRow = memo(function SheetRow({
       className={classes}
       tabIndex={active ? 0 : -1}
       aria-rowindex={index + 2}
+      data-id={row?.id}
       aria-level={1}
       aria-selected={selected}
       {...(unfolded === undefined ? {} : { 'aria-expanded': unfolded })}

@@ -4,12 +4,6 @@ import { useSite } from '../ui/site-context.ts'
 
 type Page = { title: string; will: string; until: string; step: { label: string; to: string } }
 const pages: Record<string, Page> = {
-  group: {
-    title: 'Group',
-    will: 'Here keywords will be grouped into themes by the results they share, so that one page answers each theme. This part is not built yet.',
-    until: 'Until then, put keywords that belong together on one page by hand: select them in Weigh and press P.',
-    step: { label: 'Go to Weigh', to: 'weigh' },
-  },
   places: {
     title: 'Places',
     will: 'Here positions in local results will be measured point by point across a town. This part is not built yet.',

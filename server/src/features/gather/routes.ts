@@ -3,11 +3,13 @@ import {
   findNames,
   findPhrases,
   keepKeywords,
+  keepPhrases,
   keywordRowsQuery,
   listGatherings,
   pruneGathering,
   startGathering,
 } from '@dew-trail/contract/gather'
+import { AppError } from '@dew-trail/contract/errors'
 import { normalForm } from '@dew-trail/core/words/normal-form'
 import type { Router } from 'express'
 import { Readable } from 'node:stream'
@@ -16,7 +18,8 @@ import type { Context } from '../../context.ts'
 import { countOf, doAct } from '../../domain/acts/do-act.ts'
 import { checkInput, mount } from '../../platform/http/mount.ts'
 import { needMarket, needSite } from '../../domain/sites/need-market.ts'
-import { startFigures } from '../../domain/positions/figures-job.ts'
+import { askForNew, startFigures } from '../../domain/positions/figures-job.ts'
+import { addPhrases } from '../../domain/keywords/add-phrases.ts'
 import { findDomainNames } from './find-domain-names.ts'
 import {
   manyGatherings,
@@ -60,6 +63,23 @@ export function mountGather(router: Router, context: Context): void {
       }
     }),
   )
+  mount(router, keepPhrases, async ({ siteId, marketId, phrases }) => {
+    const market = await needMarket(context.pool, siteId, marketId)
+    const wanted = [...new Set(phrases.map(normalForm).filter(phrase => phrase && phrase.length <= 200))]
+    if (!wanted.length) throw new AppError('badInput', 'None of these is a phrase that people could search for')
+    const done = await doAct(context, siteId, async db => {
+      const ids = await addPhrases(db, siteId, market.language, wanted)
+      const changed = await setKept(db, siteId, [...ids.values()], true)
+      const title = `${countOf(changed.length, 'keyword')} kept`
+      return {
+        answer: { changed },
+        act: changed.length ? { kind: 'keep', title, data: { keywordIds: changed, kept: true } } : null,
+        changed: ['keywords'],
+      }
+    })
+    await askForNew(context, siteId, market, done.changed)
+    return done
+  })
   mount(router, askFigures, async ({ siteId, marketId, keywordIds }) => {
     await needMarket(context.pool, siteId, marketId)
     return { jobId: (await startFigures(context, siteId, marketId, keywordIds)).id }

@@ -3,10 +3,12 @@ import { normalForm } from '@dew-trail/core/words/normal-form'
 import type { Context } from '../../context.ts'
 import { openImport } from '../../domain/imports/open-import.ts'
 import { mostCounted, readNumber } from '../../domain/imports/read-cells.ts'
+import { addPhrases } from '../../domain/keywords/add-phrases.ts'
 import { needMarket } from '../../domain/sites/need-market.ts'
+import { lockSite } from '../../domain/sites/queries.ts'
+import { inTransaction } from '../../platform/db/pool.ts'
 import type { JobControl } from '../../platform/jobs/job-control.ts'
 import { saveGrouping } from './make-grouping.ts'
-import { addPhrases } from './select-keywords.ts'
 
 const [longestPhrase, longestTheme] = [200, 200]
 
@@ -49,7 +51,10 @@ export async function importThemesJob(context: Context, control: JobControl): Pr
     await file.finish(lines)
     return { importId: file.row.id, lines, wrong: file.wrong, groupingId: null }
   }
-  const ids = await addPhrases(context.pool, siteId, market.language, [...byPhrase.keys()])
+  const ids = await inTransaction(context.pool, async db => {
+    await lockSite(db, siteId)
+    return addPhrases(db, siteId, market.language, [...byPhrase.keys()])
+  })
   context.events.publish(siteId, { type: 'keywords' })
   const keywords = [...byPhrase].map(([phrase, given]) => ({ id: ids.get(phrase)!, ...given }))
   const { groupingId, jobId } = await saveGrouping(context, siteId, {

@@ -4,11 +4,12 @@ import type pg from 'pg'
 import type { z } from 'zod'
 import type { Context } from '../../context.ts'
 import { countOf } from '../../domain/acts/do-act.ts'
+import { addPhrases } from '../../domain/keywords/add-phrases.ts'
 import { needMarket } from '../../domain/sites/need-market.ts'
 import { lockSite } from '../../domain/sites/queries.ts'
 import { inTransaction } from '../../platform/db/pool.ts'
 import { insertGrouping, insertMembers, manyToFetch, setGroupingJob, updateGrouping } from './queries.ts'
-import { addPhrases, selectKeywords } from './select-keywords.ts'
+import { selectKeywords } from './select-keywords.ts'
 import { insertThemes, setMemberships } from './theme-queries.ts'
 
 export type GivenKeyword = { id: number; theme: string | null; searches: number | null }
@@ -25,7 +26,10 @@ export async function makeGrouping(
     throw new AppError('badInput', `There is no keyword to group: ${name.toLowerCase()} has none in this language.`)
   if (keywords.length + fresh.length > mostGrouped)
     throw new AppError('badInput', `At most ${countOf(mostGrouped, 'keyword')} at a time; these are more.`)
-  const added = await addPhrases(context.pool, siteId, market.language, fresh)
+  const added = await inTransaction(context.pool, async db => {
+    await lockSite(db, siteId)
+    return addPhrases(db, siteId, market.language, fresh)
+  })
   if (added.size) context.events.publish(siteId, { type: 'keywords' })
   const given = [
     ...keywords.map(each => ({ ...each, searches: null })),

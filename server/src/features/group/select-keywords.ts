@@ -3,11 +3,7 @@ import type { GroupSource } from '@dew-trail/contract/group'
 import type { Market } from '@dew-trail/contract/sites'
 import { normalForm } from '@dew-trail/core/words/normal-form'
 import type pg from 'pg'
-import { describeKeyword } from '../../domain/keywords/describe-keyword.ts'
-import { markImported, upsertKeywords } from '../../domain/keywords/queries.ts'
 import { manyLoggedPages } from '../../domain/query-log/page-queries.ts'
-import { lockSite, touchKeywords } from '../../domain/sites/queries.ts'
-import { inTransaction } from '../../platform/db/pool.ts'
 import type { Db } from '../../platform/db/pool.ts'
 import { mostGrouped } from '@dew-trail/contract/group'
 
@@ -135,26 +131,4 @@ async function manyByPhrase(
     [siteId, language, phrases],
   )
   return new Map(rows.map(row => [row.phrase, row.id]))
-}
-
-/** Makes phrases that the site does not have found keywords of it, and gives their ids. */
-export async function addPhrases(
-  pool: pg.Pool,
-  siteId: number,
-  language: string,
-  phrases: readonly string[],
-): Promise<Map<string, number>> {
-  if (!phrases.length) return new Map()
-  return inTransaction(pool, async db => {
-    await lockSite(db, siteId)
-    const ids = await upsertKeywords(
-      db,
-      siteId,
-      language,
-      phrases.map(phrase => describeKeyword(phrase, language, false)),
-    )
-    await markImported(db, siteId, [...ids.values()])
-    await touchKeywords(db, siteId, [...ids.values()])
-    return ids
-  })
 }

@@ -1,6 +1,6 @@
 import { listTargetAnchors } from '@dew-trail/contract/link-lists'
 import { anchorBatch, anchorSpecs } from '@dew-trail/contract/link-tables'
-import { startGathering } from '@dew-trail/contract/gather'
+import { keepPhrases, startGathering } from '@dew-trail/contract/gather'
 import { useMemo } from 'react'
 import { call } from '../../api/call.ts'
 import { useEndpoint } from '../../api/use-endpoint.ts'
@@ -28,6 +28,7 @@ const views = [
 /** Of an anchor that becomes a seed, so many ideas are asked for. */
 const mostIdeas = 50
 const mostSeeds = 20
+const longestPhrase = 200
 
 /** The words of the links to a site, host, folder or page, what they say, and which are odd. */
 export function AnchorsTab({ targets, setRivals }: ReturnType<typeof useCompared>) {
@@ -46,11 +47,25 @@ export function AnchorsTab({ targets, setRivals }: ReturnType<typeof useCompared
         await call(startGathering, { siteId: site.id, marketId: market.id, seeds, mostIdeas })
         return { say: `Gathering from ${plural(seeds.length, 'anchor')}; the foot shows how far it is` }
       })
+    const keep = (ids: readonly number[]) =>
+      void act(async () => {
+        const phrases = ids.flatMap(id => byId.get(id)?.text.trim().slice(0, longestPhrase) || [])
+        const { changed, actId } = await call(keepPhrases, { siteId: site.id, marketId: market.id, phrases })
+        return changed.length
+          ? {
+              say: `${plural(changed.length, 'anchor')} kept as ${changed.length === 1 ? 'a keyword' : 'keywords'}`,
+              actId,
+            }
+          : { say: 'Kept already' }
+      })
+    const onOneOrAll = (run: (ids: readonly number[]) => void, take: Selection['take']) => (id: number | null) =>
+      id === null ? void take().then(({ ids }) => run(ids)) : run([id])
     return {
-      keys: (take: Selection['take']) => ({
-        g: (id: number | null) => (id === null ? void take().then(({ ids }) => gather(ids)) : gather([id])),
-      }),
-      menu: (row: { id: number }) => [{ label: 'Gather keywords from it', key: 'G', run: () => gather([row.id]) }],
+      keys: (take: Selection['take']) => ({ g: onOneOrAll(gather, take), y: onOneOrAll(keep, take) }),
+      menu: (row: { id: number }) => [
+        { label: 'Keep as a keyword', key: 'Y', run: () => keep([row.id]) },
+        { label: 'Gather keywords from it', key: 'G', run: () => gather([row.id]) },
+      ],
     }
   }, [data, act, site.id, market.id])
   return (

@@ -8,6 +8,7 @@ import { TargetChoice } from '../../compared/TargetChoice.tsx'
 import { ActButton } from '../../ui/ActButton.tsx'
 import { plural } from '../../ui/format.ts'
 import { useSite } from '../../ui/site-context.ts'
+import { TabBar } from '../../ui/TabBar.tsx'
 import { setParam, useAddress } from '../../ui/use-address.ts'
 import { lostDays, useLinks } from './use-links.ts'
 
@@ -79,25 +80,7 @@ export function LinksBar({ targets, see, says = '', setRivals }: Props) {
         >
           Load links
         </ActButton>
-        <div className="bar-end" role="group" aria-label="What is shown">
-          {(Object.keys(tabs) as Tab[]).map(tab => (
-            <button
-              key={tab}
-              type="button"
-              className="link"
-              aria-pressed={see === tab}
-              onClick={() =>
-                change(params => {
-                  setParam('see', tab === 'profile' ? null : tab)(params)
-                  // Conditions are of one table's columns.
-                  for (const name of ['where', 'sort', 'open', 'from']) params.delete(name)
-                }, true)
-              }
-            >
-              {tabs[tab]}
-            </button>
-          ))}
-        </div>
+        <TabBar tabs={tabs} see={see} forget={['from']} />
       </div>
     </div>
   )

@@ -1,9 +1,9 @@
 import { useCompared } from '../../compared/use-compared.ts'
-import { useAddress } from '../../ui/use-address.ts'
+import { useTab } from '../../ui/TabBar.tsx'
 import { AnchorsTab } from './AnchorsTab.tsx'
 import { LinkedPagesTab } from './LinkedPagesTab.tsx'
 import { LinkingSitesTab } from './LinkingSitesTab.tsx'
-import { type Tab, tabs } from './LinksBar.tsx'
+import { tabs } from './LinksBar.tsx'
 import { LinkRowsTab } from './LinkRowsTab.tsx'
 import { ProfileTab } from './ProfileTab.tsx'
 import { ProspectsTab } from './ProspectsTab.tsx'
@@ -13,10 +13,8 @@ import { SuspiciousTab } from './SuspiciousTab.tsx'
 
 /** Who links to whom, and what to do about it. What is looked at and how stands in the address. */
 export default function LinksScreen() {
-  const [params] = useAddress()
   const compared = useCompared()
-  const asked = params.get('see') ?? 'profile'
-  const see: Tab = asked in tabs ? (asked as Tab) : 'profile'
+  const see = useTab(tabs)
   if (!compared.ready)
     return (
       <main className="screen whole">

@@ -1,7 +1,7 @@
 import { lazy } from 'react'
 import { ComparedSites } from '../../compared/ComparedSites.tsx'
 import { useShowDialog } from '../../ui/DialogHost.tsx'
-import { setParam, useAddress } from '../../ui/use-address.ts'
+import { TabBar } from '../../ui/TabBar.tsx'
 import { LoadRankings } from './LoadRankings.tsx'
 
 const SweepDialog = lazy(() => import('./SweepDialog.tsx'))
@@ -25,7 +25,6 @@ type Props = {
 }
 /** Which sites are looked at, each in its colour, and what of them is shown. */
 export function CompareBar({ targets, see, coverage, setRivals }: Props) {
-  const [, change] = useAddress()
   const show = useShowDialog()
   return (
     <div className="bar rivals-bar" role="toolbar" aria-label="Compared sites">
@@ -43,25 +42,7 @@ export function CompareBar({ targets, see, coverage, setRivals }: Props) {
         >
           Sweeps
         </button>
-        <div className="bar-end" role="group" aria-label="What is shown">
-          {(Object.keys(tabs) as Tab[]).map(tab => (
-            <button
-              key={tab}
-              type="button"
-              className="link"
-              aria-pressed={see === tab}
-              onClick={() =>
-                change(params => {
-                  setParam('see', tab === 'profiles' ? null : tab)(params)
-                  // Conditions are of one table's columns.
-                  for (const name of ['where', 'sort', 'open', 'region', 'within', 'overlap']) params.delete(name)
-                }, true)
-              }
-            >
-              {tabs[tab]}
-            </button>
-          ))}
-        </div>
+        <TabBar tabs={tabs} see={see} forget={['region', 'within', 'overlap']} />
       </div>
     </div>
   )

@@ -1,5 +1,5 @@
-import { useAddress } from '../../ui/use-address.ts'
-import { type Tab, tabs } from './CompareBar.tsx'
+import { useTab } from '../../ui/TabBar.tsx'
+import { tabs } from './CompareBar.tsx'
 import { KeywordsTab } from './KeywordsTab.tsx'
 import { OverlapTab } from './OverlapTab.tsx'
 import { OverTimeTab } from './OverTimeTab.tsx'
@@ -11,10 +11,8 @@ import { useCompared } from '../../compared/use-compared.ts'
 
 /** How others win, and what the own site lacks. What is looked at and how stands in the address. */
 export default function RivalsScreen() {
-  const [params] = useAddress()
   const compared = useCompared()
-  const asked = params.get('see') ?? 'profiles'
-  const see: Tab = asked in tabs ? (asked as Tab) : 'profiles'
+  const see = useTab(tabs)
   if (!compared.ready)
     return (
       <main className="screen whole">

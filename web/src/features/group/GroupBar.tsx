@@ -1,0 +1,152 @@
+import { changeGrouping, type Grouping, refreshGrouping, removeGrouping } from '@dew-trail/contract/group'
+import { Button, Dialog, DialogActions, DialogContent, DialogTitle, MenuItem, TextField } from '@mui/material'
+import { lazy, useState } from 'react'
+import { call } from '../../api/call.ts'
+import { useShowDialog } from '../../ui/DialogHost.tsx'
+import { formatDay, formatWhole, plural } from '../../ui/format.ts'
+import { MoreMenu } from '../../ui/MoreMenu.tsx'
+import { useSite } from '../../ui/site-context.ts'
+import { TabBar } from '../../ui/TabBar.tsx'
+import { useAct } from '../../ui/use-act.ts'
+import { setParam, useAddress } from '../../ui/use-address.ts'
+import { type Tab, tabs } from './use-grouping.ts'
+
+const GroupDialog = lazy(() => import('./GroupDialog.tsx'))
+
+/** How a grouping was made, in a few words. */
+export const methodText = ({ basis, method, threshold }: Pick<Grouping, 'basis' | 'method' | 'threshold'>): string =>
+  basis === 'given'
+    ? 'Themes as they came'
+    : basis === 'words'
+      ? 'By shared words, without results'
+      : `${method === 'lead' ? 'Around a lead' : 'Every pair agrees'}, ${plural(threshold, 'shared page')}`
+
+type Props = { groupings: readonly Grouping[]; grouping: Grouping; see: Tab }
+/** Which grouping is looked at, what can be done with it as a whole, and what of it is shown. */
+export function GroupBar({ groupings, grouping, see }: Props) {
+  const { site } = useSite()
+  const [, change] = useAddress()
+  const show = useShowDialog()
+  const act = useAct()
+  const one = { siteId: site.id, groupingId: grouping.id }
+  const choose = (id: number) =>
+    change(params => {
+      setParam('grouping', String(id))(params)
+      for (const name of ['threshold', 'method', 'open', 'beside']) params.delete(name)
+    }, true)
+  const again = (oldestDays: number, say: string) =>
+    act(async () => {
+      await call(refreshGrouping, { ...one, oldestDays })
+      return { say }
+    })
+  const running = grouping.jobState === 'running' || grouping.jobState === 'waiting'
+  return (
+    <div className="bar rivals-bar" role="toolbar" aria-label="Grouping">
+      <TextField
+        select
+        value={grouping.id}
+        sx={{ minWidth: 200, maxWidth: 340 }}
+        onChange={event => choose(Number(event.target.value))}
+        slotProps={{ htmlInput: { 'aria-label': 'Grouping' } }}
+      >
+        {groupings.map(each => (
+          <MenuItem key={each.id} value={each.id}>
+            <span className="cut" style={{ maxWidth: 300 }}>
+              {each.name}
+              <span className="quiet">
+                {' '}
+                · {formatWhole(each.keywords)}, {formatDay(each.createdAt)}
+                {each.current ? ', current' : ''}
+              </span>
+            </span>
+          </MenuItem>
+        ))}
+      </TextField>
+      <span className="quiet">
+        {methodText(grouping)} · from {grouping.source}
+        {grouping.leftOut.length > 0 && ` · without ${grouping.leftOut.join(', ')}`}
+      </span>
+      <div className="rivals-what">
+        <button type="button" className="link" onClick={() => show(close => <GroupDialog onClose={close} />)}>
+          Group anew
+        </button>
+        <MoreMenu
+          items={[
+            {
+              label: grouping.current ? 'It is the current grouping' : 'Make it the current grouping',
+              run: grouping.current
+                ? undefined
+                : () =>
+                    void act(async () => {
+                      const { actId } = await call(changeGrouping, { ...one, current: true })
+                      return { say: `The trail counts the themes of "${grouping.name}" now`, actId }
+                    }),
+            },
+            {
+              label: 'Rename …',
+              run: () => show(close => <NameDialog grouping={grouping} onClose={close} />),
+            },
+            {
+              label: 'Fetch missing results and group again',
+              run: running ? undefined : () => void again(0, 'Fetching what is missing; the foot shows how far it is'),
+            },
+            {
+              label: 'Fetch results older than 30 days, and group again',
+              run: running ? undefined : () => void again(30, 'Fetching what is old; the foot shows how far it is'),
+            },
+            {
+              label: 'Remove',
+              run: () =>
+                void act(async () => {
+                  const { actId } = await call(removeGrouping, one)
+                  change(setParam('grouping', null))
+                  return { say: `"${grouping.name}" removed`, actId }
+                }),
+            },
+          ]}
+        />
+        <TabBar tabs={tabs} see={see} forget={['threshold', 'method']} />
+      </div>
+    </div>
+  )
+}
+
+function NameDialog({ grouping, onClose }: { grouping: Grouping; onClose(): void }) {
+  const { site } = useSite()
+  const act = useAct()
+  const [name, setName] = useState(grouping.name)
+  return (
+    <Dialog open onClose={onClose} fullWidth maxWidth="xs">
+      <form
+        onSubmit={event => {
+          event.preventDefault()
+          onClose()
+          void act(async () => {
+            const { actId } = await call(changeGrouping, { siteId: site.id, groupingId: grouping.id, name })
+            return { say: `The grouping is called "${name}"`, actId }
+          })
+        }}
+      >
+        <DialogTitle>Rename the grouping</DialogTitle>
+        <DialogContent>
+          <TextField
+            autoFocus
+            fullWidth
+            required
+            label="Name"
+            value={name}
+            onChange={event => setName(event.target.value)}
+            slotProps={{ htmlInput: { maxLength: 200 } }}
+            sx={{ mt: 1 }}
+          />
+        </DialogContent>
+        <DialogActions>
+          <Button onClick={onClose}>Cancel</Button>
+          <Button type="submit" variant="contained" disabled={!name.trim()}>
+            Rename
+          </Button>
+        </DialogActions>
+      </form>
+    </Dialog>
+  )
+}
