@@ -7,6 +7,7 @@ import { keywordsScore } from './score/keywords.ts'
 import { linkListsScore } from './score/link-lists.ts'
 import { linksScore } from './score/links.ts'
 import { rivalsScore } from './score/rivals.ts'
+import { themesScore } from './score/themes.ts'
 import { standinScore } from './score/standin.ts'
 
 /** Quality of estimates against the stand-in's truth, and how believable that truth is, for any seed. */
@@ -23,6 +24,7 @@ process.exit(
       crawlScore(options.seed),
       rivalsScore(options.seed),
       gapOrderScore(options.seed),
+      themesScore(options.seed),
     ],
     options,
   ),

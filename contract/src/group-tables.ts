@@ -21,7 +21,7 @@ export const themeTable = {
     label: 'Shared with lead',
     kind: 'number',
     unit: 'pages, 0 to 10',
-    explain: 'How many of the first ten results its keywords share with the lead, on average: what holds it together',
+    explain: 'Of ten results, how many its keywords share with the lead on average: what holds it together',
   },
   difficultyFrom: {
     key: 'difficultyFrom',
@@ -162,7 +162,7 @@ export const groupedTable = {
     label: 'Shared with lead',
     kind: 'number',
     unit: 'pages, 0 to 10',
-    explain: 'How many of the first ten results it shares with the lead of its theme',
+    explain: 'Of ten results, how many it shares with the lead of its theme',
   },
   searches: keywordTable.searches,
   own: { key: 'own', label: 'You', kind: 'number', unit: 'position', explain: 'The best position of a page of yours' },
@@ -178,7 +178,7 @@ export const groupedTable = {
     label: 'Shared with that',
     kind: 'number',
     unit: 'pages, 0 to 10',
-    explain: 'How many of the first ten results it shares with the lead of that theme',
+    explain: 'Of ten results, how many it shares with the lead of that theme',
   },
   state: {
     key: 'state',

@@ -50,8 +50,11 @@ export const grouping = z.object({
   name: z.string(),
   source: z.string(),
   basis: z.enum(groupBases),
+  /** Shared pages of ten. */
   threshold: z.number(),
   method,
+  /** How many of the first results are compared. */
+  compared: z.number(),
   searchesFrom: z.enum(searchesFrom),
   oldestDays: z.number(),
   leftOut: z.array(z.string()),
@@ -77,6 +80,8 @@ export const listGroupings = endpoint({
   output: z.array(grouping),
   oldBy: ['themes', 'job'],
 })
+/** Of twenty, the noise of the engine's order weighs less than of ten. */
+const compared = z.union([z.literal(10), z.literal(20)]).default(20)
 const toGroup = {
   ...inMarket,
   from: groupSource,
@@ -90,7 +95,7 @@ export const countToGroup = endpoint({
   errors: ['badInput', 'notFound'],
   method: 'POST',
   path: '/api/sites/:siteId/groupings/cost',
-  input: z.object(toGroup),
+  input: z.object({ ...toGroup, compared }),
   output: z.object({
     keywords: z.number(),
     requests: z.number(),
@@ -108,6 +113,7 @@ export const createGrouping = endpoint({
     ...toGroup,
     name: name.optional(),
     basis: z.enum(groupBases).default('results'),
+    compared,
     /** `ask`: searches that are not known are asked for first. `none`: the lead is then the keyword that shares most pages. */
     searches: z.enum(['known', 'ask', 'none']).default('known'),
   }),
@@ -240,7 +246,7 @@ export const listThemes = endpoint({
   oldBy: ['themes', 'keywords', 'plan', 'positions', 'job'],
 })
 
-/** `strip`: for each of the lead's first results whether the keyword shows the same page. `shared` null: no result page is known of it. */
+/** `strip`: for each of the lead's first results whether the keyword shows the same page. `shared`: pages of ten that both show; null: no result page is known of it. */
 export const themeMember = z.object({
   id: z.number(),
   phrase: z.string(),

@@ -2,7 +2,7 @@
 
 -- source: where its keywords came from: {"kind", "name"}. basis: what themes were made by: shared results, shared words, or given with the
 -- keywords (a file, the plan, the query log), which is checked against results. searches_from: whether searches are the known ones, those
--- of a file, or left out. oldest_days: results older than this were fetched first. left_out: domains whose pages do not count. One grouping
+-- of a file, or left out. compared: how many of the first results are compared; a threshold is of ten of them. oldest_days: results older than this were fetched first. left_out: domains whose pages do not count. One grouping
 -- of a market is current: what the trail, the plan and tracking call themes. version: goes up with each change.
 create table keyword_grouping (
   site_id bigint not null,
@@ -12,6 +12,7 @@ create table keyword_grouping (
   source jsonb not null,
   basis text not null check (basis in ('results', 'words', 'given')),
   threshold smallint not null default 4 check (threshold between 1 and 9),
+  compared smallint not null default 20 check (compared in (10, 20)),
   method text not null default 'lead' check (method in ('lead', 'pairs')),
   searches_from text not null check (searches_from in ('known', 'file', 'none')),
   oldest_days smallint not null,

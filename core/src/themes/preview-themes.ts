@@ -5,9 +5,9 @@ import { countSharedPairs, pairSteps, type SharedPairs } from './shared-pairs.ts
 
 export const thresholds = [1, 2, 3, 4, 5, 6, 7, 8, 9] as const
 /**
- * What a threshold and method would make of the keywords. `possible`: false where no keyword has so many results. `grouped`: keywords in a
- * theme; `searches`: the share of all known searches that are, null where none is known. `steadiness`: how far the next threshold makes the
- * same of it (adjusted Rand index); null for the last possible one.
+ * What a threshold and method would make of the keywords. `threshold`: shared pages of ten. `possible`: false where no keyword has so many
+ * results. `grouped`: keywords in a theme; `searches`: the share of all known searches that are, null where none is known. `steadiness`: how
+ * far one page less and one more make the same of it: the lower of both adjusted Rand indices; null where there is neither.
  */
 export type ThemePreview = {
   threshold: number
@@ -22,13 +22,20 @@ export type ThemePreview = {
 
 /** Up to here all pairs are counted once and every threshold reads them; beyond, each is worked out by itself, in less memory. */
 const mostPairSteps = 400_000_000
-const [proposedFrom, proposedTo, nearSteadiest] = [3, 6, 0.02]
+const [proposedFrom, proposedTo, nearSteadiest] = [3, 7, 0.02]
+
+/** Pages that two keywords must share of the first `compared` results for a threshold of so many of ten. */
+export const pagesNeeded = (threshold: number, compared: number): number => Math.ceil((threshold * compared) / 10)
 
 /**
  * What every threshold from 1 to 9 and both methods make of the keywords. `searches`: of each keyword, null = unknown; where several are one
- * figure (a family), each its part of it.
+ * figure (a family), each its part of it. `compared`: how many of the first results were packed.
  */
-export function previewThemes(packed: KeywordPages, searches: ReadonlyArray<number | null>): ThemePreview[] {
+export function previewThemes(
+  packed: KeywordPages,
+  searches: ReadonlyArray<number | null>,
+  compared = 10,
+): ThemePreview[] {
   const most = mostResults(packed)
   // Pairs that share a single page are most of all pairs, and only the first threshold asks for them.
   const pairs = pairSteps(packed) <= mostPairSteps ? countSharedPairs(packed, 2) : null
@@ -36,13 +43,18 @@ export function previewThemes(packed: KeywordPages, searches: ReadonlyArray<numb
   for (const method of groupMethods) {
     let before: { themes: Themes; preview: ThemePreview } | null = null
     for (const threshold of thresholds) {
-      const possible = threshold <= most
+      const needed = pagesNeeded(threshold, compared)
+      const possible = needed <= most
       const themes: Themes =
-        pairs && threshold >= 2 && possible
-          ? groupByPairs(pairs, { threshold, method })
-          : groupThemes(packed, { threshold, method })
+        pairs && needed >= 2 && possible
+          ? groupByPairs(pairs, { threshold: needed, method })
+          : groupThemes(packed, { threshold: needed, method })
       const preview: ThemePreview = { threshold, method, possible, ...sumsOf(themes, searches), steadiness: null }
-      if (before && possible) before.preview.steadiness = adjustedRand(before.themes.themeOf, themes.themeOf)
+      if (before && possible) {
+        const agreement = adjustedRand(before.themes.themeOf, themes.themeOf)
+        before.preview.steadiness = Math.min(before.preview.steadiness ?? 1, agreement)
+        preview.steadiness = agreement
+      }
       before = { themes, preview }
       previews.push(preview)
     }
@@ -115,7 +127,7 @@ function sumsOf(
 }
 
 /**
- * The threshold to propose for a method: of those from 3 to 6 whose steadiness is within 0.02 of the steadiest, that which leaves least
+ * The threshold to propose for a method: of those from 3 to 7 whose steadiness is within 0.02 of the steadiest, that which leaves least
  * searches (without known searches, keywords) alone; ties lower. Where results are too few for 3, the highest possible; null where no
  * threshold joins anything.
  */

@@ -169,6 +169,19 @@ describe('the preview', () => {
       expect(share).toBeCloseTo(known / searches.reduce<number>((sum, each) => sum + (each ?? 0), 0), 12)
     }
   })
+  test('is steady where neither one page less nor one more changes it', () => {
+    const packed = packPages(madeResults(5, 120, 2))
+    const lead = previewThemes(packed, []).filter(each => each.method === 'lead')
+    const at = (threshold: number) => groupThemes(packed, { threshold, method: 'lead' }).themeOf
+    expect(lead[4]!.steadiness).toBe(Math.min(adjustedRand(at(4), at(5)), adjustedRand(at(5), at(6))))
+    expect(lead[0]!.steadiness).toBe(adjustedRand(at(1), at(2)))
+  })
+  test('of twenty results, a threshold asks for twice as many pages', () => {
+    const packed = packPages(madeResults(6, 80, 2))
+    const [two, four] = [previewThemes(packed, [], 20), previewThemes(packed, [], 10)]
+    expect(two[1]).toMatchObject({ threshold: 2, themes: four[3]!.themes, grouped: four[3]!.grouped })
+    expect(two[5]!.possible).toBe(false)
+  })
   test('a market of five results has no threshold of six; nothing known is no share', () => {
     const five = packPages([
       ['a', 'b', 'c', 'd', 'e'],
@@ -176,10 +189,10 @@ describe('the preview', () => {
     ])
     const lead = previewThemes(five, [null, null]).filter(each => each.method === 'lead')
     expect(lead.map(each => each.possible)).toEqual([true, true, true, true, true, false, false, false, false])
-    expect(lead.map(each => each.steadiness)).toEqual([1, 1, 1, 1, null, null, null, null, null])
+    expect(lead.map(each => each.steadiness)).toEqual([1, 1, 1, 1, 1, null, null, null, null])
     expect(lead[4]).toMatchObject({ themes: 1, grouped: 2, searches: null, largest: 2 })
   })
-  test('proposes what leaves least searches alone among the steadiest from 3 to 6, the lower of equals', () => {
+  test('proposes what leaves least searches alone among the steadiest from 3 to 7, the lower of equals', () => {
     const at = (threshold: number, steadiness: number | null, searches: number): ThemePreview => ({
       threshold,
       method: 'lead',

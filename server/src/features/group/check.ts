@@ -1,7 +1,7 @@
 import type { checkGrouping } from '@dew-trail/contract/group'
 import { checkThemes } from '@dew-trail/core/themes/check-themes'
 import { groupThemes } from '@dew-trail/core/themes/group-themes'
-import { proposedThreshold } from '@dew-trail/core/themes/preview-themes'
+import { pagesNeeded, proposedThreshold } from '@dew-trail/core/themes/preview-themes'
 import { adjustedRand } from '@dew-trail/core/themes/rand-index'
 import type pg from 'pg'
 import type { z } from 'zod'
@@ -24,7 +24,8 @@ export async function checkKept(
   const numbers = themeNumbers(of, keywords.length)
   const proposed = proposedThreshold(await readPreviews(facts), grouping.method)
   const threshold = wanted ?? (grouping.basis === 'results' ? grouping.threshold : (proposed ?? grouping.threshold))
-  const { cohesion, misfits, overlaps } = checkThemes(packed, numbers, of.themes.length, threshold)
+  const needed = pagesNeeded(threshold, facts.compared)
+  const { cohesion, misfits, overlaps } = checkThemes(packed, numbers, of.themes.length, needed)
   const told = overlaps.slice(0, mostTold)
   const addresses = await manyAddresses(
     pool,
@@ -33,7 +34,7 @@ export async function checkKept(
   )
   const name = (theme: number): string => of.themes[theme]!.name ?? keywords[of.themes[theme]!.lead]!.phrase
   const id = (theme: number): number => of.themes[theme]!.id!
-  const automatic = groupThemes(packed, { threshold, method: grouping.method })
+  const automatic = groupThemes(packed, { threshold: needed, method: grouping.method })
   return {
     threshold,
     agreement: adjustedRand(numbers, automatic.themeOf),

@@ -10,8 +10,6 @@ import type { Db } from '../../platform/db/pool.ts'
 import { runInThread } from '../../platform/jobs/run-in-thread.ts'
 import type { PreviewQuestion } from './preview-thread.ts'
 
-/** How many of the first results count. */
-const firstResults = 10
 /** Up to here a preview is worked out at once; more would keep other requests waiting. */
 const mostAtOnce = 6_000
 
@@ -41,6 +39,8 @@ export type GroupFacts = {
   pageIds: Int32Array
   /** What part of a sum each keyword is. */
   parts: number[]
+  /** How many of the first results are compared. */
+  compared: number
   previews: Promise<ThemePreview[]> | null
 }
 
@@ -69,10 +69,10 @@ export async function readFacts(
 export function readPreviews(facts: GroupFacts): Promise<ThemePreview[]> {
   if (!facts.previews) {
     const searches = facts.keywords.map(({ searches: own }, i) => (own === null ? null : own * facts.parts[i]!))
-    const question: PreviewQuestion = { packed: facts.packed, searches }
+    const question: PreviewQuestion = { packed: facts.packed, searches, compared: facts.compared }
     facts.previews =
       facts.keywords.length <= mostAtOnce
-        ? Promise.resolve(previewThemes(facts.packed, searches))
+        ? Promise.resolve(previewThemes(facts.packed, searches, facts.compared))
         : runInThread<ThemePreview[]>(
             new URL('./preview-thread.ts', import.meta.url),
             question,
@@ -113,6 +113,7 @@ async function queryFacts(pool: pg.Pool, siteId: number, market: Market, groupin
     packed,
     pageIds: Int32Array.from(numbers.keys()),
     parts: figureParts(keywords),
+    compared: grouping.compared,
     previews: null,
   }
 }
@@ -145,10 +146,13 @@ async function manyFirstResults(
      where m.site_id = $1 and m.grouping_id = $2 and r.now <= $4
        and r.on_site not in (select id from result_site where site_id = $1 and domain = any($5))
      group by 1`,
-    [siteId, grouping.id, marketId, firstResults, grouping.leftOut],
+    [siteId, grouping.id, marketId, grouping.compared, grouping.leftOut],
   )
   return new Map(rows.map(row => [row.id, row.pages.split(',').map(Number)]))
 }
+
+/** Shared pages as so many of ten. */
+export const ofTen = (shared: number, { compared }: GroupFacts): number => (shared * 10) / compared
 
 /** Addresses and sites of pages among results, by their numbers. */
 export async function manyAddresses(

@@ -63,6 +63,7 @@ export async function importThemesJob(context: Context, control: JobControl): Pr
     source: { kind: 'file', name: file.row.fileName },
     basis: keywords.some(each => each.theme !== null) ? 'given' : 'results',
     searchesFrom: keywords.some(each => each.searches !== null) ? 'file' : 'known',
+    compared: 20,
     oldestDays: 30,
     keywords,
     ask: false,

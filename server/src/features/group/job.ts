@@ -30,10 +30,10 @@ export async function groupJob(context: Context, control: JobControl): Promise<o
   const keywordIds = await manyMemberIds(context.pool, siteId, groupingId)
   control.clearWarnings()
   if (ask) await askForSearches(context, control, market, keywordIds)
-  const { basis } = await oneGrouping(context.pool, siteId, groupingId)
+  const { basis, compared } = await oneGrouping(context.pool, siteId, groupingId)
   // Settled once, so that after a stop the same list goes on where it was.
   control.progress.wanted ??=
-    basis === 'words' ? [] : await manyToFetch(context.pool, siteId, marketId, keywordIds, oldestDays)
+    basis === 'words' ? [] : await manyToFetch(context.pool, siteId, marketId, keywordIds, oldestDays, compared)
   const wanted = control.progress.wanted as number[]
   const failed = await fetchResults(context, control, market, { keywordIds: wanted, depth: weighedDepth })
 

@@ -41,6 +41,7 @@ export async function makeGrouping(
     name: input.name ?? (await freeName(context.pool, siteId, marketId, name)),
     source: { kind: from.kind, name },
     basis: isGiven ? 'given' : input.basis,
+    compared: input.compared,
     searchesFrom: input.searches === 'none' ? 'none' : 'known',
     oldestDays: input.oldestDays,
     keywords: given,
@@ -53,6 +54,7 @@ type NewGrouping = {
   name: string
   source: { kind: string; name: string }
   basis: GroupBasis
+  compared: 10 | 20
   searchesFrom: Grouping['searchesFrom']
   oldestDays: number
   keywords: GivenKeyword[]
@@ -141,8 +143,9 @@ export async function groupingCost(
   keywordIds: readonly number[],
   fresh: number,
   oldestDays: number,
+  compared: number,
 ): Promise<number> {
-  return fresh + (await manyToFetch(pool, siteId, marketId, keywordIds, oldestDays)).length
+  return fresh + (await manyToFetch(pool, siteId, marketId, keywordIds, oldestDays, compared)).length
 }
 
 /** A name that no grouping of the market has yet: the wanted one, or it with a number. */

@@ -1,7 +1,7 @@
 import type { Grouping, GroupBasis, GroupMethod } from '@dew-trail/contract/group'
 import type { Db } from '../../platform/db/pool.ts'
 
-const columns = `g.id, g.market_id "marketId", g.name, g.source->>'name' source, g.basis, g.threshold, g.method,
+const columns = `g.id, g.market_id "marketId", g.name, g.source->>'name' source, g.basis, g.threshold, g.method, g.compared,
   g.searches_from "searchesFrom", g.oldest_days "oldestDays", g.left_out "leftOut", g.is_current current,
   g.created_at "createdAt", g.grouped_at "groupedAt", g.job_id "jobId", j.state "jobState", g.version,
   coalesce(k.keywords, 0) keywords, coalesce(k.grouped, 0) grouped, coalesce(t.themes, 0) themes`
@@ -38,14 +38,15 @@ export type NewGrouping = {
   name: string
   source: { kind: string; name: string }
   basis: GroupBasis
+  compared: 10 | 20
   searchesFrom: Grouping['searchesFrom']
   oldestDays: number
 }
 export async function insertGrouping(db: Db, siteId: number, row: NewGrouping): Promise<number> {
   const { rows } = await db.query<{ id: number }>(
-    `insert into keyword_grouping (site_id, market_id, name, source, basis, searches_from, oldest_days)
-     values ($1, $2, $3, $4, $5, $6, $7) returning id`,
-    [siteId, row.marketId, row.name, row.source, row.basis, row.searchesFrom, row.oldestDays],
+    `insert into keyword_grouping (site_id, market_id, name, source, basis, searches_from, oldest_days, compared)
+     values ($1, $2, $3, $4, $5, $6, $7, $8) returning id`,
+    [siteId, row.marketId, row.name, row.source, row.basis, row.searchesFrom, row.oldestDays, row.compared],
   )
   return rows[0]!.id
 }
@@ -125,19 +126,20 @@ export async function manyMemberIds(db: Db, siteId: number, groupingId: number):
   )
   return rows.map(row => row.id)
 }
-/** Those of some keywords of which no results are known in a market, or only older ones than `oldestDays` days (0: however old). */
+/** Those of some keywords of which no results, `depth` deep, are known in a market, or only older ones than `oldestDays` days (0: however old). */
 export async function manyToFetch(
   db: Db,
   siteId: number,
   marketId: number,
   keywordIds: readonly number[],
   oldestDays: number,
+  depth: number,
 ): Promise<number[]> {
   const { rows } = await db.query<{ id: number }>(
     `select i.id from unnest($3::bigint[]) i (id) where not exists (select from result_head h where h.site_id = $1
-       and h.market_id = $2 and h.keyword_id = i.id and ($4::integer = 0 or h.day >= current_date - $4::integer))
+       and h.market_id = $2 and h.keyword_id = i.id and h.depth >= $5 and ($4::integer = 0 or h.day >= current_date - $4::integer))
      order by 1`,
-    [siteId, marketId, keywordIds, oldestDays],
+    [siteId, marketId, keywordIds, oldestDays, depth],
   )
   return rows.map(row => row.id)
 }

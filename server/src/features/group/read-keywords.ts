@@ -1,7 +1,7 @@
 import type { GroupedKeyword } from '@dew-trail/contract/group'
 import { sharedPages } from '@dew-trail/core/themes/keyword-pages'
 import { nearestThemes } from '@dew-trail/core/themes/nearest-themes'
-import type { GroupFacts } from './facts.ts'
+import { type GroupFacts, ofTen } from './facts.ts'
 import type { Standings } from './look-at.ts'
 import { type ThemesOf, themeNumbers } from './themes-of.ts'
 
@@ -29,13 +29,16 @@ export function keywordRows(of: ThemesOf, facts: GroupFacts, { own, stateOf }: S
       themeId: theme < 0 ? null : idOf(theme),
       theme: theme < 0 ? null : nameOf(theme),
       isLead: lead === at,
-      shared: theme < 0 || keyword.day === null || keywords[lead]!.day === null ? null : sharedPages(packed, at, lead),
+      shared:
+        theme < 0 || keyword.day === null || keywords[lead]!.day === null
+          ? null
+          : ofTen(sharedPages(packed, at, lead), facts),
       searches: keyword.searches,
       own: best?.position ?? null,
       ownPage: best?.page ?? null,
       nearestId: near < 0 ? null : idOf(near),
       nearest: near < 0 ? null : nameOf(near),
-      nearestShared: nearest.shared[at]!,
+      nearestShared: ofTen(nearest.shared[at]!, facts),
       hasResults: keyword.day !== null,
       byHand: byHand[at] === 1,
       planned: state.planned,

@@ -6,7 +6,7 @@ import type { z } from 'zod'
 import { pageKey } from '../../domain/pages/page-key.ts'
 import { manyPageKeys } from '../../domain/plans/queries.ts'
 import type { Db } from '../../platform/db/pool.ts'
-import { manyAddresses } from './facts.ts'
+import { manyAddresses, ofTen } from './facts.ts'
 import { choiceOf, lookAt, standingsAt, themesAt } from './look-at.ts'
 import { proposePage } from './proposals.ts'
 import type { Choice } from './themes-of.ts'
@@ -48,7 +48,8 @@ export async function describeTheme(
         id: keyword.id,
         phrase: keyword.phrase,
         strip: leadPages.map(page => pages.has(page)),
-        shared: keyword.day === null || keywords[lead]!.day === null ? null : sharedPages(packed, at, lead),
+        shared:
+          keyword.day === null || keywords[lead]!.day === null ? null : ofTen(sharedPages(packed, at, lead), facts),
         searches: keyword.searches,
         own: best?.position ?? null,
         ownPage: best?.page ?? null,

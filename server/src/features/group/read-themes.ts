@@ -3,7 +3,7 @@ import { sharedPages } from '@dew-trail/core/themes/keyword-pages'
 import { competingPages } from '@dew-trail/core/themes/competing-pages'
 import { intents } from '@dew-trail/core/words/intent'
 import type { VisitReader } from '../../domain/chances/visits-of.ts'
-import type { GroupFacts } from './facts.ts'
+import { type GroupFacts, ofTen } from './facts.ts'
 import type { KeywordState } from './keyword-states.ts'
 import type { OwnPage, OwnPages } from './own-standings.ts'
 import type { ThemeOf, ThemesOf } from './themes-of.ts'
@@ -93,7 +93,7 @@ function themeRow(
     keywords: size,
     searches: unknown === size ? null : searches,
     searchesUnknown: unknown,
-    together: others ? shared / others : null,
+    together: others ? ofTen(shared / others, facts) : null,
     difficultyFrom: to >= from ? from : null,
     difficultyTo: to >= from ? to : null,
     chance: chanceWeight > 0 ? chance / chanceWeight : null,

@@ -40,13 +40,13 @@ import { selectKeywords } from './select-keywords.ts'
 export function mountGroup(app: Express, context: Context): void {
   const { pool } = context
   mount(app, listGroupings, ({ siteId, marketId }) => manyGroupings(pool, siteId, marketId))
-  mount(app, countToGroup, async ({ siteId, marketId, from, oldestDays }) => {
+  mount(app, countToGroup, async ({ siteId, marketId, from, oldestDays, compared }) => {
     const market = await needMarket(pool, siteId, marketId)
     const { keywords, fresh } = await selectKeywords(pool, siteId, market, from)
     const ids = keywords.map(each => each.id)
     return {
       keywords: ids.length + fresh.length,
-      requests: await groupingCost(pool, siteId, marketId, ids, fresh.length, oldestDays),
+      requests: await groupingCost(pool, siteId, marketId, ids, fresh.length, oldestDays, compared),
       withoutSearches: fresh.length + (await countWithoutSearches(pool, siteId, market.place, ids)),
       mostADay: context.sources.clients.engines.mostADay,
     }

@@ -1,6 +1,7 @@
 import type { Grouping, GroupMethod } from '@dew-trail/contract/group'
 import { groupThemes, type Themes } from '@dew-trail/core/themes/group-themes'
 import type { KeywordPages } from '@dew-trail/core/themes/keyword-pages'
+import { pagesNeeded } from '@dew-trail/core/themes/preview-themes'
 import { freeKeywords, type KeptPlace, type KeptTheme, regroup } from '@dew-trail/core/themes/regroup'
 import { groupByWords } from '@dew-trail/core/themes/theme-words'
 import type { Db } from '../../platform/db/pool.ts'
@@ -94,7 +95,10 @@ function groupFree(facts: GroupFacts, free: readonly number[], choice: Choice, l
       free.map(i => facts.keywords[i]!.phrase),
       language,
     )
-  return groupThemes(free.length === facts.keywords.length ? facts.packed : part(facts.packed, free), choice)
+  return groupThemes(free.length === facts.keywords.length ? facts.packed : part(facts.packed, free), {
+    method: choice.method,
+    threshold: pagesNeeded(choice.threshold, facts.compared),
+  })
 }
 
 /** The results of some keywords alone. */

@@ -3,7 +3,7 @@ import { Button, Dialog, DialogActions, DialogContent, DialogTitle, MenuItem, Te
 import { lazy, useState } from 'react'
 import { call } from '../../api/call.ts'
 import { useShowDialog } from '../../ui/DialogHost.tsx'
-import { formatDay, formatWhole, plural } from '../../ui/format.ts'
+import { formatDay, formatWhole } from '../../ui/format.ts'
 import { MoreMenu } from '../../ui/MoreMenu.tsx'
 import { useSite } from '../../ui/site-context.ts'
 import { TabBar } from '../../ui/TabBar.tsx'
@@ -19,7 +19,7 @@ export const methodText = ({ basis, method, threshold }: Pick<Grouping, 'basis' 
     ? 'Themes as they came'
     : basis === 'words'
       ? 'By shared words, without results'
-      : `${method === 'lead' ? 'Around a lead' : 'Every pair agrees'}, ${plural(threshold, 'shared page')}`
+      : `${method === 'lead' ? 'Around a lead' : 'Every pair agrees'}, ${threshold} of ten pages shared`
 
 type Props = { groupings: readonly Grouping[]; grouping: Grouping; see: Tab }
 /** Which grouping is looked at, what can be done with it as a whole, and what of it is shown. */

@@ -41,6 +41,7 @@ export default function GroupDialog({ ids, onClose }: { ids?: number[]; onClose(
   const [pasted, setPasted] = useState('')
   const [counted, setCounted] = useState('')
   const [oldestDays, setOldestDays] = useState(30)
+  const [compared, setCompared] = useState<10 | 20>(20)
   const [basis, setBasis] = useState<GroupBasis>('results')
   const [searches, setSearches] = useState<'known' | 'ask' | 'none'>('known')
   const lists = [...useLists('shortlist').lists, ...useLists('label').lists]
@@ -68,7 +69,7 @@ export default function GroupDialog({ ids, onClose }: { ids?: number[]; onClose(
   const toCount = sourceOf(counted)
   const cost = useEndpoint(
     countToGroup,
-    { siteId: site.id, marketId: market.id, from: toCount ?? { kind: 'kept' }, oldestDays },
+    { siteId: site.id, marketId: market.id, from: toCount ?? { kind: 'kept' }, oldestDays, compared },
     { enabled: toCount !== null, retry: false },
   )
   const known = toCount && cost.data
@@ -84,6 +85,7 @@ export default function GroupDialog({ ids, onClose }: { ids?: number[]; onClose(
           marketId: market.id,
           from,
           oldestDays,
+          compared,
           basis,
           searches,
         })
@@ -175,6 +177,17 @@ export default function GroupDialog({ ids, onClose }: { ids?: number[]; onClose(
                 {label}
               </MenuItem>
             ))}
+          </TextField>
+        )}
+        {!byWords && (
+          <TextField
+            select
+            label="Results compared"
+            value={compared}
+            onChange={event => setCompared(Number(event.target.value) as 10 | 20)}
+          >
+            <MenuItem value={20}>The first twenty: chance in the order weighs less</MenuItem>
+            <MenuItem value={10}>The first ten</MenuItem>
           </TextField>
         )}
         {!isGiven && (

@@ -4,7 +4,7 @@ import { Link } from 'react-router'
 import { useEndpoint } from '../../api/use-endpoint.ts'
 import { Waiting } from '../../api/Waiting.tsx'
 import { useShowDialog } from '../../ui/DialogHost.tsx'
-import { formatDay, formatWhole, plural } from '../../ui/format.ts'
+import { formatDay, formatOne, formatWhole, plural } from '../../ui/format.ts'
 import { useSite } from '../../ui/site-context.ts'
 import { pathOf } from './group-columns.tsx'
 import { KeepPhrases } from './KeepPhrases.tsx'
@@ -81,7 +81,9 @@ export function ThemeDetails({ one, choice, theme, acts }: Props) {
               </th>
               <th>Keyword</th>
               <th>The lead's first {data.results.length || 'results'}, here too</th>
-              <th className="n">shared</th>
+              <th className="n" title="Pages of ten that both show">
+                shared of ten
+              </th>
               <th className="n">searches</th>
               <th className="n">you</th>
             </tr>
@@ -124,7 +126,13 @@ export function ThemeDetails({ one, choice, theme, acts }: Props) {
                   )}
                 </td>
                 <td className="n">
-                  {member.id === theme.leadId ? <b>lead</b> : (member.shared ?? <span className="unknown">–</span>)}
+                  {member.id === theme.leadId ? (
+                    <b>lead</b>
+                  ) : member.shared === null ? (
+                    <span className="unknown">–</span>
+                  ) : (
+                    formatOne(member.shared)
+                  )}
                 </td>
                 <td className="n">
                   {member.searches === null ? <span className="unknown">unknown</span> : formatWhole(member.searches)}

@@ -49,6 +49,11 @@ const share = (row: Row, key: string) => {
   const value = n(row, key)!
   return value === 0 ? <span className="unknown">none</span> : value === 1 ? 'all' : formatShare(value)
 }
+/** Pages of ten, with half ones where twenty results are compared. */
+const shownOf = (row: Row, key: string): string | null => {
+  const value = n(row, key)
+  return value === null ? null : formatOne(value)
+}
 const searches = (row: Row) => {
   const value = n(row, 'searches')
   return value === null ? unknown('Searches are not known') : formatWhole(value)
@@ -211,13 +216,14 @@ export const groupedColumns: SheetColumn[] = [
     ...groupedTable.shared,
     ...right,
     width: 112,
-    render: row => (row.isLead ? <b>lead</b> : (n(row, 'shared') ?? dash('It is in no theme, or has no result page'))),
+    render: row =>
+      row.isLead ? <b>lead</b> : (shownOf(row, 'shared') ?? dash('It is in no theme, or has no result page')),
   },
   { ...groupedTable.searches, ...right, width: 92, render: searches },
   { ...groupedTable.own, ...right, width: 56, render: row => position(row, 'own') },
   { ...groupedTable.ownPage, width: 170, render: row => ownPage(row, 'ownPage', 'none') },
   { ...groupedTable.nearest, width: 176, render: row => text(row, 'nearest', 'none') },
-  { ...groupedTable.nearestShared, ...right, width: 112, render: row => n(row, 'nearestShared') },
+  { ...groupedTable.nearestShared, ...right, width: 112, render: row => shownOf(row, 'nearestShared') },
   { ...groupedTable.planned, width: 160, render: row => text(row, 'planned', 'none') },
   { ...groupedTable.state, width: 90, values: codes(groupedStates), conditionOnly: true, render: () => null },
   { ...groupedTable.isLead, width: 60, conditionOnly: true, render: () => null },
