@@ -74,8 +74,7 @@ export const themeTable = {
     label: 'Pages that compete',
     kind: 'number',
     unit: 'pages',
-    explain:
-      'Pages of yours within 30 of which each is the best placed for some of its keywords; 0 where one page has it all',
+    explain: 'Pages of yours within 30 for its keywords; 0 where one page has it all',
   },
   planned: {
     key: 'planned',

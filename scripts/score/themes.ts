@@ -46,7 +46,7 @@ export const themesScore = (seed: number): Entry => ({
         .slice(0, kept)
         .map(row => row.id)
       await callServer(server, keepKeywords, { siteId: at.siteId, keywordIds, kept: true })
-      await finishJob(server, (await callServer(server, startSweep, { ...at, part: 'weekly' })).jobId)
+      await finishJob(server, (await callServer(server, startSweep, { ...at, part: 'full' })).jobId)
       const made = await callServer(server, createGrouping, { ...at, from: { kind: 'kept' } })
       await finishJob(server, made.jobId)
       const one = { siteId: at.siteId, groupingId: made.groupingId }

@@ -1,8 +1,9 @@
 /** That an own page stands for a keyword: its position, and the visits a month that it brings there (null = unknown). */
 export type OwnStanding = { keyword: number; page: string; position: number; visits: number | null }
 /**
- * Two own pages that fight for one theme. `keep`: the one that should have it, `give`: the other. `leads…`: the keywords for which each is
- * the best placed own page; `visits…`: over all keywords of the theme, null where nothing is known.
+ * Two own pages that fight for one theme. `keep`: the one that should have it, `give`: the other. `…Leads`: the keywords for which each is
+ * the best placed own page, none where the other always stands above it; `…Visits`: over all keywords of the theme, null where nothing is
+ * known.
  */
 export type CompetingPair = {
   keep: string
@@ -17,9 +18,10 @@ export type CompetingPair = {
 export const deepestCompeting = 30
 
 /**
- * Own pages that compete for a theme: each within the first 30 for keywords of the theme and the best placed own page for some of them. The
- * one that brings more visits over the theme should have it; ties go to the one that leads for more keywords, then to the better placed,
- * then by address. Pairs by the visits that are at stake. O(standings log standings).
+ * Own pages that compete for a theme: each within the first 30 for keywords of the theme. Pages of which each also leads for some are the
+ * plainest case, yet asking for it finds an eighth of those that truly compete: a page that stands just below the other all along takes its
+ * share too. The one that brings more visits over the theme should have it; ties go to the one that leads for more keywords, then to the
+ * better placed, then by address. O(standings log standings + pages²).
  */
 export function competingPages(standings: readonly OwnStanding[]): CompetingPair[] {
   const best = new Map<number, OwnStanding>()
@@ -40,7 +42,6 @@ export function competingPages(standings: readonly OwnStanding[]): CompetingPair
   }
   for (const { keyword, page } of best.values()) pages.get(page)!.leads.push(keyword)
   const leading = [...pages]
-    .filter(([, { leads }]) => leads.length > 0)
     .map(([url, page]) => ({ url, ...page, leads: page.leads.toSorted((a, b) => a - b) }))
     .sort(
       (a, b) =>

@@ -244,7 +244,7 @@ describe('the check of a grouping', () => {
 })
 
 describe('own pages that compete', () => {
-  test('each leads for some keywords; the one with more visits should have the theme', () => {
+  test('stand within thirty for one theme; the one with more visits should have it', () => {
     expect(
       competingPages([
         { keyword: 1, page: '/shop', position: 4, visits: 90 },
@@ -255,13 +255,14 @@ describe('own pages that compete', () => {
       ]),
     ).toEqual([{ keep: '/shop', give: '/guide', keepLeads: [1], giveLeads: [2, 3], keepVisits: 90, giveVisits: 50 }])
   })
-  test('a page that is nowhere the best placed is in nobody’s way', () => {
+  test('one that always stands below leads for nothing; without visits the better placed should have it', () => {
     expect(
       competingPages([
-        { keyword: 1, page: '/shop', position: 4, visits: 9 },
-        { keyword: 1, page: '/guide', position: 8, visits: 2 },
+        { keyword: 1, page: '/shop', position: 4, visits: null },
+        { keyword: 1, page: '/guide', position: 8, visits: null },
       ]),
-    ).toEqual([])
+    ).toEqual([{ keep: '/shop', give: '/guide', keepLeads: [1], giveLeads: [], keepVisits: null, giveVisits: null }])
+    expect(competingPages([{ keyword: 1, page: '/shop', position: 4, visits: 9 }])).toEqual([])
   })
 })
 

@@ -4,6 +4,7 @@ import { useMemo } from 'react'
 import { Link } from 'react-router'
 import { useEndpoint } from '../../api/use-endpoint.ts'
 import type { Row } from '../../rows/row-source.ts'
+import { plainView } from '../../sheet/plain-view.ts'
 import { SumText } from '../../sheet/SumText.tsx'
 import { TableScreen } from '../../sheet/TableScreen.tsx'
 import { useRowsInWorker } from '../../sheet/use-rows-in-worker.ts'
@@ -15,6 +16,11 @@ import { competingColumns, pathOf } from './group-columns.tsx'
 import { useGrouping } from './use-grouping.ts'
 
 const sums = ['keepVisits', 'giveVisits']
+const views = [
+  plainView('All of them', '-giveVisits'),
+  plainView('Each leads for some', '-giveVisits', 'keepKeywords:from:1', 'giveKeywords:from:1'),
+  plainView('Both on the first page', '-giveVisits', 'keepPosition:to:10', 'givePosition:to:10'),
+]
 
 /** Own pages that fight for one theme, and which of them should have it. */
 export function CompetingTab({ groupings, grouping }: { groupings: readonly Grouping[]; grouping: Grouping }) {
@@ -36,9 +42,9 @@ export function CompetingTab({ groupings, grouping }: { groupings: readonly Grou
       top={<GroupBar groupings={groupings} grouping={grouping} see="competing" />}
       head={
         <p className="quiet" style={{ margin: '8px 16px' }}>
-          Two pages of yours stand within 30 for keywords of one theme, and each is the best placed for some of them.
-          The one that brings more visits should have the theme: link to it from the other, move there what belongs
-          there, or send the other's readers on.{' '}
+          Two pages of yours stand within 30 for keywords of one theme. The one that brings more visits should have it:
+          link to it from the other, move there what belongs there, or send the other's readers on. Where each is the
+          best placed for some keywords, the engine itself wavers between them.{' '}
           {data &&
             (data.logged
               ? `From the latest results and the query log up to ${formatDay(data.logged)}.`
@@ -52,6 +58,7 @@ export function CompetingTab({ groupings, grouping }: { groupings: readonly Grou
       state={state}
       searchColumn="theme"
       sums={sums}
+      shippedViews={views}
       unfold={(row: Row) => {
         const pair = byId.get(row.id)
         if (!pair) return null
@@ -59,8 +66,8 @@ export function CompetingTab({ groupings, grouping }: { groupings: readonly Grou
           <div className="competing-details">
             {(
               [
-                [pair.keep, pair.keepLeads, 'should have the theme; it is the best placed for'],
-                [pair.give, pair.giveLeads, 'is in its way; it is the best placed for'],
+                [pair.keep, pair.keepLeads, 'should have the theme; your best placed page for'],
+                [pair.give, pair.giveLeads, 'is in its way; your best placed page for'],
               ] as const
             ).map(([page, leads, words]) => (
               <div key={page}>
@@ -69,6 +76,7 @@ export function CompetingTab({ groupings, grouping }: { groupings: readonly Grou
                   {leads.slice(0, 50).map(phrase => (
                     <li key={phrase}>{phrase}</li>
                   ))}
+                  {!leads.length && <li className="quiet">none: the other stands above it for all</li>}
                   {leads.length > 50 && <li className="quiet">and {leads.length - 50} more</li>}
                 </ul>
               </div>

@@ -41,7 +41,7 @@ export function GroupBar({ groupings, grouping, see }: Props) {
     })
   const running = grouping.jobState === 'running' || grouping.jobState === 'waiting'
   return (
-    <div className="bar rivals-bar" role="toolbar" aria-label="Grouping">
+    <div className="bar" role="toolbar" aria-label="Grouping">
       <TextField
         select
         value={grouping.id}
@@ -62,51 +62,51 @@ export function GroupBar({ groupings, grouping, see }: Props) {
           </MenuItem>
         ))}
       </TextField>
-      <span className="quiet">
-        {methodText(grouping)} · from {grouping.source}
-        {grouping.leftOut.length > 0 && ` · without ${grouping.leftOut.join(', ')}`}
+      <span
+        className="quiet cut"
+        title={`From ${grouping.source}${grouping.leftOut.length ? `, without pages of ${grouping.leftOut.join(', ')}` : ''}`}
+      >
+        {methodText(grouping)}
       </span>
-      <div className="rivals-what">
-        <button type="button" className="link" onClick={() => show(close => <GroupDialog onClose={close} />)}>
-          Group anew
-        </button>
-        <MoreMenu
-          items={[
-            {
-              label: grouping.current ? 'It is the current grouping' : 'Make it the current grouping',
-              run: grouping.current
-                ? undefined
-                : () =>
-                    void act(async () => {
-                      const { actId } = await call(changeGrouping, { ...one, current: true })
-                      return { say: `The trail counts the themes of "${grouping.name}" now`, actId }
-                    }),
-            },
-            {
-              label: 'Rename …',
-              run: () => show(close => <NameDialog grouping={grouping} onClose={close} />),
-            },
-            {
-              label: 'Fetch missing results and group again',
-              run: running ? undefined : () => void again(0, 'Fetching what is missing; the foot shows how far it is'),
-            },
-            {
-              label: 'Fetch results older than 30 days, and group again',
-              run: running ? undefined : () => void again(30, 'Fetching what is old; the foot shows how far it is'),
-            },
-            {
-              label: 'Remove',
-              run: () =>
-                void act(async () => {
-                  const { actId } = await call(removeGrouping, one)
-                  change(setParam('grouping', null))
-                  return { say: `"${grouping.name}" removed`, actId }
-                }),
-            },
-          ]}
-        />
-        <TabBar tabs={tabs} see={see} forget={['threshold', 'method']} />
-      </div>
+      <button type="button" className="link" onClick={() => show(close => <GroupDialog onClose={close} />)}>
+        Group anew
+      </button>
+      <MoreMenu
+        items={[
+          {
+            label: grouping.current ? 'It is the current grouping' : 'Make it the current grouping',
+            run: grouping.current
+              ? undefined
+              : () =>
+                  void act(async () => {
+                    const { actId } = await call(changeGrouping, { ...one, current: true })
+                    return { say: `The trail counts the themes of "${grouping.name}" now`, actId }
+                  }),
+          },
+          {
+            label: 'Rename …',
+            run: () => show(close => <NameDialog grouping={grouping} onClose={close} />),
+          },
+          {
+            label: 'Fetch missing results and group again',
+            run: running ? undefined : () => void again(0, 'Fetching what is missing; the foot shows how far it is'),
+          },
+          {
+            label: 'Fetch results older than 30 days, and group again',
+            run: running ? undefined : () => void again(30, 'Fetching what is old; the foot shows how far it is'),
+          },
+          {
+            label: 'Remove',
+            run: () =>
+              void act(async () => {
+                const { actId } = await call(removeGrouping, one)
+                change(setParam('grouping', null))
+                return { say: `"${grouping.name}" removed`, actId }
+              }),
+          },
+        ]}
+      />
+      <TabBar tabs={tabs} see={see} forget={['threshold', 'method']} />
     </div>
   )
 }

@@ -59,7 +59,7 @@ export function GroupHead({ grouping, about, rows, choice, threshold, method, ac
         </div>
         <div style={{ marginTop: 6, lineHeight: '19px' }}>
           <Link className="link" to={at('keywords', 'state:is:alone|unknown')}>
-            <b>{formatWhole(alone)}</b> in no theme
+            <b>{formatWhole(alone)}</b>&nbsp;in no theme
           </Link>
           {about.withoutResults > 0 && grouping.basis !== 'words' && (
             <>
@@ -92,7 +92,9 @@ export function GroupHead({ grouping, about, rows, choice, threshold, method, ac
       </div>
       <div style={{ minWidth: 0 }}>
         <div style={{ display: 'flex', gap: 6, alignItems: 'center', flexWrap: 'wrap' }}>
-          <b style={{ fontSize: 12, marginRight: 8 }}>Themes by shared pages asked for</b>
+          <b style={{ fontSize: 12, marginRight: 8 }} title="Of ten results, so many must be the same pages">
+            Shared pages asked for, of ten
+          </b>
           {(Object.keys(methodWords) as GroupMethod[]).map(each => (
             <button
               key={each}
@@ -113,8 +115,12 @@ export function GroupHead({ grouping, about, rows, choice, threshold, method, ac
           onChoose={next => look({ threshold: next })}
           onMethod={() => look({ method: method === 'lead' ? 'pairs' : 'lead' })}
         />
-        <div className="quiet" style={{ fontSize: 12 }}>
-          bars: themes; dashed: share of the searches that stays alone; before what was done by hand
+        <div
+          className="quiet"
+          style={{ fontSize: 12 }}
+          title="As the program alone would make them, before what was done by hand"
+        >
+          bars: themes; dashed: share of the searches that stays alone
         </div>
       </div>
       <table className="results whole-cells preview-table" aria-label="What each threshold makes">
@@ -125,7 +131,10 @@ export function GroupHead({ grouping, about, rows, choice, threshold, method, ac
             <th className="n">keywords</th>
             <th className="n">searches</th>
             <th className="n">largest</th>
-            <th className="n" title="How far the next threshold makes the same of it: 1 = the same, 0 = as by chance">
+            <th
+              className="n"
+              title="How far one page less and one more make the same of it: 1 = the same, 0 = as by chance (the lower of both adjusted Rand indices)"
+            >
               steady
             </th>
           </tr>
@@ -247,9 +256,11 @@ function adviceText(about: Props['about'], grouping: Grouping, method: GroupMeth
   const kept =
     of.searches === null ? `${formatWhole(of.grouped)} keywords` : `${formatShare(of.searches)} of the searches`
   const steady =
-    of.steadiness === null ? '' : ` and the themes change little with one page more (${of.steadiness.toFixed(2)})`
+    of.steadiness === null
+      ? ''
+      : ` and the themes change least with one page less or more (${of.steadiness.toFixed(2)})`
   const is = grouping.basis === 'results' && grouping.method === method && grouping.threshold === proposed
-  return `${proposed} is ${is ? 'what is kept and what is' : ''} proposed: ${kept} stay in a theme${steady}. ${meaning}`.replace(
+  return `${proposed} is proposed${is ? ' and kept' : ''}: ${kept} stay in a theme${steady}. ${meaning}`.replace(
     '  ',
     ' ',
   )

@@ -164,7 +164,7 @@ export const themeColumns: SheetColumn[] = [
   },
   {
     ...themeTable.ownPage,
-    width: 190,
+    width: 176,
     render: row => (
       <>
         {ownPage(row, 'ownPage', 'none')}
@@ -178,7 +178,7 @@ export const themeColumns: SheetColumn[] = [
     ),
   },
   { ...themeTable.ownPosition, ...right, width: 56, render: row => position(row, 'ownPosition') },
-  { ...themeTable.planned, width: 160, render: row => text(row, 'planned', 'none') },
+  { ...themeTable.planned, width: 148, render: row => text(row, 'planned', 'none') },
   { ...themeTable.tracked, ...right, width: 76, render: row => share(row, 'tracked') },
   { ...themeTable.onPlan, ...right, width: 90, hidden: true, render: row => share(row, 'onPlan') },
   { ...themeTable.competing, ...right, width: 90, hidden: true, render: row => n(row, 'competing') },

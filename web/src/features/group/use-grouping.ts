@@ -7,7 +7,7 @@ import { useAddress } from '../../ui/use-address.ts'
 export const tabs = {
   themes: 'Themes',
   keywords: 'Keywords',
-  competing: 'Your pages that compete',
+  competing: 'Competing pages',
   check: 'Check',
   beside: 'Beside another',
 } as const
