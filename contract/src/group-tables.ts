@@ -194,6 +194,7 @@ export const groupedStates = { grouped: 'in a theme', alone: 'alone', unknown: '
 
 export const groupedSpecs: ColumnSpec[] = [
   ...specsOf(groupedTable),
+  { key: 'family', kind: 'number' },
   { key: 'themeId', kind: 'number' },
   { key: 'nearestId', kind: 'number' },
 ]
@@ -208,6 +209,7 @@ export const groupedBatch = (rows: readonly GroupedKeyword[]): Batch => ({
       'isLead',
       'shared',
       'searches',
+      'family',
       'own',
       'ownPage',
       'nearest',

@@ -297,6 +297,8 @@ export const groupedKeyword = z.object({
   isLead: z.boolean(),
   shared: z.number().nullable(),
   searches: z.number().nullable(),
+  /** Equal for forms of one keyword, for which the ads data may have one figure of searches: sums count it once. */
+  family: z.number(),
   own: z.number().nullable(),
   ownPage: z.string().nullable(),
   nearestId: z.number().nullable(),

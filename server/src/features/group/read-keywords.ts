@@ -17,6 +17,12 @@ export function keywordRows(of: ThemesOf, facts: GroupFacts, { own, stateOf }: S
   )
   const nameOf = (theme: number): string => themes[theme]!.name ?? keywords[themes[theme]!.lead]!.phrase
   const idOf = (theme: number): number => themes[theme]!.id ?? -keywords[themes[theme]!.lead]!.id
+  const families = new Map<string, number>()
+  const familyOf = (family: string): number => {
+    let number = families.get(family)
+    if (number === undefined) families.set(family, (number = families.size))
+    return number
+  }
   return keywords.map((keyword, at) => {
     const theme = numbers[at]!
     const lead = theme < 0 ? -1 : themes[theme]!.lead
@@ -34,6 +40,7 @@ export function keywordRows(of: ThemesOf, facts: GroupFacts, { own, stateOf }: S
           ? null
           : ofTen(sharedPages(packed, at, lead), facts),
       searches: keyword.searches,
+      family: familyOf(keyword.family),
       own: best?.position ?? null,
       ownPage: best?.page ?? null,
       nearestId: near < 0 ? null : idOf(near),

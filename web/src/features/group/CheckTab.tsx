@@ -55,9 +55,9 @@ export function CheckTab({ groupings, grouping }: { groupings: readonly Grouping
             </div>
             <TextField
               select
-              label="Two keywords belong together from"
+              label="Two keywords belong together from, of ten"
               value={data.threshold}
-              sx={{ width: 240 }}
+              sx={{ width: 270 }}
               onChange={event => change(setParam('threshold', event.target.value), true)}
             >
               {[1, 2, 3, 4, 5, 6, 7, 8, 9].map(each => (
@@ -146,7 +146,7 @@ export function CheckTab({ groupings, grouping }: { groupings: readonly Grouping
                         <td className="n">{formatShare(each.pairs / each.of)}</td>
                         <td>
                           {each.pages.map(url => (
-                            <div key={url} className="cut" style={{ maxWidth: 420 }} title={url}>
+                            <div key={url} className="cut" style={{ display: 'block', maxWidth: 420 }} title={url}>
                               {url.replace(/^https?:\/\//, '')}
                             </div>
                           ))}

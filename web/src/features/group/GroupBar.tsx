@@ -64,6 +64,7 @@ export function GroupBar({ groupings, grouping, see }: Props) {
       </TextField>
       <span
         className="quiet cut"
+        style={{ maxWidth: 260 }}
         title={`From ${grouping.source}${grouping.leftOut.length ? `, without pages of ${grouping.leftOut.join(', ')}` : ''}`}
       >
         {methodText(grouping)}

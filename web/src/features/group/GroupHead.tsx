@@ -93,7 +93,7 @@ export function GroupHead({ grouping, about, rows, choice, threshold, method, ac
       <div style={{ minWidth: 0 }}>
         <div style={{ display: 'flex', gap: 6, alignItems: 'center', flexWrap: 'wrap' }}>
           <b style={{ fontSize: 12, marginRight: 8 }} title="Of ten results, so many must be the same pages">
-            Shared pages asked for, of ten
+            Shared pages of ten
           </b>
           {(Object.keys(methodWords) as GroupMethod[]).map(each => (
             <button

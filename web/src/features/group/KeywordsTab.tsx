@@ -1,5 +1,6 @@
 import { type Grouping, listGroupedKeywords } from '@dew-trail/contract/group'
 import { groupedBatch, groupedSpecs } from '@dew-trail/contract/group-tables'
+import { familyOnce } from '@dew-trail/core/tables/once-by'
 import { lazy, useMemo } from 'react'
 import { useEndpoint } from '../../api/use-endpoint.ts'
 import { useRowActions } from '../../keywords/use-row-actions.tsx'
@@ -36,7 +37,7 @@ export function KeywordsTab({ groupings, grouping }: { groupings: readonly Group
   const { one } = useGrouping(grouping)
   const { data, error } = useEndpoint(listGroupedKeywords, one, { keep: true })
   const batch = useMemo(() => (data ? groupedBatch(data.rows) : null), [data])
-  const source = useRowsInWorker(groupedSpecs, batch)
+  const source = useRowsInWorker(groupedSpecs, batch, familyOnce)
   const state = useSheetState('')
   const acts = useThemeActs(one)
   const show = useShowDialog()

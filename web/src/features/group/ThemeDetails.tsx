@@ -79,7 +79,7 @@ export function ThemeDetails({ one, choice, theme, acts }: Props) {
               <th style={{ width: 28 }}>
                 <span className="hidden">Choose</span>
               </th>
-              <th>Keyword</th>
+              <th style={{ width: '40%' }}>Keyword</th>
               <th>The lead's first {data.results.length || 'results'}, here too</th>
               <th className="n" title="Pages of ten that both show">
                 shared of ten
