@@ -150,7 +150,7 @@ export const keepPhrases = endpoint({
 
 /**
  * `family` is a number that all members of a family share. `brand`: own, rival or none. `hidden`: the ads data knows nothing while
- * the own log shows searches. `lists`: ids of shortlists. `labels`: names of labels. `resultsOn`: day of the latest results, by which positions of what is not tracked are told. `pruned`: found only by gatherings that were taken off the path.
+ * the own log shows searches. `lists`: ids of shortlists. `labels`: names of labels. `theme`: in the market's current grouping. `resultsOn`: day of the latest results, by which positions of what is not tracked are told. `pruned`: found only by gatherings that were taken off the path.
  * Rows of the site's keywords changed since a revision, as lines of JSON: batches column by column (`null` = unknown), then one line
  * with the revision reached. A keyword may come twice: the later line counts. The shape is `core`'s Batch; both sides name its columns here.
  */
@@ -217,6 +217,7 @@ export const keywordColumns = [
   { key: 'fittedCurve', kind: 'flag' },
   { key: 'lists', kind: 'code' },
   { key: 'labels', kind: 'code' },
+  { key: 'theme', kind: 'code' },
   { key: 'resultsOn', kind: 'code' },
 ] as const
 export const keywordRowsPath = (siteId: number, marketId: number, since: number): string =>

@@ -58,6 +58,12 @@ export const keywordTable = {
     kind: 'code',
     explain: 'What you said of the keyword by labels',
   },
+  theme: {
+    key: 'theme',
+    label: 'Theme',
+    kind: 'code',
+    explain: 'The theme it is in by the current grouping of the market: keywords that one page can answer',
+  },
   page: {
     key: 'page',
     label: 'On page',

@@ -29,6 +29,12 @@ export const planTable = {
     kind: 'code',
     explain: 'The most searched keyword on the page',
   },
+  themes: {
+    key: 'themes',
+    label: 'Themes',
+    kind: 'code',
+    explain: 'Themes of its keywords by the current grouping of the market; a page is best for one',
+  },
   keywords: {
     key: 'keywords',
     label: 'Keywords',
@@ -84,6 +90,7 @@ export const planSpecs: ColumnSpec[] = [
   { key: 'title', kind: 'text' },
   { key: 'address', kind: 'code' },
   { key: 'lead', kind: 'code' },
+  { key: 'themes', kind: 'code' },
   { key: 'keywords', kind: 'number' },
   { key: 'keywordList', kind: 'code' },
   { key: 'searches', kind: 'number' },
@@ -108,6 +115,7 @@ export function planBatch(pages: PlannedPage[]): Batch {
       title: column(page => page.title),
       address: column(page => page.address),
       lead: column(page => page.keywords[0]?.phrase ?? null),
+      themes: column(page => page.themes.join(', ') || null),
       keywords: column(page => page.keywords.length),
       keywordList: column(page => page.keywords.map(each => each.phrase).join(', ')),
       searches: column(page => page.searches),

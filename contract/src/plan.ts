@@ -42,6 +42,8 @@ export const plannedPage = z.object({
   difficultyFrom: z.number().nullable(),
   difficultyTo: z.number().nullable(),
   cpc: z.number().nullable(),
+  /** Of its keywords, by the current grouping of the market, those with most keywords on it first. */
+  themes: z.array(z.string()),
   keywords: z.array(planKeyword),
 })
 export type PlannedPage = z.infer<typeof plannedPage>
@@ -55,7 +57,7 @@ export const listPages = endpoint({
   path: '/api/sites/:siteId/pages',
   input: z.object({ ...site, marketId: id, today: day }),
   output: z.array(plannedPage),
-  oldBy: ['keywords', 'plan'],
+  oldBy: ['keywords', 'plan', 'themes'],
 })
 /** `takenOff`: how many of the keywords stood on another page before. */
 const placed = acted.extend({ takenOff: z.number() })

@@ -13,6 +13,12 @@ export const trackTable = {
     kind: 'text',
     explain: 'The keyword that is watched',
   },
+  theme: {
+    key: 'theme',
+    label: 'Theme',
+    kind: 'code',
+    explain: 'The theme it is in by the current grouping of the market',
+  },
   now: {
     key: 'now',
     label: 'Now',
@@ -94,6 +100,7 @@ export const columnOf = (market: Market): string => `market${market.id}`
 export function trackSpecs(markets: Market[]): ColumnSpec[] {
   return [
     { key: 'phrase', kind: 'text' },
+    { key: 'theme', kind: 'code' },
     { key: 'now', kind: 'number' },
     { key: 'nowValue', kind: 'number' },
     { key: 'age', kind: 'number' },
@@ -121,6 +128,7 @@ export function trackBatch(rows: TrackedRow[], markets: Market[], lastDay: strin
     ids: rows.map(row => row.id),
     columns: {
       phrase: rows.map(row => row.phrase),
+      theme: rows.map(row => row.theme),
       now: rows.map(row => place(row.now)),
       nowValue: rows.map(row => row.now),
       age: rows.map(row => (row.nowDay && lastDay ? daysBetween(row.nowDay, lastDay) : null)),

@@ -43,6 +43,8 @@ export const trackedRow = z.object({
   visits: z.number().nullable(),
   page: z.string().nullable(),
   pageBefore: z.string().nullable(),
+  /** In the current grouping of the market. */
+  theme: z.string().nullable(),
 })
 export type TrackedRow = z.infer<typeof trackedRow>
 
@@ -63,7 +65,7 @@ export const listPositions = endpoint({
     visibility: z.object({ now: z.number().nullable(), change: z.number().nullable(), keywords: z.number() }),
     rows: z.array(trackedRow),
   }),
-  oldBy: ['positions'],
+  oldBy: ['themes', 'positions'],
 })
 export const listVisibility = endpoint({
   summary: 'Visibility by day',

@@ -3,6 +3,7 @@ import * as brands from '@dew-trail/contract/brands'
 import * as crawl from '@dew-trail/contract/crawl'
 import type { Endpoint } from '@dew-trail/contract/endpoint'
 import * as gather from '@dew-trail/contract/gather'
+import * as group from '@dew-trail/contract/group'
 import * as health from '@dew-trail/contract/health'
 import * as imports from '@dew-trail/contract/imports'
 import * as jobs from '@dew-trail/contract/jobs'
@@ -27,6 +28,7 @@ const modules = [
   brands,
   crawl,
   gather,
+  group,
   health,
   imports,
   jobs,
@@ -58,6 +60,7 @@ export const allEndpoints: Array<[name: string, spec: Endpoint]> = modules.flatM
 const site = { siteId: 1 }
 const market = { ...site, marketId: 1 }
 const keyword = { ...market, keywordId: 1 }
+const grouping = { ...site, groupingId: 1 }
 const day = '2026-11-20'
 
 /** An input that each endpoint takes, by its name; ids stand for those of a site that is there. */
@@ -90,6 +93,25 @@ export const samples: Record<string, Record<string, unknown>> = {
   pruneGathering: { ...site, gatheringId: 1, pruned: true },
   findNames: { ...site, phrases: ['kiln'], endings: ['.example'] },
   keepKeywords: { ...site, keywordIds: [1], kept: true },
+  keepPhrases: { ...market, phrases: ['kiln'] },
+  listGroupings: market,
+  countToGroup: { ...market, from: { kind: 'kept' } },
+  createGrouping: { ...market, from: { kind: 'rows', keywordIds: [1] }, basis: 'words' },
+  readGrouping: grouping,
+  changeGrouping: { ...grouping, name: 'Another' },
+  removeGrouping: grouping,
+  refreshGrouping: { ...grouping, oldestDays: 0 },
+  chooseThemes: { ...grouping, threshold: 4, method: 'lead' },
+  listThemes: { ...grouping, threshold: 3 },
+  readTheme: { ...grouping, lead: 1 },
+  listGroupedKeywords: grouping,
+  moveToTheme: { ...grouping, keywordIds: [1], themeId: 1 },
+  mergeThemes: { ...grouping, themeId: 1, themeIds: [1] },
+  changeTheme: { ...grouping, themeId: 1, leadId: 1 },
+  planThemes: { ...grouping, themeIds: [1] },
+  listCompeting: grouping,
+  checkGrouping: { ...grouping, threshold: 3 },
+  compareGroupings: { ...grouping, besideId: 1 },
   findPhrases: { ...market, text: 'kiln' },
   askFigures: { ...market, keywordIds: [1] },
   readHealth: {},
@@ -148,7 +170,7 @@ export const samples: Record<string, Record<string, unknown>> = {
   addMarket: { ...site, engine: 'lantern', place: 'tarrow', language: 'en', device: 'desktop' },
   changeMarket: { ...market, paused: false },
   removeMarket: market,
-  getTrail: site,
+  getTrail: market,
   listSources: site,
   limitSource: { key: 'ads', mostADay: null },
   listImports: site,

@@ -1,4 +1,5 @@
 import { startGathering } from '@dew-trail/contract/gather'
+import { createGrouping, moveToTheme } from '@dew-trail/contract/group'
 import { addNote } from '@dew-trail/contract/notes'
 import { createPage } from '@dew-trail/contract/plan'
 import { addList } from '@dew-trail/contract/lists'
@@ -8,7 +9,7 @@ import type { TestServer } from './test-server.ts'
 /** What a site has, by the names under which inputs carry it. */
 export type Things = Record<string, number | number[]>
 
-/** Makes a site with a gathering, keywords, a page, a note and a shortlist. */
+/** Makes a site with a gathering, keywords, a page, a note, a shortlist and a grouping of one theme. */
 export async function filledSite(server: TestServer, domain: string): Promise<Things & { keywordIds: number[] }> {
   const site = await server.call(createSite, { domain, name: domain })
   const siteId = site.id
@@ -21,6 +22,14 @@ export async function filledSite(server: TestServer, domain: string): Promise<Th
   const note = await server.call(addNote, { siteId, day: '2026-11-01', text: 'A note' })
   const list = await server.call(addList, { siteId, kind: 'shortlist', name: 'A list' })
   const keywordId = keywordIds[0]!
+  const { groupingId, jobId: groupJobId } = await server.call(createGrouping, {
+    siteId,
+    marketId,
+    from: { kind: 'rows', keywordIds },
+    basis: 'words',
+  })
+  await server.finish(groupJobId)
+  const { themeId } = await server.call(moveToTheme, { siteId, groupingId, keywordIds, themeId: null })
   return {
     siteId,
     marketId,
@@ -30,6 +39,12 @@ export async function filledSite(server: TestServer, domain: string): Promise<Th
     gatheringId,
     parentId: gatheringId,
     listId: list.id,
+    groupingId,
+    besideId: groupingId,
+    themeId: themeId!,
+    themeIds: [themeId!],
+    leadId: keywordId,
+    lead: keywordId,
     noteId: note.id,
     actId: page.actId!,
     jobId,

@@ -20,7 +20,7 @@ beforeAll(async () => {
   // Ids are counted by site: those of the second begin elsewhere, so that none of them happens to be one of the first.
   await db.query(`create function begin_higher() returns trigger language plpgsql as $$ begin
       insert into site_counter (site_id, counted, last)
-        select new.id, t, 5000 from unnest(array['market', 'gathering', 'page_plan', 'list', 'import', 'crawl', 'note', 'act']) t;
+        select new.id, t, 5000 from unnest(array['market', 'gathering', 'page_plan', 'list', 'import', 'crawl', 'note', 'act', 'keyword_grouping', 'theme']) t;
       perform setval('keyword_id_site_' || new.id, 5000);
       return null;
     end $$;
@@ -68,6 +68,9 @@ async function stored(siteId: number): Promise<string> {
     'brand_word',
     'note',
     'act',
+    'keyword_grouping',
+    'theme',
+    'theme_keyword',
   ]
   const all = []
   for (const table of tables)
@@ -81,7 +84,11 @@ async function stored(siteId: number): Promise<string> {
 /** Every endpoint of a site with each id that it takes besides the site's. */
 const cases = allEndpoints.flatMap(([name, spec]) =>
   Object.keys(samples[name] ?? {})
-    .filter(key => /^(market|keyword|page|gathering|parent|list|import|crawl|note|act)Ids?$/.test(key))
+    .filter(key =>
+      /^(lead|(market|keyword|page|gathering|parent|list|import|crawl|note|act|grouping|beside|theme|lead)Ids?)$/.test(
+        key,
+      ),
+    )
     .map(key => [name, key, spec] as const),
 )
 

@@ -1,5 +1,5 @@
 import { undoAct } from '@dew-trail/contract/acts'
-import { keepKeywords, startGathering } from '@dew-trail/contract/gather'
+import { keepKeywords, keepPhrases, startGathering } from '@dew-trail/contract/gather'
 import {
   changeGrouping,
   changeTheme,
@@ -26,6 +26,7 @@ import { listJobs } from '@dew-trail/contract/jobs'
 import { createPage, listPages } from '@dew-trail/contract/plan'
 import { createSite, getTrail, type Site } from '@dew-trail/contract/sites'
 import { startSweep } from '@dew-trail/contract/sweeps'
+import { listPositions, trackKeywords } from '@dew-trail/contract/track'
 import { groupThemes } from '@dew-trail/core/themes/group-themes'
 import { packPages } from '@dew-trail/core/themes/keyword-pages'
 import pg from 'pg'
@@ -96,6 +97,32 @@ test('kept keywords become themes of the proposed threshold, and the market has 
   const { leads, themeOf } = groupThemes(packed, { threshold: 2 * kept.threshold, method: 'lead' })
   expect(rows.filter(row => row.isLead).map(row => row.id)).toEqual([...leads].map(lead => rows[lead]!.id))
   expect(rows.filter(row => row.themeId === null).length).toBe([...themeOf].filter(theme => theme < 0).length)
+})
+
+test('rows of keywords, the plan and tracking name the theme of the current grouping', async () => {
+  const row = (await themes())[0]!
+  const named = async (): Promise<unknown> =>
+    (await server.rows(at.siteId, at.marketId)).rows.find(each => each.id === row.leadId)!.theme
+  expect(await named()).toBe(row.lead)
+  const { actId } = await server.call(changeTheme, { ...one, themeId: row.id, name: 'Wheels' })
+  expect(await named()).toBe('Wheels')
+  await server.call(trackKeywords, { siteId: at.siteId, keywordIds: [row.leadId], tracked: true })
+  const { rows } = await server.call(listPositions, { ...at, compareDays: 7 })
+  expect(rows.map(each => each.theme)).toEqual(['Wheels'])
+  const page = await server.call(createPage, { siteId: at.siteId, title: 'Page', keywordIds: [row.leadId] })
+  const plan = await server.call(listPages, { ...at, today: '2026-11-20' })
+  expect(plan.find(each => each.id === page.id)!.themes).toEqual(['Wheels'])
+  await server.call(undoAct, { siteId: at.siteId, actId: page.actId! })
+  await server.call(undoAct, { siteId: at.siteId, actId: actId! })
+  expect(await named()).toBe(row.lead)
+})
+
+test('phrases are kept as keywords, new ones with their figures asked for', async () => {
+  const phrases = ['Kiln Gloves', 'kiln']
+  const { changed, actId } = await server.call(keepPhrases, { ...at, phrases })
+  const rows = (await server.rows(at.siteId, at.marketId)).rows.filter(row => changed.includes(row.id))
+  expect(rows.some(row => row.phrase === 'kiln gloves' && row.kept)).toBe(true)
+  await server.call(undoAct, { siteId: at.siteId, actId: actId! })
 })
 
 test('a theme adds its keywords up, and unfolds to what each shares with the lead', async () => {

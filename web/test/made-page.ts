@@ -18,6 +18,7 @@ export const madePage = (more: Partial<PlannedPage> = {}): PlannedPage => ({
   difficultyFrom: null,
   difficultyTo: null,
   cpc: null,
+  themes: [],
   keywords: [],
   ...more,
 })

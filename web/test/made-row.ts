@@ -16,5 +16,6 @@ export const madeRow = (id: number, phrase: string, more: Partial<TrackedRow> = 
   visits: null,
   page: null,
   pageBefore: null,
+  theme: null,
   ...more,
 })

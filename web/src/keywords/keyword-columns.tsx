@@ -129,6 +129,12 @@ const labels: SheetColumn = {
   isSet: true,
   hidden: true,
 }
+const theme: SheetColumn = {
+  ...keywordTable.theme,
+  width: 150,
+  render: row => <span title={s(row, 'theme')}>{s(row, 'theme')}</span>,
+  hidden: true,
+}
 const page: SheetColumn = {
   ...keywordTable.page,
   width: 150,
@@ -190,6 +196,7 @@ export const gatherColumns: SheetColumn[] = [
   peaks,
   lists,
   labels,
+  theme,
 ]
 export const weighColumns: SheetColumn[] = [
   { ...phrase, width: 310 },
@@ -203,6 +210,7 @@ export const weighColumns: SheetColumn[] = [
   worth,
   position,
   { ...page, width: 230 },
+  theme,
   { ...kind, hidden: true },
   { ...competition, hidden: true },
   intent,

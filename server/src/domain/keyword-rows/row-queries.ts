@@ -1,4 +1,5 @@
 import type { Db } from '../../platform/db/pool.ts'
+import { themeName } from '../themes/queries.ts'
 
 // The path of every opened table. Each part is asked for by the ids of a batch: joining them in one statement let the planner, before it
 // had statistics of a fresh import, compare every row with every row (107 s for 100,000 keywords). Each looks its rows up one by one
@@ -94,6 +95,8 @@ export type RowParts = {
   slot: Map<number, { id: number; slot: number }>
   /** Ids of shortlists and names of labels, joined by "|". */
   lists: Map<number, { id: number; lists: string | null; labels: string | null }>
+  /** The theme in the current grouping of the market. */
+  theme: Map<number, { id: number; theme: string }>
   /** How many of the latest results are known, and of which day they are. */
   head: Map<number, { id: number; results: number; day: string }>
 }
@@ -108,6 +111,7 @@ const partTables: Record<PartName, string> = {
   page: 'page_plan_keyword',
   slot: 'tracked_keyword',
   lists: 'list_keyword',
+  theme: 'theme_keyword',
   head: 'result_head',
 }
 /** The parts of which the site has anything at all: the others need not be looked up for every keyword. */
@@ -146,7 +150,7 @@ export async function rowParts(
           ).map(row => [row.id, row])
         : [],
     )
-  const [demand, weighing, log, found, page, slot, lists, head] = await Promise.all([
+  const [demand, weighing, log, found, page, slot, lists, theme, head] = await Promise.all([
     ask<DemandRow>(
       'demand',
       `average, array_to_string(months[greatest(1, cardinality(months) - 11):], ',') months, to_char(months_from + make_interval(months => cardinality(months) - 1), 'YYYY-MM') "monthsEnd",
@@ -188,6 +192,16 @@ export async function rowParts(
       [],
       'join list l on l.site_id = d.site_id and l.id = d.list_id',
     ),
+    ask<{ id: number; theme: string }>(
+      'theme',
+      `${themeName} theme`,
+      'and g.market_id = $3 limit 1',
+      [marketId],
+      `join keyword_grouping g on g.site_id = d.site_id and g.id = d.grouping_id and g.is_current
+         and g.removed_at is null
+       join theme t on t.site_id = d.site_id and t.id = d.theme_id
+       join keyword l on l.site_id = d.site_id and l.id = t.lead_id`,
+    ),
     ask<{ id: number; results: number; day: string }>(
       'head',
       'results, day::text "day"',
@@ -195,5 +209,5 @@ export async function rowParts(
       [marketId],
     ),
   ])
-  return { demand, weighing, log, found, page, slot, lists, head }
+  return { demand, weighing, log, found, page, slot, lists, theme, head }
 }

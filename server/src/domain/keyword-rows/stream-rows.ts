@@ -238,6 +238,7 @@ function toBatch(
       fittedCurve: reader.isFitted(brand !== null),
       lists: parts.lists.get(id)?.lists ?? null,
       labels: parts.lists.get(id)?.labels ?? null,
+      theme: parts.theme.get(id)?.theme ?? null,
       resultsOn: parts.head.get(id)?.day ?? null,
     }
     for (const { key } of keywordColumns) columns[key]![i] = cells[key] ?? null

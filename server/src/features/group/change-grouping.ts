@@ -2,6 +2,7 @@ import type { changeGrouping } from '@dew-trail/contract/group'
 import type { z } from 'zod'
 import type { Context } from '../../context.ts'
 import { doAct } from '../../domain/acts/do-act.ts'
+import { touchMembers } from '../../domain/themes/queries.ts'
 import { changedByThemes } from './change-themes.ts'
 import { needGrouping } from './look-at.ts'
 import { setCurrent, updateGrouping } from './queries.ts'
@@ -37,6 +38,7 @@ export async function editGrouping(context: Context, input: z.output<(typeof cha
 export async function removeKept(context: Context, siteId: number, groupingId: number) {
   const grouping = await needGrouping(context.pool, siteId, groupingId)
   return doAct(context, siteId, async db => {
+    await touchMembers(db, siteId, groupingId)
     await updateGrouping(db, siteId, groupingId, { removed: true })
     return {
       answer: {},

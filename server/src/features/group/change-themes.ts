@@ -4,6 +4,7 @@ import type pg from 'pg'
 import type { z } from 'zod'
 import type { Context } from '../../context.ts'
 import { countOf, doAct } from '../../domain/acts/do-act.ts'
+import { touchMembers } from '../../domain/themes/queries.ts'
 import { needMarket } from '../../domain/sites/need-market.ts'
 import { lookAt, needGrouping } from './look-at.ts'
 import { oneGrouping, updateGrouping } from './queries.ts'
@@ -22,7 +23,7 @@ import {
 } from './theme-queries.ts'
 import { chosenThemes, readKept } from './themes-of.ts'
 
-export const changedByThemes = ['themes'] as const
+export const changedByThemes = ['themes', 'keywords'] as const
 
 /** What a change of themes needs to be undone: where its keywords stood and were put, and the themes it changed, took away or made. */
 export type MoveRecord = {
@@ -78,6 +79,8 @@ export async function putInThemes(
     gone.map(each => each.id),
   )
   await updateGrouping(db, siteId, groupingId, {})
+  // A theme that is led by another keyword is called otherwise in all its rows.
+  await touchMembers(db, siteId, groupingId, leaderless.length ? null : after.map(each => each.keywordId))
   return { groupingId, before, after: [...after], changed: leaderless, gone, made }
 }
 
@@ -185,6 +188,7 @@ export async function editTheme(context: Context, input: z.output<(typeof change
     }
     await updateThemes(db, siteId, [after])
     await updateGrouping(db, siteId, groupingId, {})
+    await touchMembers(db, siteId, groupingId)
     const what =
       name !== undefined
         ? name
@@ -224,6 +228,7 @@ export async function choose(context: Context, input: z.output<(typeof chooseThe
     const chosen = chosenThemes(facts, kept, { threshold, method, basis }, market.language)
     await saveThemes(db, siteId, groupingId, facts, chosen)
     const version = await updateGrouping(db, siteId, groupingId, { threshold, method, basis, grouped: true })
+    await touchMembers(db, siteId, groupingId)
     const before = { threshold: grouping.threshold, method: grouping.method, basis: grouping.basis, ...kept }
     const title =
       basis === 'words'

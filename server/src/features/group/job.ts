@@ -5,9 +5,11 @@ import { askDemand, figuresAtATime } from '../../domain/keywords/ask-demand.ts'
 import { manyNeverAsked, manyPhrases } from '../../domain/keywords/queries.ts'
 import { fetchResults } from '../../domain/results/fetch-results.ts'
 import { needMarket } from '../../domain/sites/need-market.ts'
+import { touchMembers } from '../../domain/themes/queries.ts'
 import { lockSite } from '../../domain/sites/queries.ts'
 import { inTransaction } from '../../platform/db/pool.ts'
 import type { JobControl } from '../../platform/jobs/job-control.ts'
+import { changedByThemes } from './change-themes.ts'
 import { readPreviews } from './facts.ts'
 import { lookAt } from './look-at.ts'
 import { manyMemberIds, manyToFetch, oneGrouping, setCurrent, updateGrouping } from './queries.ts'
@@ -57,9 +59,10 @@ export async function groupJob(context: Context, control: JobControl): Promise<o
       [siteId, marketId],
     )
     if (!rows.length) await setCurrent(db, siteId, marketId, groupingId)
+    else await touchMembers(db, siteId, groupingId)
     return made
   })
-  context.events.publish(siteId, { type: 'themes' })
+  for (const type of changedByThemes) context.events.publish(siteId, { type })
   // A second try fetches what failed.
   Object.assign(control.progress, { wanted: undefined, done: 0, failed: [], asked: 0 })
   return { groupingId, themes, fetched: wanted.length - failed.length, failed: failed.length }

@@ -1,4 +1,5 @@
 import type { Grouping, GroupBasis, GroupMethod } from '@dew-trail/contract/group'
+import { touchMembers } from '../../domain/themes/queries.ts'
 import type { Db } from '../../platform/db/pool.ts'
 
 const columns = `g.id, g.market_id "marketId", g.name, g.source->>'name' source, g.basis, g.threshold, g.method, g.compared,
@@ -111,12 +112,20 @@ export async function setCurrent(
   marketId: number,
   groupingId: number | null,
 ): Promise<number | null> {
+  const { rows: current } = await db.query<{ id: number }>(
+    'select id from keyword_grouping where site_id = $1 and market_id = $2 and is_current',
+    [siteId, marketId],
+  )
+  // Their rows show no theme, or another one.
+  for (const { id } of current) await touchMembers(db, siteId, id)
   const { rows } = await db.query<{ id: number }>(
     `update keyword_grouping set is_current = false where site_id = $1 and market_id = $2 and is_current returning id`,
     [siteId, marketId],
   )
-  if (groupingId !== null)
+  if (groupingId !== null) {
     await db.query('update keyword_grouping set is_current = true where site_id = $1 and id = $2', [siteId, groupingId])
+    await touchMembers(db, siteId, groupingId)
+  }
   return rows[0]?.id ?? null
 }
 export async function manyMemberIds(db: Db, siteId: number, groupingId: number): Promise<number[]> {

@@ -2,6 +2,7 @@ import { AppError } from '@dew-trail/contract/errors'
 import type { UndoWork } from '../../domain/acts/do-act.ts'
 import { putBack, setPageRemoved } from '../../domain/plans/place-keywords.ts'
 import type { Assignment } from '../../domain/plans/queries.ts'
+import { touchMembers } from '../../domain/themes/queries.ts'
 import { changedByThemes, type ChosenRecord, type MoveRecord } from './change-themes.ts'
 import { type GroupingChange, oneGrouping, setCurrent, updateGrouping } from './queries.ts'
 import {
@@ -47,6 +48,7 @@ export const undoMoveToTheme: UndoWork = async (db, siteId, { groupingId, before
     themes.made.filter(id => !used.has(id)),
   )
   await updateGrouping(db, siteId, groupingId, {})
+  await touchMembers(db, siteId, groupingId)
   return changedByThemes
 }
 
@@ -65,6 +67,7 @@ export const undoChangeTheme: UndoWork = async (
   if (!same) throw new AppError('conflict', 'The theme was changed since. Nothing was undone.')
   await updateThemes(db, siteId, [before])
   await updateGrouping(db, siteId, groupingId, {})
+  await touchMembers(db, siteId, groupingId)
   return changedByThemes
 }
 
@@ -90,6 +93,7 @@ export const undoChooseThemes: UndoWork = async (db, siteId, { groupingId, versi
   )
   const { threshold, method, basis } = before
   await updateGrouping(db, siteId, groupingId, { threshold, method, basis })
+  await touchMembers(db, siteId, groupingId)
   return changedByThemes
 }
 

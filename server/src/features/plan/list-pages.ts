@@ -1,6 +1,7 @@
 import type { PlannedPage } from '@dew-trail/contract/plan'
 import { figureParts } from '@dew-trail/core/demand/shared-figures'
 import type pg from 'pg'
+import { manyCurrentThemes } from '../../domain/themes/queries.ts'
 import { needMarket } from '../../domain/sites/need-market.ts'
 import { visitReader } from '../../domain/chances/visits-of.ts'
 import { manyPageKeywords, manyPages, type PageKeywordRow } from '../../domain/plans/queries.ts'
@@ -17,6 +18,7 @@ export async function listPlannedPages(
   const pages = await manyPages(pool, siteId)
   const keywords = await manyPageKeywords(pool, siteId, marketId, market.place)
   const byPage = groupByPage(keywords)
+  const themes = await manyCurrentThemes(pool, siteId, marketId)
   return pages.map(page => {
     const rows = (byPage.get(page.id) ?? []).map(row => ({
       ...row,
@@ -45,6 +47,7 @@ export async function listPlannedPages(
       difficultyFrom: difficulties.length ? Math.min(...difficulties) : null,
       difficultyTo: difficulties.length ? Math.max(...difficulties) : null,
       cpc: weight > 0 ? weights.reduce((sum, row) => sum + row.cpc! * row.searches!, 0) / weight : null,
+      themes: themesOf(rows.flatMap(row => themes.get(row.id) ?? [])),
       keywords: rows.map(({ id, phrase, searches: own, difficulty, chance, visits: each, tracked }) => ({
         id,
         phrase,
@@ -56,6 +59,13 @@ export async function listPlannedPages(
       })),
     }
   })
+}
+
+/** Themes by how many keywords are in them. */
+function themesOf(names: readonly string[]): string[] {
+  const counts = new Map<string, number>()
+  for (const name of names) counts.set(name, (counts.get(name) ?? 0) + 1)
+  return [...counts].sort(([a, m], [b, n]) => n - m || (a < b ? -1 : 1)).map(([name]) => name)
 }
 
 function groupByPage(rows: PageKeywordRow[]): Map<number, PageKeywordRow[]> {

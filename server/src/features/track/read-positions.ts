@@ -4,6 +4,7 @@ import type { KeywordHistory, listPositions } from '@dew-trail/contract/track'
 import { decodeDay, positionAt } from '@dew-trail/core/positions/day-vector'
 import { visibility } from '@dew-trail/core/positions/visibility'
 import type pg from 'pg'
+import { manyCurrentThemes } from '../../domain/themes/queries.ts'
 import type { z } from 'zod'
 import { needMarket, needSite } from '../../domain/sites/need-market.ts'
 import { visitReader } from '../../domain/chances/visits-of.ts'
@@ -36,6 +37,7 @@ export async function readPositions(
   const site = await needSite(pool, siteId)
   const market = await needMarket(pool, siteId, marketId)
   const tracked = await manySlots(pool, siteId, market.place)
+  const themes = await manyCurrentThemes(pool, siteId, marketId)
   const slots = tracked.map(row => row.slot)
   const last = await maybeLastDay(pool, siteId, marketId)
   const nothing = { lastDay: null, beforeDay: null, checkedAt: null, checked: 0 }
@@ -56,6 +58,7 @@ export async function readPositions(
         visits: null,
         page: null,
         pageBefore: null,
+        theme: themes.get(row.keywordId) ?? null,
       })),
     }
   const reader = new DayReader(pool, siteId, marketId)
@@ -93,6 +96,7 @@ export async function readPositions(
       visits: visits.visitsAt(place, searches, organic.get(row.keywordId) ?? null, visits.brandOf(row.phrase) !== null),
       page: pages.get(slot) ?? null,
       pageBefore: pagesBefore.get(slot) ?? null,
+      theme: themes.get(row.keywordId) ?? null,
     }
   })
   return {

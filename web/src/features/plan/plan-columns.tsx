@@ -68,6 +68,17 @@ export const planColumns: SheetColumn[] = [
     ),
   },
   {
+    ...planTable.themes,
+    width: 170,
+    hidden: true,
+    render: row =>
+      row.themes === null ? (
+        <span className="unknown">none</span>
+      ) : (
+        <span title={String(row.themes)}>{String(row.themes)}</span>
+      ),
+  },
+  {
     ...planTable.keywords,
     width: 86,
     align: 'right',

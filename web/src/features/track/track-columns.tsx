@@ -92,6 +92,17 @@ export function trackColumns(market: Market, markets: Market[]): SheetColumn[] {
       ),
     },
     {
+      ...trackTable.theme,
+      width: 150,
+      hidden: true,
+      render: row =>
+        row.theme === null ? (
+          <span className="unknown">none</span>
+        ) : (
+          <span title={String(row.theme)}>{String(row.theme)}</span>
+        ),
+    },
+    {
       ...trackTable.now,
       width: 84,
       align: 'right',
