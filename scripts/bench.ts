@@ -15,6 +15,7 @@ import { rivalsBench } from './bench/rivals.ts'
 import { sheetBench } from './bench/sheet.ts'
 import { startBench } from './bench/start.ts'
 import { largeStandinBench, standinBench } from './bench/standin.ts'
+import { themePreviewBench, themesBench } from './bench/themes.ts'
 import { weighBench } from './bench/weigh.ts'
 import { readArguments, runEntries } from './lib/measures.ts'
 
@@ -41,6 +42,8 @@ process.exit(
       nightlyBench,
       resultsBench,
       rivalsBench,
+      themesBench,
+      themePreviewBench,
       mixedBench,
     ],
     readArguments(process.argv.slice(2)),

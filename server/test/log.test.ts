@@ -5,6 +5,7 @@ import { runImport } from '@dew-trail/contract/imports'
 import { loadLog, readClickCurves, readLogState } from '@dew-trail/contract/log'
 import { createSite, listSites, type Site } from '@dew-trail/contract/sites'
 import { listViews, removeView, saveView } from '@dew-trail/contract/views'
+import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
 
@@ -196,7 +197,16 @@ describe('a query log from a file', () => {
         '2026-10-06,zz,,tarrow,desktop,x,10,6',
       ].join('\n'),
     )
-    expect(file.suggested).toEqual({ date: 0, phrase: 1, country: 3, device: 4, clicks: 5, impressions: 6, place: 7 })
+    expect(file.suggested).toEqual({
+      date: 0,
+      phrase: 1,
+      url: 2,
+      country: 3,
+      device: 4,
+      clicks: 5,
+      impressions: 6,
+      place: 7,
+    })
     expect(job.result).toMatchObject({ lines: 7, wrong: 3, elsewhere: 1 })
     const row = (await rows()).find(each => each.phrase === 'zz own glaze')!
     expect(row.cameFrom).toBe('log')
@@ -205,5 +215,19 @@ describe('a query log from a file', () => {
     expect(row.logClicks / row.logImpressions).toBeCloseTo(3 / 50, 1)
     const errors = await server.raw(`/api/sites/${site.id}/imports/${file.importId}/errors.csv`)
     expect(errors.body).toContain('6,Day is not a date')
+    // By page each has what it was shown.
+    const db = new pg.Client({ connectionString: server.databaseUrl })
+    await db.connect()
+    const { rows: pages } = await db.query(
+      `select a.url, l.device, l.impressions, l.clicks, l.position from log_page_week l
+       join result_address a on a.site_id = l.site_id and a.id = l.page_id where l.keyword_id = $1 order by 1, 2`,
+      [row.id],
+    )
+    await db.end()
+    expect(pages).toEqual([
+      { url: 'https://kilnandtide.example/a', device: 'desktop', impressions: 40, clicks: 2, position: 4 },
+      { url: 'https://kilnandtide.example/a', device: 'mobile', impressions: 10, clicks: 0, position: 6 },
+      { url: 'https://kilnandtide.example/b', device: 'desktop', impressions: 30, clicks: 1, position: 7 },
+    ])
   })
 })

@@ -32,98 +32,160 @@ export function groupThemes(
   const { starts, pages, pageCount } = packed
   const count = starts.length - 1
   const times = new Int32Array(pageCount)
-  for (const page of pages) times[page]!++
-  const { bitOf, maskOf } = masks(packed, times)
-  // Postings: leads by page, room for all keywords that have the page.
-  const room = new Int32Array(pageCount + 1)
-  for (let page = 0; page < pageCount; page++) room[page + 1] = room[page]! + (bitOf[page]! ? 0 : times[page]!)
-  const filled = room.slice(0, pageCount)
-  const postings = new Int32Array(room[pageCount]!)
+  for (let at = 0; at < pages.length; at++) times[pages[at]!]!++
+  const maskOf = masks(packed, times)
+  // Postings: leads by page, with room for all keywords that have the page. One that a single keyword has joins nobody. Where the leads of a
+  // page begin and end stand side by side: they are read together, from places all over the memory.
+  const spans = new Int32Array(2 * pageCount)
+  let room = 0
+  for (let page = 0; page < pageCount; page++) {
+    const listed = times[page]! > 1
+    spans[2 * page] = spans[2 * page + 1] = listed ? room : -1
+    if (listed) room += times[page]!
+  }
+  const postings = new Int32Array(room)
   const groupOf = new Int32Array(count)
-  const leadOf: number[] = []
-  const lastMember: number[] = []
+  const leadOf = new Int32Array(count)
+  let groups = 0
+  const lastMember = new Int32Array(count)
   const memberBefore = new Int32Array(count)
   const shared = new Int32Array(count)
   const touched = new Int32Array(count)
   // Leads that can share enough by popular pages alone.
-  const maskLeads: number[] = []
-  const stamp = new Int32Array(pageCount).fill(-1)
+  const maskLeads = maskOf && new MaskIndex(threshold)
+  const seen = new Int32Array(maskOf ? count : 0).fill(-1)
+  const stamp = method === 'pairs' ? new Int32Array(pageCount).fill(-1) : null
 
-  /** Sum of the pages that a keyword shares with all members of a group, −1 where one shares too few. */
-  const agreement = (group: number): number => {
+  /** Sum of the pages that a stamped keyword shares with all members of a group, −1 where one shares too few. */
+  const agreement = (group: number, current: number): number => {
     let sum = 0
     for (let member = lastMember[group]!; member >= 0; member = memberBefore[member]!) {
       let both = 0
-      for (let at = starts[member]!; at < starts[member + 1]!; at++) if (stamp[pages[at]!] === current) both++
+      for (let at = starts[member]!; at < starts[member + 1]!; at++) if (stamp![pages[at]!] === current) both++
       if (both < threshold) return -1
       sum += both
     }
     return sum
   }
-  let current = 0
-  for (; current < count; current++) {
-    const [from, to] = [starts[current]!, starts[current + 1]!]
-    const mask = maskOf[current]!
+  for (let current = 0; current < count; current++) {
+    const from = starts[current]!
+    const to = starts[current + 1]!
+    const mask = maskOf ? maskOf[current]! : 0
+    const byMask = mask !== 0 && bits(mask) >= threshold
     let best = -1
-    let bestSum = -1
-    const consider = (group: number): void => {
-      if (method === 'lead') {
-        if (best < 0 || group < best) best = group
-        return
-      }
-      const sum = agreement(group)
-      if (sum > bestSum || (sum === bestSum && sum >= 0 && group < best)) {
-        best = group
-        bestSum = sum
-      }
-    }
     if (to - from >= threshold) {
-      if (method === 'pairs') for (let at = from; at < to; at++) stamp[pages[at]!] = current
       let some = 0
       for (let at = from; at < to; at++) {
-        const page = pages[at]!
-        const end = filled[page]!
-        for (let entry = room[page]!; entry < end; entry++) {
+        const span = 2 * pages[at]!
+        const end = spans[span + 1]!
+        for (let entry = spans[span]!; entry < end; entry++) {
           const group = postings[entry]!
           if (shared[group]!++ === 0) touched[some++] = group
         }
       }
-      for (let t = 0; t < some; t++) {
-        const group = touched[t]!
-        if (shared[group]! + bits(mask & maskOf[leadOf[group]!]!) >= threshold) consider(group)
-      }
-      if (bits(mask) >= threshold)
-        for (const group of maskLeads) {
-          if (method === 'lead' && best >= 0 && group >= best) break
-          if (shared[group] === 0 && bits(mask & maskOf[leadOf[group]!]!) >= threshold) consider(group)
+      if (maskLeads && byMask)
+        for (let l = maskLeads.find(mask) - 1; l >= 0; l--) {
+          const list: readonly number[] = maskLeads.found[l]!
+          for (let i = 0; i < list.length; i++) {
+            const group = list[i]!
+            if (bits(mask & maskOf![leadOf[group]!]!) < threshold || shared[group] !== 0 || seen[group] === current)
+              continue
+            seen[group] = current
+            touched[some++] = group
+            // The first of a list is enough for joining a lead; those that share listed pages too are looked at in any case.
+            if (method === 'lead') break
+          }
         }
-      for (let t = 0; t < some; t++) shared[touched[t]!] = 0
+      if (method === 'lead') {
+        for (let t = 0; t < some; t++) {
+          const group = touched[t]!
+          let both = shared[group]!
+          shared[group] = 0
+          if (mask !== 0) both += bits(mask & maskOf![leadOf[group]!]!)
+          if (both >= threshold && (best < 0 || group < best)) best = group
+        }
+      } else {
+        for (let at = from; at < to; at++) stamp![pages[at]!] = current
+        let bestSum = -1
+        for (let t = 0; t < some; t++) {
+          const group = touched[t]!
+          const both = shared[group]! + (mask === 0 ? 0 : bits(mask & maskOf![leadOf[group]!]!))
+          shared[group] = 0
+          if (both < threshold) continue
+          const sum = agreement(group, current)
+          if (sum > bestSum || (sum === bestSum && sum >= 0 && group < best)) {
+            best = group
+            bestSum = sum
+          }
+        }
+      }
     }
     if (best < 0) {
-      best = leadOf.length
-      leadOf.push(current)
-      lastMember.push(-1)
-      for (let at = from; at < to; at++) if (!bitOf[pages[at]!]) postings[filled[pages[at]!]!++] = best
-      if (bits(mask) >= threshold) maskLeads.push(best)
+      best = groups++
+      leadOf[best] = current
+      lastMember[best] = -1
+      for (let at = from; at < to; at++) {
+        const span = 2 * pages[at]!
+        if (spans[span]! >= 0) postings[spans[span + 1]!++] = best
+      }
+      if (maskLeads && byMask) maskLeads.add(mask, best)
     }
     groupOf[current] = best
     memberBefore[current] = lastMember[best]!
     lastMember[best] = current
   }
-  return withoutAlone(groupOf, leadOf)
+  return withoutAlone(groupOf, leadOf.subarray(0, groups))
 }
 
-/** The pages of most keywords as bits: `bitOf` a page (0 = none), `maskOf` a keyword. */
-function masks({ starts, pages }: KeywordPages, times: Int32Array): { bitOf: Int32Array; maskOf: Int32Array } {
-  const bitOf = new Int32Array(times.length)
+/** The pages of most keywords as bits of each keyword, with their `times` set to 0; null where no page has so many. */
+function masks({ starts, pages }: KeywordPages, times: Int32Array): Int32Array | null {
   const popular: number[] = []
   for (let page = 0; page < times.length; page++) if (times[page]! >= fewestForBit) popular.push(page)
+  if (!popular.length) return null
   popular.sort((a, b) => times[b]! - times[a]! || a - b)
-  for (const [bit, page] of popular.slice(0, maskBits).entries()) bitOf[page] = 1 << bit
+  const bitOf = new Int32Array(times.length)
+  for (const [bit, page] of popular.slice(0, maskBits).entries()) {
+    bitOf[page] = 1 << bit
+    times[page] = 0
+  }
   const maskOf = new Int32Array(starts.length - 1)
   for (let i = 0; i < maskOf.length; i++)
     for (let at = starts[i]!; at < starts[i + 1]!; at++) maskOf[i]! |= bitOf[pages[at]!]!
-  return { bitOf, maskOf }
+  return maskOf
+}
+
+/**
+ * Numbers by the bits of their masks, to find those that share `least` bits or more with another. Whatever two masks share at least so many
+ * bits, the two highest they share stand among the highest m − least + 2 of each (m its bits): so each is listed by the pairs of these alone,
+ * which leaves a twelfth of all to be looked at where a mask has six bits of thirty. For a single bit all are in one list.
+ */
+class MaskIndex {
+  readonly #least: number
+  readonly #lists: number[][] = Array.from({ length: maskBits * maskBits }, () => [])
+  readonly #highest = new Int32Array(maskBits)
+  /** The lists that `find` found. */
+  readonly found: number[][] = []
+  constructor(least: number) {
+    this.#least = least
+  }
+  add(mask: number, value: number): void {
+    for (let l = this.find(mask) - 1; l >= 0; l--) this.found[l]!.push(value)
+  }
+  /** How many lists there are in which all stand that share enough, each in the order in which they were added; one may be in several. */
+  find(mask: number): number {
+    if (this.#least < 2) {
+      this.found[0] = this.#lists[0]!
+      return 1
+    }
+    const wanted = bits(mask) - this.#least + 2
+    let some = 0
+    for (let bit = maskBits - 1; bit >= 0 && some < wanted; bit--) if (mask & (1 << bit)) this.#highest[some++] = bit
+    let lists = 0
+    for (let a = 0; a < some; a++)
+      for (let b = a + 1; b < some; b++)
+        this.found[lists++] = this.#lists[this.#highest[a]! * maskBits + this.#highest[b]!]!
+    return lists
+  }
 }
 
 /** How many bits of a number are set. */
@@ -134,9 +196,9 @@ export function bits(value: number): number {
 }
 
 /** Themes of groups whose leads stand in rising order, those of one keyword left out. */
-export function withoutAlone(groupOf: Int32Array, leadOf: readonly number[]): Themes {
+export function withoutAlone(groupOf: Int32Array, leadOf: ArrayLike<number>): Themes {
   const sizes = new Int32Array(leadOf.length)
-  for (const group of groupOf) sizes[group]!++
+  for (let i = 0; i < groupOf.length; i++) sizes[groupOf[i]!]!++
   const numbers = new Int32Array(leadOf.length).fill(-1)
   const leads: number[] = []
   for (let group = 0; group < leadOf.length; group++) {
