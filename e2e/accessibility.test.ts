@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { setTimeout as sleep } from 'node:timers/promises'
 import { keepKeywords, startGathering } from '@dew-trail/contract/gather'
+import { createGrouping, moveToTheme } from '@dew-trail/contract/group'
 import { addNote } from '@dew-trail/contract/notes'
 import { createPage } from '@dew-trail/contract/plan'
 import { loadFeeds, rankLinks } from '@dew-trail/contract/links'
@@ -46,6 +47,14 @@ beforeAll(async () => {
     stack.server,
     (await callServer(stack.server, loadRankings, { siteId, marketId, targets, months: 3 })).jobId,
   )
+  const made = await callServer(stack.server, createGrouping, { siteId, marketId, from: { kind: 'kept' } })
+  await finishJob(stack.server, made.jobId)
+  await callServer(stack.server, moveToTheme, {
+    siteId,
+    groupingId: made.groupingId,
+    keywordIds: keywordIds.slice(0, 4),
+    themeId: null,
+  })
   // Standing is computed by itself when links have come in.
   const feeds = ['kilnandtide.example', 'clayharbour.example', 'thewheelhouse.example']
   await finishJob(stack.server, (await callServer(stack.server, loadFeeds, { siteId, domains: feeds })).jobId!)
@@ -106,6 +115,9 @@ const views: Array<[name: string, path: () => string, ready: string]> = [
   ['the overlap of sites', () => 'rivals?see=overlap&region=shared', row],
   ['rivals over time', () => 'rivals?see=time&with=clayharbour.example', 'svg[role=img]'],
   ['who the rivals are', () => 'rivals?see=who', '.results'],
+  ['themes', () => 'group?open=1', '.lead-results'],
+  ['keywords by theme', () => 'group?see=keywords', row],
+  ['the check of a grouping', () => 'group?see=check', '.sentence'],
   ['the profile of links', () => 'links', '.makeup-strip'],
   ['linking sites', () => 'links?see=sites', row],
   ['anchors', () => 'links?see=anchors', row],

@@ -154,7 +154,16 @@ export const themeBatch = (rows: readonly ThemeRow[]): Batch => ({
 /** Columns of the keywords of a grouping. */
 export const groupedTable = {
   phrase: keywordTable.phrase,
-  theme: { key: 'theme', label: 'Theme', kind: 'code', explain: 'The theme it is in' },
+  theme: {
+    key: 'theme',
+    label: 'Theme',
+    kind: 'code',
+    explain: 'The theme it is in',
+    exports: [
+      { key: 'theme', label: 'Theme' },
+      { key: 'lead', label: 'Lead' },
+    ],
+  },
   isLead: { key: 'isLead', label: 'Leads', kind: 'flag', explain: 'Whether it leads its theme' },
   shared: {
     key: 'shared',
@@ -195,6 +204,7 @@ export const groupedStates = { grouped: 'in a theme', alone: 'alone', unknown: '
 export const groupedSpecs: ColumnSpec[] = [
   ...specsOf(groupedTable),
   { key: 'family', kind: 'number' },
+  { key: 'lead', kind: 'code' },
   { key: 'themeId', kind: 'number' },
   { key: 'nearestId', kind: 'number' },
 ]
@@ -205,6 +215,7 @@ export const groupedBatch = (rows: readonly GroupedKeyword[]): Batch => ({
     ...columnsOf(rows, [
       'phrase',
       'theme',
+      'lead',
       'themeId',
       'isLead',
       'shared',

@@ -294,6 +294,8 @@ export const groupedKeyword = z.object({
   phrase: z.string(),
   themeId: z.number().nullable(),
   theme: z.string().nullable(),
+  /** The keyword that leads its theme. */
+  lead: z.string().nullable(),
   isLead: z.boolean(),
   shared: z.number().nullable(),
   searches: z.number().nullable(),

@@ -34,6 +34,7 @@ export function keywordRows(of: ThemesOf, facts: GroupFacts, { own, stateOf }: S
       phrase: keyword.phrase,
       themeId: theme < 0 ? null : idOf(theme),
       theme: theme < 0 ? null : nameOf(theme),
+      lead: lead < 0 ? null : keywords[lead]!.phrase,
       isLead: lead === at,
       shared:
         theme < 0 || keyword.day === null || keywords[lead]!.day === null

@@ -162,6 +162,7 @@ export default function GroupDialog({ ids, onClose }: { ids?: number[]; onClose(
             onChange={event => setBasis(event.target.value as GroupBasis)}
           >
             <MenuItem value="results">Shared results: one page can rank for all of it</MenuItem>
+            <MenuItem value="given">Nothing yet: I put them together by hand</MenuItem>
             <MenuItem value="words">Shared words: rougher, without a single request</MenuItem>
           </TextField>
         )}

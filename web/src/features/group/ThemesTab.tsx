@@ -222,10 +222,11 @@ export function ThemesTab({ groupings, grouping }: Props) {
             </>
           ) : (
             <>
-              <h2>No two keywords belong together</h2>
+              <h2>{grouping.basis === 'given' ? 'There is no theme yet' : 'No two keywords belong together'}</h2>
               <p>
-                None shares as many results with another as was asked for. Ask for fewer shared pages above, or put
-                keywords together by hand in Keywords.
+                {grouping.basis === 'given'
+                  ? 'Choose shared pages above, or put keywords together by hand in Keywords: select some and press S.'
+                  : 'None shares as many results with another as was asked for. Ask for fewer shared pages above, or put keywords together by hand in Keywords.'}
               </p>
             </>
           )

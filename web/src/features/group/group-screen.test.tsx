@@ -123,6 +123,7 @@ const keyword = (id: number, phrase: string, more: Partial<GroupedKeyword> = {})
   phrase,
   themeId: 1,
   theme: 'pottery wheel',
+  lead: 'pottery wheel',
   isLead: false,
   shared: 7.5,
   searches: 400,
@@ -140,7 +141,7 @@ const keyword = (id: number, phrase: string, more: Partial<GroupedKeyword> = {})
   ...more,
 })
 const done = { actId: 9 }
-const alone = keyword(30, 'kiln shelf', { themeId: null, theme: null, shared: null, nearestShared: 3.5 })
+const alone = keyword(30, 'kiln shelf', { themeId: null, theme: null, lead: null, shared: null, nearestShared: 3.5 })
 
 function show(path: string, more: ReturnType<typeof answer>[] = []) {
   return showScreen(
@@ -297,7 +298,7 @@ describe('themes', () => {
     await waitFor(() => expect(saved.map(file => file.name)).toEqual(['kilnandtide.example-themes.xlsx']))
     const sheets = await readXlsxFile(Buffer.from(await saved[0]!.blob.arrayBuffer()))
     expect(sheets.map(each => each.sheet)).toEqual(['pottery wheel', 'In no theme'])
-    expect(sheets[0]!.data[2]!.slice(0, 4)).toEqual(['cheap pottery wheel', null, 7.5, 400])
+    expect(sheets[0]!.data[2]!.slice(0, 4)).toEqual(['cheap pottery wheel', 'pottery wheel', 7.5, 400])
   })
 })
 
@@ -319,8 +320,8 @@ describe('keywords', () => {
     await user.click(await screen.findByRole('menuitem', { name: 'CSV' }))
     await waitFor(() => expect(saved).toHaveLength(1))
     const lines = await linesOf(saved[0]!)
-    expect(lines[0]).toMatch(/^Keyword,Theme,Shared with lead,Searches/)
-    expect(lines[2]).toMatch(/^cheap pottery wheel,pottery wheel,7.5,400/)
+    expect(lines[0]).toMatch(/^Keyword,Theme,Lead,Shared with lead,Searches/)
+    expect(lines[2]).toMatch(/^cheap pottery wheel,pottery wheel,pottery wheel,7.5,400/)
   })
 })
 

@@ -28,12 +28,10 @@ export async function themesWorkbook(rows: readonly GroupedKeyword[]): Promise<B
       data: [
         head.map(value => ({ value, fontWeight: 'bold' as const })),
         ...list.map(row =>
-          [row.phrase, row.isLead ? 'lead' : '', row.shared, row.searches, row.own, row.ownPage, row.planned].map(
-            value => {
-              const plain = fileCell(value)
-              return plain === '' ? null : { value: plain, type: typeof plain === 'number' ? Number : String }
-            },
-          ),
+          [row.phrase, row.lead, row.shared, row.searches, row.own, row.ownPage, row.planned].map(value => {
+            const plain = fileCell(value)
+            return plain === '' ? null : { value: plain, type: typeof plain === 'number' ? Number : String }
+          }),
         ),
       ],
     }))
