@@ -25,6 +25,7 @@ let browser: Awaited<ReturnType<typeof openBrowser>>
 let page: Page
 let site: Site
 let keywordId: number
+let themeId: number
 beforeAll(async () => {
   stack = await startStack({ size: 0.3, today: '2026-11-20' })
   site = await callServer(stack.server, createSite, { domain: 'kilnandtide.example', name: 'Kiln & Tide' })
@@ -49,12 +50,13 @@ beforeAll(async () => {
   )
   const made = await callServer(stack.server, createGrouping, { siteId, marketId, from: { kind: 'kept' } })
   await finishJob(stack.server, made.jobId)
-  await callServer(stack.server, moveToTheme, {
+  const moved = await callServer(stack.server, moveToTheme, {
     siteId,
     groupingId: made.groupingId,
     keywordIds: keywordIds.slice(0, 4),
     themeId: null,
   })
+  themeId = moved.themeId!
   // Standing is computed by itself when links have come in.
   const feeds = ['kilnandtide.example', 'clayharbour.example', 'thewheelhouse.example']
   await finishJob(stack.server, (await callServer(stack.server, loadFeeds, { siteId, domains: feeds })).jobId!)
@@ -115,7 +117,7 @@ const views: Array<[name: string, path: () => string, ready: string]> = [
   ['the overlap of sites', () => 'rivals?see=overlap&region=shared', row],
   ['rivals over time', () => 'rivals?see=time&with=clayharbour.example', 'svg[role=img]'],
   ['who the rivals are', () => 'rivals?see=who', '.results'],
-  ['themes', () => 'group?open=1', '.lead-results'],
+  ['themes', () => `group?open=${themeId}`, '.lead-results'],
   ['keywords by theme', () => 'group?see=keywords', row],
   ['the check of a grouping', () => 'group?see=check', '.sentence'],
   ['the profile of links', () => 'links', '.makeup-strip'],

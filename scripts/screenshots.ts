@@ -1,3 +1,4 @@
+import { listGroupings, listThemes } from '@dew-trail/contract/group'
 import { listJobs } from '@dew-trail/contract/jobs'
 import { addProspects, changeProspect, listProspects, type Prospect } from '@dew-trail/contract/prospects'
 import { listSites } from '@dew-trail/contract/sites'
@@ -91,6 +92,11 @@ try {
   if (ranking)
     await take('first-page', `weigh/page/${ranking}?market=${marketId}`, false, '[aria-live] .results', 'Judge it')
   await take('strengths', `weigh/strengths?market=${marketId}`, false, 'polyline')
+  const [grouping] = await callServer(stack.server, listGroupings, { siteId: site.id, marketId })
+  const of = { siteId: site.id, groupingId: grouping!.id, threshold: 4, method: 'lead' as const }
+  const themes = (await callServer(stack.server, listThemes, of)).rows
+  const large = themes.toSorted((a, b) => (b.searches ?? 0) - (a.searches ?? 0))[0]!
+  await take('group', `group?threshold=4&method=lead&open=${large.id}`, false, '.lead-results')
   await take('rivals', 'rivals', false, '.profiles')
   await take('rivals-overlap', `rivals?see=overlap&within=10`, false, '.regions')
   await take('rivals-time', 'rivals?see=time', false, 'svg[role=img]')

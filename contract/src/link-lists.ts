@@ -115,6 +115,8 @@ export const linkingSite = z.object({
   contact: z.string().nullable(),
   prospect: z.boolean(),
   disavowed: z.boolean(),
+  /** Somebody said that it is of no made network: what the program found is left out of the two above. */
+  cleared: z.boolean(),
 })
 export type LinkingSite = z.infer<typeof linkingSite>
 export const listLinkingSites = endpoint({
@@ -288,6 +290,16 @@ export const setDisavowed = endpoint({
   errors: ['badInput', 'notFound'],
   method: 'PUT',
   path: '/api/sites/:siteId/links/disavowed',
+  input: z.object({ siteId: id, domains: z.array(text(300).min(3)).min(1).max(20_000), on: z.boolean() }),
+  output: acted.extend({ changed: z.number() }),
+})
+/** Says of sites that they are of no made network, or lets the program judge them again. */
+export const setCleared = endpoint({
+  summary: 'Say that sites are of no network',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
+  method: 'PUT',
+  path: '/api/sites/:siteId/links/cleared',
   input: z.object({ siteId: id, domains: z.array(text(300).min(3)).min(1).max(20_000), on: z.boolean() }),
   output: acted.extend({ changed: z.number() }),
 })

@@ -5,7 +5,7 @@ import { endpoint } from './endpoint.ts'
 
 export const prospectStates = ['toAsk', 'asked', 'promised', 'placed', 'refused'] as const
 export type ProspectState = (typeof prospectStates)[number]
-/** A site that somebody wants a link from. `verifiedOn`: when our graph last saw a link of it to the own site; null = it never did. */
+/** A site that somebody wants a link from. `verifiedOn`: when a link that was said to be placed was first seen in our graph; null = not yet. */
 export const prospect = z.object({
   id: z.number(),
   domain: z.string(),
@@ -20,6 +20,7 @@ export const prospect = z.object({
   addedOn: z.string(),
   standing: z.number().nullable(),
   linksToOwn: z.boolean(),
+  verifiedOn: z.string().nullable(),
   version: z.number(),
 })
 export type Prospect = z.infer<typeof prospect>
@@ -33,7 +34,7 @@ export const listProspects = endpoint({
   path: '/api/sites/:siteId/prospects',
   input: z.object(site),
   output: z.array(prospect),
-  oldBy: ['prospects', 'crawls'],
+  oldBy: ['prospects', 'crawls', 'job'],
 })
 /** Adds sites as prospects; `known` are those that were prospects already, by site. Contacts come from what the crawler read of them. */
 export const addProspects = endpoint({

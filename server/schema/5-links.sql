@@ -211,7 +211,7 @@ create table vetted_site (
   primary key (graph_id, domain)
 );
 
--- Sites that somebody wants links from. contact: an address of somebody there; null = none is known, or it was forgotten for good.
+-- Sites that somebody wants links from. verified_on: the day on which a link that was said to be placed was first seen in the graph. contact: an address of somebody there; null = none is known, or it was forgotten for good.
 create table prospect (
   site_id bigint not null references site on delete cascade,
   id bigint not null,
@@ -223,12 +223,20 @@ create table prospect (
   state text not null default 'toAsk' check (state in ('toAsk', 'asked', 'promised', 'placed', 'refused')),
   remarks text not null default '',
   next_day date,
+  verified_on date,
   added_on date not null default current_date,
   version integer not null default 1,
   primary key (site_id, id),
   unique (site_id, domain)
 );
 create trigger give_site_id before insert on prospect for each row execute function give_site_id();
+-- Sites of which somebody said that they are of no made network, whatever it looks like.
+create table cleared_site (
+  site_id bigint not null references site on delete cascade,
+  domain text not null,
+  since date not null default current_date,
+  primary key (site_id, domain)
+);
 -- Sites whose links engines are asked to leave out.
 create table disavowed (
   site_id bigint not null references site on delete cascade,

@@ -132,6 +132,7 @@ export const samples: Record<string, Record<string, unknown>> = {
   listSiteRanking: site,
   listDisavowed: site,
   setDisavowed: { ...site, domains: ['clay.example'], on: true },
+  setCleared: { ...site, domains: ['clay.example'], on: true },
   listProspects: site,
   addProspects: { ...site, sites: [{ domain: 'clay.example' }] },
   changeProspect: { ...site, prospectId: 1, version: 1, state: 'asked' },

@@ -9,8 +9,10 @@ import {
   listTargetLinks,
   readLinkFigures,
   readNeighbourhood,
+  setCleared,
   setDisavowed,
 } from '@dew-trail/contract/link-lists'
+import { listNotes } from '@dew-trail/contract/notes'
 import { rankLinks } from '@dew-trail/contract/links'
 import { addProspects, changeProspect, listProspects, removeProspects } from '@dew-trail/contract/prospects'
 import type { Site } from '@dew-trail/contract/sites'
@@ -237,4 +239,35 @@ test('sites are disavowed, once, and no longer', async () => {
   expect(await listed()).toEqual(['one.example'])
   await server.call(undoAct, { siteId: site.id, actId: actId! })
   expect(await listed()).toEqual([])
+})
+
+test('a link that is placed and in the graph is noted on the timeline, once', async () => {
+  await server.call(addProspects, { siteId: site.id, sites: [{ domain: 'linker.example' }] })
+  const mine = async () =>
+    (await server.call(listProspects, { siteId: site.id })).find(each => each.domain === 'linker.example')!
+  const { id, version } = await mine()
+  await server.call(changeProspect, { siteId: site.id, prospectId: id, version, state: 'placed' })
+  expect((await mine()).verifiedOn).toBeNull()
+  const csv = `source url,target url,anchor,rel,first seen,last seen\nhttps://linker.example/a,https://${site.domain}/,us,,${dayOf(1)},\n`
+  const { importId, suggested } = await server.upload(site.id, 'links', csv, 'links.csv')
+  const marketId = site.markets[0]!.id
+  await server.finish((await server.call(runImport, { siteId: site.id, importId, marketId, mapping: suggested })).jobId)
+  for (let i = 0; i < 2; i++) await server.finish((await server.call(rankLinks, { siteId: site.id })).jobId)
+  expect((await mine()).verifiedOn).not.toBeNull()
+  const notes = await server.call(listNotes, { siteId: site.id })
+  expect(notes.map(each => each.text)).toEqual(['linker.example links to us now'])
+})
+
+test('a site that somebody said to be of no network is in none, until the program may judge it again', async () => {
+  const cleared = async (): Promise<string[]> =>
+    (await server.call(listLinkingSites, of('big.example'))).rows.filter(row => row.cleared).map(row => row.domain)
+  const { changed, actId } = await server.call(setCleared, {
+    siteId: site.id,
+    domains: ['https://all-over.example/p1', 'all-over.example'],
+    on: true,
+  })
+  expect(changed).toBe(1)
+  expect(await cleared()).toEqual(['all-over.example'])
+  await server.call(undoAct, { siteId: site.id, actId: actId! })
+  expect(await cleared()).toEqual([])
 })

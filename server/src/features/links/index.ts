@@ -6,11 +6,13 @@ import { askForRank } from '../../domain/graph/ask-for-rank.ts'
 import { feedsJob } from './feeds-job.ts'
 import { rankJob } from '../../domain/graph/rank-job.ts'
 import { undoVet } from './undo.ts'
+import { verifyAllPlaced } from './lists/verify-placed.ts'
 import { mountLinks } from './routes.ts'
 import {
   mountLinkLists,
   undoAddProspects,
   undoChangeProspect,
+  undoClearSites,
   undoDisavow,
   undoRemoveProspects,
 } from './lists/routes.ts'
@@ -20,10 +22,19 @@ export const linksFeature: Feature = {
     mountLinks(app, context)
     mountLinkLists(app, context)
   },
-  jobs: { feeds: feedsJob, rank: rankJob, importGraph: importGraphJob },
+  jobs: {
+    feeds: feedsJob,
+    rank: async (context, control) => {
+      const done = await rankJob(context, control)
+      await verifyAllPlaced(context)
+      return done
+    },
+    importGraph: importGraphJob,
+  },
   undo: {
     vet: undoVet,
     disavow: undoDisavow,
+    clearSites: undoClearSites,
     addProspects: undoAddProspects,
     changeProspect: undoChangeProspect,
     removeProspects: undoRemoveProspects,

@@ -4,7 +4,7 @@ import type { Express } from 'express'
 import type { Context } from '../../context.ts'
 import { doAct } from '../../domain/acts/do-act.ts'
 import { mount } from '../../platform/http/mount.ts'
-import { deleteNote, insertNote, manyNotes, oneNote, updateNote } from './queries.ts'
+import { deleteNote, insertNote, manyNotes, oneNote, updateNote } from '../../domain/notes/queries.ts'
 
 const mostOfText = 40
 const short = (text: string): string => `"${text.length > mostOfText ? `${text.slice(0, mostOfText)}…` : text}"`

@@ -1,7 +1,7 @@
 import { AppError } from '@dew-trail/contract/errors'
 import type { Note } from '@dew-trail/contract/notes'
 import type { UndoWork } from '../../domain/acts/do-act.ts'
-import { deleteNote, insertNote, updateNote } from './queries.ts'
+import { deleteNote, insertNote, updateNote } from '../../domain/notes/queries.ts'
 
 const changedSince = (): AppError =>
   new AppError('conflict', 'The note was changed or removed since. Nothing was undone.')

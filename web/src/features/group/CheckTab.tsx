@@ -92,12 +92,12 @@ export function CheckTab({ groupings, grouping }: { groupings: readonly Grouping
                         <td className="n">{each.betterId === null ? '' : formatShare(each.there)}</td>
                         <td>
                           {each.betterId === null ? (
-                            <ActButton label={`Let ${each.phrase} go`} onAct={() => acts.letGo([each.id])}>
+                            <ActButton label={`Let go: ${each.phrase}`} onAct={() => acts.letGo([each.id])}>
                               Let go
                             </ActButton>
                           ) : (
                             <ActButton
-                              label={`Move ${each.phrase} there`}
+                              label={`Move it there: ${each.phrase}`}
                               onAct={() => acts.move([each.id], { id: each.betterId!, name: each.better! })}
                             >
                               Move it there
@@ -153,7 +153,7 @@ export function CheckTab({ groupings, grouping }: { groupings: readonly Grouping
                         </td>
                         <td>
                           <ActButton
-                            label={`Merge ${each.b} into ${each.a}`}
+                            label={`Merge these: ${each.b} into ${each.a}`}
                             onAct={() => acts.merge([each.bId], { id: each.aId, name: each.a })}
                           >
                             Merge these

@@ -9,7 +9,6 @@ export function KeepPhrases({ phrases }: { phrases: readonly string[] }) {
   const { site, market } = useSite()
   return (
     <ActButton
-      label={`Keep ${plural(phrases.length, 'phrase')} as keywords`}
       onAct={async () => {
         const { changed, actId } = await call(keepPhrases, {
           siteId: site.id,

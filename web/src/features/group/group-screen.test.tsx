@@ -283,7 +283,7 @@ describe('themes', () => {
     fireEvent.dragStart(screen.getByText('used wheel').closest('tr')!, { dataTransfer })
     fireEvent.drop(sheetRows().find(row => row.textContent!.startsWith('glaze kit'))!, { dataTransfer })
     await screen.findByText('1 keyword moved to "glaze kit"')
-    await user.click(screen.getAllByRole('button', { name: 'Keep 1 phrase as keywords' })[1]!)
+    await user.click(screen.getAllByRole('button', { name: 'Keep it as a keyword' })[1]!)
     await waitFor(() => expect(bodyOf(asked, keepPhrases)).toMatchObject({ phrases: ['which wheel is best'] }))
   })
   test('are being made: it says so', async () => {
@@ -370,9 +370,9 @@ test('a check moves what does not belong and merges what competes', async () => 
       withoutResults: 1,
     })),
   ])
-  await user.click(await screen.findByRole('button', { name: 'Move glaze for wheels there' }))
+  await user.click(await screen.findByRole('button', { name: 'Move it there: glaze for wheels' }))
   await waitFor(() => expect(bodyOf(asked, moveToTheme)).toMatchObject({ keywordIds: [11], themeId: 2 }))
-  await user.click(screen.getByRole('button', { name: 'Merge glaze kit into pottery wheel' }))
+  await user.click(screen.getByRole('button', { name: 'Merge these: glaze kit into pottery wheel' }))
   await waitFor(() => expect(bodyOf(asked, mergeThemes)).toMatchObject({ themeId: 1, themeIds: [2] }))
   expect(screen.getByText(/1 keyword without a result page is left out/)).toBeTruthy()
 })

@@ -1,7 +1,10 @@
 import { changeProspect, type Prospect, prospectStates } from '@dew-trail/contract/prospects'
+import { listPages } from '@dew-trail/contract/plan'
 import { MenuItem, TextField } from '@mui/material'
-import { useRef, useState } from 'react'
+import { useId, useRef, useState } from 'react'
 import { call } from '../../api/call.ts'
+import { useEndpoint } from '../../api/use-endpoint.ts'
+import { today } from '../../ui/format.ts'
 import { useSite } from '../../ui/site-context.ts'
 import { useAct } from '../../ui/use-act.ts'
 import { stateWords } from './link-columns.tsx'
@@ -20,7 +23,9 @@ const orNull: ReadonlySet<Field> = new Set<Field>(['contact', 'page', 'target', 
 
 /** What is written down about a prospect; each field is saved as it is left. */
 export function ProspectDetails({ prospect }: { prospect: Prospect }) {
-  const { site } = useSite()
+  const { site, market } = useSite()
+  const plan = useEndpoint(listPages, { siteId: site.id, marketId: market.id, today: today() }).data
+  const list = useId()
   const act = useAct()
   /** Texts that are being written, by field; the others are as they were saved. */
   const [draft, setDraft] = useState<Partial<Record<Field, string>>>({})
@@ -51,6 +56,17 @@ export function ProspectDetails({ prospect }: { prospect: Prospect }) {
     if (text === (prospect[key] ?? '')) forget()
     else void save({ [key]: orNull.has(key) ? text || null : text }, forget)
   }
+  // Pages of the plan that can be linked, those that most visits are expected of first.
+  const pages = (plan ?? []).filter(page => page.address !== null).toSorted((a, b) => (b.visits ?? 0) - (a.visits ?? 0))
+  const addressOf = (page: (typeof pages)[number]): string => new URL(page.address!, `https://${site.domain}`).href
+  const chosen = pages.find(page => addressOf(page) === (draft.target ?? prospect.target))
+  const proposed = prospect.target === null ? pages[0] : undefined
+  const options: Partial<Record<Field, Array<{ value: string; label: string }>>> = {
+    target: pages.map(page => ({ value: addressOf(page), label: page.title })),
+    anchor: (chosen ? [chosen] : pages).flatMap(page =>
+      page.keywords.slice(0, chosen ? 20 : 1).map(each => ({ value: each.phrase, label: page.title })),
+    ),
+  }
   return (
     <div className="prospect-fields">
       <TextField
@@ -69,7 +85,11 @@ export function ProspectDetails({ prospect }: { prospect: Prospect }) {
         <TextField
           key={key}
           label={label}
-          {...(type ? { type, slotProps: { inputLabel: { shrink: true } } } : {})}
+          {...(type ? { type } : {})}
+          slotProps={{
+            ...(type ? { inputLabel: { shrink: true } } : {}),
+            htmlInput: options[key] ? { list: `${list}${key}` } : {},
+          }}
           multiline={wide === true}
           className={wide ? 'wide' : ''}
           value={draft[key] ?? prospect[key] ?? ''}
@@ -77,6 +97,33 @@ export function ProspectDetails({ prospect }: { prospect: Prospect }) {
           onBlur={() => leave(key)}
         />
       ))}
+      {Object.entries(options).map(([key, values]) => (
+        <datalist key={key} id={`${list}${key}`}>
+          {values.map(each => (
+            <option key={each.value} value={each.value}>
+              {each.label}
+            </option>
+          ))}
+        </datalist>
+      ))}
+      {proposed && (
+        <p className="quiet wide" style={{ margin: 0 }}>
+          Proposed from the plan: {proposed.title}
+          {proposed.keywords[0] && `, with the words "${proposed.keywords[0].phrase}"`}.{' '}
+          <button
+            type="button"
+            className="link"
+            onClick={() =>
+              void save({
+                target: addressOf(proposed),
+                ...(prospect.anchor ? {} : { anchor: proposed.keywords[0]?.phrase ?? '' }),
+              })
+            }
+          >
+            Take it
+          </button>
+        </p>
+      )}
       {prospect.contact !== null && (
         <button type="button" className="link" onClick={() => void save({ contact: null })}>
           Forget this contact

@@ -6,6 +6,7 @@ import {
   prospectStates,
   removeProspects,
 } from '@dew-trail/contract/prospects'
+import { startCrawl } from '@dew-trail/contract/crawl'
 import { prospectBatch, prospectSpecs } from '@dew-trail/contract/link-tables'
 import { tidyTypedAddress } from '@dew-trail/core/web/typed-address'
 import { TextField } from '@mui/material'
@@ -29,6 +30,8 @@ import { LinksBar } from './LinksBar.tsx'
 import { ProspectBoard } from './ProspectBoard.tsx'
 import { ProspectDetails } from './ProspectDetails.tsx'
 
+/** So many pages of a prospect's site are read to see whether its link is there. */
+const pagesToVerify = 200
 const sums = ['standing']
 const views = [
   plainView('All of them', 'nextDay'),
@@ -87,6 +90,14 @@ export function ProspectsTab({ targets, setRivals }: ReturnType<typeof useCompar
           {
             label: 'Open the site',
             run: () => void window.open(prospect.page ?? `https://${prospect.domain}/`, '_blank', 'noreferrer'),
+          },
+          {
+            label: 'See whether the link is there',
+            run: () =>
+              void act(async () => {
+                await call(startCrawl, { siteId: site.id, domains: [prospect.domain], mostPages: pagesToVerify })
+                return { say: `Reading ${prospect.domain}; a link that is there is noted on the timeline` }
+              }),
           },
           { label: 'Remove', run: () => remove([row.id]) },
         ]

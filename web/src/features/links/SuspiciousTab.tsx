@@ -33,8 +33,9 @@ export function SuspiciousTab({ targets, setRivals }: ReturnType<typeof useCompa
   const { data: disavowed } = useEndpoint(listDisavowed, { siteId: site.id })
   const networks = groupNetworks(data?.rows ?? [])
   const doubts = (data?.rows ?? []).filter(
-    row => row.network === null && row.follow > 0 && row.doubt !== null && row.doubt >= doubtful,
+    row => row.network === null && !row.cleared && row.follow > 0 && row.doubt !== null && row.doubt >= doubtful,
   )
+  const cleared = (data?.rows ?? []).filter(row => row.cleared)
   const suspected = networks.flatMap(network => network.sites)
   const save = () =>
     download(
@@ -94,8 +95,19 @@ export function SuspiciousTab({ targets, setRivals }: ReturnType<typeof useCompa
                       Disavow them all
                     </ActButton>
                   )}
+                  <ActButton
+                    title="Your word counts for this site from now on, also when links are ranked anew"
+                    onAct={() =>
+                      acts.clear(
+                        network.sites.map(each => each.domain),
+                        true,
+                      )
+                    }
+                  >
+                    This is no network
+                  </ActButton>
                 </div>
-                <Sites rows={network.sites} own={own} onDisavow={acts.disavow} />
+                <Sites rows={network.sites} own={own} onDisavow={acts.disavow} onClear={acts.clear} />
               </section>
             ))}
             {doubts.length > 0 && (
@@ -105,7 +117,15 @@ export function SuspiciousTab({ targets, setRivals }: ReturnType<typeof useCompa
                   Trusted sites account for less than a fifth of their standing. That may be youth as well as make: look
                   before you disavow.
                 </p>
-                <Sites rows={doubts} own={own} onDisavow={acts.disavow} />
+                <Sites rows={doubts} own={own} onDisavow={acts.disavow} onClear={acts.clear} />
+              </section>
+            )}
+            {cleared.length > 0 && (
+              <section aria-label="Set right by hand">
+                <h2 style={{ margin: '6px 0', fontSize: 14 }}>
+                  {plural(cleared.length, 'site')} you said to be of no network
+                </h2>
+                <Sites rows={cleared} own={own} onDisavow={acts.disavow} onClear={acts.clear} />
               </section>
             )}
           </div>
@@ -137,8 +157,9 @@ type SitesProps = {
   rows: readonly LinkingSite[]
   own: boolean
   onDisavow(domains: readonly string[], on: boolean): Promise<void>
+  onClear(domains: readonly string[], on: boolean): Promise<void>
 }
-function Sites({ rows, own, onDisavow }: SitesProps) {
+function Sites({ rows, own, onDisavow, onClear }: SitesProps) {
   return (
     <table className="results whole-cells">
       <thead>
@@ -153,11 +174,9 @@ function Sites({ rows, own, onDisavow }: SitesProps) {
           <th className="n">trust</th>
           <th className="n">doubt</th>
           <th>Address</th>
-          {own && (
-            <th>
-              <span className="hidden">What to do</span>
-            </th>
-          )}
+          <th>
+            <span className="hidden">What to do</span>
+          </th>
         </tr>
       </thead>
       <tbody>
@@ -181,16 +200,22 @@ function Sites({ rows, own, onDisavow }: SitesProps) {
               {row.doubt === null ? <span className="unknown">unknown</span> : formatDoubt(row.doubt)}
             </td>
             <td>{row.addresses[0] ?? <span className="unknown">unknown</span>}</td>
-            {own && (
-              <td>
+            <td style={{ whiteSpace: 'nowrap' }}>
+              {own && (
                 <ActButton
                   label={`${row.disavowed ? 'No longer disavow' : 'Disavow'} ${row.domain}`}
                   onAct={() => onDisavow([row.domain], !row.disavowed)}
                 >
                   {row.disavowed ? 'No longer' : 'Disavow'}
                 </ActButton>
-              </td>
-            )}
+              )}{' '}
+              <ActButton
+                label={`${row.cleared ? 'Judge again' : 'No network'}: ${row.domain}`}
+                onAct={() => onClear([row.domain], !row.cleared)}
+              >
+                {row.cleared ? 'Judge again' : 'No network'}
+              </ActButton>
+            </td>
           </tr>
         ))}
       </tbody>

@@ -11,6 +11,7 @@ import {
   listTargetAnchors,
   listTargetLinks,
   readLinkFigures,
+  setCleared,
   setDisavowed,
   type TargetLink,
 } from '@dew-trail/contract/link-lists'
@@ -23,9 +24,11 @@ import {
   type Prospect,
   removeProspects,
 } from '@dew-trail/contract/prospects'
+import { listPages } from '@dew-trail/contract/plan'
 import { screen, waitFor, within } from '@testing-library/react'
 import { beforeEach, describe, expect, test } from 'vitest'
 import { answer, footText, linesOf, sheetRows, showScreen } from '../../../test/show-screen.tsx'
+import { madePage } from '../../../test/made-page.ts'
 import LinksScreen from './LinksScreen.tsx'
 
 beforeEach(() => localStorage.clear())
@@ -103,6 +106,7 @@ const linker = (id: number, domain: string, more: Partial<LinkingSite> = {}): Li
   contact: null,
   prospect: false,
   disavowed: false,
+  cleared: false,
   ...more,
 })
 const made = {
@@ -154,6 +158,7 @@ const prospect = (id: number, domain: string, more: Partial<Prospect> = {}): Pro
   addedOn: '2026-11-20',
   standing: 54,
   linksToOwn: false,
+  verifiedOn: null,
   version: 1,
   ...more,
 })
@@ -172,6 +177,11 @@ const show = (see: string, more: Parameters<typeof showScreen>[1] = []) =>
       answer(listTargetLinks, () => ({ rows: [link(1)], total: 6 })),
       answer(listDisavowed, () => [{ domain: 'old-spam.example', since: '2026-10-01' }]),
       answer(addProspects, ({ body }) => ({ added: (body.sites as []).length, known: [], actId: 3 })),
+      answer(setCleared, ({ body }) => ({ changed: (body.domains as []).length, actId: 4 })),
+      answer(listPages, () => [
+        madePage({ id: 1, title: 'Wheels', address: '/shop/wheels', visits: 80 }),
+        madePage({ id: 2, title: 'Idea without address', address: null, visits: 900 }),
+      ]),
       answer(setDisavowed, ({ body }) => ({ changed: (body.domains as []).length, actId: 4 })),
     ],
     `/1/links?with=${rival}${see}`,
@@ -371,6 +381,8 @@ describe('suspicious links', () => {
     await user.click(within(network).getByRole('button', { name: 'Disavow them all' }))
     const domains = ['glaze-deals-77.example', 'pot-deals-365.example']
     await waitFor(() => expect(bodies(setDisavowed)).toEqual([{ domains, on: true }]))
+    await user.click(within(network).getByRole('button', { name: 'This is no network' }))
+    await waitFor(() => expect(bodies(setCleared)).toEqual([{ domains, on: true }]))
   })
   test('the disavow file goes out and comes in; what cannot be read is told', async () => {
     const { user, bodies, saved } = show('&see=suspicious')
@@ -413,6 +425,17 @@ describe('prospects', () => {
       expect(bodies(changeProspect)).toEqual([
         { version: 1, anchor: 'clay' },
         { version: 2, remarks: 'Wrote to them!' },
+      ]),
+    )
+  })
+  test('get a page and words proposed from the plan, taken in one press', async () => {
+    const { user, bodies } = show('&see=prospects', answers())
+    await user.click(await screen.findByTitle('classfinder.example'))
+    await screen.findByText(/Proposed from the plan: Wheels/)
+    await user.click(screen.getByRole('button', { name: 'Take it' }))
+    await waitFor(() =>
+      expect(bodies(changeProspect)).toEqual([
+        { version: 1, target: 'https://kilnandtide.example/shop/wheels', anchor: '' },
       ]),
     )
   })

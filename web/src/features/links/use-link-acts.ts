@@ -1,4 +1,4 @@
-import { setDisavowed } from '@dew-trail/contract/link-lists'
+import { setCleared, setDisavowed } from '@dew-trail/contract/link-lists'
 import { addProspects } from '@dew-trail/contract/prospects'
 import { useMemo } from 'react'
 import { call } from '../../api/call.ts'
@@ -28,6 +28,12 @@ export function useLinkActs() {
             say: `${plural(changed, 'site is', 'sites are')} ${on ? 'disavowed' : 'no longer disavowed'}`,
             actId,
           }
+        }),
+      clear: (domains: readonly string[], on: boolean) =>
+        act(async () => {
+          const { changed, actId } = await call(setCleared, { siteId: site.id, domains: [...domains], on })
+          const what = on ? 'of no network, as you say' : 'judged by the program again'
+          return { say: `${plural(changed, 'site is', 'sites are')} ${what}`, actId }
         }),
     }),
     [site.id, act],

@@ -10,6 +10,27 @@ export async function manyDisavowed(db: Db, siteId: number): Promise<Array<{ dom
   )
   return rows
 }
+/** Sites of which somebody said that they are of no made network. */
+export async function manyCleared(db: Db, siteId: number): Promise<Set<string>> {
+  const { rows } = await db.query<{ domain: string }>('select domain from cleared_site where site_id = $1', [siteId])
+  return new Set(rows.map(row => row.domain))
+}
+/** Gives the domains for which something changed. */
+export async function setClearedSites(
+  db: Db,
+  siteId: number,
+  domains: readonly string[],
+  on: boolean,
+): Promise<string[]> {
+  const { rows } = await db.query<{ domain: string }>(
+    on
+      ? `insert into cleared_site (site_id, domain) select $1, d from unnest($2::text[]) d
+         on conflict do nothing returning domain`
+      : 'delete from cleared_site where site_id = $1 and domain = any($2) returning domain',
+    [siteId, domains],
+  )
+  return rows.map(row => row.domain)
+}
 /** Gives the domains for which something changed. */
 export async function setDisavowedSites(
   db: Db,
@@ -33,7 +54,7 @@ export async function manyProspectDomains(db: Db, siteId: number): Promise<Set<s
 
 export type ProspectRow = Omit<Prospect, 'standing' | 'linksToOwn'>
 const columns =
-  'id, domain, page, contact, target, anchor, state, remarks, next_day "nextDay", added_on "addedOn", version'
+  'id, domain, page, contact, target, anchor, state, remarks, next_day "nextDay", added_on "addedOn", verified_on "verifiedOn", version'
 /** Prospects with the standing of their sites, and whether our graph knows a link of them to the own site, the next due first. */
 export async function manyProspects(db: Db, siteId: number, ownDomain: string): Promise<Prospect[]> {
   const { rows } = await db.query<Prospect>(
@@ -121,8 +142,8 @@ export async function deleteProspects(db: Db, siteId: number, prospectIds: reado
 export async function restoreProspects(db: Db, siteId: number, rows: readonly ProspectRow[]): Promise<void> {
   for (const row of rows)
     await db.query(
-      `insert into prospect (site_id, domain, page, contact, target, anchor, state, remarks, next_day, added_on)
-       values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10) on conflict do nothing`,
+      `insert into prospect (site_id, domain, page, contact, target, anchor, state, remarks, next_day, added_on, verified_on)
+       values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) on conflict do nothing`,
       [
         siteId,
         row.domain,
@@ -134,6 +155,20 @@ export async function restoreProspects(db: Db, siteId: number, rows: readonly Pr
         row.remarks,
         row.nextDay,
         row.addedOn,
+        row.verifiedOn,
       ],
     )
+}
+/** Notes of placed prospects whose link our graph knows by now that it is there, and gives their domains. */
+export async function markVerified(db: Db, siteId: number, ownDomain: string): Promise<string[]> {
+  const { rows } = await db.query<{ domain: string }>(
+    `update prospect p set verified_on = current_date
+     where p.site_id = $1 and p.state = 'placed' and p.verified_on is null and exists (
+       select from linked_site s join linking_site l on l.graph_id = $2 and l.source_site_id = s.id and l.there > 0
+       join linked_site o on o.graph_id = $2 and o.id = l.target_site_id and o.domain = $3
+       where s.graph_id = $2 and s.domain = p.domain)
+     returning p.domain`,
+    [siteId, graphId, ownDomain],
+  )
+  return rows.map(row => row.domain).sort()
 }

@@ -28,7 +28,7 @@ import {
   manyTargetLinks,
 } from './list-queries.ts'
 import { graphId, maybeScope, needTarget, type Wanted } from './link-scope.ts'
-import { manyDisavowed, manyProspectDomains } from './mark-queries.ts'
+import { manyCleared, manyDisavowed, manyProspectDomains } from './mark-queries.ts'
 import { maybeRanked } from './figure-queries.ts'
 
 /** What anchors mean is told by so many phrases that a target's site stands for. */
@@ -45,7 +45,7 @@ export async function readLinkingSites(
   const scope = await maybeScope(pool, needTarget(wanted.target), wanted)
   if (!scope) return { rows: [], total: 0 }
   const rows = await manyLinkingSites(pool, scope, wanted.beside, mostLinkRows)
-  const [looks, prospects, disavowed] = await Promise.all([
+  const [looks, prospects, disavowed, cleared] = await Promise.all([
     manySiteLooks(
       pool,
       graphId,
@@ -53,6 +53,7 @@ export async function readLinkingSites(
     ),
     manyProspectDomains(pool, wanted.siteId),
     manyDisavowed(pool, wanted.siteId),
+    manyCleared(pool, wanted.siteId),
   ])
   const kinds = new Map(looks.map(look => [look.domain, siteKind(look).kind]))
   const left = new Set(disavowed.map(each => each.domain))
@@ -64,6 +65,8 @@ export async function readLinkingSites(
       siteWide: isSiteWide({ pages: row.pages, knownPages, samePages, links: row.links, framed, placed }),
       prospect: prospects.has(row.domain),
       disavowed: left.has(row.domain),
+      cleared: cleared.has(row.domain),
+      ...(cleared.has(row.domain) && { network: null, networkReasons: null }),
     })),
   }
 }

@@ -8,6 +8,7 @@ import {
   listTargetLinks,
   readLinkFigures,
   readNeighbourhood,
+  setCleared,
   setDisavowed,
 } from '@dew-trail/contract/link-lists'
 import {
@@ -33,9 +34,11 @@ import {
   type ProspectChange,
   type ProspectRow,
   restoreProspects,
+  setClearedSites,
   setDisavowedSites,
   updateProspect,
 } from './mark-queries.ts'
+import { verifyPlaced } from './verify-placed.ts'
 import { readFigures } from './read-figures.ts'
 import {
   readAnchors,
@@ -98,6 +101,17 @@ export function mountLinkLists(router: Router, context: Context): void {
       }
     }),
   )
+  mount(router, setCleared, ({ siteId, domains, on }) =>
+    doAct(context, siteId, async db => {
+      const changed = await setClearedSites(db, siteId, [...new Set(domains.map(tidyDomain))], on)
+      const title = `${countOf(changed.length, 'site')} ${on ? 'said to be of no network' : 'judged by the program again'}`
+      return {
+        answer: { changed: changed.length },
+        act: changed.length ? { kind: 'clearSites', title, data: { domains: changed, on } } : null,
+        changed: ['disavowed'],
+      }
+    }),
+  )
   mountProspects(router, context)
 }
 
@@ -124,8 +138,8 @@ function mountProspects(router: Router, context: Context): void {
       }
     }),
   )
-  mount(router, changeProspect, ({ siteId, prospectId, version, ...change }) =>
-    doAct(context, siteId, async db => {
+  mount(router, changeProspect, async ({ siteId, prospectId, version, ...change }) => {
+    const done = await doAct(context, siteId, async db => {
       const before = await maybeProspect(db, siteId, prospectId)
       if (!before) throw new AppError('notFound', 'This prospect is no longer there')
       const next = await updateProspect(db, siteId, prospectId, version, change as ProspectChange)
@@ -145,8 +159,10 @@ function mountProspects(router: Router, context: Context): void {
         act: { kind: 'changeProspect', title, data: { prospectId, version: next, change: old } },
         changed: ['prospects'],
       }
-    }),
-  )
+    })
+    if (change.state === 'placed') await verifyPlaced(context, await needSite(pool, siteId))
+    return done
+  })
   mount(router, removeProspects, ({ siteId, prospectIds }) =>
     doAct(context, siteId, async db => {
       const rows = await deleteProspects(db, siteId, prospectIds)
@@ -163,6 +179,10 @@ function mountProspects(router: Router, context: Context): void {
 
 export const undoDisavow: UndoWork = async (db, siteId, { domains, on }: { domains: string[]; on: boolean }) => {
   await setDisavowedSites(db, siteId, domains, !on)
+  return ['disavowed']
+}
+export const undoClearSites: UndoWork = async (db, siteId, { domains, on }: { domains: string[]; on: boolean }) => {
+  await setClearedSites(db, siteId, domains, !on)
   return ['disavowed']
 }
 export const undoAddProspects: UndoWork = async (db, siteId, { prospectIds }: { prospectIds: number[] }) => {
