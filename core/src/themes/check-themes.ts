@@ -74,7 +74,9 @@ export function checkThemes(packed: KeywordPages, themeOf: Int32Array, themes: n
     })
     .filter(each => each.pairs >= leastOverlap * each.of)
     .sort((x, y) => y.pairs / y.of - x.pairs / x.of || x.a - y.a || x.b - y.b)
-  for (const overlap of overlaps) overlap.pages = pagesOfBoth(packed, byPage, themeOf, overlap)
+  const members: number[][] = Array.from({ length: themes }, () => [])
+  for (let i = 0; i < count; i++) if (themeOf[i]! >= 0) members[themeOf[i]!]!.push(i)
+  for (const overlap of overlaps) overlap.pages = pagesOfBoth(packed, members[overlap.a]!, members[overlap.b]!)
   return {
     cohesion: Array.from(sizes, (size, theme) => (size > 1 ? inside[theme]! / ((size * (size - 1)) / 2) : null)),
     misfits,
@@ -83,20 +85,17 @@ export function checkThemes(packed: KeywordPages, themeOf: Int32Array, themes: n
 }
 
 /** The pages that most keywords of two themes show, of those that both show. */
-function pagesOfBoth(
-  { starts, pages }: KeywordPages,
-  byPage: readonly number[][],
-  themeOf: Int32Array,
-  { a, b }: ThemeOverlap,
-): number[] {
-  const times = new Map<number, number>()
-  for (let i = 0; i < themeOf.length; i++)
-    if (themeOf[i] === a)
-      for (let at = starts[i]!; at < starts[i + 1]!; at++) times.set(pages[at]!, (times.get(pages[at]!) ?? 0) + 1)
-  return [...times]
-    .map(([page, inA]) => ({ page, inA, inB: byPage[page]!.filter(i => themeOf[i] === b).length }))
-    .filter(({ inB }) => inB > 0)
+function pagesOfBoth(packed: KeywordPages, a: readonly number[], b: readonly number[]): number[] {
+  const [inA, inB] = [timesOf(packed, a), timesOf(packed, b)]
+  return [...inA]
+    .flatMap(([page, times]) => (inB.has(page) ? [{ page, inA: times, inB: inB.get(page)! }] : []))
     .sort((x, y) => Math.min(y.inA, y.inB) - Math.min(x.inA, x.inB) || y.inA + y.inB - x.inA - x.inB || x.page - y.page)
     .slice(0, mostPages)
     .map(({ page }) => page)
+}
+function timesOf({ starts, pages }: KeywordPages, members: readonly number[]): Map<number, number> {
+  const times = new Map<number, number>()
+  for (const i of members)
+    for (let at = starts[i]!; at < starts[i + 1]!; at++) times.set(pages[at]!, (times.get(pages[at]!) ?? 0) + 1)
+  return times
 }
