@@ -120,7 +120,7 @@ export const createGrouping = endpoint({
   output: z.object({ groupingId: z.number(), jobId: z.number() }),
 })
 export const changeGrouping = endpoint({
-  summary: 'Rename a grouping, make it the current one of its market, or leave pages out',
+  summary: 'Rename a grouping, make it current, or leave pages out',
   role: 'editor',
   errors: ['badInput', 'notFound', 'conflict'],
   method: 'PATCH',
@@ -179,7 +179,7 @@ export type Preview = z.infer<typeof preview>
  * `proposed`: threshold by method; null where nothing can be joined. `common`: sites whose pages many keywords show, with their share.
  */
 export const readGrouping = endpoint({
-  summary: 'A grouping, and what each threshold and method would make of it',
+  summary: 'A grouping, and what thresholds would make of it',
   role: 'reader',
   errors: ['badInput', 'notFound'],
   method: 'GET',
