@@ -20,6 +20,7 @@ export type OldBy =
   | 'prospects'
   | 'disavowed'
   | 'themes'
+  | 'finds'
   | 'job'
   | 'learn'
 

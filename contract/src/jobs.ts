@@ -99,6 +99,7 @@ export const siteEvent = z.discriminatedUnion('type', [
       'prospects',
       'disavowed',
       'themes',
+      'finds',
     ]),
   }),
   z.object({ type: z.literal('job'), job }),

@@ -230,6 +230,32 @@ create table prospect (
   unique (site_id, domain)
 );
 create trigger give_site_id before insert on prospect for each row execute function give_site_id();
+-- Sites, pages and links that somebody put on lists. what: a domain or an address; target: where a link leads; domain: the site of it.
+create table find_list (
+  site_id bigint not null references site on delete cascade,
+  id bigint not null,
+  kind text not null check (kind in ('sites', 'pages', 'links')),
+  name text not null,
+  created_at timestamptz not null default now(),
+  primary key (site_id, id),
+  unique (site_id, kind, name)
+);
+create trigger give_site_id before insert on find_list for each row execute function give_site_id();
+create table find_item (
+  site_id bigint not null,
+  id bigint not null,
+  list_id bigint not null,
+  what text not null,
+  target text,
+  domain text not null,
+  remark text not null default '',
+  added_on date not null default current_date,
+  primary key (site_id, id),
+  foreign key (site_id, list_id) references find_list on delete cascade
+);
+-- By hash: an address may be longer than an index takes.
+create unique index find_item_once on find_item (site_id, list_id, md5(what || ' ' || coalesce(target, '')));
+create trigger give_site_id before insert on find_item for each row execute function give_site_id();
 -- Sites of which somebody said that they are of no made network, whatever it looks like.
 create table cleared_site (
   site_id bigint not null references site on delete cascade,

@@ -1,6 +1,7 @@
 import type { ImportKind } from '@dew-trail/contract/imports'
 import type { JobKind } from '@dew-trail/contract/jobs'
 import { crawlFeature } from './features/crawl/index.ts'
+import { findsFeature } from './features/finds/index.ts'
 import { gatherFeature } from './features/gather/index.ts'
 import { groupFeature } from './features/group/index.ts'
 import { importsFeature } from './features/imports/index.ts'
@@ -38,6 +39,7 @@ export const features: readonly Feature[] = [
   trackFeature,
   crawlFeature,
   linksFeature,
+  findsFeature,
   sourcesFeature,
   notesFeature,
   rivalsFeature,

@@ -2,6 +2,7 @@ import * as acts from '@dew-trail/contract/acts'
 import * as brands from '@dew-trail/contract/brands'
 import * as crawl from '@dew-trail/contract/crawl'
 import type { Endpoint } from '@dew-trail/contract/endpoint'
+import * as finds from '@dew-trail/contract/finds'
 import * as gather from '@dew-trail/contract/gather'
 import * as group from '@dew-trail/contract/group'
 import * as health from '@dew-trail/contract/health'
@@ -27,6 +28,7 @@ const modules = [
   acts,
   brands,
   crawl,
+  finds,
   gather,
   group,
   health,
@@ -93,6 +95,13 @@ export const samples: Record<string, Record<string, unknown>> = {
   pruneGathering: { ...site, gatheringId: 1, pruned: true },
   findNames: { ...site, phrases: ['kiln'], endings: ['.example'] },
   keepKeywords: { ...site, keywordIds: [1], kept: true },
+  listFindLists: site,
+  readFinds: { ...site, findListId: 1 },
+  putOnFindList: { ...site, kind: 'sites', name: 'A list', items: [{ what: 'clay.example' }] },
+  changeFindList: { ...site, findListId: 1, name: 'Another' },
+  removeFindList: { ...site, findListId: 1 },
+  remarkFind: { ...site, findListId: 1, itemId: 1, remark: 'Good' },
+  takeOffFindList: { ...site, findListId: 1, itemIds: [1] },
   keepPhrases: { ...market, phrases: ['kiln'] },
   listGroupings: market,
   countToGroup: { ...market, from: { kind: 'kept' } },

@@ -1,3 +1,4 @@
+import { putOnFindList, readFinds } from '@dew-trail/contract/finds'
 import { startGathering } from '@dew-trail/contract/gather'
 import { createGrouping, moveToTheme } from '@dew-trail/contract/group'
 import { addNote } from '@dew-trail/contract/notes'
@@ -30,7 +31,17 @@ export async function filledSite(server: TestServer, domain: string): Promise<Th
   })
   await server.finish(groupJobId)
   const { themeId } = await server.call(moveToTheme, { siteId, groupingId, keywordIds, themeId: null })
+  const finds = await server.call(putOnFindList, {
+    siteId,
+    kind: 'sites',
+    name: 'Finds',
+    items: [{ what: 'clay.example' }],
+  })
+  const [item] = await server.call(readFinds, { siteId, findListId: finds.findListId })
   return {
+    findListId: finds.findListId,
+    itemId: item!.id,
+    itemIds: [item!.id],
     siteId,
     marketId,
     keywordId,

@@ -20,7 +20,7 @@ beforeAll(async () => {
   // Ids are counted by site: those of the second begin elsewhere, so that none of them happens to be one of the first.
   await db.query(`create function begin_higher() returns trigger language plpgsql as $$ begin
       insert into site_counter (site_id, counted, last)
-        select new.id, t, 5000 from unnest(array['market', 'gathering', 'page_plan', 'list', 'import', 'crawl', 'note', 'act', 'keyword_grouping', 'theme']) t;
+        select new.id, t, 5000 from unnest(array['market', 'gathering', 'page_plan', 'list', 'import', 'crawl', 'note', 'act', 'keyword_grouping', 'theme', 'find_list', 'find_item']) t;
       perform setval('keyword_id_site_' || new.id, 5000);
       return null;
     end $$;
@@ -71,6 +71,8 @@ async function stored(siteId: number): Promise<string> {
     'keyword_grouping',
     'theme',
     'theme_keyword',
+    'find_list',
+    'find_item',
   ]
   const all = []
   for (const table of tables)
@@ -85,7 +87,7 @@ async function stored(siteId: number): Promise<string> {
 const cases = allEndpoints.flatMap(([name, spec]) =>
   Object.keys(samples[name] ?? {})
     .filter(key =>
-      /^(lead|(market|keyword|page|gathering|parent|list|import|crawl|note|act|grouping|beside|theme|lead)Ids?)$/.test(
+      /^(lead|(market|keyword|page|gathering|parent|list|import|crawl|note|act|grouping|beside|theme|lead|findList|item)Ids?)$/.test(
         key,
       ),
     )

@@ -1,6 +1,6 @@
 import { listTargetLinks } from '@dew-trail/contract/link-lists'
 import { linkBatch, linkSpecs } from '@dew-trail/contract/link-tables'
-import { useMemo } from 'react'
+import { lazy, useMemo } from 'react'
 import { useNavigate } from 'react-router'
 import { useEndpoint } from '../../api/use-endpoint.ts'
 import type { useCompared } from '../../compared/use-compared.ts'
@@ -9,6 +9,7 @@ import { TableScreen } from '../../sheet/TableScreen.tsx'
 import { useRowsInWorker } from '../../sheet/use-rows-in-worker.ts'
 import type { Selection } from '../../sheet/use-selection.ts'
 import { useSheetState } from '../../sheet/use-sheet-state.ts'
+import { useShowDialog } from '../../ui/DialogHost.tsx'
 import { formatWhole } from '../../ui/format.ts'
 import { useSite } from '../../ui/site-context.ts'
 import { setParam, useAddress } from '../../ui/use-address.ts'
@@ -18,6 +19,7 @@ import { NoLinks } from './NoLinks.tsx'
 import { useLinkActs } from './use-link-acts.ts'
 import { useLinks } from './use-links.ts'
 
+const PutOnFindList = lazy(() => import('../../compared/PutOnFindList.tsx'))
 const sums = ['standing', 'pull']
 const views = [
   plainView('All of them', ''),
@@ -33,6 +35,7 @@ export function LinkRowsTab({ targets, setRivals }: ReturnType<typeof useCompare
   const [params, change] = useAddress()
   const navigate = useNavigate()
   const acts = useLinkActs()
+  const show = useShowDialog()
   const { target, asked } = useLinks(targets)
   const from = params.get('from')
   const { data, error } = useEndpoint(listTargetLinks, { ...asked, target, ...(from ? { from } : {}) })
@@ -48,8 +51,20 @@ export function LinkRowsTab({ targets, setRivals }: ReturnType<typeof useCompare
           return row ? [{ domain: row.domain, page: row.source }] : []
         }),
       )
+    const list = (ids: readonly number[]) =>
+      show(close => (
+        <PutOnFindList
+          kind="links"
+          items={ids.flatMap(id => {
+            const row = byId.get(id)
+            return row ? [{ what: row.source, target: row.lands }] : []
+          })}
+          onClose={close}
+        />
+      ))
     return {
       keys: (take: Selection['take']) => ({
+        l: (id: number | null) => (id === null ? void take().then(({ ids }) => list(ids)) : list([id])),
         p: (id: number | null) => (id === null ? void take().then(({ ids }) => prospect(ids)) : prospect([id])),
       }),
       menu: (row: { id: number }) => {
@@ -63,13 +78,14 @@ export function LinkRowsTab({ targets, setRivals }: ReturnType<typeof useCompare
         })
         return [
           { label: 'Add its site to the prospects', key: 'P', run: () => prospect([row.id]) },
+          { label: 'Put on a list …', key: 'L', run: () => list([row.id]) },
           { label: 'Open the linking page', run: () => void window.open(link.source, '_blank', 'noreferrer') },
           { label: 'Open the page it lands on', run: () => void window.open(link.lands, '_blank', 'noreferrer') },
           { label: 'Who links to that site', run: () => void navigate(`/${site.id}/links?${at}`) },
         ]
       },
     }
-  }, [data, acts, params, market.id, site.id, navigate])
+  }, [data, acts, show, params, market.id, site.id, navigate])
   return (
     <TableScreen
       key={`${target} ${from}`}

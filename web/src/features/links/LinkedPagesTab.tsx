@@ -1,6 +1,6 @@
 import { listLinkedPages } from '@dew-trail/contract/link-lists'
 import { linkedPageBatch, linkedPageSpecs } from '@dew-trail/contract/link-tables'
-import { useMemo } from 'react'
+import { lazy, useMemo } from 'react'
 import { useNavigate } from 'react-router'
 import { useEndpoint } from '../../api/use-endpoint.ts'
 import type { useCompared } from '../../compared/use-compared.ts'
@@ -9,12 +9,15 @@ import { SumText } from '../../sheet/SumText.tsx'
 import { TableScreen } from '../../sheet/TableScreen.tsx'
 import { useRowsInWorker } from '../../sheet/use-rows-in-worker.ts'
 import { useSheetState } from '../../sheet/use-sheet-state.ts'
+import type { Selection } from '../../sheet/use-selection.ts'
+import { useShowDialog } from '../../ui/DialogHost.tsx'
 import { useSite } from '../../ui/site-context.ts'
 import { linkedPageColumns } from './link-columns.tsx'
 import { LinksBar } from './LinksBar.tsx'
 import { NoLinks } from './NoLinks.tsx'
 import { useLinks } from './use-links.ts'
 
+const PutOnFindList = lazy(() => import('../../compared/PutOnFindList.tsx'))
 const sums = ['links']
 const views = [
   plainView('All of them', '-sites'),
@@ -26,6 +29,7 @@ const views = [
 export function LinkedPagesTab({ targets, setRivals }: ReturnType<typeof useCompared>) {
   const { site, market } = useSite()
   const navigate = useNavigate()
+  const show = useShowDialog()
   const { target, asked } = useLinks(targets)
   const { data, error } = useEndpoint(listLinkedPages, { ...asked, target })
   const batch = useMemo(() => (data ? linkedPageBatch(data.rows) : null), [data])
@@ -33,8 +37,18 @@ export function LinkedPagesTab({ targets, setRivals }: ReturnType<typeof useComp
   const state = useSheetState('-sites')
   const rowActions = useMemo(() => {
     const byId = new Map(data?.rows.map(row => [row.id, row]))
+    const list = (ids: readonly number[]) =>
+      show(close => (
+        <PutOnFindList
+          kind="pages"
+          items={ids.flatMap(id => (byId.has(id) ? [{ what: byId.get(id)!.url }] : []))}
+          onClose={close}
+        />
+      ))
     return {
-      keys: () => ({}),
+      keys: (take: Selection['take']) => ({
+        l: (id: number | null) => (id === null ? void take().then(({ ids }) => list(ids)) : list([id])),
+      }),
       menu: (row: { id: number }) => {
         const page = byId.get(row.id)
         if (!page) return []
@@ -43,11 +57,12 @@ export function LinkedPagesTab({ targets, setRivals }: ReturnType<typeof useComp
         return [
           { label: 'Who links to this page', run: () => void navigate(`/${site.id}/links?${at('sites')}`) },
           { label: 'For what it stands', run: () => void navigate(`/${site.id}/rivals?${at('keywords')}`) },
+          { label: 'Put on a list …', key: 'L', run: () => list([row.id]) },
           { label: 'Open the page', run: () => void window.open(page.url, '_blank', 'noreferrer') },
         ]
       },
     }
-  }, [data, targets, market.id, site.id, navigate])
+  }, [data, targets, market.id, site.id, navigate, show])
   return (
     <TableScreen
       key={target}

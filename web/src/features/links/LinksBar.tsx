@@ -22,6 +22,7 @@ export const tabs = {
   suspicious: 'Suspicious',
   prospects: 'Prospects',
   ranking: 'Ranking',
+  lists: 'Lists',
 } as const
 export type Tab = keyof typeof tabs
 const ageWords: Record<LinkAge, string> = {
@@ -80,7 +81,7 @@ export function LinksBar({ targets, see, says = '', setRivals }: Props) {
         >
           Load links
         </ActButton>
-        <TabBar tabs={tabs} see={see} forget={['from']} />
+        <TabBar tabs={tabs} see={see} forget={['from', 'list']} />
       </div>
     </div>
   )

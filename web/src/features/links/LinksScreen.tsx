@@ -1,6 +1,7 @@
 import { useCompared } from '../../compared/use-compared.ts'
 import { useTab } from '../../ui/TabBar.tsx'
 import { AnchorsTab } from './AnchorsTab.tsx'
+import { FindsTab } from './FindsTab.tsx'
 import { LinkedPagesTab } from './LinkedPagesTab.tsx'
 import { LinkingSitesTab } from './LinkingSitesTab.tsx'
 import { tabs } from './LinksBar.tsx'
@@ -36,6 +37,8 @@ export default function LinksScreen() {
       return <SuspiciousTab {...compared} />
     case 'prospects':
       return <ProspectsTab {...compared} />
+    case 'lists':
+      return <FindsTab {...compared} />
     case 'ranking':
       return <RankingTab {...compared} />
     default:

@@ -1,4 +1,5 @@
 // @vitest-environment jsdom
+import { listFindLists, putOnFindList, readFinds } from '@dew-trail/contract/finds'
 import { startGathering } from '@dew-trail/contract/gather'
 import { listJobs } from '@dew-trail/contract/jobs'
 import {
@@ -177,6 +178,8 @@ const show = (see: string, more: Parameters<typeof showScreen>[1] = []) =>
       answer(listTargetLinks, () => ({ rows: [link(1)], total: 6 })),
       answer(listDisavowed, () => [{ domain: 'old-spam.example', since: '2026-10-01' }]),
       answer(addProspects, ({ body }) => ({ added: (body.sites as []).length, known: [], actId: 3 })),
+      answer(listFindLists, () => []),
+      answer(putOnFindList, () => ({ findListId: 4, added: 1, actId: 4 })),
       answer(setCleared, ({ body }) => ({ changed: (body.domains as []).length, actId: 4 })),
       answer(listPages, () => [
         madePage({ id: 1, title: 'Wheels', address: '/shop/wheels', visits: 80 }),
@@ -473,4 +476,43 @@ test('the ranking marks the own site and says where the compared ones stand', as
   expect(await screen.findByText(`Of 80 sites, as of Nov 28, 2026: ${own} 25, ${rival} 3`)).toBeTruthy()
   await waitFor(() => expect(sheetRows()).toHaveLength(2))
   expect(sheetRows()[1]!.querySelector('.own')!.textContent).toBe(own)
+})
+
+describe('lists', () => {
+  test('linking sites are put on one by L, an old one or a new one', async () => {
+    const { user, bodies } = show('&see=sites')
+    await waitFor(() => expect(sheetRows().length).toBeGreaterThan(0))
+    sheetRows()[0]!.focus()
+    await user.keyboard('l')
+    await user.type(await screen.findByLabelText('List'), 'Good ones{Enter}')
+    await waitFor(() => expect(bodies(putOnFindList)).toHaveLength(1))
+    expect(bodies(putOnFindList)[0]).toMatchObject({ kind: 'sites', name: 'Good ones' })
+  })
+  test('hold what was put on them, and their sites are compared', async () => {
+    const { user } = show('&see=lists', [
+      answer(listFindLists, () => [{ id: 4, kind: 'sites' as const, name: 'Good ones', items: 2 }]),
+      answer(readFinds, () =>
+        ['clay.example', 'kiln.example'].map((domain, i) => ({
+          id: i + 1,
+          what: domain,
+          target: null,
+          domain,
+          standing: i ? null : 61.2,
+          linkingSites: i ? null : 12,
+          linksToOwn: i === 0,
+          remark: i ? '' : 'Friendly',
+          addedOn: '2026-11-20',
+        })),
+      ),
+    ])
+    await screen.findByText('Friendly')
+    expect(sheetRows().map(row => row.textContent)).toEqual([
+      'clay.example6112links to youFriendlyNov 20, 2026',
+      'kiln.exampleunknownunknownNov 20, 2026',
+    ])
+    await user.click(screen.getByRole('button', { name: 'Who links to several of them' }))
+    await waitFor(() =>
+      expect(document.querySelector('.rivals-bar')!.textContent).toMatch(/clay.example.*kiln.example/),
+    )
+  })
 })
