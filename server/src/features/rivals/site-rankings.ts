@@ -1,6 +1,7 @@
 import { LRUCache } from 'lru-cache'
 import type pg from 'pg'
 import { figuresVersion } from '../../platform/db/figures-change.ts'
+import { packedNumbers } from '../../platform/db/packed.ts'
 import { inTransaction } from '../../platform/db/pool.ts'
 import type { InMarket } from './queries.ts'
 
@@ -151,8 +152,8 @@ async function queryRankings(pool: pg.Pool, at: InMarket, siteNumber: number, of
     })
   })
   const row = rows[0]!
-  const ints = (name: string): Int32Array => new Int32Array(swapped(row[name]!, 4))
-  const shorts = (name: string): Int16Array => new Int16Array(swapped(row[name]!, 2))
+  const ints = (name: string): Int32Array => new Int32Array(packedNumbers(row[name]!, 4))
+  const shorts = (name: string): Int16Array => new Int16Array(packedNumbers(row[name]!, 2))
   const { count } = row
   const empty = Buffer.alloc(0)
   for (const name of ['id', 'page', 'family', 'now', 'before', 'fed', 'compared', ...figures]) row[name] ??= empty
@@ -169,16 +170,7 @@ async function queryRankings(pool: pg.Pool, at: InMarket, siteNumber: number, of
     compared: new Uint8Array(row['compared']!),
     phrases,
     figures: Object.fromEntries(
-      figures.map(name => [name, new Float32Array(swapped(row[name]!, 4))]),
+      figures.map(name => [name, new Float32Array(packedNumbers(row[name]!, 4))]),
     ) as SiteRankings['figures'],
   }
-}
-/** The database's byte order turned into ours, in memory of its own. */
-function swapped(bytes: Buffer, size: 2 | 4): ArrayBuffer {
-  const memory = new ArrayBuffer(bytes.length)
-  const own = Buffer.from(memory)
-  bytes.copy(own)
-  if (size === 4) own.swap32()
-  else own.swap16()
-  return memory
 }

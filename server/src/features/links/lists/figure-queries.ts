@@ -1,7 +1,9 @@
 import type { MakeupStrip } from '@dew-trail/contract/link-lists'
-import { seenByBits } from '@dew-trail/core/links/link-codes'
+import { countByCode, countByWeek, type SiteSums, sumBySite } from '@dew-trail/core/links/link-sums'
+import type pg from 'pg'
 import type { Db } from '../../../platform/db/pool.ts'
-import { graphId, latestSql, type LinkScope, scopeSql, scopeValues } from './link-scope.ts'
+import { chosenOf, dayNumber, dayText, type LinkPack, memo, readPack, scopeKey } from './link-pack.ts'
+import { graphId, latestSql, type LinkScope } from './link-scope.ts'
 
 export type TotalsRow = {
   links: number
@@ -18,20 +20,19 @@ export type TotalsRow = {
   bands: Array<{ sites: number; trust: number | null }> | null
 }
 /** Sums of the links of a scope and of the sites that link. Subnets are of 256 addresses (IPv4) or of 64 bits (IPv6). */
-export async function oneTotals(db: Db, scope: LinkScope): Promise<TotalsRow> {
-  const { rows } = await db.query<TotalsRow>(
-    `with scope as materialized (select source_site_id s, source_page_id p, rel from ${scopeSql(scope)}),
-     sites as materialized (select s, bool_or(rel = 0) follow from scope group by 1),
+export async function oneTotals(pool: pg.Pool, scope: LinkScope): Promise<TotalsRow> {
+  const sums = siteSumsOf(await readPack(pool, scope), scope)
+  const { rows } = await pool.query<
+    Omit<TotalsRow, 'links' | 'follow' | 'linkingPages' | 'linkingSites' | 'followSites'>
+  >(
+    `with sites as materialized (select * from unnest($4::integer[], $5::boolean[]) u (s, follow)),
      placed as (select x.site_id, x.address from sites join site_address x on x.graph_id = $1 and x.site_id = s),
-     vetted as (select v.kind from sites join linked_site d on d.graph_id = $1 and d.id = s
-       join vetted_site v on v.graph_id = $1 and v.domain = d.domain and not v.refused),
+     vetted as (select v.kind from vetted_site v join linked_site d on d.graph_id = $1 and d.domain = v.domain
+       join sites on s = d.id where v.graph_id = $1 and not v.refused),
      bands as (select least(4, floor(t.standing / 20))::integer band, count(*)::integer sites, avg(t.trust)::real trust
        from sites join site_standing t on t.graph_id = $1 and t.snapshot_id = ${latestSql} and t.site_id = s
        where follow group by 1)
-     select count(*)::integer links, count(*) filter (where rel = 0)::integer follow,
-       count(distinct p)::integer "linkingPages", (select count(*)::integer from sites) "linkingSites",
-       (select count(*)::integer from sites where follow) "followSites",
-       (select count(distinct address)::integer from placed) addresses,
+     select (select count(distinct address)::integer from placed) addresses,
        (select count(distinct set_masklen(address, case family(address) when 4 then 24 else 64 end)::cidr)::integer
          from placed) subnets,
        (select count(distinct site_id)::integer from placed) addressed,
@@ -41,12 +42,24 @@ export async function oneTotals(db: Db, scope: LinkScope): Promise<TotalsRow> {
        (select count(*)::integer from vetted where kind = 'directory') directories,
        case when ${latestSql} is null then null else (select jsonb_agg(jsonb_build_object(
          'sites', coalesce(b.sites, 0), 'trust', b.trust) order by i)
-         from generate_series(0, 4) i left join bands b on b.band = i) end bands
-     from scope`,
-    scopeValues(scope),
+         from generate_series(0, 4) i left join bands b on b.band = i) end bands`,
+    [graphId, scope.siteNumber, scope.pages, sums.map(each => each.site), sums.map(each => each.follow > 0)],
   )
-  return rows[0]!
+  const add = (pick: (sum: SiteSums) => number): number => sums.reduce((total, each) => total + pick(each), 0)
+  return {
+    links: add(each => each.links),
+    follow: add(each => each.follow),
+    linkingPages: add(each => each.pages),
+    linkingSites: sums.length,
+    followSites: add(each => Number(each.follow > 0)),
+    ...rows[0]!,
+  }
 }
+/** Regions of a page's frame, which is the same on many pages: navigation, sidebar, footer. */
+const framedRegions = new Set([0, 3, 5])
+/** Sums of the links of a scope by linking site. */
+export const siteSumsOf = (pack: LinkPack, scope: LinkScope): SiteSums[] =>
+  memo(pack, `sites ${scopeKey(scope, scope.age)}`, () => sumBySite(pack.links, chosenOf(pack, scope), framedRegions))
 
 export type SiteStanding = {
   standing: number
@@ -80,54 +93,52 @@ export async function maybeRanked(db: Db): Promise<{ madeAt: string; sites: numb
 
 export type StripRow = { strip: MakeupStrip; key: string; links: number; sites: number }
 /** What the links of a scope are made of; `state` goes over all that were ever seen, whatever the scope's age. */
-export async function manyStripParts(db: Db, scope: LinkScope): Promise<StripRow[]> {
-  const { rows } = await db.query<StripRow>(
-    `with links as materialized (
-       select source_site_id s, rel::text counts, kind::text shape, coalesce(region::text, '') region,
-         case when t.url ~ '^https?://[^/]+/?$' then 'home' else 'inner' end lands, split_part(p.url, '://', 1) scheme
-       from ${scopeSql(scope).replace(
-         'where',
-         `join linked_page t on t.graph_id = l.graph_id and t.id = l.target_page_id
-         join linked_page p on p.graph_id = l.graph_id and p.id = l.source_page_id where`,
-       )}
-     )
-     select case when grouping(counts) = 0 then 'counts' when grouping(shape) = 0 then 'shape'
-         when grouping(lands) = 0 then 'lands' when grouping(scheme) = 0 then 'scheme' else 'region' end strip,
-       coalesce(counts, shape, lands, scheme, region) "key", count(*)::integer links, count(distinct s)::integer sites
-     from links group by grouping sets ((counts), (shape), (lands), (scheme), (region))
-     union all
-     select 'state', case when gone_on is null then 'there' else 'gone' end, count(*)::integer,
-       count(distinct source_site_id)::integer
-     from ${scopeSql({ ...scope, age: 'ever' })} group by 2
-     order by 1, 3 desc`,
-    scopeValues(scope),
-  )
-  return rows
+export async function manyStripParts(pool: pg.Pool, scope: LinkScope): Promise<StripRow[]> {
+  const pack = await readPack(pool, scope)
+  return memo(pack, `strips ${scopeKey(scope, scope.age)}`, () => {
+    const { links, homes } = pack
+    const count = (strip: MakeupStrip, codeOf: (i: number) => number, keyOf: (code: number) => string): StripRow[] =>
+      countByCode(links, chosenOf(pack, scope, strip === 'state' ? 'ever' : scope.age), codeOf)
+        .map(({ code, links: own, sites }) => ({ strip, key: keyOf(code), links: own, sites }))
+        .sort((a, b) => b.links - a.links)
+    return [
+      ...count('counts', i => links.rel[i]!, String),
+      ...count(
+        'lands',
+        i => Number(homes.has(links.target[i]!)),
+        code => (code ? 'home' : 'inner'),
+      ),
+      ...count(
+        'region',
+        i => links.region[i]!,
+        code => (code < 0 ? '' : String(code)),
+      ),
+      ...count(
+        'scheme',
+        i => links.secure[i]!,
+        code => (code ? 'https' : 'http'),
+      ),
+      ...count('shape', i => links.kind[i]!, String),
+      ...count(
+        'state',
+        i => Number(links.gone[i] !== 0),
+        code => (code ? 'gone' : 'there'),
+      ),
+    ]
+  })
 }
-
-/** Of a link that our crawler alone knows it is known when it was met, not since when it stands. */
-const dated = `seen_by <> ${seenByBits.crawl}`
 
 export type WeekRow = { week: string | null; gained: number; lost: number; fresh: number }
 /**
  * Linking sites by the Monday of the week in which they were first seen, and in which the last of their links went; `fresh`: sites with
- * a new link in it, whether they linked before or not. null = no day is known.
+ * a new link in it, whether they linked before or not. null = no day is known. Of a link that our crawler alone knows it is known when it was
+ * met, not since when it stands.
  */
-export async function manyWeeks(db: Db, scope: LinkScope): Promise<WeekRow[]> {
-  const { rows } = await db.query<WeekRow>(
-    `with sites as (
-       select min(first_seen) filter (where ${dated}) came, case when bool_and(gone_on is not null) then max(gone_on) end went
-       from ${scopeSql({ ...scope, age: 'ever' })} group by source_site_id
-     )
-     select week, sum(gained)::integer gained, sum(lost)::integer lost, sum(fresh)::integer fresh from (
-       select to_char(date_trunc('week', came), 'YYYY-MM-DD') week, 1 gained, 0 lost, 0 fresh from sites
-       union all select to_char(date_trunc('week', went), 'YYYY-MM-DD'), 0, 1, 0 from sites where went is not null
-       union all select to_char(date_trunc('week', first_seen), 'YYYY-MM-DD'), 0, 0, 1
-       from ${scopeSql({ ...scope, age: 'ever' })} and first_seen is not null and ${dated} group by source_site_id, 1
-     ) w group by 1 order by 1`,
-    scopeValues(scope),
+export async function manyWeeks(pool: pg.Pool, scope: LinkScope): Promise<WeekRow[]> {
+  const pack = await readPack(pool, scope)
+  return memo(pack, `weeks ${scopeKey(scope, 'ever')}`, () =>
+    countByWeek(pack.links, chosenOf(pack, scope, 'ever')).map(row => ({ ...row, week: dayText(row.week) })),
   )
-  return rows
 }
 
 export type BurstSources = { page: string | null; pageSites: number; from: string[] }
@@ -135,22 +146,34 @@ export type BurstSources = { page: string | null; pageSites: number; from: strin
  * Of the links first seen in a week (its Monday): the page that most of the sites behind them link to, and the domains of those of the highest
  * standing.
  */
-export async function oneBurst(db: Db, scope: LinkScope, week: string, mostNamed: number): Promise<BurstSources> {
-  const { rows } = await db.query<BurstSources>(
-    `with came as materialized (
-       select source_site_id s, target_page_id t from ${scopeSql({ ...scope, age: 'ever' })}
-         and first_seen >= $4::date and first_seen < $4::date + 7 and ${dated}
-     ), landed as (
-       select t, count(distinct s) n from came group by 1 order by 2 desc, 1 limit 1
-     ), makers as (
-       select distinct s from came
-     )
-     select (select p.url from landed join linked_page p on p.graph_id = $1 and p.id = t) page,
-       coalesce((select n from landed), 0)::integer "pageSites",
-       array(select d.domain from makers join linked_site d on d.graph_id = $1 and d.id = s
-         left join site_standing x on x.graph_id = $1 and x.snapshot_id = ${latestSql} and x.site_id = s
-         order by x.standing desc nulls last, s limit $5) "from"`,
-    [...scopeValues(scope).slice(0, 3), week, mostNamed],
+export async function oneBurst(
+  pool: pg.Pool,
+  scope: LinkScope,
+  week: string,
+  mostNamed: number,
+): Promise<BurstSources> {
+  const pack = await readPack(pool, scope)
+  const { links, sites } = pack
+  const chosen = chosenOf(pack, scope, 'ever')
+  const from = dayNumber(week)
+  const makers = new Set<number>()
+  const landed = new Map<number, Set<number>>()
+  for (let i = 0; i < links.count; i++) {
+    const day = links.first[i]!
+    if (day < from || day >= from + 7 || chosen[i] === 0 || links.dated[i] === 0) continue
+    makers.add(links.site[i]!)
+    const of = landed.get(links.target[i]!)
+    if (of) of.add(links.site[i]!)
+    else landed.set(links.target[i]!, new Set([links.site[i]!]))
+  }
+  const most = [...landed].sort(([a, m], [b, n]) => n.size - m.size || a - b)[0]
+  const standing = (site: number): number => sites.get(site)?.standing ?? -1
+  const named = [...makers].sort((a, b) => standing(b) - standing(a) || a - b).slice(0, mostNamed)
+  const { rows } = await pool.query<{ page: string | null; from: string[] }>(
+    `select (select url from linked_page where graph_id = $1 and id = $2) page,
+       array(select d.domain from unnest($3::integer[]) with ordinality u (s, place)
+         join linked_site d on d.graph_id = $1 and d.id = s order by place) "from"`,
+    [graphId, most?.[0] ?? null, named],
   )
-  return rows[0]!
+  return { ...rows[0]!, pageSites: most?.[1].size ?? 0 }
 }

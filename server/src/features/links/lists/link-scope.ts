@@ -44,25 +44,5 @@ export async function maybeScope(
   return { siteNumber, pages: found.rows.map(row => row.id), age, goneSince }
 }
 
-/**
- * SQL for the links of a scope from other sites, as `l`; its values are the first four: graph, site, pages, since when links may be gone.
- * Every value is named, since the database takes no others. The bounds of an index are written plainly, since what is written as a case is not used as one.
- */
-export const scopeSql = ({ pages, age }: LinkScope): string => {
-  const to = pages === null ? '$3::integer[] is null' : 'l.target_page_id = any($3::integer[])'
-  const aged =
-    age === 'there'
-      ? 'l.gone_on is null and ($4::date is null or true)'
-      : age === 'lost'
-        ? 'l.gone_on >= $4::date'
-        : '($4::date is null or true)'
-  return `link l where l.graph_id = $1 and l.target_site_id = $2 and ${to} and ${aged} and l.source_site_id <> l.target_site_id`
-}
-export const scopeValues = ({ siteNumber, pages, goneSince }: LinkScope): unknown[] => [
-  graphId,
-  siteNumber,
-  pages,
-  goneSince,
-]
 /** SQL for the number of the latest snapshot of figures; null where none was computed. */
 export const latestSql = '(select max(id) from graph_snapshot where graph_id = $1)'

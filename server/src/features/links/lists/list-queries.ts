@@ -1,5 +1,10 @@
+import { type SiteSums, sumByAnchor } from '@dew-trail/core/links/link-sums'
+import { radixOrder } from '@dew-trail/core/tables/radix-order'
+import type pg from 'pg'
 import type { Db } from '../../../platform/db/pool.ts'
-import { graphId, latestSql, type LinkScope, scopeSql, scopeValues } from './link-scope.ts'
+import { siteSumsOf } from './figure-queries.ts'
+import { chosenOf, dayText, type LinkPack, memo, readPack, scopeKey } from './link-pack.ts'
+import { graphId, latestSql, type LinkScope } from './link-scope.ts'
 
 export type SiteRow = {
   id: number
@@ -32,57 +37,86 @@ export type SiteRow = {
 const topicSql = `(select array_to_string(array(select jsonb_array_elements_text(g.topics->(at - 1)::integer->'words')), ', ')
   from unnest(t.topic_shares) with ordinality x (share, at) order by share desc limit 1)`
 
-/** Linking sites, those with most followed links and the highest standing first. `beside`: sites of which it is told how many each links to. */
+/** Linking sites, those with followed links and the highest standing first. `beside`: sites of which it is told how many each links to. */
 export async function manyLinkingSites(
-  db: Db,
+  pool: pg.Pool,
   scope: LinkScope,
   beside: readonly string[],
   most: number,
 ): Promise<SiteRow[]> {
-  const { rows } = await db.query<SiteRow>(
-    `with scope as materialized (
-       select source_site_id s, source_page_id p, target_page_id t, anchor_id a, rel, region, first_seen, last_seen
-       from ${scopeSql(scope)}
-     ), pairs as (
-       select s, t, a, count(distinct p) n from scope group by 1, 2, 3
-     ), top as (
-       select distinct on (s) s, t, a, n from pairs order by s, n desc, t, a
+  const pack = await readPack(pool, scope)
+  const ranked = rankedSites(pack, scope)
+  const shown = ranked.slice(0, most)
+  const pages = pagesOf(pack, scope, new Set(shown.map(each => each.site)))
+  const { rows } = await pool.query<Pick<SiteRow, 'domain'> & Omit<SiteRow, 'links'>>(
+    `with shown as materialized (
+       select * from unnest($2::integer[], $3::integer[], $4::integer[]) with ordinality u (s, t, a, place)
      ), languages as (
-       select s, mode() within group (order by c.language) language from scope
+       select s, mode() within group (order by c.language) language from unnest($5::integer[], $6::integer[]) u (s, p)
        join page_content c on c.graph_id = $1 and c.page_id = p where c.language is not null group by 1
-     ), summed as (
-       select s, count(*) links, count(*) filter (where rel = 0) follow, count(distinct p) pages,
-         count(*) filter (where region in (0, 3, 5)) framed, count(region) placed, min(first_seen) first_seen,
-         max(last_seen) last_seen
-       from scope group by 1
-     ), ranked as (
-       select m.*, t.standing, t.trust, t.doubt, t.network, t.network_reasons, ${topicSql} topic,
-         count(*) over () total
-       from summed m left join graph_snapshot g on g.id = ${latestSql}
-       left join site_standing t on t.graph_id = $1 and t.snapshot_id = g.id and t.site_id = m.s
-       order by (m.follow > 0) desc, t.standing desc nulls last, m.links desc, m.s limit $6
      )
-     select m.s id, d.domain, m.standing, m.trust, m.doubt, m.network, m.network_reasons "networkReasons", m.topic,
-       m.links::integer links, m.follow::integer follow, m.pages::integer pages, m.framed::integer framed,
-       m.placed::integer placed, top.n::integer "samePages",
+     select m.s id, d.domain, t.standing, t.trust, t.doubt, t.network, t.network_reasons "networkReasons", ${topicSql} topic,
        (select count(*)::integer from linked_page k where k.graph_id = $1 and k.site_id = m.s) "knownPages",
-       tp.url lands, tx.text anchor, languages.language, m.first_seen "firstSeen", m.last_seen "lastSeen",
-       f.registered_on "registeredOn",
+       tp.url lands, tx.text anchor, languages.language, f.registered_on "registeredOn",
        array(select host(address) from site_address x where x.graph_id = $1 and x.site_id = m.s order by 1 limit 5) addresses,
-       (select count(*)::integer from linking_site r join linked_site o on o.graph_id = $1 and o.id = r.target_site_id
-         and o.domain = any($5) where r.graph_id = $1 and r.source_site_id = m.s and r.there > 0) "toRivals",
+       case when $7::text[] = '{}' then 0 else (select count(*)::integer from linking_site r
+         join linked_site o on o.graph_id = $1 and o.id = r.target_site_id and o.domain = any($7)
+         where r.graph_id = $1 and r.source_site_id = m.s and r.there > 0) end "toRivals",
        (select e from linked_page k join page_content c on c.graph_id = $1 and c.page_id = k.id
          cross join unnest(c.emails) e where k.graph_id = $1 and k.site_id = m.s
-         order by split_part(e, '@', 2) = d.domain desc, k.url ~* '(contact|kontakt|imprint|impressum)' desc, e limit 1) contact,
-       m.total::integer total
-     from ranked m join linked_site d on d.graph_id = $1 and d.id = m.s
-     join top on top.s = m.s join linked_page tp on tp.graph_id = $1 and tp.id = top.t
-     join anchor_text tx on tx.graph_id = $1 and tx.id = top.a
-     left join languages on languages.s = m.s left join site_fact f on f.domain = d.domain
-     order by (m.follow > 0) desc, m.standing desc nulls last, m.links desc, m.s`,
-    [...scopeValues(scope), beside, most],
+         order by split_part(e, '@', 2) = d.domain desc, k.url ~* '(contact|kontakt|imprint|impressum)' desc, e limit 1) contact
+     from shown m join linked_site d on d.graph_id = $1 and d.id = m.s
+     join linked_page tp on tp.graph_id = $1 and tp.id = m.t join anchor_text tx on tx.graph_id = $1 and tx.id = m.a
+     left join graph_snapshot g on g.id = ${latestSql}
+     left join site_standing t on t.graph_id = $1 and t.snapshot_id = g.id and t.site_id = m.s
+     left join languages on languages.s = m.s left join site_fact f on f.domain = d.domain order by m.place`,
+    [
+      graphId,
+      shown.map(each => each.site),
+      shown.map(each => each.target),
+      shown.map(each => each.anchor),
+      pages.sites,
+      pages.pages,
+      beside,
+    ],
   )
-  return rows
+  const bySite = new Map(shown.map(each => [each.site, each]))
+  return rows.map(row => {
+    const { links, follow, pages: linking, framed, placed, same, first, last } = bySite.get(row.id)!
+    return {
+      ...row,
+      ...{ links, follow, pages: linking, framed, placed, samePages: same, total: ranked.length },
+      firstSeen: dayText(first),
+      lastSeen: dayText(last),
+    }
+  })
+}
+/** Sums of all linking sites of a scope in their order: followed ones first, by standing, then by links. */
+function rankedSites(pack: LinkPack, scope: LinkScope): SiteSums[] {
+  const standing = (site: number): number => pack.sites.get(site)?.standing ?? -1
+  return memo(pack, `ranked ${scopeKey(scope, scope.age)}`, () =>
+    siteSumsOf(pack, scope).toSorted(
+      (a, b) =>
+        Number(b.follow > 0) - Number(a.follow > 0) ||
+        standing(b.site) - standing(a.site) ||
+        b.links - a.links ||
+        a.site - b.site,
+    ),
+  )
+}
+/** The linking pages of some sites, each once. */
+function pagesOf(pack: LinkPack, scope: LinkScope, of: ReadonlySet<number>): { sites: number[]; pages: number[] } {
+  const { count, site, page } = pack.links
+  const chosen = chosenOf(pack, scope)
+  const [sites, pages]: [number[], number[]] = [[], []]
+  let last = -1
+  for (let i = 0; i < count; i++) {
+    if (chosen[i] === 0 || page[i] === last || !of.has(site[i]!)) continue
+    last = page[i]!
+    sites.push(site[i]!)
+    pages.push(last)
+  }
+  return { sites, pages }
 }
 
 export type LinkRowOf = {
@@ -110,34 +144,59 @@ export type LinkRowOf = {
 }
 /** Links with their facts, followed ones of the highest standing first; `from`: of one linking site alone. */
 export async function manyTargetLinks(
-  db: Db,
+  pool: pg.Pool,
   scope: LinkScope,
   from: string | null,
   most: number,
 ): Promise<LinkRowOf[]> {
-  const { rows } = await db.query<LinkRowOf>(
-    `with picked as (
-       select l.*, t.standing site_standing, q.rank, q.links_out, count(*) over () total
-       from (select * from ${scopeSql(scope)}
-         and ($5::text is null or l.source_site_id = (select id from linked_site where graph_id = $1 and domain = $5))) l
-       left join graph_snapshot g on g.id = ${latestSql}
-       left join site_standing t on t.graph_id = $1 and t.snapshot_id = g.id and t.site_id = l.source_site_id
-       left join page_standing q on q.graph_id = $1 and q.snapshot_id = g.id and q.page_id = l.source_page_id
-       order by (l.rel = 0) desc, t.standing desc nulls last, l.source_page_id, l.target_page_id, l.anchor_id limit $6
-     )
-     select d.domain, s.url source, c.title, t.url lands, x.text anchor, l.kind, l.rel, l.around, l.region,
-       l.linked_around "linkedAround", c.language, coalesce(c.links_out, l.links_out) "linksOut",
-       l.site_standing standing, l.rank, l.first_seen "firstSeen", l.last_seen "lastSeen", l.gone_on "goneOn",
-       to_char(c.fetched_at, 'YYYY-MM-DD') "verifiedOn", l.seen_by "seenBy", c.emails[1] contact, l.total::integer total
-     from picked l join linked_site d on d.graph_id = $1 and d.id = l.source_site_id
+  const pack = await readPack(pool, scope)
+  const { links } = pack
+  let order = linkOrder(pack, scope)
+  if (from !== null) {
+    const { rows } = await pool.query<{ id: number }>(
+      'select id from linked_site where graph_id = $1 and domain = $2',
+      [graphId, from],
+    )
+    order = order.filter(i => links.site[i] === rows[0]?.id)
+  }
+  const shown = order.slice(0, most)
+  const { rows } = await pool.query<LinkRowOf>(
+    `select d.domain, s.url source, c.title, t.url lands, x.text anchor, l.kind, l.rel, l.around, l.region,
+       l.linked_around "linkedAround", c.language, coalesce(c.links_out, q.links_out) "linksOut",
+       f.standing, q.rank, l.first_seen "firstSeen", l.last_seen "lastSeen", l.gone_on "goneOn",
+       to_char(c.fetched_at, 'YYYY-MM-DD') "verifiedOn", l.seen_by "seenBy", c.emails[1] contact
+     from unnest($3::integer[], $4::integer[], $5::integer[], $6::smallint[]) with ordinality u (p, t, a, rel, place)
+     join link l on l.graph_id = $1 and l.target_site_id = $2 and l.target_page_id = u.t and l.source_page_id = u.p
+       and l.anchor_id = u.a and l.rel = u.rel
+     join linked_site d on d.graph_id = $1 and d.id = l.source_site_id
      join linked_page s on s.graph_id = $1 and s.id = l.source_page_id
      join linked_page t on t.graph_id = $1 and t.id = l.target_page_id
      join anchor_text x on x.graph_id = $1 and x.id = l.anchor_id
      left join page_content c on c.graph_id = $1 and c.page_id = l.source_page_id
-     order by (l.rel = 0) desc, l.site_standing desc nulls last, l.source_page_id, l.target_page_id, l.anchor_id`,
-    [...scopeValues(scope), from, most],
+     left join graph_snapshot g on g.id = ${latestSql}
+     left join site_standing f on f.graph_id = $1 and f.snapshot_id = g.id and f.site_id = l.source_site_id
+     left join page_standing q on q.graph_id = $1 and q.snapshot_id = g.id and q.page_id = l.source_page_id
+     order by u.place`,
+    [
+      graphId,
+      scope.siteNumber,
+      ...[links.page, links.target, links.anchor, links.rel].map(column => Array.from(shown, i => column[i]!)),
+    ],
   )
-  return rows
+  return rows.map(row => ({ ...row, total: order.length }))
+}
+/** Places of the links of a scope: followed ones first, by standing of their sites, then as they lie. */
+function linkOrder(pack: LinkPack, scope: LinkScope): Uint32Array {
+  return memo(pack, `links ${scopeKey(scope, scope.age)}`, () => {
+    const { count, site, rel } = pack.links
+    const chosen = chosenOf(pack, scope)
+    const places = new Uint32Array(chosen.reduce((sum, each) => sum + each, 0))
+    let filled = 0
+    for (let i = 0; i < count; i++) if (chosen[i]) places[filled++] = i
+    const keys = new Float64Array(count)
+    for (let i = 0; i < count; i++) keys[i] = (rel[i] === 0 ? 0 : 1_000) - (pack.sites.get(site[i]!)?.standing ?? -1)
+    return radixOrder(places, keys)
+  })
 }
 
 export type AnchorRowOf = {
@@ -153,26 +212,46 @@ export type AnchorRowOf = {
   ofSites: number
 }
 /** Anchors, those of most sites first. */
-export async function manyTargetAnchors(db: Db, scope: LinkScope, most: number): Promise<AnchorRowOf[]> {
-  const { rows } = await db.query<AnchorRowOf>(
-    `with scope as materialized (
-       select source_site_id s, target_page_id t, anchor_id a, kind, rel from ${scopeSql(scope)}
-     ), networked as (
-       select site_id from site_standing where graph_id = $1 and snapshot_id = ${latestSql} and network is not null
-     ), summed as (
-       select a, min(kind) kind, count(*) links, count(*) filter (where rel = 0) follow, count(distinct s) sites,
-         count(distinct s) filter (where s in (select site_id from networked)) network_sites,
-         mode() within group (order by t) t, count(*) over () total
-       from scope group by a order by sites desc, links desc, a limit $5
-     )
-     select m.a id, x.text, m.kind, m.links::integer links, m.follow::integer follow, m.sites::integer sites,
-       m.network_sites::integer "networkSites", p.url lands, m.total::integer total,
-       (select count(distinct s)::integer from scope) "ofSites"
-     from summed m join anchor_text x on x.graph_id = $1 and x.id = m.a
-     join linked_page p on p.graph_id = $1 and p.id = m.t order by m.sites desc, m.links desc, m.a`,
-    [...scopeValues(scope), most],
+export async function manyTargetAnchors(pool: pg.Pool, scope: LinkScope, most: number): Promise<AnchorRowOf[]> {
+  const pack = await readPack(pool, scope)
+  const { rows: sums, total } = memo(pack, `anchors ${most} ${scopeKey(scope, scope.age)}`, () => {
+    const networked = new Set([...pack.sites].flatMap(([site, facts]) => (facts.networked ? [site] : [])))
+    return sumByAnchor(pack.links, chosenOf(pack, scope), networked, most)
+  })
+  const names = await manyNames(
+    pool,
+    sums.map(each => each.anchor),
+    sums.map(each => each.target),
   )
-  return rows
+  const ofSites = siteSumsOf(pack, scope).length
+  return sums.map(({ anchor, target, networked, ...sum }) => ({
+    ...sum,
+    id: anchor,
+    text: names.anchors.get(anchor)!,
+    lands: names.pages.get(target)!,
+    networkSites: networked,
+    total,
+    ofSites,
+  }))
+}
+/** Texts of anchors and addresses of pages, by their ids. */
+async function manyNames(
+  db: Db,
+  anchors: readonly number[],
+  pages: readonly number[],
+): Promise<{ anchors: Map<number, string>; pages: Map<number, string> }> {
+  const texts = await db.query<{ id: number; text: string }>(
+    'select id, text from anchor_text where graph_id = $1 and id = any($2)',
+    [graphId, [...new Set(anchors)]],
+  )
+  const urls = await db.query<{ id: number; url: string }>(
+    'select id, url from linked_page where graph_id = $1 and id = any($2)',
+    [graphId, [...new Set(pages)]],
+  )
+  return {
+    anchors: new Map(texts.rows.map(row => [row.id, row.text])),
+    pages: new Map(urls.rows.map(row => [row.id, row.url])),
+  }
 }
 
 export type PageRowOf = {
@@ -190,26 +269,37 @@ export type PageRowOf = {
   total: number
 }
 /** Pages that links lead to, those that most sites link to first. */
-export async function manyLinkedPages(db: Db, scope: LinkScope, most: number): Promise<PageRowOf[]> {
-  const { rows } = await db.query<PageRowOf>(
-    `with summed as (
-       select target_page_id t, count(*) links, count(*) filter (where rel = 0) follow,
-         count(distinct source_site_id) sites, mode() within group (order by anchor_id) a, min(first_seen) first_seen,
-         count(*) over () total
-       from ${scopeSql(scope)} group by 1 order by sites desc, links desc, 1 limit $5
-     )
-     select m.t id, p.url, m.links::integer links, m.follow::integer follow, m.sites::integer sites, q.standing,
-       x.text "topAnchor", c.status, r.url "redirectTo", to_char(c.fetched_at, 'YYYY-MM-DD') "readOn",
-       m.first_seen "firstSeen", m.total::integer total
-     from summed m join linked_page p on p.graph_id = $1 and p.id = m.t
-     join anchor_text x on x.graph_id = $1 and x.id = m.a
+export async function manyLinkedPages(pool: pg.Pool, scope: LinkScope, most: number): Promise<PageRowOf[]> {
+  const pack = await readPack(pool, scope)
+  const { links } = pack
+  // The same sums as of anchors, with page and anchor in each other's place.
+  const { rows: sums, total } = memo(pack, `pages ${most} ${scopeKey(scope, scope.age)}`, () =>
+    sumByAnchor({ ...links, anchor: links.target, target: links.anchor }, chosenOf(pack, scope), new Set(), most),
+  )
+  const first = new Map<number, number>()
+  const chosen = chosenOf(pack, scope)
+  for (let i = 0; i < links.count; i++) {
+    const day = links.first[i]!
+    if (chosen[i] && day && day < (first.get(links.target[i]!) ?? Number.POSITIVE_INFINITY))
+      first.set(links.target[i]!, day)
+  }
+  const { rows } = await pool.query<
+    Pick<PageRowOf, 'id' | 'url' | 'standing' | 'topAnchor' | 'status' | 'redirectTo' | 'readOn'>
+  >(
+    `select m.t id, p.url, q.standing, x.text "topAnchor", c.status, r.url "redirectTo",
+       to_char(c.fetched_at, 'YYYY-MM-DD') "readOn"
+     from unnest($2::integer[], $3::integer[]) with ordinality m (t, a, place)
+     join linked_page p on p.graph_id = $1 and p.id = m.t join anchor_text x on x.graph_id = $1 and x.id = m.a
      left join page_standing q on q.graph_id = $1 and q.snapshot_id = ${latestSql} and q.page_id = m.t
      left join page_content c on c.graph_id = $1 and c.page_id = m.t
-     left join linked_page r on r.graph_id = $1 and r.id = c.redirect_to
-     order by m.sites desc, m.links desc, m.t`,
-    [...scopeValues(scope), most],
+     left join linked_page r on r.graph_id = $1 and r.id = c.redirect_to order by m.place`,
+    [graphId, sums.map(each => each.anchor), sums.map(each => each.target)],
   )
-  return rows
+  const byPage = new Map(sums.map(each => [each.anchor, each]))
+  return rows.map(row => {
+    const { links: own, follow, sites } = byPage.get(row.id)!
+    return { ...row, links: own, follow, sites, firstSeen: dayText(first.get(row.id) ?? 0), total }
+  })
 }
 
 export type NeighbourRow = {
@@ -222,17 +312,19 @@ export type NeighbourRow = {
 }
 /** Linking sites with followed links, those of the highest standing first, and how they link each other. */
 export async function manyNeighbours(
-  db: Db,
+  db: pg.Pool,
   scope: LinkScope,
   most: number,
 ): Promise<{ sites: NeighbourRow[]; links: Array<{ from: number; to: number; pages: number }> }> {
+  const pack = await readPack(db, scope)
+  const shown = rankedSites(pack, scope)
+    .filter(each => each.follow > 0)
+    .slice(0, most)
   const { rows: sites } = await db.query<NeighbourRow>(
-    `select s.id, d.domain, t.standing, t.trust, t.cluster, t.network
-     from (select distinct source_site_id id from ${scopeSql(scope)} and l.rel = 0) s
-     join linked_site d on d.graph_id = $1 and d.id = s.id
-     left join site_standing t on t.graph_id = $1 and t.snapshot_id = ${latestSql} and t.site_id = s.id
-     order by t.standing desc nulls last, s.id limit $5`,
-    [...scopeValues(scope), most],
+    `select d.id, d.domain, t.standing, t.trust, t.cluster, t.network
+     from unnest($2::integer[]) with ordinality s (id, place) join linked_site d on d.graph_id = $1 and d.id = s.id
+     left join site_standing t on t.graph_id = $1 and t.snapshot_id = ${latestSql} and t.site_id = s.id order by s.place`,
+    [graphId, shown.map(each => each.site)],
   )
   const { rows: links } = await db.query<{ from: number; to: number; pages: number }>(
     `select source_site_id "from", target_site_id "to", pages from linking_site
