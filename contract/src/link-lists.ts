@@ -19,6 +19,7 @@ const domains = z
   .default([])
 /** Rows that a list has at most; `total` says how many there are. */
 export const mostLinkRows = 10_000
+const mostRows = z.coerce.number().int().min(1).max(mostLinkRows).default(mostLinkRows)
 
 /** What a strip of the make-up tells apart, largest part first; `sites`: linking sites with at least one such link. */
 const strip = z.array(z.object({ key: z.string(), links: z.number(), sites: z.number() }))
@@ -125,7 +126,7 @@ export const listLinkingSites = endpoint({
   errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/links/sites',
-  input: z.object({ ...onTarget, beside: domains }),
+  input: z.object({ ...onTarget, beside: domains, most: mostRows }),
   output: z.object({ rows: z.array(linkingSite), total: z.number() }),
   oldBy: ['crawls', 'prospects', 'disavowed', 'job'],
 })
@@ -165,7 +166,7 @@ export const listTargetLinks = endpoint({
   input: z.object({
     ...onTarget,
     from: text(300).optional(),
-    most: z.coerce.number().int().min(1).max(mostLinkRows).default(mostLinkRows),
+    most: mostRows,
   }),
   output: z.object({ rows: z.array(targetLink), total: z.number() }),
   oldBy: ['crawls', 'job'],
@@ -190,7 +191,7 @@ export const listTargetAnchors = endpoint({
   errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/links/anchors',
-  input: z.object(onTarget),
+  input: z.object({ ...onTarget, most: mostRows }),
   output: z.object({ rows: z.array(anchorRow), total: z.number(), sites: z.number() }),
   oldBy: ['crawls', 'brands', 'job'],
 })
@@ -217,7 +218,7 @@ export const listLinkedPages = endpoint({
   errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/links/pages',
-  input: z.object(onTarget),
+  input: z.object({ ...onTarget, most: mostRows }),
   output: z.object({ rows: z.array(linkedPage), total: z.number() }),
   oldBy: ['crawls', 'job'],
 })

@@ -3,7 +3,7 @@ import { anchorBatch, anchorSpecs } from '@dew-trail/contract/link-tables'
 import { keepPhrases, startGathering } from '@dew-trail/contract/gather'
 import { useMemo } from 'react'
 import { call } from '../../api/call.ts'
-import { useEndpoint } from '../../api/use-endpoint.ts'
+import { useFirstRows } from '../../api/use-first-rows.ts'
 import type { useCompared } from '../../compared/use-compared.ts'
 import { plainView } from '../../sheet/plain-view.ts'
 import { SumText } from '../../sheet/SumText.tsx'
@@ -35,7 +35,7 @@ export function AnchorsTab({ targets, setRivals }: ReturnType<typeof useCompared
   const { site, market } = useSite()
   const act = useAct()
   const { target, asked } = useLinks(targets)
-  const { data, error } = useEndpoint(listTargetAnchors, { ...asked, target })
+  const { data, error } = useFirstRows(listTargetAnchors, { ...asked, target })
   const batch = useMemo(() => (data ? anchorBatch(data.rows) : null), [data])
   const source = useRowsInWorker(anchorSpecs, batch)
   const state = useSheetState('-sites')

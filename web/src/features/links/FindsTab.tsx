@@ -75,7 +75,11 @@ const columns: SheetColumn[] = [
     width: 104,
     render: row => (row.linksToOwn ? <b className="kept-row">links to you</b> : ''),
   },
-  { ...findTable.remark, width: 240, render: row => <span title={String(row.remark ?? '')}>{String(row.remark ?? '')}</span> },
+  {
+    ...findTable.remark,
+    width: 240,
+    render: row => <span title={String(row.remark ?? '')}>{String(row.remark ?? '')}</span>,
+  },
   { ...findTable.addedOn, width: 110, render: row => formatDay(String(row.addedOn)) },
   { ...findTable.domain, width: 160, hidden: true, render: row => String(row.domain) },
 ]

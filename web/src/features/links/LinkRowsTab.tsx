@@ -2,7 +2,7 @@ import { listTargetLinks } from '@dew-trail/contract/link-lists'
 import { linkBatch, linkSpecs } from '@dew-trail/contract/link-tables'
 import { lazy, useMemo } from 'react'
 import { useNavigate } from 'react-router'
-import { useEndpoint } from '../../api/use-endpoint.ts'
+import { useFirstRows } from '../../api/use-first-rows.ts'
 import type { useCompared } from '../../compared/use-compared.ts'
 import { plainView } from '../../sheet/plain-view.ts'
 import { TableScreen } from '../../sheet/TableScreen.tsx'
@@ -38,7 +38,7 @@ export function LinkRowsTab({ targets, setRivals }: ReturnType<typeof useCompare
   const show = useShowDialog()
   const { target, asked } = useLinks(targets)
   const from = params.get('from')
-  const { data, error } = useEndpoint(listTargetLinks, { ...asked, target, ...(from ? { from } : {}) })
+  const { data, error, coming } = useFirstRows(listTargetLinks, { ...asked, target, ...(from ? { from } : {}) })
   const batch = useMemo(() => (data ? linkBatch(data.rows) : null), [data])
   const source = useRowsInWorker(linkSpecs, batch)
   const state = useSheetState('')
@@ -120,7 +120,8 @@ export function LinkRowsTab({ targets, setRivals }: ReturnType<typeof useCompare
         <>
           {data && data.total > data.rows.length && (
             <span className="quiet" role="note">
-              of {formatWhole(data.total)} in all, the first {formatWhole(data.rows.length)} are listed
+              of {formatWhole(data.total)} in all,{' '}
+              {coming ? 'more are coming' : `the first ${formatWhole(data.rows.length)} are listed`}
             </span>
           )}
           {of.standing!.median !== null && <span>standing, median {Math.round(of.standing!.median)}</span>}

@@ -2,7 +2,7 @@ import { listLinkedPages } from '@dew-trail/contract/link-lists'
 import { linkedPageBatch, linkedPageSpecs } from '@dew-trail/contract/link-tables'
 import { lazy, useMemo } from 'react'
 import { useNavigate } from 'react-router'
-import { useEndpoint } from '../../api/use-endpoint.ts'
+import { useFirstRows } from '../../api/use-first-rows.ts'
 import type { useCompared } from '../../compared/use-compared.ts'
 import { plainView } from '../../sheet/plain-view.ts'
 import { SumText } from '../../sheet/SumText.tsx'
@@ -31,7 +31,7 @@ export function LinkedPagesTab({ targets, setRivals }: ReturnType<typeof useComp
   const navigate = useNavigate()
   const show = useShowDialog()
   const { target, asked } = useLinks(targets)
-  const { data, error } = useEndpoint(listLinkedPages, { ...asked, target })
+  const { data, error } = useFirstRows(listLinkedPages, { ...asked, target })
   const batch = useMemo(() => (data ? linkedPageBatch(data.rows) : null), [data])
   const source = useRowsInWorker(linkedPageSpecs, batch)
   const state = useSheetState('-sites')

@@ -2,7 +2,7 @@ import { listLinkingSites } from '@dew-trail/contract/link-lists'
 import { linkingSiteBatch, linkingSiteSpecs } from '@dew-trail/contract/link-tables'
 import { readTarget } from '@dew-trail/core/rivals/target'
 import { useCallback, useMemo } from 'react'
-import { useEndpoint } from '../../api/use-endpoint.ts'
+import { useFirstRows } from '../../api/use-first-rows.ts'
 import type { useCompared } from '../../compared/use-compared.ts'
 import type { Row } from '../../rows/row-source.ts'
 import { plainView } from '../../sheet/plain-view.ts'
@@ -35,7 +35,7 @@ export function LinkingSitesTab({ targets, setRivals }: ReturnType<typeof useCom
     const domain = readTarget(text)?.domain
     return domain && domain !== readTarget(target)?.domain ? [domain] : []
   })
-  const { data, error } = useEndpoint(listLinkingSites, { ...asked, target, beside })
+  const { data, error, coming } = useFirstRows(listLinkingSites, { ...asked, target, beside })
   const batch = useMemo(() => (data ? linkingSiteBatch(data.rows) : null), [data])
   const source = useRowsInWorker(linkingSiteSpecs, batch)
   // In the order in which they come.
@@ -66,7 +66,8 @@ export function LinkingSitesTab({ targets, setRivals }: ReturnType<typeof useCom
         <>
           {data && data.total > data.rows.length && (
             <span className="quiet" role="note">
-              of {formatWhole(data.total)} in all, the first {formatWhole(data.rows.length)} are listed
+              of {formatWhole(data.total)} in all,{' '}
+              {coming ? 'more are coming' : `the first ${formatWhole(data.rows.length)} are listed`}
             </span>
           )}
           <span>

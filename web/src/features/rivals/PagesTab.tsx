@@ -2,7 +2,7 @@ import { listLandingPages } from '@dew-trail/contract/rivals'
 import { landingBatch, landingSpecs } from '@dew-trail/contract/rival-tables'
 import { useCallback, useMemo } from 'react'
 import { Link, useNavigate } from 'react-router'
-import { useEndpoint } from '../../api/use-endpoint.ts'
+import { useFirstRows } from '../../api/use-first-rows.ts'
 import type { Row } from '../../rows/row-source.ts'
 import { plainView } from '../../sheet/plain-view.ts'
 import { SumText } from '../../sheet/SumText.tsx'
@@ -18,7 +18,6 @@ import { NoResults } from './ProfilesTab.tsx'
 import { landingColumns, ownLandingColumns } from './rival-columns.tsx'
 import { TargetChoice, useTarget } from '../../compared/TargetChoice.tsx'
 import type { useCompared } from '../../compared/use-compared.ts'
-import { firstRows } from './use-ranked.ts'
 
 const sums = ['visits', 'worth', 'keywords']
 const ownViews = [
@@ -33,12 +32,7 @@ export function PagesTab({ targets, setRivals }: ReturnType<typeof useCompared>)
   const { site, market } = useSite()
   const target = useTarget(targets)
   const own = target === site.domain
-  const asked = { siteId: site.id, marketId: market.id, target }
-  const first = useEndpoint(listLandingPages, { ...asked, most: firstRows })
-  const isMore = (first.data?.total ?? 0) > firstRows
-  const all = useEndpoint(listLandingPages, asked, { enabled: isMore })
-  const data = all.data ?? first.data
-  const error = first.error ?? all.error
+  const { data, error, coming } = useFirstRows(listLandingPages, { siteId: site.id, marketId: market.id, target })
   const batch = useMemo(() => (data ? landingBatch(data.rows) : null), [data])
   const source = useRowsInWorker(landingSpecs, batch)
   // In the order in which they come: own ones that want something first, then by visits.
@@ -85,7 +79,7 @@ export function PagesTab({ targets, setRivals }: ReturnType<typeof useCompared>)
       rowActions={rowActions}
       foot={({ sums: of }) => (
         <>
-          <Listed data={data} first="that bring most" coming={isMore && !all.data} />
+          <Listed data={data} first="that bring most" coming={coming} />
           <span>
             <SumText sum={of.visits!} of="visits/mo" about />
           </span>

@@ -2,11 +2,10 @@ import { listRankedKeywords, mostListed } from '@dew-trail/contract/rivals'
 import { conditionText, sortText } from '@dew-trail/core/tables/condition-text'
 import { useEffect, useState } from 'react'
 import { useEndpoint } from '../../api/use-endpoint.ts'
+import { firstRows } from '../../api/use-first-rows.ts'
 import type { SheetState } from '../../sheet/use-sheet-state.ts'
 import { useSite } from '../../ui/site-context.ts'
 
-/** Rows that are asked for first, so that a screen is full while the others come. */
-export const firstRows = 200
 const typingMs = 300
 
 /**

@@ -166,8 +166,9 @@ export async function manyTargetLinks(
        f.standing, q.rank, l.first_seen "firstSeen", l.last_seen "lastSeen", l.gone_on "goneOn",
        to_char(c.fetched_at, 'YYYY-MM-DD') "verifiedOn", l.seen_by "seenBy", c.emails[1] contact
      from unnest($3::integer[], $4::integer[], $5::integer[], $6::smallint[]) with ordinality u (p, t, a, rel, place)
-     join link l on l.graph_id = $1 and l.target_site_id = $2 and l.target_page_id = u.t and l.source_page_id = u.p
-       and l.anchor_id = u.a and l.rel = u.rel
+     -- One by one, by their whole key: the planner would rather read all links of the site.
+     cross join lateral (select * from link k where k.graph_id = $1 and k.target_site_id = $2 and k.target_page_id = u.t
+       and k.source_page_id = u.p and k.anchor_id = u.a and k.rel = u.rel limit 1) l
      join linked_site d on d.graph_id = $1 and d.id = l.source_site_id
      join linked_page s on s.graph_id = $1 and s.id = l.source_page_id
      join linked_page t on t.graph_id = $1 and t.id = l.target_page_id

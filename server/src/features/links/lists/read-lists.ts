@@ -40,11 +40,11 @@ type Of = Wanted & { target: string }
 /** Sites that link to a target; `beside`: sites of which it is told how many of them each links to as well. */
 export async function readLinkingSites(
   pool: pg.Pool,
-  wanted: Of & { beside: readonly string[] },
+  wanted: Of & { beside: readonly string[]; most: number },
 ): Promise<{ rows: LinkingSite[]; total: number }> {
   const scope = await maybeScope(pool, needTarget(wanted.target), wanted)
   if (!scope) return { rows: [], total: 0 }
-  const rows = await manyLinkingSites(pool, scope, wanted.beside, mostLinkRows)
+  const rows = await manyLinkingSites(pool, scope, wanted.beside, wanted.most)
   const [looks, prospects, disavowed, cleared] = await Promise.all([
     manySiteLooks(
       pool,
@@ -107,13 +107,13 @@ function bitsIn(code: number): number {
 /** Anchors of the links to a target with what they say, and the classes they are of. */
 export async function readAnchors(
   pool: pg.Pool,
-  wanted: Of,
+  wanted: Of & { most?: number },
 ): Promise<{ rows: AnchorRow[]; total: number; sites: number; classes: LinkFigures['anchors'] }> {
   const target = needTarget(wanted.target)
   const scope = await maybeScope(pool, target, wanted)
   if (!scope) return { rows: [], total: 0, sites: 0, classes: [] }
   const [found, phrases, brands] = await Promise.all([
-    manyTargetAnchors(pool, scope, mostLinkRows),
+    manyTargetAnchors(pool, scope, wanted.most ?? mostLinkRows),
     manyPhrasesOf(pool, wanted.siteId, target.domain, mostPhrases),
     brandsOf(pool, wanted.siteId),
   ])
@@ -142,10 +142,13 @@ export async function readAnchors(
 }
 
 /** Pages that links lead to, each with what to do where something is wrong with it. */
-export async function readLinkedPages(pool: pg.Pool, wanted: Of): Promise<{ rows: LinkedPage[]; total: number }> {
+export async function readLinkedPages(
+  pool: pg.Pool,
+  wanted: Of & { most: number },
+): Promise<{ rows: LinkedPage[]; total: number }> {
   const scope = await maybeScope(pool, needTarget(wanted.target), wanted)
   if (!scope) return { rows: [], total: 0 }
-  const rows = await manyLinkedPages(pool, scope, mostLinkRows)
+  const rows = await manyLinkedPages(pool, scope, wanted.most)
   return {
     total: rows[0]?.total ?? 0,
     rows: rows.map(({ total: _, ...row }) => ({ ...row, next: nextFor(row) })),
