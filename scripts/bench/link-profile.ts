@@ -11,6 +11,8 @@ const linkingSites = 140_000
 const others = 4_000
 const toLarge = 2_000_000
 const large = 1
+/** What a screen asks for before all. */
+const shownFirst = 200
 
 /**
  * Fills the program's graph with `links` links: two million lead to 20,000 pages of one site, from 140,000 sites of which few link often,
@@ -115,9 +117,9 @@ const profileOf = (size: string, links: number): Entry => ({
       const growth = await few(() =>
         callServer(stack.server, readLinkFigures, { siteId: site.id, targets: [at.target, ...others] }),
       )
-      const listed = await few(() => callServer(stack.server, listLinkingSites, at))
-      const rows = await few(() => callServer(stack.server, listTargetLinks, at))
-      const anchors = await few(() => callServer(stack.server, listTargetAnchors, at))
+      const listed = await few(() => callServer(stack.server, listLinkingSites, { ...at, most: shownFirst }))
+      const rows = await few(() => callServer(stack.server, listTargetLinks, { ...at, most: shownFirst }))
+      const anchors = await few(() => callServer(stack.server, listTargetAnchors, { ...at, most: shownFirst }))
       const whole = await timed(() => callServer(stack.server, readLinkProfile, wanted))
       const filtered = await timed(list({ follow: 'true', since: '2026-06-01' }))
       // A place in the middle of two million links: the first key of the page halfway through the site.
@@ -132,16 +134,16 @@ const profileOf = (size: string, links: number): Entry => ({
         {
           name: `links.sites.filter.${size}`,
           value: listed,
-          unit: unit('the first 10,000 of its 140,000 linking sites'),
+          unit: unit('the first 200 of its 140,000 linking sites, which a screen asks for first'),
           better: 'lower',
         },
         {
           name: `links.list.filter.${size}`,
           value: rows,
-          unit: unit('the first 10,000 of its two million links'),
+          unit: unit('the first 200 of its two million links'),
           better: 'lower',
         },
-        { name: `links.anchors.${size}`, value: anchors, unit: unit('its first 10,000 anchors'), better: 'lower' },
+        { name: `links.anchors.${size}`, value: anchors, unit: unit('its first 200 anchors'), better: 'lower' },
         { name: `links.growth.10.${size}`, value: growth, unit: unit('the profiles of ten sites'), better: 'lower' },
         {
           name: `links.profile.${size}.dialog`,

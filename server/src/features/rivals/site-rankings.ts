@@ -166,8 +166,8 @@ async function queryRankings(pool: pg.Pool, at: InMarket, siteNumber: number, of
     family: ints('family'),
     now: shorts('now'),
     before: shorts('before'),
-    fed: new Uint8Array(row['fed']!),
-    compared: new Uint8Array(row['compared']!),
+    fed: new Uint8Array(row.fed!),
+    compared: new Uint8Array(row.compared!),
     phrases,
     figures: Object.fromEntries(
       figures.map(name => [name, new Float32Array(packedNumbers(row[name]!, 4))]),

@@ -21,7 +21,14 @@ export type TotalsRow = {
 }
 /** Sums of the links of a scope and of the sites that link. Subnets are of 256 addresses (IPv4) or of 64 bits (IPv6). */
 export async function oneTotals(pool: pg.Pool, scope: LinkScope): Promise<TotalsRow> {
-  const sums = siteSumsOf(await readPack(pool, scope), scope)
+  const pack = await readPack(pool, scope)
+  const key = `totals ${scopeKey(scope, scope.age)}`
+  const totals = memo(pack, key, () => queryTotals(pool, scope, siteSumsOf(pack, scope)))
+  // What failed is asked for again.
+  totals.catch(() => pack.memo.delete(key))
+  return totals
+}
+async function queryTotals(pool: pg.Pool, scope: LinkScope, sums: readonly SiteSums[]): Promise<TotalsRow> {
   const { rows } = await pool.query<
     Omit<TotalsRow, 'links' | 'follow' | 'linkingPages' | 'linkingSites' | 'followSites'>
   >(

@@ -70,7 +70,8 @@ export const dayText = (day: number): string | null =>
 async function versionOf(pool: pg.Pool, siteNumber: number): Promise<{ version: string; count: number }> {
   const { rows } = await pool.query<{ version: string; count: number }>(
     `select concat_ws(':', ${latestSql}, (select xmin::text from link_total where graph_id = $1 and target_site_id = $2),
-       count(*), sum(links), sum(there), sum(follow), max(last_seen), min(first_seen)) version,
+       count(*), sum(links), sum(there), sum(follow), max(last_seen), min(first_seen),
+       (select count(*) from vetted_site where graph_id = $1 and not refused)) version,
        coalesce(sum(links), 0)::integer count
      from linking_site where graph_id = $1 and target_site_id = $2`,
     [graphId, siteNumber],
