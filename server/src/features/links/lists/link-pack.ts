@@ -23,15 +23,25 @@ export type LinkPack = {
 const mostBytes = 600_000_000
 /** Sums that are kept beside the links of one site; a choice that was looked at longest ago goes first. */
 const mostMemos = 40
+type Version = { version: string; count: number }
 type Held = { version: string; pack: Promise<LinkPack>; count: number }
 const held = new WeakMap<pg.Pool, LRUCache<number, Held>>()
+/** Questions for a version that are under way: what one request needs at once it asks once. */
+const asking = new WeakMap<pg.Pool, Map<number, Promise<Version>>>()
 
 /** The links to the site of a scope. */
 export async function readPack(pool: pg.Pool, { siteNumber }: LinkScope): Promise<LinkPack> {
   let cache = held.get(pool)
   if (!cache)
     held.set(pool, (cache = new LRUCache({ maxSize: mostBytes, sizeCalculation: ({ count }) => 4_000 + count * 60 })))
-  const { version, count } = await versionOf(pool, siteNumber)
+  let questions = asking.get(pool)
+  if (!questions) asking.set(pool, (questions = new Map()))
+  let asked = questions.get(siteNumber)
+  if (!asked) {
+    asked = versionOf(pool, siteNumber).finally(() => asking.get(pool)!.delete(siteNumber))
+    questions.set(siteNumber, asked)
+  }
+  const { version, count } = await asked
   const known = cache.get(siteNumber)
   if (known?.version === version) return known.pack
   const pack = queryPack(pool, siteNumber)
@@ -67,8 +77,8 @@ export const dayText = (day: number): string | null =>
   day === 0 ? null : new Date(day * dayMs).toISOString().slice(0, 10)
 
 /** What differs whenever links to a site, or figures of the graph, have changed; and about how many links there are. */
-async function versionOf(pool: pg.Pool, siteNumber: number): Promise<{ version: string; count: number }> {
-  const { rows } = await pool.query<{ version: string; count: number }>(
+async function versionOf(pool: pg.Pool, siteNumber: number): Promise<Version> {
+  const { rows } = await pool.query<Version>(
     `select concat_ws(':', ${latestSql}, (select xmin::text from link_total where graph_id = $1 and target_site_id = $2),
        count(*), sum(links), sum(there), sum(follow), max(last_seen), min(first_seen),
        (select count(*) from vetted_site where graph_id = $1 and not refused)) version,

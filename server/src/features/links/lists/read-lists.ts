@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto'
 import {
   type AnchorRow,
   type LinkedPage,
@@ -27,6 +28,7 @@ import {
   manyTargetAnchors,
   manyTargetLinks,
 } from './list-queries.ts'
+import { memo, readPack, scopeKey } from './link-pack.ts'
 import { graphId, maybeScope, needTarget, type Wanted } from './link-scope.ts'
 import { manyCleared, manyDisavowed, manyProspectDomains } from './mark-queries.ts'
 import { maybeRanked } from './figure-queries.ts'
@@ -122,23 +124,24 @@ export async function readAnchors(
   const findsBrand = brandFinder([{ owner: target.domain, own: true, words: names }])
   const about = { domain: target.domain, brand, phrases, language: 'en' }
   const sites = found[0]?.ofSites ?? 0
-  const classes = new Map<string, { key: string; links: number; sites: number }>()
-  const rows = found.map(({ total: _, ofSites, networkSites, ...row }) => {
-    const kind = anchorClass(row.text, linkKinds[row.kind]!, about)
-    const sum = classes.get(kind) ?? { key: kind, links: 0, sites: 0 }
-    sum.links += row.links
-    sum.sites += row.sites
-    classes.set(kind, sum)
-    const named = findsBrand(row.text) !== null
-    const odd = oddAnchor({ kind, named, sites: row.sites, networkSites, ofSites })
-    return { ...row, kind, sitesShare: ofSites ? row.sites / ofSites : 0, odd }
+  const pack = await readPack(pool, scope)
+  // Naming ten thousand anchors takes half a second: once for these words.
+  const words = createHash('sha1').update(JSON.stringify(about)).digest('hex')
+  const { rows, classes } = memo(pack, `named ${found.length} ${scopeKey(scope, scope.age)} ${words}`, () => {
+    const sums = new Map<string, { key: string; links: number; sites: number }>()
+    const named = found.map(({ total: _, ofSites, networkSites, ...row }) => {
+      const kind = anchorClass(row.text, linkKinds[row.kind]!, about)
+      const sum = sums.get(kind) ?? { key: kind, links: 0, sites: 0 }
+      sum.links += row.links
+      sum.sites += row.sites
+      sums.set(kind, sum)
+      const isNamed = findsBrand(row.text) !== null
+      const odd = oddAnchor({ kind, named: isNamed, sites: row.sites, networkSites, ofSites })
+      return { ...row, kind, sitesShare: ofSites ? row.sites / ofSites : 0, odd }
+    })
+    return { rows: named, classes: [...sums.values()].sort((a, b) => b.links - a.links) }
   })
-  return {
-    rows,
-    total: found[0]?.total ?? 0,
-    sites,
-    classes: [...classes.values()].sort((a, b) => b.links - a.links),
-  }
+  return { rows, total: found[0]?.total ?? 0, sites, classes }
 }
 
 /** Pages that links lead to, each with what to do where something is wrong with it. */
