@@ -101,7 +101,10 @@ export class HeldRows {
   }
 
   #clear(): void {
-    this.#store = new ColumnStore(this.#store.specs)
+    const { specs, version } = this.#store
+    this.#store = new ColumnStore(specs)
+    // New rows are another list, though it has had as many changes as the old one: sums beside it are asked for again by this.
+    this.#store.version = version + 1
     this.#shown = nothing
     this.#orders = { version: -1, bySort: new Map() }
     this.#total = { version: -1, count: 0 }

@@ -11,6 +11,8 @@ import { keptThemes } from './themes-of.ts'
 /** A page that so large a share of the keywords show tells them apart no more. */
 const commonShare = 0.5
 const mostCommon = 5
+/** Of fewer keywords with results, half of them say nothing yet. */
+const fewestForCommon = 20
 
 /** A grouping, what each threshold and method would make of it, and how far its results are known. */
 export async function describeGrouping(
@@ -49,6 +51,7 @@ export async function describeGrouping(
   }
 
   async function commonSites(): Promise<Array<{ domain: string; share: number }>> {
+    if (days.length < fewestForCommon) return []
     const common = commonPages(facts.packed, commonShare)
     const addresses = await manyAddresses(
       pool,

@@ -61,6 +61,13 @@ function Compared({ grouping, beside }: { grouping: Grouping; beside: Grouping }
     { keep: true },
   )
   if (!data) return <Waiting error={error} />
+  if (!data.both)
+    return (
+      <div className="sentence">
+        The two have no keyword in common: {plural(data.onlyHere, 'keyword')} here, {formatWhole(data.onlyThere)} in "
+        {beside.name}". Choose another one above.
+      </div>
+    )
   const parts = (list: ReadonlyArray<{ theme: string; keywords: number }>): string =>
     list.map(each => `${each.theme} (${formatWhole(each.keywords)})`).join(', ')
   return (

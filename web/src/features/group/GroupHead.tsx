@@ -215,8 +215,10 @@ export function GroupHead({ grouping, about, rows, choice, threshold, method, ac
         )}
         {about.common.length > 0 && (
           <p style={{ margin: '8px 0 0' }}>
-            {about.common.map(each => `${each.domain} shows for ${formatShare(each.share)} of the keywords`).join(', ')}
-            : it tells them apart no more.{' '}
+            {about.common
+              .map(each => `a page of ${each.domain} shows for ${formatShare(each.share)} of the keywords`)
+              .join(', ')}
+            , so that it parts nothing.{' '}
             <ActButton
               onAct={async () => {
                 const leftOut = [...new Set([...grouping.leftOut, ...about.common.map(each => each.domain)])]
