@@ -128,9 +128,23 @@ export async function upsertKeywords(
     ],
   )
   await noteFiguresChange(db, siteId)
+  return manyIdsByPhrase(
+    db,
+    siteId,
+    language,
+    keywords.map(k => k.phrase),
+  )
+}
+/** Ids of those of some phrases that are keywords of the site, by phrase. */
+export async function manyIdsByPhrase(
+  db: Db,
+  siteId: number,
+  language: string,
+  phrases: readonly string[],
+): Promise<Map<string, number>> {
   const { rows } = await db.query<{ id: number; phrase: string }>(
-    'select id, phrase from keyword where site_id = $1 and language = $2 and phrase = any($3)',
-    [siteId, language, keywords.map(k => k.phrase)],
+    'select id, phrase from keyword where site_id = $1 and language = $2 and phrase = any($3) order by id',
+    [siteId, language, phrases],
   )
   return new Map(rows.map(row => [row.phrase, row.id]))
 }

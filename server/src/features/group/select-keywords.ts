@@ -3,8 +3,8 @@ import type { GroupSource } from '@dew-trail/contract/group'
 import type { Market } from '@dew-trail/contract/sites'
 import { normalForm } from '@dew-trail/core/words/normal-form'
 import type pg from 'pg'
+import { manyIdsByPhrase } from '../../domain/keywords/queries.ts'
 import { manyLoggedPages } from '../../domain/query-log/page-queries.ts'
-import type { Db } from '../../platform/db/pool.ts'
 import { mostGrouped } from '@dew-trail/contract/group'
 
 /** `theme`: the name of the theme that a keyword comes with, null = none. */
@@ -57,7 +57,7 @@ export async function selectKeywords(
       return of('Selected keywords', await ids('k.id = any($3)', [from.keywordIds]))
     case 'pasted': {
       const phrases = pastedPhrases(from.text)
-      const known = await manyByPhrase(pool, siteId, market.language, phrases)
+      const known = await manyIdsByPhrase(pool, siteId, market.language, phrases)
       return {
         name: 'Pasted keywords',
         keywords: [...known.values()].map(id => ({ id, theme: null })),
@@ -119,16 +119,4 @@ function pastedPhrases(text: string): string[] {
       `At most ${mostGrouped.toLocaleString('en')} keywords at a time. Nothing was grouped.`,
     )
   return [...phrases]
-}
-async function manyByPhrase(
-  db: Db,
-  siteId: number,
-  language: string,
-  phrases: readonly string[],
-): Promise<Map<string, number>> {
-  const { rows } = await db.query<{ id: number; phrase: string }>(
-    'select id, phrase from keyword where site_id = $1 and language = $2 and phrase = any($3) order by id',
-    [siteId, language, phrases],
-  )
-  return new Map(rows.map(row => [row.phrase, row.id]))
 }

@@ -1,10 +1,10 @@
 import { normalForm } from '@dew-trail/core/words/normal-form'
 import type { Context } from '../../context.ts'
+import { manyIdsByPhrase } from '../../domain/keywords/queries.ts'
 import { pageKey } from '../../domain/pages/page-key.ts'
 import { type LogPageRow, replaceLogPages } from '../../domain/query-log/page-queries.ts'
 import { numberPages } from '../../domain/results/result-numbers.ts'
 import { inTransaction } from '../../platform/db/pool.ts'
-import type { Db } from '../../platform/db/pool.ts'
 import type { LogRow } from '../../sources/sources.ts'
 
 type Week = { siteId: number; propertyId: number; week: string; places: ReadonlyMap<string, string> }
@@ -25,7 +25,7 @@ export async function saveLogPages(
   const sums = new Map<string, LogPageRow>()
   for (const language of new Set(places.values())) {
     const own = shown.filter(row => row.language === language)
-    const ids = await manyIds(context.pool, siteId, language, [...new Set(own.map(row => row.phrase))])
+    const ids = await manyIdsByPhrase(context.pool, siteId, language, [...new Set(own.map(row => row.phrase))])
     for (const row of own) {
       const keywordId = ids.get(row.phrase)
       const page = numbers.get(row.key)
@@ -50,17 +50,4 @@ export async function saveLogPages(
     }
   }
   await inTransaction(context.pool, db => replaceLogPages(db, siteId, propertyId, week, [...sums.values()]))
-}
-
-async function manyIds(
-  db: Db,
-  siteId: number,
-  language: string,
-  phrases: readonly string[],
-): Promise<Map<string, number>> {
-  const { rows } = await db.query<{ id: number; phrase: string }>(
-    'select id, phrase from keyword where site_id = $1 and language = $2 and phrase = any($3)',
-    [siteId, language, phrases],
-  )
-  return new Map(rows.map(row => [row.phrase, row.id]))
 }

@@ -1,6 +1,6 @@
 import { changeGrouping, type Grouping, refreshGrouping, removeGrouping } from '@dew-trail/contract/group'
-import { Button, Dialog, DialogActions, DialogContent, DialogTitle, MenuItem, TextField } from '@mui/material'
-import { lazy, useState } from 'react'
+import { MenuItem, TextField } from '@mui/material'
+import { lazy } from 'react'
 import { call } from '../../api/call.ts'
 import { useShowDialog } from '../../ui/DialogHost.tsx'
 import { formatDay, formatWhole } from '../../ui/format.ts'
@@ -11,6 +11,7 @@ import { useAct } from '../../ui/use-act.ts'
 import { setParam, useAddress } from '../../ui/use-address.ts'
 import { type Tab, tabs } from './use-grouping.ts'
 
+const TextDialog = lazy(() => import('../../ui/TextDialog.tsx'))
 const GroupDialog = lazy(() => import('./GroupDialog.tsx'))
 
 /** How a grouping was made, in a few words. */
@@ -86,7 +87,50 @@ export function GroupBar({ groupings, grouping, see }: Props) {
           },
           {
             label: 'Rename …',
-            run: () => show(close => <NameDialog grouping={grouping} onClose={close} />),
+            run: () =>
+              show(close => (
+                <TextDialog
+                  title="Rename the grouping"
+                  label="Name"
+                  most={200}
+                  text={grouping.name}
+                  onClose={close}
+                  onSave={name =>
+                    void act(async () => {
+                      const { actId } = await call(changeGrouping, { ...one, name })
+                      return { say: `The grouping is called "${name}"`, actId }
+                    })
+                  }
+                />
+              )),
+          },
+          {
+            label: 'Leave pages of sites out …',
+            run: () =>
+              show(close => (
+                <TextDialog
+                  title="Leave pages of sites out"
+                  label="Domains, with commas between"
+                  help="Pages of these sites do not count as shared; empty: all count"
+                  most={4_000}
+                  optional
+                  text={grouping.leftOut.join(', ')}
+                  onClose={close}
+                  onSave={text =>
+                    void act(async () => {
+                      const leftOut = text
+                        .toLowerCase()
+                        .split(/[\s,;]+/)
+                        .filter(Boolean)
+                      const { actId } = await call(changeGrouping, { ...one, leftOut })
+                      const say = leftOut.length
+                        ? 'Left out. Choose shared pages to group without them.'
+                        : 'All pages count again'
+                      return { say, actId }
+                    })
+                  }
+                />
+              )),
           },
           {
             label: 'Fetch missing results and group again',
@@ -109,45 +153,5 @@ export function GroupBar({ groupings, grouping, see }: Props) {
       />
       <TabBar tabs={tabs} see={see} forget={['threshold', 'method']} />
     </div>
-  )
-}
-
-function NameDialog({ grouping, onClose }: { grouping: Grouping; onClose(): void }) {
-  const { site } = useSite()
-  const act = useAct()
-  const [name, setName] = useState(grouping.name)
-  return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="xs">
-      <form
-        onSubmit={event => {
-          event.preventDefault()
-          onClose()
-          void act(async () => {
-            const { actId } = await call(changeGrouping, { siteId: site.id, groupingId: grouping.id, name })
-            return { say: `The grouping is called "${name}"`, actId }
-          })
-        }}
-      >
-        <DialogTitle>Rename the grouping</DialogTitle>
-        <DialogContent>
-          <TextField
-            autoFocus
-            fullWidth
-            required
-            label="Name"
-            value={name}
-            onChange={event => setName(event.target.value)}
-            slotProps={{ htmlInput: { maxLength: 200 } }}
-            sx={{ mt: 1 }}
-          />
-        </DialogContent>
-        <DialogActions>
-          <Button onClick={onClose}>Cancel</Button>
-          <Button type="submit" variant="contained" disabled={!name.trim()}>
-            Rename
-          </Button>
-        </DialogActions>
-      </form>
-    </Dialog>
   )
 }

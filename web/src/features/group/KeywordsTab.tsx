@@ -20,7 +20,7 @@ import { useGrouping } from './use-grouping.ts'
 import { useThemeActs } from './use-theme-acts.tsx'
 
 const MoveDialog = lazy(() => import('./MoveDialog.tsx'))
-const NameTheme = lazy(() => import('./NameTheme.tsx'))
+const TextDialog = lazy(() => import('../../ui/TextDialog.tsx'))
 
 const sums = ['searches']
 const views = [
@@ -60,11 +60,14 @@ export function KeywordsTab({ groupings, grouping }: { groupings: readonly Group
       ))
     const split = (ids: number[]) =>
       show(close => (
-        <NameTheme
+        <TextDialog
+          label="Name"
+          most={200}
+          optional
           title={`A theme of ${plural(ids.length, 'keyword')}`}
-          name=""
+          text=""
           help="Without a name it is called as its most searched keyword"
-          onName={name => void acts.split(ids, name)}
+          onSave={name => void acts.split(ids, name)}
           onClose={close}
         />
       ))

@@ -13,7 +13,7 @@ import type { Choice } from './use-grouping.ts'
 import type { ThemeActs } from './use-theme-acts.tsx'
 
 const MoveDialog = lazy(() => import('./MoveDialog.tsx'))
-const NameTheme = lazy(() => import('./NameTheme.tsx'))
+const TextDialog = lazy(() => import('../../ui/TextDialog.tsx'))
 
 const dragType = 'application/x-dew-trail-keywords'
 /** Keywords that are dragged; null for anything else. */
@@ -62,11 +62,14 @@ export function ThemeDetails({ one, choice, theme, acts }: Props) {
     ))
   const split = (moved: number[]) =>
     show(close => (
-      <NameTheme
+      <TextDialog
+        label="Name"
+        most={200}
+        optional
         title={`Split ${plural(moved.length, 'keyword')} off`}
-        name=""
+        text=""
         help="Without a name the theme is called as its most searched keyword"
-        onName={name => void acts.split(moved, name)}
+        onSave={name => void acts.split(moved, name)}
         onClose={close}
       />
     ))

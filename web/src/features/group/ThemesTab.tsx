@@ -26,7 +26,7 @@ import { useGrouping } from './use-grouping.ts'
 import { useThemeActs } from './use-theme-acts.tsx'
 
 const MoveDialog = lazy(() => import('./MoveDialog.tsx'))
-const NameTheme = lazy(() => import('./NameTheme.tsx'))
+const TextDialog = lazy(() => import('../../ui/TextDialog.tsx'))
 
 const sums = ['keywords', 'searches', 'visits']
 const views = [
@@ -80,11 +80,14 @@ export function ThemesTab({ groupings, grouping }: Props) {
   const rename = useCallback(
     (id: number) =>
       show(close => (
-        <NameTheme
+        <TextDialog
+          label="Name"
+          most={200}
+          optional
           title="Name the theme"
-          name={byId.get(id)?.name ?? ''}
+          text={byId.get(id)?.name ?? ''}
           help={`Without a name it is called as its lead, "${byId.get(id)?.lead ?? ''}"`}
-          onName={name => void acts.rename(id, name)}
+          onSave={name => void acts.rename(id, name)}
           onClose={close}
         />
       )),

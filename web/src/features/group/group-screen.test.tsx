@@ -1,6 +1,7 @@
 // @vitest-environment jsdom
 import { keepPhrases } from '@dew-trail/contract/gather'
 import {
+  changeGrouping,
   changeTheme,
   checkGrouping,
   chooseThemes,
@@ -285,6 +286,14 @@ describe('themes', () => {
     await screen.findByText('1 keyword moved to "glaze kit"')
     await user.click(screen.getAllByRole('button', { name: 'Keep it as a keyword' })[1]!)
     await waitFor(() => expect(bodyOf(asked, keepPhrases)).toMatchObject({ phrases: ['which wheel is best'] }))
+  })
+  test('are made without pages of sites that somebody names', async () => {
+    const { user, asked } = show('/1/group', [answer(changeGrouping, () => done)])
+    await screen.findByText('glaze kit')
+    await user.click(screen.getByRole('button', { name: 'More' }))
+    await user.click(await screen.findByRole('menuitem', { name: 'Leave pages of sites out …' }))
+    await user.type(await screen.findByLabelText('Domains, with commas between'), 'Bazaar.example, wiki.example{Enter}')
+    await waitFor(() => expect(bodyOf(asked, changeGrouping)).toEqual({ leftOut: ['bazaar.example', 'wiki.example'] }))
   })
   test('are being made: it says so', async () => {
     const waiting = { ...grouping, groupedAt: null, themes: 0, grouped: 0, jobState: 'running' }

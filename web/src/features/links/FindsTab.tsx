@@ -9,8 +9,8 @@ import {
   takeOffFindList,
 } from '@dew-trail/contract/finds'
 import { mostSites } from '@dew-trail/core/rivals/regions'
-import { Button, Dialog, DialogActions, DialogContent, DialogTitle, MenuItem, TextField } from '@mui/material'
-import { useMemo, useState } from 'react'
+import { MenuItem, TextField } from '@mui/material'
+import { lazy, useMemo } from 'react'
 import { call } from '../../api/call.ts'
 import { useEndpoint } from '../../api/use-endpoint.ts'
 import { findNouns } from '../../compared/PutOnFindList.tsx'
@@ -30,6 +30,8 @@ import { useAct } from '../../ui/use-act.ts'
 import { setParam, useAddress } from '../../ui/use-address.ts'
 import { LinksBar } from './LinksBar.tsx'
 import { useLinkActs } from './use-link-acts.ts'
+
+const TextDialog = lazy(() => import('../../ui/TextDialog.tsx'))
 
 const unknown = (why: string) => (
   <span className="unknown" title={why}>
@@ -119,8 +121,12 @@ export function FindsTab({ targets, setRivals }: ReturnType<typeof useCompared>)
       })
     const remark = (id: number) =>
       show(close => (
-        <RemarkDialog
-          remark={byId.get(id)?.remark ?? ''}
+        <TextDialog
+          title="Remark"
+          label="Remark"
+          most={1_000}
+          optional
+          text={byId.get(id)?.remark ?? ''}
           onClose={close}
           onSave={text =>
             void act(async () => {
@@ -257,9 +263,11 @@ function ListMenu({ list, onGone }: { list: FindList; onGone(): void }) {
           label: 'Rename …',
           run: () =>
             show(close => (
-              <RemarkDialog
+              <TextDialog
                 title="Rename the list"
-                remark={list.name}
+                label="Name"
+                most={80}
+                text={list.name}
                 onClose={close}
                 onSave={name =>
                   void act(async () => {
@@ -281,39 +289,5 @@ function ListMenu({ list, onGone }: { list: FindList; onGone(): void }) {
         },
       ]}
     />
-  )
-}
-
-type RemarkProps = { title?: string; remark: string; onSave(text: string): void; onClose(): void }
-function RemarkDialog({ title = 'Remark', remark, onSave, onClose }: RemarkProps) {
-  const [text, setText] = useState(remark)
-  return (
-    <Dialog open onClose={onClose} fullWidth maxWidth="xs">
-      <form
-        onSubmit={event => {
-          event.preventDefault()
-          onClose()
-          onSave(text.trim())
-        }}
-      >
-        <DialogTitle>{title}</DialogTitle>
-        <DialogContent>
-          <TextField
-            autoFocus
-            fullWidth
-            value={text}
-            onChange={event => setText(event.target.value)}
-            slotProps={{ htmlInput: { 'aria-label': title, maxLength: 1_000 } }}
-            sx={{ mt: 1 }}
-          />
-        </DialogContent>
-        <DialogActions>
-          <Button onClick={onClose}>Cancel</Button>
-          <Button type="submit" variant="contained">
-            Save
-          </Button>
-        </DialogActions>
-      </form>
-    </Dialog>
   )
 }
