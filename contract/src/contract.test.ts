@@ -85,7 +85,11 @@ describe('inputs', () => {
   })
   test('every import needs the column that says what its lines are about', () => {
     for (const [kind, fields] of Object.entries(importFields))
-      expect(fields.some(field => field.key === (kind === 'links' ? 'target' : 'phrase') && field.needed)).toBe(true)
+      expect(
+        fields.some(
+          field => field.key === ({ links: 'target', popularity: 'domain' }[kind] ?? 'phrase') && field.needed,
+        ),
+      ).toBe(true)
   })
 })
 

@@ -39,6 +39,10 @@ export const importFields = {
     { key: 'device', label: 'Device', needed: false },
     { key: 'url', label: 'Page', needed: false },
   ],
+  popularity: [
+    { key: 'rank', label: 'Rank', needed: true },
+    { key: 'domain', label: 'Domain', needed: true },
+  ],
   themes: [
     { key: 'phrase', label: 'Keyword', needed: true },
     { key: 'searches', label: 'Searches a month', needed: false },
@@ -47,7 +51,7 @@ export const importFields = {
 } as const
 export type ImportKind = keyof typeof importFields
 /** Kinds of files that were imported: those with columns, and web graphs of two files. */
-export const allImportKinds = ['keywords', 'positions', 'log', 'links', 'themes', 'graph'] as const
+export const allImportKinds = ['keywords', 'positions', 'log', 'links', 'themes', 'popularity', 'graph'] as const
 export type AnyImportKind = (typeof allImportKinds)[number]
 
 /** Uploads are sent as the raw body to this path, the file's name in the query, so nothing is held in memory. */
@@ -55,7 +59,7 @@ export const uploadPath = (siteId: number, kind: ImportKind, fileName: string): 
   `/api/sites/${siteId}/imports?kind=${kind}&fileName=${encodeURIComponent(fileName)}`
 export const uploadQuery = z.object({
   siteId: id,
-  kind: z.enum(['keywords', 'positions', 'log', 'links', 'themes']),
+  kind: z.enum(['keywords', 'positions', 'log', 'links', 'themes', 'popularity']),
   fileName: z.string().max(300).default('file.csv'),
 })
 export const uploaded = z.object({

@@ -12,6 +12,7 @@ export const jobKinds = [
   'importLog',
   'importLinks',
   'importThemes',
+  'importPopularity',
   'importPages',
   'importGraph',
   'log',

@@ -50,6 +50,8 @@ export const linkFigures = z.object({
   doubt: z.number().nullable(),
   /** Its site's place among all known sites by standing, of how many. */
   place: z.number().nullable(),
+  /** Rank of its site in the list of popular sites that was imported; null = none was, or it is not on it. */
+  popularity: z.number().nullable(),
   ofSites: z.number(),
   /** Linking sites with links that engines follow, by standing, in bands of 20 from 0, with their mean trust. */
   bands: z.array(z.object({ sites: z.number(), trust: z.number().nullable() })).nullable(),
@@ -252,6 +254,7 @@ export const readNeighbourhood = endpoint({
 export const rankedSite = z.object({
   id: z.number(),
   place: z.number(),
+  popularity: z.number().nullable(),
   domain: z.string(),
   ending: z.string(),
   topic: z.string().nullable(),

@@ -307,6 +307,13 @@ export const rankingTable = {
   standing,
   trust,
   doubt,
+  popularity: {
+    key: 'popularity',
+    label: 'Popularity',
+    kind: 'number',
+    unit: 'rank',
+    explain: 'Rank in the list of popular sites that you imported under Sources: 1 is the most popular',
+  },
   linkingSites: {
     key: 'linkingSites',
     label: 'Linking sites',

@@ -230,6 +230,14 @@ create table prospect (
   unique (site_id, domain)
 );
 create trigger give_site_id before insert on prospect for each row execute function give_site_id();
+-- Sites by popularity, from a list that somebody imported: 1 is the most popular.
+create table popularity (
+  site_id bigint not null references site on delete cascade,
+  domain text not null,
+  rank integer not null,
+  primary key (site_id, domain)
+) partition by hash (site_id);
+select make_hash_partitions('popularity');
 -- Sites, pages and links that somebody put on lists. what: a domain or an address; target: where a link leads; domain: the site of it.
 create table find_list (
   site_id bigint not null references site on delete cascade,

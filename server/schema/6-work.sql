@@ -5,7 +5,7 @@
 create table import (
   site_id bigint not null references site on delete cascade,
   id bigint not null,
-  kind text not null check (kind in ('keywords', 'positions', 'log', 'links', 'themes', 'graph')),
+  kind text not null check (kind in ('keywords', 'positions', 'log', 'links', 'themes', 'popularity', 'graph')),
   file_name text not null,
   file_path text not null,
   encoding text not null,

@@ -271,3 +271,23 @@ test('a site that somebody said to be of no network is in none, until the progra
   await server.call(undoAct, { siteId: site.id, actId: actId! })
   expect(await cleared()).toEqual([])
 })
+
+test('a list of popular sites is imported as a whole, the better rank of a site counting', async () => {
+  const bring = async (csv: string) => {
+    const { importId, suggested } = await server.upload(site.id, 'popularity', csv, 'popular.csv')
+    const marketId = site.markets[0]!.id
+    const { jobId } = await server.call(runImport, { siteId: site.id, importId, marketId, mapping: suggested })
+    return (await server.finish(jobId)).result
+  }
+  const rankOf = async (): Promise<number | null> =>
+    (await server.call(readLinkFigures, { siteId: site.id, targets: ['big.example'] })).figures[0]!.popularity
+  expect(await rankOf()).toBeNull()
+  const rows = 'rank,domain\n1,first.example\n40,big.example\n12,https://www.big.example/\nmany,x.example\n5,\n'
+  expect(await bring(rows)).toMatchObject({ lines: 5, wrong: 2, sites: 2 })
+  expect(await rankOf()).toBe(12)
+  // Of a file that names no site the list before stays.
+  expect(await bring('rank,domain\nx,y\n')).toMatchObject({ lines: 1, wrong: 1, sites: 0 })
+  expect(await rankOf()).toBe(12)
+  expect(await bring('domain,rank\nfirst.example,3\n')).toMatchObject({ sites: 1 })
+  expect(await rankOf()).toBeNull()
+})

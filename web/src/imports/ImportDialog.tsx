@@ -23,6 +23,7 @@ const titles: Record<ImportKind, string> = {
   log: 'Import a query log',
   links: 'Import links',
   themes: 'Group the keywords of a file',
+  popularity: 'Import a list of popular sites',
 }
 const nothing = -1
 const separatorNames: Record<string, string> = { ',': 'commas', ';': 'semicolons', '\t': 'tabs', '|': 'bars' }

@@ -7,6 +7,7 @@ const jobOfKind = {
   log: 'importLog',
   links: 'importLinks',
   themes: 'importThemes',
+  popularity: 'importPopularity',
 } as const satisfies Record<ImportKind, JobKind>
 
 /** The kind of job that reads files of a kind. */

@@ -17,6 +17,8 @@ const hints: Record<string, RegExp[]> = {
   engine: [/^(engine|search engine|suchmaschine)$/i, /engine/i],
   country: [/^(country|place|location|land|ort)$/i, /country|location/i],
   language: [/^(language|lang|sprache)$/i, /lang|sprache/i],
+  rank: [/^(rank|position|place|platz)$/i, /rank|position/i],
+  domain: [/^(domain|site|host|website)$/i, /domain|site|host|url/i],
   theme: [/^(theme|group|topic|cluster|thema|gruppe)$/i, /theme|group|topic|cluster|thema|gruppe/i],
   source: [/^(source|source url|linking page|referring page|from)$/i, /source|referring|linking|from/i],
   target: [/^(target|target url|linked page|to)$/i, /target|linked|destination/i],

@@ -1,5 +1,6 @@
 import type { Feature } from '../../feature.ts'
 import { importGraphJob } from './imports/import-graph-job.ts'
+import { importPopularityJob } from './imports/import-popularity-job.ts'
 import { importLinksJob } from './imports/import-links-job.ts'
 import { manySites } from '../../domain/sites/queries.ts'
 import { askForRank } from '../../domain/graph/ask-for-rank.ts'
@@ -39,7 +40,7 @@ export const linksFeature: Feature = {
     changeProspect: undoChangeProspect,
     removeProspects: undoRemoveProspects,
   },
-  importers: { links: importLinksJob },
+  importers: { links: importLinksJob, popularity: importPopularityJob },
   nightly: {
     'nightly-rank': async context => {
       if ((await manySites(context.pool)).length) await askForRank(context)

@@ -110,6 +110,7 @@ function Sums({ figures: f }: { figures: LinkFigures }) {
             , place {formatWhole(f.place)} of {formatWhole(f.ofSites)}
           </span>
         )}
+        {f.popularity !== null && <span className="quiet">, {formatWhole(f.popularity)} in popularity</span>}
       </span>
       <span>
         <b>{f.trust === null ? unknown('Trust was not computed yet') : Math.round(f.trust)}</b> trust

@@ -88,6 +88,12 @@ const figuresShown: Figure[] = [
     show: formatDoubt,
     ofSite: true,
   },
+  {
+    label: 'Popularity',
+    explain: 'Rank of its site in the list of popular sites that you imported under Sources: 1 is the most popular',
+    value: f => f.popularity,
+    ofSite: true,
+  },
   { label: 'Place', explain: 'Place of its site among all known sites by standing', value: f => f.place, ofSite: true },
   { label: 'Known pages', explain: 'Pages of it that our graph knows', value: f => f.knownPages },
 ]

@@ -264,6 +264,13 @@ export const rankingColumns = (marked: readonly string[]): SheetColumn[] => [
   { ...rankingTable.standing, ...right, width: 96, render: weights('standing') },
   { ...rankingTable.trust, ...right, width: 96, render: weights('trust') },
   { ...rankingTable.doubt, ...right, width: 74, render: doubt },
+  {
+    ...rankingTable.popularity,
+    ...right,
+    width: 92,
+    hidden: true,
+    render: whole('popularity', 'Not on the list of popular sites, or none was imported'),
+  },
   { ...rankingTable.linkingSites, ...right, width: 104, render: whole('linkingSites', '') },
   { ...rankingTable.linksToSites, ...right, width: 84, render: whole('linksToSites', '') },
   { ...rankingTable.topic, width: 220, render: maybeText('topic', 'No topic of its standing is known') },

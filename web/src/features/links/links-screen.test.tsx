@@ -55,6 +55,7 @@ const figures = (target: string, more: Partial<LinkFigures> = {}): LinkFigures =
   trust: 43,
   doubt: 0.2,
   place: 25,
+  popularity: 4_210,
   ofSites: 80,
   bands: [20, 5, 6, 7, 0].map(sites => ({ sites, trust: sites ? 40 : null })),
   subjects: [
@@ -456,6 +457,7 @@ test('the ranking marks the own site and says where the compared ones stand', as
   const ranked = (id: number, domain: string) => ({
     id,
     place: id,
+    popularity: null,
     domain,
     ending: 'example',
     topic: null,

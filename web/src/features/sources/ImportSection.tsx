@@ -15,6 +15,7 @@ const kinds: Record<AnyImportKind, string> = {
   log: 'Query log',
   links: 'Links',
   themes: 'Keywords with themes',
+  popularity: 'Popular sites',
   graph: 'Web graph',
 }
 

@@ -13,6 +13,7 @@ import {
   type WeekRow,
 } from './figure-queries.ts'
 import { maybeScope, needTarget, type Wanted } from './link-scope.ts'
+import { manyPopularity } from './popularity-queries.ts'
 import { readAnchors } from './read-lists.ts'
 
 /** Topics with a smaller part in a site's standing are not told. */
@@ -38,7 +39,8 @@ async function readOne(pool: pg.Pool, wanted: Wanted & { target: string }, ofSit
   const { kind, domain } = target
   const scope = await maybeScope(pool, target, wanted)
   const named = { target: wanted.target, kind, domain, ofSites }
-  if (!scope) return { ...named, ...nothing }
+  const popularity = await manyPopularity(pool, wanted.siteId, [domain])
+  if (!scope) return { ...named, ...nothing, popularity: popularity.get(domain) ?? null }
   const [totals, standing, strips, weeks, { classes }] = await Promise.all([
     oneTotals(pool, scope),
     maybeStanding(pool, scope.siteNumber, leastShare),
@@ -55,6 +57,7 @@ async function readOne(pool: pg.Pool, wanted: Wanted & { target: string }, ofSit
     trust: standing?.trust ?? null,
     doubt: standing?.doubt ?? null,
     place: standing?.place ?? null,
+    popularity: popularity.get(domain) ?? null,
     subjects: standing?.subjects ?? null,
     makeup: makeupOf(strips),
     anchors: classes,
@@ -81,6 +84,7 @@ const nothing = {
   trust: null,
   doubt: null,
   place: null,
+  popularity: null,
   bands: null,
   subjects: null,
   makeup: makeupOf([]),

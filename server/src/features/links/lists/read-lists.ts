@@ -31,6 +31,7 @@ import {
 import { memo, readPack, scopeKey } from './link-pack.ts'
 import { graphId, maybeScope, needTarget, type Wanted } from './link-scope.ts'
 import { manyCleared, manyDisavowed, manyProspectDomains } from './mark-queries.ts'
+import { manyPopularity } from './popularity-queries.ts'
 import { maybeRanked } from './figure-queries.ts'
 
 /** What anchors mean is told by so many phrases that a target's site stands for. */
@@ -180,12 +181,22 @@ export async function readNeighbours(pool: pg.Pool, wanted: Of & { most: number 
 /** All known sites by standing. */
 export async function readRanking(
   pool: pg.Pool,
+  siteId: number,
   contains: string,
   beside: readonly string[],
 ): Promise<{ rows: RankedSite[]; met: number; total: number; madeAt: string | null }> {
   const [rows, ranked] = await Promise.all([manyRanked(pool, contains, beside, mostRanked), maybeRanked(pool)])
+  const popularity = await manyPopularity(
+    pool,
+    siteId,
+    rows.map(row => row.domain),
+  )
   return {
-    rows: rows.map(({ met: _, total: __, ...row }) => ({ ...row, ending: row.domain.split('.').at(-1)! })),
+    rows: rows.map(({ met: _, total: __, ...row }) => ({
+      ...row,
+      ending: row.domain.split('.').at(-1)!,
+      popularity: popularity.get(row.domain) ?? null,
+    })),
     met: Math.max(0, ...rows.map(row => row.met)),
     total: ranked?.sites ?? 0,
     madeAt: ranked?.madeAt ?? null,

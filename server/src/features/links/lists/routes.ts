@@ -87,7 +87,7 @@ export function mountLinkLists(router: Router, context: Context): void {
   })
   mount(router, listSiteRanking, async ({ siteId, contains, beside }) => {
     await needSite(pool, siteId)
-    return readRanking(pool, contains, beside)
+    return readRanking(pool, siteId, contains, beside)
   })
   mount(router, listDisavowed, ({ siteId }) => manyDisavowed(pool, siteId))
   mount(router, setDisavowed, ({ siteId, domains, on }) =>
