@@ -241,7 +241,6 @@ describe('the trail, from a seed to a tracked position', () => {
 
   test('the unbuilt parts say so and lead on', async () => {
     for (const [name, words] of [
-      ['group', 'will be grouped'],
       ['places', 'point by point'],
       ['reports', 'will be put together'],
     ] as const) {

@@ -196,7 +196,7 @@ export function ThemeDetails({ one, choice, theme, acts }: Props) {
         )}
       </div>
       <div style={{ minWidth: 0 }}>
-        <h3>The lead's first page{data.resultsDay && <span className="quiet">, {formatDay(data.resultsDay)}</span>}</h3>
+        <h2>The lead's first page{data.resultsDay && <span className="quiet">, {formatDay(data.resultsDay)}</span>}</h2>
         {data.results.length ? (
           <ol className="lead-results">
             {data.results.map(each => (
