@@ -423,7 +423,7 @@ describe('the trail, from a seed to a tracked position', () => {
   })
 
   test('all that was done without ever asking for hidden truth', async () => {
-    expect(await (await fetch(`${stack.truth}/asked`)).json()).toEqual({ asked: 0 })
+    expect(await (await fetch(`${stack.truth}/requests`)).json()).toEqual({ requests: 0 })
   })
 
   test('nothing was written to the console as an error', () => expect(problems).toEqual([]))

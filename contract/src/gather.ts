@@ -71,7 +71,7 @@ export const gathering = z.object({
   state: z.string(),
   conditions: gatherConditions,
   /** Sources that had fewer results than were asked for: what was asked of whom, how many came, how many were wanted. */
-  short: z.array(z.object({ what: z.string(), given: z.number(), asked: z.number() })),
+  short: z.array(z.object({ what: z.string(), given: z.number(), requested: z.number() })),
   /** Keywords that were found but not stored, by the condition they did not meet. */
   dropped: z.record(z.string(), z.number()),
   pruned: z.boolean(),

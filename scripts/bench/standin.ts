@@ -10,13 +10,13 @@ async function perSecond(running: RunningStandin, paths: string[], lanes: number
   const ask = (path: string): Promise<void> =>
     new Promise((resolve, reject) => {
       const headers = path.startsWith('/') ? { authorization: 'Bearer demo-key' } : { host: new URL(path).host }
-      const asked = request({ agent, hostname, port, path, headers }, response => {
+      const sent = request({ agent, hostname, port, path, headers }, response => {
         response.resume()
         response.on('end', resolve)
         response.on('error', reject)
       })
-      asked.on('error', reject)
-      asked.end()
+      sent.on('error', reject)
+      sent.end()
     })
   let next = 0
   const startedMs = performance.now()

@@ -40,8 +40,8 @@ export const chancesScore = (seed: number): Entry => ({
       const phrases = await ask<string[]>('/keywords?language=en&every=1')
       const { training, held } = splitKeywords(phrases, learntFrom, published)
       const linkers = await linkersOf(ask, sites)
-      const asked: Array<[chance: number, happened: boolean]> = []
-      const byMean: typeof asked = []
+      const predictions: Array<[chance: number, happened: boolean]> = []
+      const byMean: typeof predictions = []
       let [comfortable, kept] = [0, 0]
       for (const domain of domains) {
         const { id: siteId, markets } = await callServer(server, createSite, { domain, name: domain })
@@ -76,7 +76,7 @@ export const chancesScore = (seed: number): Entry => ({
           for (const [i, row] of rows.entries()) {
             const page = await callServer(server, getFirstPage, { siteId, keywordId: row.id, marketId })
             const reached = page!.results.some(result => result.url === addresses[i])
-            asked.push([row.chance as number, reached])
+            predictions.push([row.chance as number, reached])
             const standings = page!.results.flatMap(result => result.siteStanding ?? [])
             const mean = standings.reduce((sum, standing) => sum + standing, 0) / standings.length
             byMean.push([page!.ownLevel! > mean ? 1 : 0, reached])
@@ -88,12 +88,12 @@ export const chancesScore = (seed: number): Entry => ({
           await ask('/unpublish')
         }
       }
-      const table = reliabilityOf(asked)
+      const table = reliabilityOf(predictions)
       return [
         {
           name: 'chance.ece',
           value: calibrationError(table),
-          unit: `over ${asked.length} new pages: ${table.map(bin => `${bin.predicted.toFixed(2)}→${bin.happened.toFixed(2)} (${bin.count})`).join(' ')}`,
+          unit: `over ${predictions.length} new pages: ${table.map(bin => `${bin.predicted.toFixed(2)}→${bin.happened.toFixed(2)} (${bin.count})`).join(' ')}`,
           better: 'lower',
           reference: {
             what: 'yes where the site stands above the mean of the page, else no',

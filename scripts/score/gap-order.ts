@@ -9,7 +9,7 @@ import { linkersOf, publishPages, type TrueSite, truthOf } from './publishing.ts
 
 const domain = 'kilnandtide.example'
 const seeds = ['kiln', 'pottery wheel', 'glaze', 'air dry clay', 'pottery class', 'clay tools', 'ceramic mug', 'raku']
-const [weighed, asked, proposed, rivals] = [900, 300, 50, 4]
+const [weighed, pool, proposed, rivals] = [900, 300, 50, 4]
 /** Pages that are published at once, far from each other in the alphabet, so that none stands in another's way. */
 const [atOnce, daysAgo] = [12, 90]
 
@@ -39,7 +39,7 @@ export const gapOrderScore = (seed: number): Entry => ({
       await finishJob(server, (await callServer(server, learnStrengths, at)).jobId)
       const found = (await callServer(server, listRivals, at)).rivals.slice(0, rivals).map(rival => rival.domain)
       const { rows } = await callServer(server, listOverlap, { ...at, targets: [domain, ...found], masks: null })
-      const gap = rows.filter(row => row.worth !== null).slice(0, asked)
+      const gap = rows.filter(row => row.worth !== null).slice(0, pool)
       const worth = await trueWorth(ask, gap)
       const sum = (ids: readonly number[]): number => ids.reduce((all, id) => all + worth.get(id)!, 0)
       const first = (order: readonly OverlapKeyword[]): number => sum(order.slice(0, proposed).map(row => row.id))

@@ -66,11 +66,11 @@ export const keywordsScore = (seed: number): Entry => ({
       for (const job of await callServer(server, listJobs, { siteId: site.id })) await finishJob(server, job.id)
 
       const rows = (await keywordRows(server, site.id, marketId)).filter(row => phrases.includes(String(row.phrase)))
-      const asked = await fetch(`${truth}/meanings`, {
+      const answer = await fetch(`${truth}/meanings`, {
         method: 'POST',
         body: JSON.stringify(rows.map(row => row.phrase)),
       })
-      const meanings = (await asked.json()) as Meaning[]
+      const meanings = (await answer.json()) as Meaning[]
       const both = rows.map((row, i) => ({ row, truth: meanings[i]! }))
       const families = familyScore(both)
       const hidden = hiddenScore(both)

@@ -15,7 +15,7 @@ beforeAll(async () => {
 })
 afterEach(() => {
   pages = {}
-  web.asked.length = 0
+  web.requests.length = 0
 })
 afterAll(async () => {
   await server.close()
@@ -63,7 +63,7 @@ describe('a crawl', () => {
       'kiln.github.io/a': html('a'),
     }
     expect((await crawl('https://kiln.github.io/')).domain).toBe('kiln.github.io')
-    expect(web.asked.some(each => each.startsWith('github.io') || each.startsWith('other.'))).toBe(false)
+    expect(web.requests.some(each => each.startsWith('github.io') || each.startsWith('other.'))).toBe(false)
     expect((await facts('https://kiln.github.io/a'))!.text).toBe('a')
   })
 
@@ -80,7 +80,7 @@ describe('a crawl', () => {
     }
     await crawl('proxied.example')
     expect((await facts('http://proxied.example/map'))!.text).toBe('map')
-    expect(web.asked).not.toContain('proxied.example/no')
+    expect(web.requests).not.toContain('proxied.example/no')
   })
 
   test('keeps to the first 500 KiB of a huge robots.txt', async () => {
@@ -93,8 +93,8 @@ describe('a crawl', () => {
       'huge.example/yes': html('yes'),
     }
     await crawl('huge.example')
-    expect(web.asked).toContain('huge.example/yes')
-    expect(web.asked).not.toContain('huge.example/no')
+    expect(web.requests).toContain('huge.example/yes')
+    expect(web.requests).not.toContain('huge.example/no')
   })
 
   test('reads XHTML as UTF-8, or as it declares', async () => {

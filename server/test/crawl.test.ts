@@ -9,7 +9,7 @@ import { html, smallWeb, type WebPages } from './small-web.ts'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
 
 let pages: WebPages = {}
-let asked: string[]
+let requests: string[]
 let web: Awaited<ReturnType<typeof smallWeb>>
 let server: TestServer
 let site: Site
@@ -17,7 +17,7 @@ let db: pg.Client
 
 beforeAll(async () => {
   web = await smallWeb(() => pages)
-  asked = web.asked
+  requests = web.requests
   server = await testServer({
     CRAWL_PROXY: web.address,
     // Short, as one page never answers; long enough for a machine that does three things at once.
@@ -30,7 +30,7 @@ beforeAll(async () => {
 })
 afterEach(() => {
   pages = {}
-  asked.length = 0
+  requests.length = 0
 })
 afterAll(async () => {
   await db.end()
@@ -71,8 +71,8 @@ describe('robots.txt', () => {
       'rules.example/private/open': html('open'),
     }
     const { crawlId } = await crawl('rules.example')
-    expect(asked.filter(each => /private\/x|sort|\/n$/.test(each))).toEqual([])
-    expect(asked).toContain('rules.example/private/open')
+    expect(requests.filter(each => /private\/x|sort|\/n$/.test(each))).toEqual([])
+    expect(requests).toContain('rules.example/private/open')
     const troubles = await server.call(listCrawlErrors, { siteId: site.id, crawlId })
     expect(troubles).toMatchObject({
       total: 2,
@@ -89,7 +89,7 @@ describe('robots.txt', () => {
   test('a server that fails to give it is not crawled; one without it is', async () => {
     pages = { 'down.example/robots.txt': { status: 503 }, 'down.example/': html('never') }
     const { job } = await crawl('down.example')
-    expect(asked).not.toContain('down.example/')
+    expect(requests).not.toContain('down.example/')
     expect(job.warnings[0]!.what).toContain('robots.txt of down.example cannot be read')
     pages = { 'free.example/': html('text') }
     await crawl('free.example')
@@ -99,7 +99,7 @@ describe('robots.txt', () => {
     pages = { 'once.example/robots.txt': { body: '' }, 'once.example/': html('a') }
     await crawl('once.example')
     await crawl('once.example')
-    expect(asked.filter(each => each === 'once.example/robots.txt')).toHaveLength(1)
+    expect(requests.filter(each => each === 'once.example/robots.txt')).toHaveLength(1)
   })
 })
 
@@ -163,8 +163,8 @@ describe('fetching', () => {
       'www.move.example/out': { status: 301, headers: { location: 'https://else.example/' } },
     }
     await crawl('move.example')
-    expect(asked.filter(each => each.endsWith('/loop'))).toHaveLength(1)
-    expect(asked).not.toContain('else.example/')
+    expect(requests.filter(each => each.endsWith('/loop'))).toHaveLength(1)
+    expect(requests).not.toContain('else.example/')
     expect((await links('http://www.move.example/out')).map(link => [link.target, link.kind])).toEqual([
       ['https://else.example/', 2],
     ])
@@ -224,8 +224,8 @@ describe('fetching', () => {
       'map.example/hidden?a=1&b=2': html('hidden'),
     }
     await crawl('map.example')
-    expect(asked).toContain('map.example/hidden?a=1&b=2')
-    expect(asked).not.toContain('else.example/no')
+    expect(requests).toContain('map.example/hidden?a=1&b=2')
+    expect(requests).not.toContain('else.example/no')
   })
 })
 
@@ -325,7 +325,7 @@ describe('work that is interrupted', () => {
       pages[`pause.example/${i || ''}`] = html(Array.from({ length: 200 }, (_, k) => `<a href=/${k}>${k}</a>`).join(''))
     const { crawls } = await server.call(startCrawl, { siteId: site.id, domains: ['pause.example'], mostPages: 1_000 })
     const { jobId } = crawls[0]!
-    while (asked.length < 60) await new Promise(resolve => setTimeout(resolve, 5))
+    while (requests.length < 60) await new Promise(resolve => setTimeout(resolve, 5))
     await server.call(actOnJob, { jobId, action: 'pause' })
     for (;;) {
       const job = (await server.call(listCrawls, { siteId: site.id })).find(each => each.jobId === jobId)!
@@ -335,11 +335,11 @@ describe('work that is interrupted', () => {
     }
     const had = new Set((await contents('pause.example')).map(page => page.url))
     expect(had.size).toBeGreaterThan(0)
-    asked.length = 0
+    requests.length = 0
     await server.call(actOnJob, { jobId, action: 'resume' })
     const job = await server.finish(jobId)
     expect(job.state).toBe('done')
-    expect(asked.filter(each => had.has(`https://${each}`))).toEqual([])
+    expect(requests.filter(each => had.has(`https://${each}`))).toEqual([])
     expect((await contents('pause.example')).filter(page => page.status === 200).length).toBe(200)
     const view = (await server.call(listCrawls, { siteId: site.id })).find(each => each.jobId === jobId)!
     expect(view.hosts).toEqual([{ host: 'pause.example', waiting: 0, fetched: 201, failed: 0, refused: 0 }])
@@ -362,7 +362,7 @@ describe('safe by design', () => {
       expect(await kindOf(strict, `http://127.0.0.1:${port}/`)).toBe('unsafe')
       expect(await kindOf(strict, `http://[::ffff:7f00:1]:${port}/`)).toBe('unsafe')
       expect(await kindOf(strict, `http://localhost:${port}/`)).toBe('unsafe')
-      expect(asked).toEqual([])
+      expect(requests).toEqual([])
       expect(await kindOf(open, `http://localhost:${port}/`)).toBe('200')
     } finally {
       await strict.close()
@@ -375,7 +375,7 @@ describe('safe by design', () => {
       'sly.example/go': { status: 302, headers: { location: 'http://169.254.169.254/latest' } },
     }
     await crawl('sly.example')
-    expect(asked.some(each => each.includes('169.254'))).toBe(false)
+    expect(requests.some(each => each.includes('169.254'))).toBe(false)
   })
   test('a domain that is none is refused with a clear error', async () => {
     await expect(server.call(startCrawl, { siteId: site.id, domains: ['not a domain'] })).rejects.toMatchObject({

@@ -28,7 +28,7 @@ afterAll(async () => {
 const send = (method: string, path: string, body?: string | Buffer, headers: Record<string, string> = {}) =>
   new Promise<{ status: number; code: string | undefined }>((resolve, reject) => {
     const { hostname, port } = new URL(server.url)
-    const asked = request({ hostname, port, method, path, headers }, response => {
+    const requests = request({ hostname, port, method, path, headers }, response => {
       const type = response.headers['content-type'] ?? ''
       if (type.startsWith('text/event-stream')) {
         response.destroy()
@@ -43,10 +43,10 @@ const send = (method: string, path: string, body?: string | Buffer, headers: Rec
         resolve({ status: response.statusCode!, code })
       })
     })
-    asked.on('error', error =>
+    requests.on('error', error =>
       /socket hang up|ECONNRESET/.test(error.message) ? resolve({ status: 0, code: undefined }) : reject(error),
     )
-    asked.end(body)
+    requests.end(body)
   })
 
 const odd: unknown[] = [

@@ -74,9 +74,9 @@ describe('gathering', () => {
       title: string
       headings: string[]
     }
-    const said = [record.title, ...record.headings].join(' ').toLowerCase()
+    const pageText = [record.title, ...record.headings].join(' ').toLowerCase()
     expect(words.length).toBeGreaterThan(5)
-    expect(words.some(row => said.includes(row.phrase))).toBe(true)
+    expect(words.some(row => pageText.includes(row.phrase))).toBe(true)
     expect(words.every(row => row.cameFrom.split('|').includes('page'))).toBe(true)
 
     const whole = await gather('https://www.clayharbour.example', { ways: ['page', 'rival', 'ads', 'completions'] })

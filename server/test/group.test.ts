@@ -262,18 +262,18 @@ test('sites whose pages all keywords show can be left out', async () => {
 test('themes go on the pages proposed for them in one act', async () => {
   const planned = await server.call(createPage, { siteId: at.siteId, title: 'Planned by hand' })
   const rows = (await themes()).slice(0, 3)
-  const said = await Promise.all(
+  const proposals = await Promise.all(
     rows.map(async row => (await server.call(readTheme, { ...one, lead: row.leadId })).proposal),
   )
   const themeIds = rows.map(each => each.id)
   const { pages, keywords, fresh, actId } = await server.call(planThemes, { ...one, themeIds })
   expect(keywords).toBe(rows.reduce((sum, each) => sum + each.keywords, 0))
-  expect(fresh).toBe(said.filter(each => each.kind === 'new').length)
+  expect(fresh).toBe(proposals.filter(each => each.kind === 'new').length)
   const plan = await server.call(listPages, { ...at, today: '2026-11-20' })
   expect(plan).toHaveLength(pages + 1)
   for (const [i, row] of rows.entries()) {
     const page = plan.find(each => each.keywords.some(keyword => keyword.id === row.leadId))!
-    expect([page.title, page.existing]).toEqual([said[i]!.title, said[i]!.kind === 'own'])
+    expect([page.title, page.existing]).toEqual([proposals[i]!.title, proposals[i]!.kind === 'own'])
   }
   expect((await themes()).find(each => each.id === rows[0]!.id)).toMatchObject({ onPlan: 1 })
   await server.call(undoAct, { siteId: at.siteId, actId: actId! })

@@ -25,8 +25,8 @@ const openSite = async () => {
     site,
     marketId,
     gather: async (seeds: string[], mostIdeas: number): Promise<void> => {
-      const asked = { siteId: site.id, marketId, seeds, mostIdeas, ways: ['ads' as const] }
-      const { jobs } = await server.call(startGathering, asked)
+      const requests = { siteId: site.id, marketId, seeds, mostIdeas, ways: ['ads' as const] }
+      const { jobs } = await server.call(startGathering, requests)
       for (const { jobId } of jobs) expect((await server.finish(jobId)).state).toBe('done')
     },
     learn: async (): Promise<Job> =>
@@ -43,7 +43,7 @@ test('with too few keywords the default weights stay, and the answer says what w
     const { rows } = await server.rows(site.id, marketId)
     expect(rows.length).toBeLessThan(pagesToLearn)
     const job = await learn()
-    expect(job).toMatchObject({ state: 'done', result: { learnt: false, pages: rows.length, judged: 0 } })
+    expect(job).toMatchObject({ state: 'done', result: { learnt: false, pages: rows.length, rescored: 0 } })
     expect(await ofMarket()).toMatchObject({ learnt: false, pages: rows.length, needed: pagesToLearn, report: null })
   } finally {
     await server.close()
@@ -72,7 +72,7 @@ describe('enough result pages', () => {
 
   test('give strengths, by which what was weighed is judged anew', async () => {
     expect(before.model).toBe('default weights')
-    expect(job).toMatchObject({ state: 'done', result: { learnt: true, judged: 5 } })
+    expect(job).toMatchObject({ state: 'done', result: { learnt: true, rescored: 5 } })
     const known = await opened.ofMarket()
     expect(known).toMatchObject({ learnt: true, weighedSince: 0 })
     expect(known.pages).toBeGreaterThanOrEqual(pagesToLearn)
@@ -119,7 +119,7 @@ describe('enough result pages', () => {
     const soon = new Date(Date.now() + 3_600_000)
     const { signal } = new AbortController()
     const pageOf = async () => (await server.call(getFirstPage, { siteId: site.id, keywordId: id, marketId }))!
-    const told = async (since: number) => (await server.rows(site.id, marketId, since)).rows
+    const changedSince = async (since: number) => (await server.rows(site.id, marketId, since)).rows
     const weighedAt = async (): Promise<string[]> =>
       (await pool.query<{ at: string }>('select weighed_at::text at from weighing order by keyword_id')).rows.map(
         row => row.at,
@@ -131,15 +131,15 @@ describe('enough result pages', () => {
     const page = await pageOf()
     expect(page.difficulty).toBeGreaterThan(seen.difficulty!)
     // To read is not to write: a page that is opened changes no row.
-    expect(await told(revision)).toEqual([])
+    expect(await changedSince(revision)).toEqual([])
     await rescoreWhereFactsAreNew(server.context, (await maybeSite(pool, site.id))!, site.markets[0]!, soon, signal)
-    expect(await told(revision)).toEqual([])
+    expect(await changedSince(revision)).toEqual([])
     await pool.query('update page_fact set links_at = $2 where url = any($1)', [
       seen.results.slice(0, 1).map(result => result.url),
       soon,
     ])
     await rescoreWhereFactsAreNew(server.context, (await maybeSite(pool, site.id))!, site.markets[0]!, soon, signal)
-    const changed = await told(revision)
+    const changed = await changedSince(revision)
     expect(changed.map(each => each.id)).toContain(id)
     const row = changed.find(each => each.id === id)
     expect(Math.abs(row!.difficulty - page.difficulty!)).toBeLessThan(0.006)
@@ -153,13 +153,13 @@ describe('enough result pages', () => {
     )
     const between = (await server.rows(site.id, marketId)).revision
     await rescoreAll(server.context)
-    expect((await told(between)).map(each => each.id)).toContain(other)
+    expect((await changedSince(between)).map(each => each.id)).toContain(other)
     // What is known of links grows old and is asked for again when keywords are weighed; until then it is still known.
     await pool.query("update page_fact set links_at = links_at - interval '40 days'")
     const last = (await server.rows(site.id, marketId)).revision
     await rescoreAll(server.context)
     await pageOf()
-    expect(await told(last)).toEqual([])
+    expect(await changedSince(last)).toEqual([])
     expect(await weighedAt()).toEqual(times)
   })
 

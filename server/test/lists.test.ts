@@ -10,8 +10,8 @@ let ids: number[]
 beforeAll(async () => {
   server = await testServer()
   site = await demoSite(server)
-  const asked = { siteId: site.id, marketId: 1, seeds: ['kiln'], mostIdeas: 10, ways: ['ads' as const] }
-  await server.finish((await server.call(startGathering, asked)).jobs[0]!.jobId)
+  const requests = { siteId: site.id, marketId: 1, seeds: ['kiln'], mostIdeas: 10, ways: ['ads' as const] }
+  await server.finish((await server.call(startGathering, requests)).jobs[0]!.jobId)
   ids = (await server.rows(site.id, 1)).rows.slice(0, 3).map(row => row.id)
 })
 afterAll(() => server.close())
@@ -21,7 +21,7 @@ const put = async (listId: number, on: boolean, keywordIds = ids): Promise<numbe
   (await server.call(changeList, { siteId: site.id, listId, keywordIds, on })).changed.sort((a, b) => a - b)
 const sorted = () => [...ids].sort((a, b) => a - b)
 /** What rows say of their lists, by keyword. */
-const told = async (column: 'lists' | 'labels') =>
+const valuesOf = async (column: 'lists' | 'labels') =>
   new Map((await server.rows(site.id, 1)).rows.filter(row => row[column]).map(row => [row.id, row[column]]))
 
 test('keywords go on a shortlist and come off; the rows say on which they are', async () => {
@@ -29,11 +29,11 @@ test('keywords go on a shortlist and come off; the rows say on which they are', 
   expect((await add('shortlist', 'Spring')).id).toBe(list.id)
   expect(await put(list.id, true)).toEqual(sorted())
   expect(await put(list.id, true)).toEqual([])
-  expect(await told('lists')).toEqual(new Map(ids.map(id => [id, String(list.id)])))
+  expect(await valuesOf('lists')).toEqual(new Map(ids.map(id => [id, String(list.id)])))
   expect(await put(list.id, false, [ids[0]!])).toEqual([ids[0]])
   expect(await server.call(listLists, { siteId: site.id })).toEqual([{ ...list, keywords: 2 }])
   await server.call(removeList, { siteId: site.id, listId: list.id })
-  expect(await told('lists')).toEqual(new Map())
+  expect(await valuesOf('lists')).toEqual(new Map())
   await expect(put(list.id, true)).rejects.toMatchObject({ status: 404 })
 })
 
@@ -43,16 +43,16 @@ test('labels stand in the rows by their names, in order, and under a new name at
   expect((await add('shortlist', 'wood')).id).not.toBe(wood.id)
   await put(wood.id, true)
   await put(clay.id, true, [ids[1]!])
-  expect(await told('labels')).toEqual(
+  expect(await valuesOf('labels')).toEqual(
     new Map([
       [ids[0], 'wood'],
       [ids[1], 'Clay|wood'],
       [ids[2], 'wood'],
     ]),
   )
-  expect(await told('lists')).toEqual(new Map())
+  expect(await valuesOf('lists')).toEqual(new Map())
   await server.call(renameList, { siteId: site.id, listId: wood.id, name: 'Ash' })
-  expect((await told('labels')).get(ids[1]!)).toBe('Ash|Clay')
+  expect((await valuesOf('labels')).get(ids[1]!)).toBe('Ash|Clay')
   await expect(server.call(renameList, { siteId: site.id, listId: wood.id, name: 'Clay' })).rejects.toThrow(
     'Another one is called "Clay"',
   )

@@ -71,9 +71,9 @@ describe('the query log', () => {
   })
   test('what people search for though the ads data knows nothing is hidden demand', async () => {
     const jobs = await server.call(listJobs, { siteId: site.id })
-    const asked = jobs.filter(job => job.kind === 'figures')
-    expect(asked.length).toBeGreaterThan(0)
-    for (const job of asked) await server.finish(job.id)
+    const requests = jobs.filter(job => job.kind === 'figures')
+    expect(requests.length).toBeGreaterThan(0)
+    for (const job of requests) await server.finish(job.id)
     expect((await rows()).filter(row => row.demandState === 'notAsked')).toEqual([])
     const hidden = (await rows()).filter(row => row.hidden)
     expect(hidden.length).toBeGreaterThan(0)

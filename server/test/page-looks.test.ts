@@ -16,8 +16,8 @@ beforeAll(async () => {
   server = await testServer()
   site = await demoSite(server)
   const marketId = site.markets[0]!.id
-  const asked = { siteId: site.id, marketId, seeds: ['pottery wheel'], mostIdeas: 40, ways: ['ads' as const] }
-  for (const { jobId } of (await server.call(startGathering, asked)).jobs) await server.finish(jobId)
+  const requests = { siteId: site.id, marketId, seeds: ['pottery wheel'], mostIdeas: 40, ways: ['ads' as const] }
+  for (const { jobId } of (await server.call(startGathering, requests)).jobs) await server.finish(jobId)
   const keywordIds = (await server.rows(site.id, marketId)).rows.slice(0, 12).map(row => row.id)
   const weighing = await server.call(startWeighing, { siteId: site.id, marketId, keywordIds })
   await server.finish(weighing.jobId!)

@@ -44,7 +44,7 @@ beforeEach(async () => {
   await pool.query('delete from result_row where site_id = $1', [site.id])
 })
 
-const told = async (today: string): Promise<Predictions> => {
+const readAt = async (today: string): Promise<Predictions> => {
   const { engine, device } = site.markets[0]!
   return server.call(readPredictions, { siteId: site.id, engine, device, today })
 }
@@ -71,7 +71,7 @@ const chanceOf = async (keywordId: number): Promise<number> =>
 
 describe('what was said of published pages', () => {
   test('is kept as it was said on that day, whatever is learnt later', async () => {
-    expect((await told('2030-01-01')).rows).toEqual([])
+    expect((await readAt('2030-01-01')).rows).toEqual([])
     const chance = await chanceOf(ids[0]!)
     const pageId = await publish(ids.slice(0, 1))
     await pool.query('update weighing set chance10 = chance10 / 2 where site_id = $1 and keyword_id = $2', [
@@ -80,16 +80,16 @@ describe('what was said of published pages', () => {
     ])
     // Saying it again changes nothing.
     await server.call(changePage, { siteId: site.id, pageId, state: 'writing' })
-    expect((await told('2030-01-01')).rows).toEqual([])
+    expect((await readAt('2030-01-01')).rows).toEqual([])
     await server.call(changePage, { siteId: site.id, pageId, state: 'published' })
     await backdate('2030-01-01')
-    const { rows, sum } = await told('2030-03-01')
+    const { rows, sum } = await readAt('2030-03-01')
     expect(rows).toMatchObject([
       { pageId, title: 'Wheels', keywordId: ids[0], publishedOn: '2030-01-01', dueOn: '2030-03-02', state: 'waiting' },
     ])
     expect(rows[0]!.chance).toBeCloseTo(chance, 5)
     expect(sum).toEqual({ count: 0, expected: 0, happened: 0, spread: 0, verdict: 'few' })
-    expect((await told('2030-03-02')).rows[0]!.state).toBe('unseen')
+    expect((await readAt('2030-03-02')).rows[0]!.state).toBe('unseen')
     await pool.query('update weighing set chance10 = $3 where site_id = $1 and keyword_id = $2', [
       site.id,
       ids[0],
@@ -107,7 +107,7 @@ describe('what was said of published pages', () => {
     await showResults(ids[0]!, '2031-04-05', others)
     await showResults(ids[1]!, '2031-03-09', [...others, own])
     await showResults(ids[2]!, '2031-03-09', others)
-    const { rows, sum } = await told('2031-05-01')
+    const { rows, sum } = await readAt('2031-05-01')
     const byKeyword = new Map(rows.map(row => [row.keywordId, row]))
     expect(byKeyword.get(ids[0]!)).toMatchObject({ state: 'judged', seenOn: '2031-03-05', place: 4, depth: 4 })
     expect(byKeyword.get(ids[1]!)).toMatchObject({ state: 'judged', place: 13 })
@@ -142,7 +142,7 @@ describe('what was said of published pages', () => {
     // The second was not checked that day, the third not found among a hundred.
     await watch('2032-03-03', [300, 0, -100])
     await watch('2032-03-04', [2, 7, 3])
-    const byKeyword = new Map((await told('2032-04-01')).rows.map(row => [row.keywordId, row]))
+    const byKeyword = new Map((await readAt('2032-04-01')).rows.map(row => [row.keywordId, row]))
     expect(byKeyword.get(ids[0]!)).toMatchObject({ place: 300, seenOn: '2032-03-03' })
     expect(byKeyword.get(ids[1]!)).toMatchObject({ place: 7, seenOn: '2032-03-04' })
     expect(byKeyword.get(ids[2]!)).toMatchObject({ place: null, depth: 100, seenOn: '2032-03-03' })
@@ -168,7 +168,7 @@ describe('what was said of published pages', () => {
       keywordIds: ids.slice(2, 3),
     })
     await server.call(changePage, { siteId: site.id, pageId: id, state: 'published' })
-    expect((await told('2030-01-01')).rows.map(row => row.keywordId)).toEqual([ids[1]])
+    expect((await readAt('2030-01-01')).rows.map(row => row.keywordId)).toEqual([ids[1]])
   })
 
   test('belongs to its engine and device', async () => {

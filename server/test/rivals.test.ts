@@ -116,10 +116,10 @@ describe('keywords of a target', () => {
     const limit = all.map(row => row.searches ?? 0).toSorted((a, b) => b - a)[Math.floor(all.length / 2)]!
     const meet = all.filter(row => (row.searches ?? -1) >= limit && row.now! <= 15 && row.phrase.includes('kiln'))
     const where = [`searches:from:${limit}`, 'now:to:15', 'phrase:has:kiln']
-    const asked = await server.call(listRankedKeywords, { ...at, target, where, sort: 'now', most: 2 })
-    expect(asked).toMatchObject({ total: all.length, met: meet.length })
+    const requests = await server.call(listRankedKeywords, { ...at, target, where, sort: 'now', most: 2 })
+    expect(requests).toMatchObject({ total: all.length, met: meet.length })
     const ids = meet.toSorted((a, b) => a.now! - b.now! || a.id - b.id).map(row => row.id)
-    expect(asked.rows.map(row => row.id)).toEqual(ids.slice(0, 2))
+    expect(requests.rows.map(row => row.id)).toEqual(ids.slice(0, 2))
     // What is looked up row by row, and more than one column in the order, go another way to the same end.
     const kept = await server.call(listRankedKeywords, {
       ...at,

@@ -15,8 +15,8 @@ beforeAll(async () => {
   server = await testServer()
   site = await demoSite(server)
   marketId = site.markets[1]!.id
-  const asked = { siteId: site.id, marketId, seeds: ['kiln'], mostIdeas: 10, ways: ['ads' as const] }
-  await server.finish((await server.call(startGathering, asked)).jobs[0]!.jobId)
+  const requests = { siteId: site.id, marketId, seeds: ['kiln'], mostIdeas: 10, ways: ['ads' as const] }
+  await server.finish((await server.call(startGathering, requests)).jobs[0]!.jobId)
   const ids = (await server.rows(site.id, marketId)).rows.map(row => row.id)
   await server.call(keepKeywords, { siteId: site.id, keywordIds: ids, kept: true })
   await server.call(trackKeywords, { siteId: site.id, keywordIds: ids, tracked: true })

@@ -10,15 +10,15 @@ export const html = (body: string, head = ''): WebAnswer => ({
 })
 
 /** A web of a test's own, asked as a proxy in absolute form; what it was asked is in `asked`. `pages` gives the pages that stand now. */
-export async function smallWeb(pages: () => WebPages): Promise<{ address: string; asked: string[]; close(): void }> {
-  const asked: string[] = []
+export async function smallWeb(pages: () => WebPages): Promise<{ address: string; requests: string[]; close(): void }> {
+  const requests: string[] = []
   const web = createServer((request, response) => {
     const url = request.url!.replace(/^https?:\/\//, '')
-    asked.push(url)
+    requests.push(url)
     const known = pages()[url]
     const found =
       typeof known === 'function'
-        ? known(request, asked.filter(each => each === url).length)
+        ? known(request, requests.filter(each => each === url).length)
         : (known ?? { status: 404 })
     if (found.wait) return
     response.writeHead(found.status ?? 200, { 'content-type': 'text/html', ...found.headers })
@@ -28,7 +28,7 @@ export async function smallWeb(pages: () => WebPages): Promise<{ address: string
   const { port } = web.address() as { port: number }
   return {
     address: `http://127.0.0.1:${port}`,
-    asked,
+    requests,
     close() {
       web.closeAllConnections()
       web.close()

@@ -91,7 +91,7 @@ describe('docs/source-protocol.md', () => {
         else if (words[i] === '-x') proxied = Boolean(words[++i])
         else url = words[i]!
       }
-      const asked = request(
+      const requests = request(
         {
           host: at.hostname,
           port: at.port,
@@ -108,8 +108,8 @@ describe('docs/source-protocol.md', () => {
           response.on('end', () => resolve({ status: response.statusCode!, body: answer }))
         },
       )
-      asked.on('error', reject)
-      asked.end(body)
+      requests.on('error', reject)
+      requests.end(body)
     })
   test('names every path of the protocol', () => {
     for (const path of Object.keys(document.paths))

@@ -17,7 +17,7 @@ beforeAll(async () => {
 afterEach(() => {
   failing = () => undefined
   altering = (_, body) => body
-  asked.clear()
+  requests.clear()
 })
 afterAll(async () => {
   await server.close()
@@ -32,15 +32,15 @@ let failing: (
 ) => { status: number; headers?: Record<string, string>; body?: string } | 'hang' | undefined = () => undefined
 /** Changes what the stand-in answered before it is passed on. */
 let altering: (path: string, body: any) => unknown = (_, body) => body
-const asked = new Map<string, number>()
+const requests = new Map<string, number>()
 async function ownStandin(): Promise<{ url: string }> {
   standin = createServer(async (request, response) => {
     const chunks: Buffer[] = []
     for await (const chunk of request) chunks.push(chunk as Buffer)
     const body = Buffer.concat(chunks)
     const key = `${request.url} ${body.toString('utf8')}`
-    asked.set(key, (asked.get(key) ?? 0) + 1)
-    const fault = failing(request.url ?? '', asked.get(key)!)
+    requests.set(key, (requests.get(key) ?? 0) + 1)
+    const fault = failing(request.url ?? '', requests.get(key)!)
     if (fault === 'hang') return
     if (fault) {
       response.writeHead(fault.status, { 'content-type': 'application/json', ...fault.headers })
@@ -114,7 +114,7 @@ describe('a source that misbehaves', () => {
       path.startsWith('/ads') && times === 1 ? { status: 429, headers: { 'retry-after': '1' } } : undefined
     const { job } = await gather('pug mill')
     expect(job).toMatchObject({ state: 'done', warnings: [] })
-    expect(asked.size).toBeGreaterThan(0)
+    expect(requests.size).toBeGreaterThan(0)
   })
 
   test('a broken body, a wrong content type and a wrong shape are not taken for data', async () => {
@@ -158,7 +158,7 @@ describe('a source that misbehaves', () => {
     const { rows } = await server.rows(site.id, site.markets[0]!.id)
     failing = path =>
       path.startsWith('/engines') ? { status: 403, body: '{"error":{"code":"quota_used"}}' } : undefined
-    asked.clear()
+    requests.clear()
     const { jobId } = await server.call(startWeighing, {
       siteId: site.id,
       marketId: site.markets[0]!.id,
@@ -168,7 +168,7 @@ describe('a source that misbehaves', () => {
       state: 'failed',
       error: "The search engine: today's quota is used up",
     })
-    expect([...asked.values()].every(times => times === 1)).toBe(true)
+    expect([...requests.values()].every(times => times === 1)).toBe(true)
     const row = (await server.rows(site.id, site.markets[0]!.id)).rows.find(each => each.id === rows[0]!.id)!
     expect(row).toMatchObject({ difficulty: null, chance: null, weighState: 'failed' })
   })
@@ -201,7 +201,7 @@ describe('a source that misbehaves', () => {
     const { gatheringId } = await gather('glaze brush')
     const listed = await server.call(listGatherings, { siteId: site.id })
     expect(listed.find(each => each.id === gatheringId)!.short).toEqual([
-      { what: 'ideas from the ads data', given: 7, asked: 60 },
+      { what: 'ideas from the ads data', given: 7, requested: 60 },
     ])
   })
 

@@ -162,7 +162,7 @@ describe('weighing', () => {
       await db.query('begin')
       await db.query('update demand set average = null where keyword_id = $1', [ids[0]])
       await db.query('update demand set cpc = null where keyword_id = any($1)', [ids.slice(3, 6)])
-      const asked = await manyToWeigh(db, site.id, marketId, place, ids, new Date())
+      const requests = await manyToWeigh(db, site.id, marketId, place, ids, new Date())
       const { rows } = await db.query<{ id: number; average: number | null; cpc: number | null }>(
         'select keyword_id id, average, cpc from demand where place = $1 and keyword_id = any($2)',
         [place, ids],
@@ -170,9 +170,9 @@ describe('weighing', () => {
       const known = rows.flatMap(row => row.cpc ?? [])
       const mean = known.reduce((sum, cpc) => sum + cpc, 0) / known.length
       const worth = new Map(rows.map(row => [row.id, row.average === null ? -1 : row.average * (row.cpc ?? mean)]))
-      const values = asked.map(keyword => worth.get(keyword.id)!)
+      const values = requests.map(keyword => worth.get(keyword.id)!)
       expect(values).toEqual([...values].sort((a, b) => b - a))
-      expect(asked.at(-1)!.id).toBe(ids[0])
+      expect(requests.at(-1)!.id).toBe(ids[0])
       expect(new Set(values).size).toBeGreaterThan(6)
     } finally {
       await db.query('rollback')

@@ -20,7 +20,7 @@ export function parseFaults(text: string): Fault[] {
 /** Decides by seed, request and how often it was asked, so a run repeats and a second try can pass. */
 export class Faults {
   list: Fault[]
-  readonly #asked = new Map<number, number>()
+  readonly #requests = new Map<number, number>()
   readonly #seed: number
   constructor(seed: number, list: Fault[]) {
     this.#seed = seed
@@ -30,8 +30,8 @@ export class Faults {
     const relevant = this.list.filter(fault => fault.service === service || fault.service === '*')
     if (!relevant.length) return undefined
     const key = textHash(`${service} ${request}`)
-    const times = (this.#asked.get(key) ?? 0) + 1
-    this.#asked.set(key, times)
+    const times = (this.#requests.get(key) ?? 0) + 1
+    this.#requests.set(key, times)
     let draw = unit(this.#seed, key, times, 121)
     for (const fault of relevant) if ((draw -= fault.share) < 0) return fault.kind
     return undefined

@@ -31,8 +31,8 @@ import { cities, type Language, places } from './world/vocabulary.ts'
 import type { World } from './world/world.ts'
 
 export type Answer = { status?: number; type?: string; body: object | Readable }
-type Asked = { path: string[]; query: URLSearchParams; request: IncomingMessage }
-type Service = (asked: Asked) => Answer | undefined | Promise<Answer | undefined>
+type ServiceRequest = { path: string[]; query: URLSearchParams; request: IncomingMessage }
+type Service = (request: ServiceRequest) => Answer | undefined | Promise<Answer | undefined>
 
 const absent = (what: string): Answer => ({ status: 404, body: { error: { code: 'not_found', message: what } } })
 const rdap = (found: object | undefined, what: string): Answer => ({
@@ -191,8 +191,8 @@ export function makeServices(world: World): Record<string, Service> {
       if (!path[0]) return undefined
       const edition = query.get('edition') ?? 'full'
       if (edition !== 'weekly' && edition !== 'full') throw new BadRequest('"edition" must be weekly or full')
-      const asked = query.get('month')
-      const month = asked ? monthFrom(asked, world.today + 31) : null
+      const request = query.get('month')
+      const month = request ? monthFrom(request, world.today + 31) : null
       if (month !== null && month < monthOf(world.today) - 24)
         throw new BadRequest('"month" must lie within the last two years')
       const setting = {

@@ -124,8 +124,8 @@ function webAddress(world: World, request: IncomingMessage): URL | undefined {
   const host = (request.headers.host ?? '').split(':')[0]!.toLowerCase()
   if (!host.endsWith('.example')) return undefined
   const site = world.byHost.get(host)
-  const asked = request.headers['x-forwarded-proto']
-  const scheme = asked === 'http' || asked === 'https' ? asked : site?.secure ? 'https' : 'http'
+  const forwarded = request.headers['x-forwarded-proto']
+  const scheme = forwarded === 'http' || forwarded === 'https' ? forwarded : site?.secure ? 'https' : 'http'
   return URL.canParse(target, `${scheme}://${host}`) ? new URL(target, `${scheme}://${host}`) : undefined
 }
 

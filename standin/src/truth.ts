@@ -205,7 +205,7 @@ function answers(world: World, faults: Faults): Record<string, (question: Questi
 /** The truth port: hidden answers, faults and publishing, for scores and tests. Off unless STANDIN_TRUTH_PORT is set. */
 export function createTruth(world: World, faults: Faults): Server {
   const known = answers(world, faults)
-  let asked = 0
+  let requests = 0
   return createServer((request, response) => {
     const url = new URL(request.url ?? '/', 'http://truth')
     const send = (status: number, body: unknown): void => {
@@ -213,8 +213,8 @@ export function createTruth(world: World, faults: Faults): Server {
       response.end(JSON.stringify(body))
     }
     // How often anything was asked, so that a test can see that the program never does.
-    if (url.pathname === '/asked') return send(200, { asked })
-    asked++
+    if (url.pathname === '/asked') return send(200, { requests })
+    requests++
     const answer = known[url.pathname]
     if (!answer) return send(404, { error: `Nothing at ${url.pathname}` })
     Promise.resolve()

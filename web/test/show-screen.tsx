@@ -19,10 +19,10 @@ import { loadAllLater } from '../src/ui/later.tsx'
 import { takeToasts } from '../src/ui/toast-queue.ts'
 import { Toasts } from '../src/ui/Toasts.tsx'
 
-type Asked = { spec: Endpoint; url: string; body: Record<string, unknown> }
+type Requests = { spec: Endpoint; url: string; body: Record<string, unknown> }
 /** A file that the program handed to the browser to save. */
 export type SavedFile = { name: string; blob: Blob }
-type Answer = { spec: Endpoint; give: (asked: Asked) => unknown }
+type Answer = { spec: Endpoint; give: (requests: Requests) => unknown }
 
 // Slow machines are allowed for: what never comes is found by any limit.
 configure({ asyncUtilTimeout: 5_000 })
@@ -36,12 +36,12 @@ afterEach(() => {
 /** What the server is to answer at an endpoint: checked against the contract, so that a test cannot show what never comes. An `Error` is a refusal. */
 export function answer<Output extends z.ZodType>(
   spec: Endpoint<z.ZodType, Output>,
-  give: (asked: Asked) => z.input<Output> | Error,
+  give: (requests: Requests) => z.input<Output> | Error,
 ): Answer {
   return {
     spec,
-    give: asked => {
-      const given = give(asked)
+    give: requests => {
+      const given = give(requests)
       return given instanceof Error ? given : spec.output.parse(given)
     },
   }
@@ -83,14 +83,14 @@ export function showScreen(
   keywords: Partial<WorkerSource> = {},
 ): {
   user: UserEvent
-  asked: Asked[]
+  requests: Requests[]
   /** Acts that were undone, in turn. */
   undone(): number[]
   /** What was sent to an endpoint, call by call. */
   bodies(spec: object): Array<Record<string, unknown>>
   saved: SavedFile[]
 } {
-  const asked: Asked[] = []
+  const requests: Requests[] = []
   const saved = watchDownloads()
   layOut(634)
   vi.stubGlobal('Worker', OwnThreadWorker)
@@ -102,7 +102,7 @@ export function showScreen(
     )
     if (!found) return Response.json({ error: { code: 'notFound', message: `Nothing is at ${url}` } }, { status: 404 })
     const call = { spec: found.spec, url, body: typeof init.body === 'string' ? JSON.parse(init.body) : {} }
-    asked.push(call)
+    requests.push(call)
     const given = await found.give(call)
     if (given instanceof Error)
       return Response.json({ error: { code: 'badInput', message: given.message } }, { status: 400 })
@@ -149,7 +149,7 @@ export function showScreen(
       </QueryClientProvider>
     </ThemeProvider>,
   )
-  const bodies = (spec: object) => asked.filter(each => each.spec === spec).map(each => each.body)
-  const undone = () => asked.filter(each => each.spec === undoAct).map(({ url }) => Number(url.split('/').at(-2)))
-  return { user: userEvent.setup(), asked, bodies, saved, undone }
+  const bodies = (spec: object) => requests.filter(each => each.spec === spec).map(each => each.body)
+  const undone = () => requests.filter(each => each.spec === undoAct).map(({ url }) => Number(url.split('/').at(-2)))
+  return { user: userEvent.setup(), requests, bodies, saved, undone }
 }

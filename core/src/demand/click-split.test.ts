@@ -40,9 +40,9 @@ describe('split of clicks', () => {
     )
   })
   test('what is not weighed is unknown, not zero', () => {
-    const said = explainSplit({ organic: null, paid: null, date: null })
-    expect(said.value).toBeNull()
-    expect(said.note).toMatch(/Weigh/)
+    const explained = explainSplit({ organic: null, paid: null, date: null })
+    expect(explained.value).toBeNull()
+    expect(explained.note).toMatch(/Weigh/)
     expect(explainSplit({ organic: 0.6, paid: 0.15, date: '2026-11-20' }).value).toBe(
       '60% results, 15% ads, 25% no click',
     )

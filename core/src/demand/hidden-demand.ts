@@ -31,6 +31,8 @@ export const hiddenFrom = 10
  * Whether the advertising data says nothing or zero while the own log shows that people search. Only a source that was asked
  * can say so: `asked` is false where it was not, or failed.
  */
-export function isHiddenDemand(averageSearches: number | null, asked: boolean, fromLog: number | null): boolean {
-  return asked && fromLog !== null && fromLog >= hiddenFrom && (averageSearches === null || averageSearches === 0)
+export function isHiddenDemand(averageSearches: number | null, wasRequested: boolean, fromLog: number | null): boolean {
+  return (
+    wasRequested && fromLog !== null && fromLog >= hiddenFrom && (averageSearches === null || averageSearches === 0)
+  )
 }

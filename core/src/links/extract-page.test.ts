@@ -6,7 +6,10 @@ import { linkSurroundings, WordStream } from './link-surroundings.ts'
 const at = 'http://kiln.example/guides/raku'
 
 /** The judge: what a standards parser's tree says about titles and links. */
-function judged(html: string): { title: string | null; links: Array<{ href: string; text: string; rel: string }> } {
+function readByParse5(html: string): {
+  title: string | null
+  links: Array<{ href: string; text: string; rel: string }>
+} {
   const links: Array<{ href: string; text: string; rel: string }> = []
   let title: string | null = null
   const textOf = (node: Tree.Node): string =>
@@ -141,7 +144,7 @@ describe('links', () => {
     for (let round = 0; round < 200; round++) {
       let html = `<title>Page ${round}</title>`
       for (let i = 0; i < 25; i++) html += pieces[draw(pieces.length)]
-      const expected = judged(html)
+      const expected = readByParse5(html)
       const found = extractPage(html, at)
       expect(found.title).toBe(expected.title)
       const resolved = expected.links.map(link => [new URL(link.href, at).href, link.text, link.rel])

@@ -43,8 +43,8 @@ describe('networks of sites', () => {
       [23, 24],
       [24, 20],
     ].map((to, i) => site(`10.0.0.${i}`, i ? to : [...to, 22], null))
-    expect(findNetworks([...loose, ...crowd], { leastAlike: 0.4 })).toEqual([])
-    expect(findNetworks([...loose, ...crowd], { leastAlike: 0.4, leastTiedUnknown: 0.5 })).toHaveLength(1)
+    expect(findNetworks([...loose, ...crowd], { leastSimilarity: 0.4 })).toEqual([])
+    expect(findNetworks([...loose, ...crowd], { leastSimilarity: 0.4, leastTiedUnknown: 0.5 })).toHaveLength(1)
   })
   test('strangers at one host are none, nor are friends that are trusted', () => {
     const strangers = Array.from({ length: 12 }, (_, i) => site(`10.0.0.${i}`, [(i + 1) % 12]))

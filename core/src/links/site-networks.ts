@@ -5,7 +5,7 @@ export const networkDefaults = {
   /** Share of the others of its group that a member must be tied to. */
   leastTied: 0.5,
   /** Two sites are tied when one links to the other, or when what they link to is this alike (0–1). */
-  leastAlike: 0.5,
+  leastSimilarity: 0.5,
   /** Mean doubt of the members; sites whose doubt is unknown are left out of the mean. */
   leastDoubt: 0.6,
   /** Share of the sites linking to members, counted for each, that are members. */
@@ -38,7 +38,7 @@ export function findNetworks(
   sites: readonly NetworkSite[],
   options: Partial<Record<keyof typeof networkDefaults, number>> = {},
 ): SiteNetwork[] {
-  const { leastSites, leastTied, leastAlike, leastDoubt, leastInside, leastTiedUnknown, leastAcross } = {
+  const { leastSites, leastTied, leastSimilarity, leastDoubt, leastInside, leastTiedUnknown, leastAcross } = {
     ...networkDefaults,
     ...options,
   }
@@ -48,7 +48,7 @@ export function findNetworks(
     for (const to of site.linksTo.keys()) linkers.get(to)?.push(i) ?? linkers.set(to, [i])
   })
   const linked = (a: number, b: number): boolean =>
-    sites[a]!.linksTo.has(b) || sites[b]!.linksTo.has(a) || cosine(given[a]!, given[b]!) >= leastAlike
+    sites[a]!.linksTo.has(b) || sites[b]!.linksTo.has(a) || cosine(given[a]!, given[b]!) >= leastSimilarity
   const blocks = new Map<string, Set<number>>()
   sites.forEach((site, i) => {
     for (const address of site.addresses) {

@@ -1,25 +1,25 @@
 import { expect, test } from 'vitest'
 import { cameTrue } from './came-true.ts'
 
-const said = (chance: number, happened: number, of: number) =>
+const predicted = (chance: number, happened: number, of: number) =>
   Array.from({ length: of }, (_, i) => ({ chance, happened: i < happened }))
 
 test('chances add up to what they promise, with the spread of independent events', () => {
   expect(cameTrue([])).toEqual({ count: 0, expected: 0, happened: 0, spread: 0, verdict: 'few' })
-  const { expected, spread, happened } = cameTrue([...said(0.5, 3, 8), ...said(0.1, 1, 10)])
+  const { expected, spread, happened } = cameTrue([...predicted(0.5, 3, 8), ...predicted(0.1, 1, 10)])
   expect(expected).toBeCloseTo(5)
   expect(happened).toBe(4)
   expect(spread).toBeCloseTo(Math.sqrt(8 * 0.25 + 10 * 0.09))
 })
 
 test('a verdict takes ten predictions and more than luck', () => {
-  expect(cameTrue(said(0.9, 0, 9)).verdict).toBe('few')
-  expect(cameTrue(said(0.5, 7, 10)).verdict).toBe('right')
-  expect(cameTrue(said(0.5, 9, 10)).verdict).toBe('cautious')
-  expect(cameTrue(said(0.5, 1, 10)).verdict).toBe('hopeful')
-  expect(cameTrue(said(1, 10, 10)).verdict).toBe('right')
-  expect(cameTrue(said(1, 9, 10)).verdict).toBe('hopeful')
-  expect(cameTrue(said(0, 1, 10)).verdict).toBe('cautious')
+  expect(cameTrue(predicted(0.9, 0, 9)).verdict).toBe('few')
+  expect(cameTrue(predicted(0.5, 7, 10)).verdict).toBe('right')
+  expect(cameTrue(predicted(0.5, 9, 10)).verdict).toBe('cautious')
+  expect(cameTrue(predicted(0.5, 1, 10)).verdict).toBe('hopeful')
+  expect(cameTrue(predicted(1, 10, 10)).verdict).toBe('right')
+  expect(cameTrue(predicted(1, 9, 10)).verdict).toBe('hopeful')
+  expect(cameTrue(predicted(0, 1, 10)).verdict).toBe('cautious')
 })
 
 test('right chances are called right about nineteen times of twenty', () => {

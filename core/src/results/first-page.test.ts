@@ -45,12 +45,12 @@ const random = (): number => (seed = (seed * 48271) % 2147483647) / 2147483647
 
 describe('strength', () => {
   test('a page is written for a keyword when it has its words and answers its modifier words, or has no modifier words to answer', () => {
-    const said = { fit: 92, coverage: 100, modifiers: 60 }
-    expect(isWrittenFor(said)).toBe(true)
-    expect(isWrittenFor({ ...said, modifiers: null })).toBe(true)
-    expect(isWrittenFor({ ...said, modifiers: 40 })).toBe(false)
-    expect(isWrittenFor({ ...said, fit: 60 })).toBe(false)
-    expect(isWrittenFor({ ...said, coverage: null })).toBe(false)
+    const written = { fit: 92, coverage: 100, modifiers: 60 }
+    expect(isWrittenFor(written)).toBe(true)
+    expect(isWrittenFor({ ...written, modifiers: null })).toBe(true)
+    expect(isWrittenFor({ ...written, modifiers: 40 })).toBe(false)
+    expect(isWrittenFor({ ...written, fit: 60 })).toBe(false)
+    expect(isWrittenFor({ ...written, coverage: null })).toBe(false)
   })
   test('is the sum of its parts; unknown parts add nothing', () => {
     const { strength, parts } = resultStrength(facts(null), model)
@@ -243,15 +243,15 @@ describe('terrain', () => {
     expect(terrain.own).toEqual([at + 1])
   })
   test('the sentence counts the own places neither as above nor as below', () => {
-    const said = (levels: Array<number | 'own'>): string => {
+    const sentenceOf = (levels: Array<number | 'own'>): string => {
       const results = levels.map(level => (level === 'own' ? { ...facts(40), domain: 'own.example' } : facts(level)))
       return readTerrain(terrainOf(results, 60, model, false, 'own.example'), results)
     }
-    expect(said([95, 'own', 90])).toMatch(/^All places but your own, 2, stand above your level/)
-    expect(said([95, 'own', 94, 20, 90])).toMatch(/^Places 1 and 3 stand above your level.*An opening at place 4/)
-    expect(said(['own', 20, 10])).toMatch(/^The whole page lies below your level/)
-    expect(said(['own', 20, 95])).toMatch(/^An opening at place 2/)
-    expect(said(['own', 'own'])).toBe('All places are yours.')
+    expect(sentenceOf([95, 'own', 90])).toMatch(/^All places but your own, 2, stand above your level/)
+    expect(sentenceOf([95, 'own', 94, 20, 90])).toMatch(/^Places 1 and 3 stand above your level.*An opening at place 4/)
+    expect(sentenceOf(['own', 20, 10])).toMatch(/^The whole page lies below your level/)
+    expect(sentenceOf(['own', 20, 95])).toMatch(/^An opening at place 2/)
+    expect(sentenceOf(['own', 'own'])).toBe('All places are yours.')
   })
   test('an unknown own level names nothing and says so', () => {
     const terrain = terrainOf(page, null, model)

@@ -215,7 +215,7 @@ describe('measures', () => {
     const fact = newPageFacts(50, { domain: 'better.example' })
     const { strength, parts } = resultStrength(fact, learnt)
     expect(strength - resultStrength(newPageFacts(50), learnt).strength).toBeCloseTo(better!)
-    expect(parts.at(-1)).toEqual({ feature: 'record', value: null, adds: better })
+    expect(parts.at(-1)).toEqual({ feature: 'siteEffect', value: null, adds: better })
   })
 
   test('a new page is taken to be as those written for their keyword are on average, of which there must be enough', () => {

@@ -130,9 +130,9 @@ function fitModel(
     })),
   )
   model.pageShare = pageShare(model.known)
-  const asked = askEach(pages, model)
+  const predictions = askEach(pages, model)
   for (const place of chancePlaces) {
-    const threshold = fitThreshold(asked, place)
+    const threshold = fitThreshold(predictions, place)
     if (!threshold) continue
     model.slope[place] = threshold.slope
     model.offset[place] = threshold.offset
@@ -349,14 +349,14 @@ export function calibrationError(table: readonly ReliabilityBin[]): number {
 function reportOf(checks: readonly Check[], pairs: number): LearnReport {
   const strengthsBy = (model: StrengthModel, { pages }: Check): number[][] =>
     pages.map(page => strengthsOf(page, model).whole)
-  const asked = checks.flatMap(({ model, pages }) =>
+  const predictions = checks.flatMap(({ model, pages }) =>
     pages.flatMap((page): Array<[number, boolean]> => {
       const { results } = page
       if (results.length < 13) return []
       return leftOut(page, model).map(([own, others], i) => [placeChances(own, others, model, false)![10], i < 10])
     }),
   )
-  const reliability = reliabilityOf(asked)
+  const reliability = reliabilityOf(predictions)
   const standings = checks.flatMap(({ pages }) => pages.map(page => page.results.map(facts => facts.siteStanding ?? 0)))
   return {
     pages: standings.length,

@@ -60,8 +60,8 @@ describe('words of many results', () => {
   })
   test('a word that every object has is a word', () => {
     const page = ['constructor', 'constructor', 'wheel'].map((title, i) => result(title, '', i))
-    const [said, , other] = modifierShares('toy wheel', page, 'en', usual)
-    expect(said).toBeGreaterThan(other!)
-    expect(said).toBeLessThanOrEqual(100)
+    const [mentioned, , other] = modifierShares('toy wheel', page, 'en', usual)
+    expect(mentioned).toBeGreaterThan(other!)
+    expect(mentioned).toBeLessThanOrEqual(100)
   })
 })

@@ -53,9 +53,9 @@ export function modifierShares(
 ): Array<number | null> {
   if (!counts?.results) return results.map(() => null)
   const own = new Set(contentStems(keyword, language))
-  const said = results.map(({ title, snippet }) => textStems(`${title} ${snippet}`, language))
+  const resultStems = results.map(({ title, snippet }) => textStems(`${title} ${snippet}`, language))
   // One more than tell, for the position of the result that is being scored.
-  const first = said.slice(0, tellingResults + 1)
+  const first = resultStems.slice(0, tellingResults + 1)
   const having = new Map<string, number>()
   for (const words of first) for (const word of words) having.set(word, (having.get(word) ?? 0) + 1)
   const lifts = results.map((result, i) => {
@@ -64,7 +64,7 @@ export function modifierShares(
     let most = 0
     for (const word of textStems(leadOf(result), language)) {
       if (subject.has(word)) continue
-      const others = (having.get(word) ?? 0) - (self && said[i]!.has(word) ? 1 : 0)
+      const others = (having.get(word) ?? 0) - (self && resultStems[i]!.has(word) ? 1 : 0)
       const share = (others + (own.has(word) ? ownVoices : 0)) / voices
       // A word may be called like what every object has, such as "constructor".
       const all = Object.hasOwn(counts.having, word) ? counts.having[word]! : 0

@@ -74,7 +74,7 @@ export class NeighbourResiduals {
    * other addresses to tell it of. `null` where an address stood at none of them. Pages of the keyword itself are left out: they would
    * tell the order they are asked about. O(asked · known pages of each).
    */
-  of(key: string, urls: readonly string[], asked: ReadonlyArray<string | undefined> = urls): Array<number | null> {
+  of(key: string, urls: readonly string[], wanted: ReadonlyArray<string | undefined> = urls): Array<number | null> {
     const likeness = new Float64Array(this.#pages.length)
     const length = lengthOf(urls.length)
     for (const [i, url] of urls.slice(0, likeResults).entries()) {
@@ -84,7 +84,7 @@ export class NeighbourResiduals {
         likeness[page]! += weight * on.share[k]!
       })
     }
-    return asked.map(url => {
+    return wanted.map(url => {
       const on = url === undefined ? undefined : this.#on[this.#number.get(url) ?? -1]
       let [sum, weight] = [0, 0]
       on?.pages.forEach((page, k) => {

@@ -6,7 +6,7 @@ const shares = (...paths: string[]) =>
 
 describe('kind of page', () => {
   test('who stands where most others stand is most alike; the first ten are 50 on average', () => {
-    const told = shares(
+    const typeShares = shares(
       '/shop/a',
       '/shop/b',
       '/shop/c',
@@ -20,12 +20,12 @@ describe('kind of page', () => {
       '/shop/z',
       '/wiki/y',
     )
-    expect(told.slice(0, 10).reduce((a, b) => a + b) / 10).toBeCloseTo(50)
-    expect(told[0]).toBeGreaterThan(told[3]!)
-    expect(told[3]).toBeGreaterThan(told[4]!)
-    expect(told[4]).toBe(0)
-    expect(told[10]).toBeGreaterThan(50)
-    expect(told[11]).toBe(0)
+    expect(typeShares.slice(0, 10).reduce((a, b) => a + b) / 10).toBeCloseTo(50)
+    expect(typeShares[0]).toBeGreaterThan(typeShares[3]!)
+    expect(typeShares[3]).toBeGreaterThan(typeShares[4]!)
+    expect(typeShares[4]).toBe(0)
+    expect(typeShares[10]).toBeGreaterThan(50)
+    expect(typeShares[11]).toBe(0)
   })
   test('a language in front, queries and letter case do not matter', () => {
     const [a, b, c, d] = shares('/en/shop/a', '/SHOP/b?x=/', '/de-at/Shop/c#y', '/guides/d')

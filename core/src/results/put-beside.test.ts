@@ -69,11 +69,11 @@ describe('a page beside the results', () => {
     expect(promised).toEqual([])
   })
   test('a page that leads with what is asked is told so by the words of the model, and gains by it', () => {
-    const asked = others.map(other => ({ ...other, title: 'Kick wheel plans', snippet: 'Plans to build one.' }))
+    const requests = others.map(other => ({ ...other, title: 'Kick wheel plans', snippet: 'Plans to build one.' }))
     const words = { results: 1_000, having: { kick: 90, wheel: 200, plan: 12 } }
     const rising = { ...model.curves.modifiers, y: [-0.5, 0.5] }
     const learnt = { ...model, words, curves: { ...model.curves, modifiers: rising } }
-    const beside = (title: string, by = learnt) => putBeside('kick wheel', page({ title }), known, asked, by, 'en')
+    const beside = (title: string, by = learnt) => putBeside('kick wheel', page({ title }), known, requests, by, 'en')
     const { modifiers: answered } = beside('Kick wheel plans').facts
     const { modifiers: missed } = beside('Kick wheel history').facts
     expect(answered).toBeGreaterThan(missed! + 20)
@@ -81,7 +81,7 @@ describe('a page beside the results', () => {
       beside('Kick wheel plans', by as typeof learnt).strength -
       beside('Kick wheel history', by as typeof learnt).strength
     expect(gain(learnt)).toBeCloseTo(gain({ ...model, words }) + (answered! - missed!) / 100)
-    expect(putBeside('kick wheel', page({}), known, asked, model, 'en').facts.modifiers).toBeNull()
+    expect(putBeside('kick wheel', page({}), known, requests, model, 'en').facts.modifiers).toBeNull()
   })
   test('a phrase that most results say and the page does not is told, with what it would gain', () => {
     const priced = others.map(other => ({ ...other, snippet: 'The price of a kick wheel, told plainly.' }))

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import { fitSiteEffects, type ResultOfSite } from './site-effects.ts'
 
-const alike = (): number => 1
+const allSimilar = (): number => 1
 /** Result pages of twelve sites of falling strength, in which one stands `places` higher than its strength says. */
 const madePages = (count: number, places: number, who = 'better'): ResultOfSite[][] =>
   Array.from({ length: count }, () => {
@@ -16,17 +16,17 @@ const madePages = (count: number, places: number, who = 'better'): ResultOfSite[
 
 describe('siteEffects', () => {
   test('of what stands higher than its strength are above 0, the more so the more results show it', () => {
-    const often = fitSiteEffects(madePages(40, 6), alike, 5)
+    const often = fitSiteEffects(madePages(40, 6), allSimilar, 5)
     expect(often.better).toBeGreaterThan(1)
     expect(often.better).toBeGreaterThan(
       Math.max(...Object.entries(often).map(([key, value]) => (key === 'better' ? -9 : value))),
     )
-    expect(fitSiteEffects(madePages(2, 6), alike, 5).better).toBeLessThan(0.6 * often.better!)
-    expect(fitSiteEffects(madePages(2, 6), alike, 5).better).toBeGreaterThan(0)
+    expect(fitSiteEffects(madePages(2, 6), allSimilar, 5).better).toBeLessThan(0.6 * often.better!)
+    expect(fitSiteEffects(madePages(2, 6), allSimilar, 5).better).toBeGreaterThan(0)
   })
   test('of what stands where its strength says are about alike, and a larger pull makes all smaller', () => {
-    const even = Object.values(fitSiteEffects(madePages(40, 0), alike, 5))
-    const pulled = Object.values(fitSiteEffects(madePages(40, 0), alike, 500))
+    const even = Object.values(fitSiteEffects(madePages(40, 0), allSimilar, 5))
+    const pulled = Object.values(fitSiteEffects(madePages(40, 0), allSimilar, 500))
     const reach = (list: number[]): number => Math.max(...list) - Math.min(...list)
     expect(reach(pulled)).toBeLessThan(reach(even) / 3)
   })
@@ -36,8 +36,8 @@ describe('siteEffects', () => {
       { strength: 2, key: 'one' },
       { strength: 0, key: undefined },
     ]
-    expect(fitSiteEffects([page, page], alike, 5)).toEqual({ one: 0 })
-    expect(fitSiteEffects([], alike, 5)).toEqual({})
+    expect(fitSiteEffects([page, page], allSimilar, 5)).toEqual({ one: 0 })
+    expect(fitSiteEffects([], allSimilar, 5)).toEqual({})
   })
   test('what happens above the pairs that count shows nothing', () =>
     expect(fitSiteEffects(madePages(40, 6), upper => (upper < 8 ? 0 : 1), 5).better).toBe(0))

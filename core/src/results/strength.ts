@@ -112,7 +112,7 @@ export function curveReaches({ x, y }: Curve, height: number): number {
 
 export type Strength = {
   strength: number
-  parts: Array<{ feature: Feature | 'record' | 'neighbours'; value: number | null; adds: number }>
+  parts: Array<{ feature: Feature | 'siteEffect' | 'neighbours'; value: number | null; adds: number }>
 }
 
 /** Strength of a result on the model's own scale, the sum of what each feature, the record of the site and that at near keywords add; unknown features add 0 and say so. */
@@ -123,7 +123,7 @@ export function resultStrength(facts: SiteResult, model: StrengthModel): Strengt
     adds: curveAt(model.curves[feature], facts[feature]),
   }))
   const record = facts.domain === undefined ? undefined : model.siteEffects?.[facts.domain]
-  if (record !== undefined) parts.push({ feature: 'record', value: null, adds: record })
+  if (record !== undefined) parts.push({ feature: 'siteEffect', value: null, adds: record })
   if (facts.neighbours != null) parts.push({ feature: 'neighbours', value: null, adds: facts.neighbours })
   return { strength: parts.reduce((sum, part) => sum + part.adds, 0), parts }
 }

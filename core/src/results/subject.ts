@@ -28,7 +28,7 @@ export function subjectShares(
 ): Array<number | null> {
   const subject = [...words]
   return results.map(({ title, snippet }) => {
-    const said = textStems(`${title} ${snippet}`, language)
-    return subject.length ? (100 * subject.filter(word => said.has(word)).length) / subject.length : null
+    const stems = textStems(`${title} ${snippet}`, language)
+    return subject.length ? (100 * subject.filter(word => stems.has(word)).length) / subject.length : null
   })
 }

@@ -19,7 +19,7 @@ type Got = { status: number; headers: Record<string, string | string[] | undefin
 /** Asks for an address as through a proxy: absolute form, no redirects followed. */
 const get = (url: string, headers: Record<string, string> = {}, method = 'GET'): Promise<Got> =>
   new Promise((resolve, reject) => {
-    const asked = request(
+    const requests = request(
       { port: port(), path: url, method, headers: { host: new URL(url).host, ...headers } },
       response => {
         const chunks: Buffer[] = []
@@ -30,8 +30,8 @@ const get = (url: string, headers: Record<string, string> = {}, method = 'GET'):
         response.on('error', reject)
       },
     )
-    asked.on('error', reject)
-    asked.end()
+    requests.on('error', reject)
+    requests.end()
   })
 const live = world.pages.filter(page => standsOn(page, today) && page.head >= 0)
 const good = live.filter(page => documentOf(world, page, today).broken === null)
@@ -166,7 +166,7 @@ describe('the way they are served', () => {
   })
   test('the Host header alone is enough, and a tunnel to port 80 reaches the same site', async () => {
     const answer = await new Promise<string>(resolve => {
-      const asked = request(
+      const requests = request(
         { port: port(), path: '/robots.txt', headers: { host: 'kilnandtide.example' } },
         response => {
           response.setEncoding('utf8')
@@ -177,7 +177,7 @@ describe('the way they are served', () => {
           response.on('end', () => resolve(text))
         },
       )
-      asked.end()
+      requests.end()
     })
     expect(answer).toContain('User-agent: *')
     const tunnelled = await new Promise<string>((resolve, reject) => {

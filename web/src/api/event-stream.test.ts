@@ -31,14 +31,14 @@ class FakeSource {
   }
 }
 
-let told: Array<'open' | SiteMessage>
+let received: Array<'open' | SiteMessage>
 let stream: EventStream
 beforeEach(() => {
   vi.useFakeTimers()
   FakeSource.all = []
   vi.stubGlobal('EventSource', FakeSource)
-  told = []
-  stream = new EventStream(eventsPath, message => told.push(message))
+  received = []
+  stream = new EventStream(eventsPath, message => received.push(message))
 })
 afterEach(() => {
   vi.useRealTimers()
@@ -64,7 +64,7 @@ describe('the stream of events', () => {
     last().open()
     const message: SiteMessage = { siteId: 1, event: { type: 'keywords' } }
     last().onmessage!({ data: JSON.stringify(message) })
-    expect(told).toEqual(['open', message])
+    expect(received).toEqual(['open', message])
   })
   test('that is refused is asked for again, with growing waits, until it opens', () => {
     stream.listenTo([1])

@@ -8,8 +8,8 @@ import { keyOf } from './use-endpoint.ts'
 /** Listens to what changes in a site and refreshes what is shown of it. `onKeywords` is told when keyword rows changed, and after every reconnection. */
 export function useSiteEvents(siteId: number, onKeywords: () => void): void {
   const client = useQueryClient()
-  const told = useRef(onKeywords)
-  told.current = onKeywords
+  const handler = useRef(onKeywords)
+  handler.current = onKeywords
   useEffect(() => {
     const askAgainBy = (isOld: (oldBy: readonly OldBy[]) => boolean): void => {
       void client.invalidateQueries({
@@ -20,11 +20,11 @@ export function useSiteEvents(siteId: number, onKeywords: () => void): void {
     }
     const onOpen = (): void => {
       askAgainBy(oldBy => oldBy.length > 0)
-      told.current()
+      handler.current()
     }
     const onEvent = (event: SiteEvent): void => {
       if (event.type !== 'job') {
-        if (event.type === 'keywords') told.current()
+        if (event.type === 'keywords') handler.current()
         askAgainBy(oldBy => oldBy.includes(event.type))
         return
       }

@@ -36,7 +36,7 @@ const show = (kind: ImportKind, given: Uploaded | Error = read()) => {
     }),
     answer(runImport, () => ({ jobId: 3 })),
   ])
-  const bodies = () => shown.asked.filter(({ spec }) => spec === runImport).map(({ body }) => body)
+  const bodies = () => shown.requests.filter(({ spec }) => spec === runImport).map(({ body }) => body)
   return { ...shown, onClose, sent, bodies }
 }
 const choose = async (user: ReturnType<typeof show>['user'], name = 'list.csv') => {

@@ -6,7 +6,7 @@ import { formatShare, formatMoment, formatWhole } from '../ui/format.ts'
 import { useJobs } from '../ui/JobLine.tsx'
 import { useSite } from '../ui/site-context.ts'
 
-const saidForDays = 7
+const shownForDays = 7
 const reasons: Partial<Record<JobKind, string>> = {
   learn: 'what makes a result strong was learnt from first pages',
   log: 'the query log now tells how often readers click',
@@ -34,7 +34,7 @@ function lastMoved(jobs: readonly Job[], marketId: number, now: number): { job: 
   for (const job of jobs) {
     const moved = job.result?.moved as MovedFigures | undefined
     if (!job.endedAt || !moved || moved.marketId !== marketId || !reasons[job.kind]) continue
-    return now - Date.parse(job.endedAt) < saidForDays * 86_400_000 ? { job, moved } : null
+    return now - Date.parse(job.endedAt) < shownForDays * 86_400_000 ? { job, moved } : null
   }
   return null
 }

@@ -49,8 +49,8 @@ test.each([
   ['that moved nothing to be seen', { result: { moved: { marketId: 1, before: same(31.4), after: same(31.1) } } }],
   ['that is not over', { endedAt: null }],
 ])('nothing is said %s', async (_name, more) => {
-  const { asked } = show([job(more as Partial<Job>)])
-  await waitFor(() => expect(asked.some(each => each.spec === listJobs)).toBe(true))
+  const { requests } = show([job(more as Partial<Job>)])
+  await waitFor(() => expect(requests.some(each => each.spec === listJobs)).toBe(true))
   expect(screen.queryByRole('status')).toBeNull()
 })
 function same(difficulty: number) {

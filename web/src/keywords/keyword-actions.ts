@@ -84,8 +84,8 @@ export function useKeywordActions(): {
         }
         const actOnSelection: Act = work =>
           act(async () => {
-            const said = await work()
-            return { ...said, say: [said?.say, left].filter(Boolean).join('; '), onUndone: restore }
+            const outcome = await work()
+            return { ...outcome, say: [outcome?.say, left].filter(Boolean).join('; '), onUndone: restore }
           })
         start(name, ids, { ...tools, act: actOnSelection }, details)
       },

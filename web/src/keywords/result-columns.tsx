@@ -75,7 +75,7 @@ const reachColumns = (
 
 /** The value that a part of strength comes from; site effects are what they add, and come from none. */
 const partValue = ({ feature, value }: WeighedResult['parts'][number]): string =>
-  feature === 'record' || feature === 'neighbours' ? '' : value === null ? ' unknown' : ` ${formatOne(value)}`
+  feature === 'siteEffect' || feature === 'neighbours' ? '' : value === null ? ' unknown' : ` ${formatOne(value)}`
 
 /** All figures of a result, in the order of the table. */
 export const resultColumns: ResultColumn[] = [

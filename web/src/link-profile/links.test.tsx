@@ -114,7 +114,7 @@ describe('links to a page', () => {
     expect(third!.slice(1)).toEqual(['a picture', 'unknown', 'unknown', 'unknown'])
   })
   test('not followed ones come when asked for, further pages when wanted', async () => {
-    const { user, asked } = showScreen(<LinksDialog url={url} onClose={() => undefined} />, [
+    const { user, requests } = showScreen(<LinksDialog url={url} onClose={() => undefined} />, [
       answer(readLinkProfile, () => profile()),
       answer(listLinks, ({ url: address }) =>
         address.includes('after=')
@@ -127,13 +127,13 @@ describe('links to a page', () => {
     expect(screen.queryByRole('button', { name: 'Show more' })).toBeNull()
     await user.click(screen.getByRole('button', { name: 'Followed only' }))
     await screen.findByRole('button', { name: 'Show more' })
-    const lists = asked.filter(({ spec }) => spec === listLinks).map(each => each.url)
+    const lists = requests.filter(({ spec }) => spec === listLinks).map(each => each.url)
     expect(lists[0]).toContain('follow=true')
     expect(lists.at(-1)).not.toContain('follow=true')
     expect(lists[1]).toContain(encodeURIComponent('1,2,3,4'))
   })
   test('of a page nobody is known to link to, nothing is claimed, and the feeds can be asked', async () => {
-    const { user, asked } = showScreen(<LinksDialog url={url} onClose={() => undefined} />, [
+    const { user, requests } = showScreen(<LinksDialog url={url} onClose={() => undefined} />, [
       answer(readLinkProfile, ({ url: address }) =>
         profile({ known: false, scope: address.includes('scope=site') ? 'site' : 'page' }),
       ),
@@ -145,7 +145,7 @@ describe('links to a page', () => {
     expect(await screen.findByText('Our graph knows no link to clayharbour.example')).toBeTruthy()
     await user.click(screen.getByRole('button', { name: /Load what the link feeds know/ }))
     await screen.findByText(/Loading links to clayharbour.example/)
-    expect(asked.find(({ spec }) => spec === loadFeeds)!.body).toEqual({ domains: ['clayharbour.example'] })
+    expect(requests.find(({ spec }) => spec === loadFeeds)!.body).toEqual({ domains: ['clayharbour.example'] })
   })
   test('a refusal is said', async () => {
     showScreen(<LinksDialog url="nonsense" onClose={() => undefined} />, [
@@ -162,7 +162,7 @@ describe('sites that link to several results', () => {
     domain,
   }))
   test('are asked for among the others, not the own site, and named by places', async () => {
-    const { asked } = showScreen(<SharedLinkers results={results} name="kick wheel" />, [
+    const { requests } = showScreen(<SharedLinkers results={results} name="kick wheel" />, [
       answer(listSharedLinkers, () => ({
         unknown: ['thewheelhouse.example'],
         count: 2,
@@ -179,16 +179,16 @@ describe('sites that link to several results', () => {
       })),
     ])
     expect(await screen.findByText('craftledger.example')).toBeTruthy()
-    expect(asked[0]!.body).toEqual({ domains: ['clayharbour.example', 'thewheelhouse.example'] })
+    expect(requests[0]!.body).toEqual({ domains: ['clayharbour.example', 'thewheelhouse.example'] })
     expect(lines()[0]!.slice(1, 4)).toEqual(['1, 3', '100', '66'])
     expect(lines()[0]!.at(-1)).toBe('no')
-    const said = screen.getByLabelText(/Sites that link to several/).textContent
-    expect(said).toContain('2 sites link to at least two of the 2 sites on this page; the 1 best hubs are listed.')
-    expect(said).toContain('No links are known yet of thewheelhouse.example')
+    const text = screen.getByLabelText(/Sites that link to several/).textContent
+    expect(text).toContain('2 sites link to at least two of the 2 sites on this page; the 1 best hubs are listed.')
+    expect(text).toContain('No links are known yet of thewheelhouse.example')
   })
   test('a page with one other site cannot have any, and nothing is asked', () => {
-    const { asked } = showScreen(<SharedLinkers results={results.slice(0, 2)} name="kick wheel" />, [])
+    const { requests } = showScreen(<SharedLinkers results={results.slice(0, 2)} name="kick wheel" />, [])
     expect(screen.getByText(/This page shows one other site only/)).toBeTruthy()
-    expect(asked).toEqual([])
+    expect(requests).toEqual([])
   })
 })

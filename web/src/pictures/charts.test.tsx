@@ -73,12 +73,12 @@ test('difficulty gets steeper, a chance longer', () => {
   const top = (difficulty: number) =>
     Number(/ ([\d.]+) Z/.exec(renderToStaticMarkup(<Slope difficulty={difficulty} />))![1])
   expect(top(80)).toBeLessThan(top(20))
-  const said = (chance: number): string => renderToStaticMarkup(<ChanceBar chance={chance} />)
-  expect(said(0.62)).toContain('62%')
+  const drawn = (chance: number): string => renderToStaticMarkup(<ChanceBar chance={chance} />)
+  expect(drawn(0.62)).toContain('62%')
   // No prediction is sure.
-  expect(said(0.9991)).toContain('&gt;99%')
-  expect(said(0.994)).toContain('>99%<')
-  expect(said(0.0004)).toContain('&lt;1%')
+  expect(drawn(0.9991)).toContain('&gt;99%')
+  expect(drawn(0.994)).toContain('>99%<')
+  expect(drawn(0.0004)).toContain('&lt;1%')
 })
 
 test('where the phrase stands is said in words, unseen fields as unknown', () => {

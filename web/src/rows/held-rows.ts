@@ -197,17 +197,17 @@ export class HeldRows {
    * A pause in which a new question is heard: at 500,000 rows a column's sums take tens of milliseconds, and a key typed meanwhile
    * must not wait for all of them. Rejects when such a question, or rows, came.
    */
-  async #giveWay(asked: number, version: number): Promise<void> {
+  async #giveWay(question: number, version: number): Promise<void> {
     await new Promise(resolve => setTimeout(resolve, 0))
-    if (this.#sequence !== asked || this.#store.version !== version) throw new Error('A newer question came')
+    if (this.#sequence !== question || this.#store.version !== version) throw new Error('A newer question came')
   }
 
   async #sums(columns: string[], rows: Uint32Array): Promise<{ rows: number; sums: Record<string, ColumnSum> }> {
-    const [asked, version] = [this.#sequence, this.#store.version]
+    const [question, version] = [this.#sequence, this.#store.version]
     const sums: Record<string, ColumnSum> = {}
     for (const column of columns) {
       sums[column] = sumRows(this.#store, rows, column, this.#onceBy ?? undefined)
-      await this.#giveWay(asked, version)
+      await this.#giveWay(question, version)
     }
     return { rows: rows.length, sums }
   }
@@ -215,12 +215,12 @@ export class HeldRows {
   async #words(most: number): Promise<Array<{ word: string; rows: number }>> {
     const text = [...this.#store.columns.values()].find(column => column.kind === 'text')
     if (text?.kind !== 'text') return []
-    const [asked, version] = [this.#sequence, this.#store.version]
+    const [question, version] = [this.#sequence, this.#store.version]
     const rows = arrivalOrder(this.#store, pickedRows(this.#current()))
     let counts: Uint32Array | undefined
     for (let at = 0; at < rows.length; at += countedAtATime) {
       counts = text.index.addCounts(rows.subarray(at, at + countedAtATime), counts)
-      await this.#giveWay(asked, version)
+      await this.#giveWay(question, version)
     }
     return counts ? text.index.mostFrequent(counts, most) : []
   }

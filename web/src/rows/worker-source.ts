@@ -30,7 +30,7 @@ export class WorkerSource implements WholeSource {
   #rows = new Map<number, Row>()
   #byId = new Map<number, Row>()
   #sequence = 0
-  #asked = 0
+  #questions = 0
   #answered = 0
   /** The rows last asked for, and those in sight. */
   #range = { from: 0, to: firstWindow }
@@ -128,7 +128,7 @@ export class WorkerSource implements WholeSource {
   }
 
   #ask<T>(what: Question): Promise<T> {
-    const number = ++this.#asked
+    const number = ++this.#questions
     return new Promise<T>((resolve, reject) => {
       this.#waiting.set(number, { resolve: resolve as (value: unknown) => void, reject })
       this.#send({ type: 'ask', number, what })

@@ -23,14 +23,14 @@ const text = (): string => document.body.textContent!
 describe('work in the background', () => {
   test('tells how far it is and how long it takes, and can be paused and cancelled', async () => {
     const later = sampleJob({ id: 6, state: 'waiting', title: 'Crawling clayharbour.example' })
-    const { user, asked, bodies } = showJobs([later, sampleJob(), ended({ id: 4 })])
+    const { user, requests, bodies } = showJobs([later, sampleJob(), ended({ id: 4 })])
     const bar = await screen.findByRole('progressbar', { name: 'Weighing 400 keywords' })
     expect([bar.getAttribute('aria-valuenow'), bar.getAttribute('aria-valuemax')]).toEqual(['100', '400'])
     expect(text()).toContain('100 of 400, 75 s left')
     await user.click(screen.getByRole('button', { name: 'Pause' }))
     await user.click(screen.getByRole('button', { name: 'Cancel' }))
     expect(bodies(actOnJob)).toEqual([{ action: 'pause' }, { action: 'cancel' }])
-    expect(asked.at(-1)!.url).toContain('/jobs/5/')
+    expect(requests.at(-1)!.url).toContain('/jobs/5/')
   })
   test('that waits is shown when nothing runs, with how much more there is', async () => {
     showJobs([sampleJob({ state: 'paused', done: 7 }), sampleJob({ id: 6, state: 'waiting' })])

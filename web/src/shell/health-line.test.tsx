@@ -10,8 +10,8 @@ const well: Health = { ready: true, databaseAwaySince: null, disk: { freeMb: 80_
 
 describe('how the server is', () => {
   test('says nothing while all is well', async () => {
-    const { asked } = show(well)
-    await waitFor(() => expect(asked).toHaveLength(1))
+    const { requests } = show(well)
+    await waitFor(() => expect(requests).toHaveLength(1))
     expect(screen.queryByRole('alert')).toBeNull()
   })
   test('says since when the database is away, and that what is changed now is not saved', async () => {

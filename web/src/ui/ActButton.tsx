@@ -1,6 +1,6 @@
 import { useMutation } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
-import { type Said, useAct } from './use-act.ts'
+import { type ActOutcome, useAct } from './use-act.ts'
 
 type Props = {
   /** For who cannot see what the button stands beside. */
@@ -8,7 +8,7 @@ type Props = {
   title?: string
   disabled?: boolean
   className?: string
-  onAct(): Promise<Said | void>
+  onAct(): Promise<ActOutcome | void>
   children: ReactNode
 }
 

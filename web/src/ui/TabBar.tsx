@@ -36,6 +36,6 @@ export function TabBar<Tab extends string>({ tabs, see, forget = [] }: Props<Tab
 /** The tab that the address names; the first one where it names none that is there. */
 export function useTab<Tab extends string>(tabs: Readonly<Record<Tab, string>>): Tab {
   const [params] = useAddress()
-  const asked = params.get('see') ?? ''
-  return (asked in tabs ? asked : Object.keys(tabs)[0]) as Tab
+  const wanted = params.get('see') ?? ''
+  return (wanted in tabs ? wanted : Object.keys(tabs)[0]) as Tab
 }

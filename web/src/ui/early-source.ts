@@ -46,9 +46,9 @@ export function beginEarly(address: { pathname: string; search: string }): void 
 
 /** The sites: those asked for early, the first time. */
 export function takeSites(): Promise<Site[]> {
-  const asked = earlySites
+  const early = earlySites
   earlySites = null
-  return asked ?? call(listSites, {})
+  return early ?? call(listSites, {})
 }
 
 /** A site's keywords: those opened early, the first time. Close them when they are no longer shown. */

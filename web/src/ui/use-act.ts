@@ -4,7 +4,7 @@ import { call } from '../api/call.ts'
 import { siteContext } from './site-context.ts'
 import { showToast } from './toast-queue.ts'
 
-export type Said = {
+export type ActOutcome = {
   say?: string
   /** The act that the server noted: undo is beside the words, and in the list of what was done. */
   actId?: number | null
@@ -13,7 +13,7 @@ export type Said = {
   /** How to take back what belongs to no site and so is no act. */
   undo?: () => Promise<unknown>
 }
-export type Act = (work: () => Promise<Said | void>) => Promise<void>
+export type Act = (work: () => Promise<ActOutcome | void>) => Promise<void>
 
 /** Runs an action and says what came of it, with undo beside the words. Errors are said in the server's words. */
 export function useAct(): Act {

@@ -72,13 +72,13 @@ export async function fetchPageFacts(context: Context, urls: string[], signal?: 
 export type FactFetcher = (domains: string[]) => Promise<SourceError[]>
 /** Many result pages share their sites: a domain is asked for once a job, whoever needs it first. */
 export function siteFactsOnce(context: Context, signal: AbortSignal): FactFetcher {
-  const asked = new Map<string, Promise<SourceError[]>>()
+  const requests = new Map<string, Promise<SourceError[]>>()
   return async domains => {
-    const fresh = domains.filter(domain => !asked.has(domain))
+    const fresh = domains.filter(domain => !requests.has(domain))
     if (fresh.length) {
       const request = fetchSiteFacts(context, fresh, signal)
-      for (const domain of fresh) asked.set(domain, request)
+      for (const domain of fresh) requests.set(domain, request)
     }
-    return (await Promise.all([...new Set(domains.map(domain => asked.get(domain)!))])).flat()
+    return (await Promise.all([...new Set(domains.map(domain => requests.get(domain)!))])).flat()
   }
 }

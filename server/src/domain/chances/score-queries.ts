@@ -66,7 +66,7 @@ const figures = {
 const columns = Object.values(figures)
 const listed = (of: string): string => columns.map(column => `${of}.${column}`).join(', ')
 /** The types are the table's, so that a figure is compared as it is kept. */
-const judged = 'jsonb_populate_recordset(null::weighing, $2) j'
+const weighed = 'jsonb_populate_recordset(null::weighing, $2) j'
 const differs = `w.site_id = $1 and w.keyword_id = j.keyword_id and w.market_id = j.market_id and w.state = 'known' and (${listed('w')}) is distinct from (${listed('j')})`
 const asJson = (scores: readonly Score[]): string =>
   JSON.stringify(
@@ -82,7 +82,7 @@ const asJson = (scores: readonly Score[]): string =>
 /** Keywords whose kept judgement is another. */
 export async function manyScoredOtherwise(db: Db, siteId: number, scores: readonly Score[]): Promise<number[]> {
   const { rows } = await db.query<{ id: number }>(
-    `select w.keyword_id id from weighing w, ${judged} where ${differs}`,
+    `select w.keyword_id id from weighing w, ${weighed} where ${differs}`,
     [siteId, asJson(scores)],
   )
   return rows.map(row => row.id)
@@ -90,7 +90,7 @@ export async function manyScoredOtherwise(db: Db, siteId: number, scores: readon
 /** Keeps scores of what was weighed where they differ; when it was weighed stays. Call under `lockSite`. Gives the keywords that changed. */
 export async function updateScores(db: Db, siteId: number, scores: readonly Score[]): Promise<number[]> {
   const { rows } = await db.query<{ id: number }>(
-    `update weighing w set ${columns.map(column => `${column} = j.${column}`).join(', ')} from ${judged} where ${differs} returning w.keyword_id id`,
+    `update weighing w set ${columns.map(column => `${column} = j.${column}`).join(', ')} from ${weighed} where ${differs} returning w.keyword_id id`,
     [siteId, asJson(scores)],
   )
   if (rows.length) await noteFiguresChange(db, siteId)

@@ -139,21 +139,21 @@ const ageOf = (site: SiteFact | undefined, on: string): number | null =>
 
 /** A judgement as it is kept. */
 export function weighingOf(
-  judged: WeighedPage,
+  weighed: WeighedPage,
   page: { organic: readonly Organic[]; features: PageFeatures; fetchedOn: string },
   device: Device,
 ): WeighingRow {
   const split = splitClicks({ ...page.features, questions: page.features.questions.length }, device)
   return {
     state: page.organic.length ? 'known' : 'nothing',
-    difficulty: judged.difficulty,
-    chance3: judged.chances?.[3] ?? null,
-    chance10: judged.chances?.[10] ?? null,
-    chance20: judged.chances?.[20] ?? null,
-    likelyFrom: judged.likely.from,
-    likelyTo: judged.likely.to,
-    levels: judged.terrain.places.map(place => place.level),
-    ownLevel: judged.ownLevel,
+    difficulty: weighed.difficulty,
+    chance3: weighed.chances?.[3] ?? null,
+    chance10: weighed.chances?.[10] ?? null,
+    chance20: weighed.chances?.[20] ?? null,
+    likelyFrom: weighed.likely.from,
+    likelyTo: weighed.likely.to,
+    levels: weighed.terrain.places.map(place => place.level),
+    ownLevel: weighed.ownLevel,
     organicShare: split.organic,
     paidShare: split.paid,
     reason: null,

@@ -270,9 +270,9 @@ async function findIds(
   ids: Int32Array,
   of: OfSites | null,
 ): Promise<void> {
-  const asked: number[] = []
-  for (let i = 0; i < ids.length; i++) if (!of || of.siteIds[i]! < of.newFrom) asked.push(i)
-  if (!asked.length) return
+  const missing: number[] = []
+  for (let i = 0; i < ids.length; i++) if (!of || of.siteIds[i]! < of.newFrom) missing.push(i)
+  if (!missing.length) return
   const keyColumn = keys ? (of ? 'url_key' : 'text_key') : 'domain'
   // PostgreSQL reads a UUID without its hyphens just as well, and one text of all sooner than a list of them.
   const asText = (list: string[]): string => `{${list.join(',')}}`
@@ -284,12 +284,12 @@ async function findIds(
     [
       graphId,
       keys
-        ? asText(asked.map(i => keys.toString('hex', i * keyBytes, (i + 1) * keyBytes)))
-        : asked.map(i => names.bytes(from + i).toString()),
-      ...(of ? [asText(asked.map(i => String(of.siteIds[i])))] : []),
+        ? asText(missing.map(i => keys.toString('hex', i * keyBytes, (i + 1) * keyBytes)))
+        : missing.map(i => names.bytes(from + i).toString()),
+      ...(of ? [asText(missing.map(i => String(of.siteIds[i])))] : []),
     ],
   )
-  for (const { at, id } of rows) ids[asked[at - 1]!] = id
+  for (const { at, id } of rows) ids[missing[at - 1]!] = id
 }
 
 /** New pages in the order of their sites, in which their index takes them fastest. */

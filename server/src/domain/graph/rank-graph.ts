@@ -33,7 +33,7 @@ const snapshotsOfPages = 2
 /** From what topics are told: the sites linked by most, so many pages of each, so many characters of a page's title and description. */
 const sitesWithTopics = 3_000
 const pagesOfSite = 40
-const longestSaid = 300
+const longestText = 300
 
 /**
  * Computes standing of all pages and sites of a graph, trust, doubt and clusters of its sites, and writes them as a new snapshot. Runs on
@@ -74,16 +74,16 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
   ).rows
   const allSites = (await client.query<{ id: number }>('select id from linked_site where graph_id = $1', [graphId]))
     .rows
-  const said = (
+  const texts = (
     await client.query<{ siteId: number; language: string; pages: Array<{ title: string | null; url: string }> }>(
-      `select s.id "siteId", coalesce(mode() within group (order by p.language), 'en') language, json_agg(json_build_object('title', p.said, 'url', p.url)) pages
+      `select s.id "siteId", coalesce(mode() within group (order by p.language), 'en') language, json_agg(json_build_object('title', p.texts, 'url', p.url)) pages
        from (select s.id from linked_site s left join link_total t on t.graph_id = $1
          and t.target_site_id = s.id where s.graph_id = $1 order by t.linking_sites desc nulls last, s.id limit $2) s
-       cross join lateral (select p.url, c.language, left(concat_ws(' ', c.title, c.description), $3) said
+       cross join lateral (select p.url, c.language, left(concat_ws(' ', c.title, c.description), $3) texts
          from linked_page p left join page_content c on c.graph_id = $1 and c.page_id = p.id and c.status = 200
          and c.title is not null
          where p.graph_id = $1 and p.site_id = s.id order by p.url_key limit $4) p group by 1 order by 1`,
-      [graphId, sitesWithTopics, longestSaid, pagesOfSite],
+      [graphId, sitesWithTopics, longestText, pagesOfSite],
     )
   ).rows
   const readMs = performance.now() - began
@@ -131,7 +131,7 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
     ),
   )
   const topics = findTopics(
-    said.map(({ siteId, language, pages }) => ({
+    texts.map(({ siteId, language, pages }) => ({
       node: sites.index[siteId]!,
       language,
       texts: pages.map(({ title, url }) => title || lastWords(url)),

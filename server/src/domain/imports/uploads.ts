@@ -29,11 +29,11 @@ export async function keepUpload<T>(
   const { config } = context
   const folder = folderOf(config)
   await mkdir(folder, { recursive: true })
-  const said = Number(request.headers['content-length'] ?? 0)
-  await context.disk.needRoom(Math.min(said, config.IMPORT_MAX_BYTES))
+  const announced = Number(request.headers['content-length'] ?? 0)
+  await context.disk.needRoom(Math.min(announced, config.IMPORT_MAX_BYTES))
   const others = await removeLeftUploads(config, context.pool)
   const room = config.UPLOADS_MAX_BYTES - others
-  if (room <= Math.min(said, config.IMPORT_MAX_BYTES))
+  if (room <= Math.min(announced, config.IMPORT_MAX_BYTES))
     throw new AppError(
       'tooLarge',
       `Uploaded files that are not imported yet take ${megabytes(others)} of ${megabytes(config.UPLOADS_MAX_BYTES)} MB. Import or wait for those first, or raise UPLOADS_MAX_BYTES.`,

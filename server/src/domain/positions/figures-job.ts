@@ -32,7 +32,7 @@ export async function figuresJob(context: Context, control: JobControl): Promise
   control.progress.done = 0
   await recomputeVisibility(context, siteId, market.place)
   await control.step(keywords.length, keywords.length)
-  return { asked: keywords.length }
+  return { requested: keywords.length }
 }
 
 /** Starts asking for keywords nobody has asked about yet in the market's place; `null` when there are none. */

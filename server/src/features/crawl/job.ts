@@ -176,10 +176,10 @@ async function seed(context: Context, control: JobControl, crawl: CrawlRow): Pro
   const found = new Map<string, number>([[home, 0]])
   const rules = await crawler.rules(home)
   const files = rules.sitemaps.length ? [...rules.sitemaps] : [new URL('/sitemap.xml', home).href]
-  const asked = new Set<string>()
-  for (let url = files.shift(); url !== undefined && asked.size < mostSitemaps; url = files.shift()) {
-    if (asked.has(url)) continue
-    asked.add(url)
+  const fetched = new Set<string>()
+  for (let url = files.shift(); url !== undefined && fetched.size < mostSitemaps; url = files.shift()) {
+    if (fetched.has(url)) continue
+    fetched.add(url)
     try {
       const sitemap = await crawler.sitemap(url, control.signal)
       if (!sitemap) continue

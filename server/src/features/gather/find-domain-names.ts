@@ -24,12 +24,12 @@ export async function findDomainNames(
   { siteId, phrases, endings }: z.output<(typeof findNames)['input']>,
 ): Promise<z.input<(typeof findNames)['output']>> {
   await needSite(context.pool, siteId)
-  const asked = phrases.flatMap(phrase => {
+  const wanted = phrases.flatMap(phrase => {
     const label = nameLabel(phrase)
     return label ? [...new Set(endings)].map(ending => ({ phrase, name: `${label}.${ending.replace(/^\./, '')}` })) : []
   })
   return Promise.all(
-    asked.map(async each => {
+    wanted.map(async each => {
       try {
         return { ...each, free: !(await context.sources.isRegistered(each.name)) }
       } catch (error) {

@@ -155,7 +155,7 @@ export async function gatherJob(context: Context, control: JobControl): Promise<
           context.pool,
           gathering.siteId,
           gathering.id,
-          short ? [{ what: 'ideas from the ads data', given: got, asked: gathering.mostIdeas }] : [],
+          short ? [{ what: 'ideas from the ads data', given: got, requested: gathering.mostIdeas }] : [],
         )
       })
       if (!worked) break

@@ -6,7 +6,7 @@ import type { z } from 'zod'
 import { lookAt } from './look-at.ts'
 import { keptThemes, themeNumbers } from './themes-of.ts'
 
-const mostTold = 1_000
+const mostListed = 1_000
 
 /** What became of the themes of one grouping in another, over the keywords that both have. */
 export async function besideAnother(
@@ -31,12 +31,12 @@ export async function besideAnother(
     onlyThere: there.theme.size - both.length,
     same,
     split: split
-      .slice(0, mostTold)
+      .slice(0, mostListed)
       .map(({ theme, parts }) => ({ theme: here.name(theme), into: parts.map(named(there)) })),
     merged: merged
-      .slice(0, mostTold)
+      .slice(0, mostListed)
       .map(({ theme, parts }) => ({ theme: there.name(theme), from: parts.map(named(here)) })),
-    moved: moved.slice(0, mostTold).map(at => ({
+    moved: moved.slice(0, mostListed).map(at => ({
       phrase: here.phrase.get(both[at]!)!,
       here: a[at]! < 0 ? null : here.name(a[at]!),
       there: b[at]! < 0 ? null : there.name(b[at]!),

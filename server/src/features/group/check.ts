@@ -9,7 +9,7 @@ import { manyAddresses, readPreviews } from './facts.ts'
 import { lookAt } from './look-at.ts'
 import { keptThemes, themeNumbers } from './themes-of.ts'
 
-const mostTold = 2_000
+const mostListed = 2_000
 
 /** What results say of the kept themes; without a threshold by the one that is proposed. */
 export async function checkKept(
@@ -26,11 +26,11 @@ export async function checkKept(
   const threshold = wanted ?? (grouping.basis === 'results' ? grouping.threshold : (proposed ?? grouping.threshold))
   const needed = pagesNeeded(threshold, facts.compared)
   const { cohesion, misfits, overlaps } = checkThemes(packed, numbers, of.themes.length, needed)
-  const told = overlaps.slice(0, mostTold)
+  const listed = overlaps.slice(0, mostListed)
   const addresses = await manyAddresses(
     pool,
     siteId,
-    told.flatMap(each => each.pages.map(page => pageIds[page]!)),
+    listed.flatMap(each => each.pages.map(page => pageIds[page]!)),
   )
   const name = (theme: number): string => of.themes[theme]!.name ?? keywords[of.themes[theme]!.lead]!.phrase
   const id = (theme: number): number => of.themes[theme]!.id!
@@ -44,7 +44,7 @@ export async function checkKept(
       keywords: theme.members.length,
       cohesion: cohesion[i] ?? null,
     })),
-    misfits: misfits.slice(0, mostTold).map(({ keyword, theme, inside, better, there }) => ({
+    misfits: misfits.slice(0, mostListed).map(({ keyword, theme, inside, better, there }) => ({
       id: keywords[keyword]!.id,
       phrase: keywords[keyword]!.phrase,
       theme: name(theme),
@@ -53,7 +53,7 @@ export async function checkKept(
       better: better < 0 ? null : name(better),
       there,
     })),
-    overlaps: told.map(({ a, b, pairs, of: all, pages }) => ({
+    overlaps: listed.map(({ a, b, pairs, of: all, pages }) => ({
       aId: id(a),
       a: name(a),
       bId: id(b),

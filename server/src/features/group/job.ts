@@ -64,7 +64,7 @@ export async function groupJob(context: Context, control: JobControl): Promise<o
   })
   for (const type of changedByThemes) context.events.publish(siteId, { type })
   // A second try fetches what failed.
-  Object.assign(control.progress, { wanted: undefined, done: 0, failed: [], asked: 0 })
+  Object.assign(control.progress, { wanted: undefined, done: 0, failed: [], requested: 0 })
   return { groupingId, themes, fetched: wanted.length - failed.length, failed: failed.length }
 }
 

@@ -77,7 +77,7 @@ export async function manyPaid(
        select s.domain, null, r.known_id, r.position from known_ranking r
        join result_site s on s.site_id = $1 and s.id = r.on_site and s.domain in ($4, $5)
        where r.site_id = $1 and r.market_id = $2 and r.known_id in (select known_id from named)
-     ), fetched as (select * from stand where keyword_id is not null), told as (select * from stand where known_id is not null)
+     ), fetched as (select * from stand where keyword_id is not null), of_feed as (select * from stand where known_id is not null)
      select coalesce(n.keyword_id, -n.known_id)::integer id, n.phrase, n.position, n.spend,
        coalesce(d.average, n.searches) searches, coalesce(d.cpc, n.cpc) cpc, d.bid_low "bidLow", d.bid_high "bidHigh",
        coalesce(a.at, b.at) stands, coalesce(c.at, e.at) own, n.kept_at is not null kept,
@@ -86,9 +86,9 @@ export async function manyPaid(
      left join demand d on d.site_id = $1 and d.keyword_id = n.keyword_id and d.place = $3
      left join tracked_keyword t on t.site_id = $1 and t.keyword_id = n.keyword_id
      left join fetched a on a.domain = $4 and a.keyword_id = n.keyword_id
-     left join told b on b.domain = $4 and b.known_id = n.known_id
+     left join of_feed b on b.domain = $4 and b.known_id = n.known_id
      left join fetched c on c.domain = $5 and c.keyword_id = n.keyword_id
-     left join told e on e.domain = $5 and e.known_id = n.known_id
+     left join of_feed e on e.domain = $5 and e.known_id = n.known_id
      order by n.spend desc, n.phrase collate "C" limit $6`,
     [siteId, marketId, place, domain, ownDomain, most],
   )

@@ -54,16 +54,16 @@ export async function readRegions(
   const below = { keywords: 0, searches: 0, unknown: 0 }
   const seen = new Set<number>()
   /** Searches of a keyword in a region, or 0 where another form of it was there with the same figure. */
-  const once = (region: number, family: number, asked: number): number => {
-    const key = ((family >>> 0) * 2_048 + region) * 512 + (Math.round(asked) & 511)
+  const once = (region: number, family: number, demand: number): number => {
+    const key = ((family >>> 0) * 2_048 + region) * 512 + (Math.round(demand) & 511)
     if (seen.has(key)) return 0
     seen.add(key)
-    return asked
+    return demand
   }
   eachTogether(idsOf(layers), places => {
     let mask = 0
     let first = 0
-    let asked = Number.NaN
+    let demand = Number.NaN
     let family = 0
     for (let l = 0; l < layers.length; l++) {
       const place = places[l]!
@@ -73,20 +73,20 @@ export async function readRegions(
       if (!now) continue
       if (now <= within) mask |= 1 << l
       if (now <= firstPage) first |= 1 << l
-      asked = standing.rankings.figures.searches[standing.row[place]!]!
+      demand = standing.rankings.figures.searches[standing.row[place]!]!
       family = standing.rankings.family[standing.row[place]!]!
     }
-    const isUnknown = Number.isNaN(asked)
+    const isUnknown = Number.isNaN(demand)
     if (mask) {
       counts[mask]!++
       if (isUnknown) unknown[mask]!++
-      else searches[mask]! += once(mask, family, asked)
+      else searches[mask]! += once(mask, family, demand)
     }
     // The first target stands below the first page, or not at all, and another on it.
     if (first && (first & 1) === 0) {
       below.keywords++
       if (isUnknown) below.unknown++
-      else below.searches += once(belowRegion, family, asked)
+      else below.searches += once(belowRegion, family, demand)
     }
   })
   const regions = Array.from(counts, (keywords, mask) => ({

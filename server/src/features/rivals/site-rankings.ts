@@ -77,11 +77,11 @@ export async function readSiteRankings(
   const version = await figuresVersion(pool, at.siteId)
   const known = cache.get(key)
   if (known && (known.version === version || isLong(known))) return known.rankings
-  const asked = `${key}:${version}`
-  let read = running.get(asked)
+  const heldAs = `${key}:${version}`
+  let read = running.get(heldAs)
   if (!read) {
-    read = readHeld(pool, at, siteNumber, of, version).finally(() => running.delete(asked))
-    running.set(asked, read)
+    read = readHeld(pool, at, siteNumber, of, version).finally(() => running.delete(heldAs))
+    running.set(heldAs, read)
   }
   const fresh = await read
   cache.set(key, fresh)

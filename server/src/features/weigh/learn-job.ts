@@ -65,9 +65,9 @@ export async function learnJob(context: Context, control: JobControl): Promise<o
       report: learnt?.report ?? null,
     })
     await control.step(steps - 1, steps)
-    const judged = model ? await rescore(context, site, market, model, control.signal) : 0
+    const rescored = model ? await rescore(context, site, market, model, control.signal) : 0
     if (!model) await rescoreWhereFactsAreNew(context, site, market, control.job.createdAt, control.signal)
-    return { judged }
+    return { rescored }
   })
   await control.step(steps, steps)
   context.events.publish(siteId, { type: 'keywords' })

@@ -68,7 +68,7 @@ export async function readBeside(
     model,
   )
   const own = page.organic.findIndex(result => result.url === written.address)
-  const judged = putBeside(
+  const put = putBeside(
     page.phrase,
     { ...written, snippet: own >= 0 ? page.organic[own]!.snippet : null, above: own >= 0 ? own : null },
     {
@@ -108,21 +108,21 @@ export async function readBeside(
     address: written.address || null,
     title: written.title,
     words: splitWords(written.text).length,
-    fields: judged.fields.map(each => ({ ...each, text: each.text?.slice(0, 300) ?? null })),
-    fit: judged.facts.fit,
-    coverage: judged.facts.coverage,
-    similarity: judged.facts.similarity,
-    sharedPhrase: judged.facts.sharedPhrase,
-    siteStanding: judged.facts.siteStanding,
-    linkingSites: judged.facts.linkingSites,
+    fields: put.fields.map(each => ({ ...each, text: each.text?.slice(0, 300) ?? null })),
+    fit: put.facts.fit,
+    coverage: put.facts.coverage,
+    similarity: put.facts.similarity,
+    sharedPhrase: put.facts.sharedPhrase,
+    siteStanding: put.facts.siteStanding,
+    linkingSites: put.facts.linkingSites,
     assumedLinks: !written.address,
-    level: Math.min(100, Math.max(0, standingForStrength(judged.strength, model))),
-    place: judged.place,
+    level: Math.min(100, Math.max(0, standingForStrength(put.strength, model))),
+    place: put.place,
     ranksAt: own >= 0 ? page.organic[own]!.place : null,
-    chances: judged.chances,
-    likelyFrom: judged.likely.from,
-    likelyTo: judged.likely.to,
-    lacks: judged.lacks,
+    chances: put.chances,
+    likelyFrom: put.likely.from,
+    likelyTo: put.likely.to,
+    lacks: put.lacks,
     terms: tellingTerms(group, background, market.language, mostTerms).map(({ term, pages }) => ({
       term,
       pages,

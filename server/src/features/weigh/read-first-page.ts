@@ -35,7 +35,7 @@ export async function readFirstPage(
   const { sites, pages } = await readFacts(pool, urls, domains)
   const graph = new Map((await manyStandings(pool, graphId, domains)).map(each => [each.domain, each]))
   const vetted = new Map((await manyVettedLinkers(pool, graphId, domains)).map(each => [each.domain, each]))
-  const judged = weighPage(page.phrase, page.organic, {
+  const weighed = weighPage(page.phrase, page.organic, {
     sites,
     pages,
     ownDomain: site.domain,
@@ -53,7 +53,7 @@ export async function readFirstPage(
   const own = page.organic.find(result => registrableDomain(result.url) === site.domain)
   const found = own ? null : await maybeLastPageFound(pool, siteId, keywordId, marketId)
   const weighedKeywords = await countKeywordsWithResults(pool, siteId, marketId)
-  const shown = judged.facts.slice(0, page.features.firstPage)
+  const shown = weighed.facts.slice(0, page.features.firstPage)
   const looks = new Map(
     (
       await manyPageLooks(
@@ -71,17 +71,17 @@ export async function readFirstPage(
     marketId,
     fetchedOn: page.fetchedOn,
     dates: await manyResultDates(pool, siteId, keywordId, marketId),
-    difficulty: judged.difficulty,
-    chances: judged.chances,
-    likelyFrom: judged.likely.from,
-    likelyTo: judged.likely.to,
-    ownLevel: judged.ownLevel,
+    difficulty: weighed.difficulty,
+    chances: weighed.chances,
+    likelyFrom: weighed.likely.from,
+    likelyTo: weighed.likely.to,
+    ownLevel: weighed.ownLevel,
     ownLinkingSites: sites.get(site.domain)?.linkingSites ?? null,
     referenceSites: config.STANDING_REFERENCE_SITES,
-    lockedTop: judged.terrain.lockedTop,
-    openings: judged.terrain.openings,
-    precedents: judged.terrain.precedents,
-    sentence: judged.sentence,
+    lockedTop: weighed.terrain.lockedTop,
+    openings: weighed.terrain.openings,
+    precedents: weighed.terrain.precedents,
+    sentence: weighed.sentence,
     model: model.name,
     features: page.features,
     related: page.related,
@@ -93,7 +93,7 @@ export async function readFirstPage(
       ...lacking('age', shown.filter(fact => fact.ageYears === null).length),
     ],
     results: shown.map((fact, i) => {
-      const place = judged.terrain.places[i]!
+      const place = weighed.terrain.places[i]!
       const result = page.organic[i]!
       const look = looks.get(result.url)
       const { fields: read } = phraseFit(

@@ -33,9 +33,9 @@ export async function readPredictionsOf(
       depth: seen?.depth ?? null,
     }
   })
-  const judged = rows.filter(row => row.state === 'judged')
+  const settled = rows.filter(row => row.state === 'judged')
   const sum = cameTrue(
-    judged.map(row => ({ chance: row.chance, happened: row.place !== null && row.place <= firstPage })),
+    settled.map(row => ({ chance: row.chance, happened: row.place !== null && row.place <= firstPage })),
   )
   return { rows, sum }
 }

@@ -33,12 +33,12 @@ export async function rescore(
   const { pool, config } = context
   const markets = site.markets.filter(each => each.engine === market.engine && each.device === market.device)
   const languageOf = new Map(markets.map(each => [each.id, each.language]))
-  let judged = 0
+  let rescored = 0
   let after = { keywordId: 0, marketId: 0 }
   for (;;) {
     signal?.throwIfAborted()
     const pages = await manyStoredPages(pool, site.id, [...languageOf.keys()], after, judgedAtATime, keywordIds)
-    if (!pages.length) return judged
+    if (!pages.length) return rescored
     after = pages.at(-1)!
     const urls = pages.flatMap(page => page.organic.map(result => result.url))
     const facts = await readFacts(pool, urls, [site.domain])
@@ -60,7 +60,7 @@ export async function rescore(
       scores.push({ keywordId, marketId, ...weighingOf(judge(page), page, market.device) })
     }
     await saveScores(context, site.id, scores)
-    judged += pages.length
+    rescored += pages.length
   }
 }
 

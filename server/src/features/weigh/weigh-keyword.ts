@@ -71,7 +71,7 @@ export async function weighKeyword(
       shopping: sitesOf(reply.shopping),
     },
   }
-  const judged = weighPage(keyword.phrase, organic, {
+  const weighed = weighPage(keyword.phrase, organic, {
     ...(await readFacts(context.pool, urls, domains)),
     ownDomain: site.domain,
     referenceSites: context.config.STANDING_REFERENCE_SITES,
@@ -83,7 +83,7 @@ export async function weighKeyword(
   const page = { keywordId: keyword.id, day: reply.date, depth: weighedDepth, results: reply.organic }
   await saveResults(context.pool, { siteId: site.id, marketId: market.id, source: 'engines' }, [page])
   await upsertResultPage(context.pool, key, reply, features, organic)
-  await saveWeighing(weighingOf(judged, { organic, features, fetchedOn: reply.date }, market.device))
+  await saveWeighing(weighingOf(weighed, { organic, features, fetchedOn: reply.date }, market.device))
   return failures
 
   async function saveWeighing(row: Parameters<typeof upsertWeighing>[2]): Promise<void> {

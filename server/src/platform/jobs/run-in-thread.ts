@@ -10,13 +10,13 @@ export async function runInThread<T>(module: URL, question: unknown, signal: Abo
   const worker = openThread(module)
   try {
     worker.postMessage(question)
-    const said = await Promise.race([
+    const message = await Promise.race([
       once(worker, 'message', { signal }) as Promise<[ThreadAnswer<T>]>,
       once(worker, 'exit', { signal }).then(([code]) => {
         throw new Error(`A thread ended without an answer (code ${code})`)
       }),
     ])
-    const [given] = said
+    const [given] = message
     if ('answer' in given) return given.answer
     throw Object.assign(new Error(given.error), { code: given.code })
   } catch (error) {

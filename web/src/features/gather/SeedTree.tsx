@@ -107,8 +107,8 @@ function titleOf(gathering: Gathering): string {
     ...(rules.length ? [`Conditions: ${rules.join('; ')}`] : []),
     ...(counts.length ? [`Dropped before storing: ${counts.join(', ')}`] : []),
     ...short.map(
-      ({ what, given, asked }) =>
-        `Only ${formatWhole(given)} ${what} of ${formatWhole(asked)} asked for: there are no more`,
+      ({ what, given, requested }) =>
+        `Only ${formatWhole(given)} ${what} of ${formatWhole(requested)} requested for: there are no more`,
     ),
     ...warnings.map(item => item.what),
     'Ctrl and a click: beside those that are chosen',

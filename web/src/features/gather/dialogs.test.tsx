@@ -20,7 +20,7 @@ describe('brand words', () => {
   const own = { owner: 'kilnandtide.example', own: true, words: ['kiln & tide'] }
   test('are changed and saved without empty ones; the own site cannot be taken away', async () => {
     const close = vi.fn()
-    const { user, asked } = showScreen(<BrandDialog onClose={close} />, [
+    const { user, requests } = showScreen(<BrandDialog onClose={close} />, [
       answer(listBrands, () => [own, { owner: 'clayharbour.example', own: false, words: ['clay harbour'] }]),
       answer(saveBrands, ({ body }) => ({ actId: 90, brands: body.brands as never })),
     ])
@@ -30,7 +30,7 @@ describe('brand words', () => {
     await user.click(screen.getByRole('button', { name: 'Add a rival' }))
     await user.click(screen.getByRole('button', { name: 'Save' }))
     await waitFor(() => expect(close).toHaveBeenCalled())
-    expect(asked.find(({ spec }) => spec === saveBrands)!.body).toEqual({
+    expect(requests.find(({ spec }) => spec === saveBrands)!.body).toEqual({
       brands: [own, { owner: 'clayharbour.example', own: false, words: ['clay harbour', 'harbour clay'] }],
     })
   })
@@ -77,15 +77,15 @@ describe('keywords side by side', () => {
     { key: 'hidden', label: 'hidden', conditionOnly: true, render: () => 'not shown' },
   ] as never
   test('five at most, a column each; unknown stays unknown, and who was not weighed has no line', async () => {
-    const asked: Array<number[] | undefined> = []
+    const requests: Array<number[] | undefined> = []
     showScreen(<CompareDialog ids={[1, 2, 3, 4, 5, 6]} columns={columns} onClose={nothing} />, [], '/1', {
       rows: async ids => {
-        asked.push(ids)
+        requests.push(ids)
         return [row(1, 'kick wheel', { searches: 90, terrain: [60, 40], ownLevel: 50 }), row(2, 'raku kiln')]
       },
     })
     expect(await screen.findByRole('columnheader', { name: 'kick wheel' })).toBeTruthy()
-    expect(asked).toEqual([[1, 2, 3, 4, 5]])
+    expect(requests).toEqual([[1, 2, 3, 4, 5]])
     const searches = screen.getByRole('rowheader', { name: 'searches' }).closest('tr')!
     expect(
       within(searches)
@@ -118,7 +118,7 @@ describe('the own query log', () => {
   ])
   test('the first property is loaded, for as many weeks as are chosen', async () => {
     const close = vi.fn()
-    const { user, asked } = showScreen(<LogDialog onClose={close} onImport={nothing} />, [
+    const { user, requests } = showScreen(<LogDialog onClose={close} onImport={nothing} />, [
       answer(readLogState, () => ({
         available: [{ property: 'site:kilnandtide.example', name: 'Kiln & Tide' }],
         problem: null,
@@ -131,7 +131,7 @@ describe('the own query log', () => {
     await user.click(await screen.findByRole('option', { name: '26 weeks' }))
     await user.click(screen.getByRole('button', { name: 'Load' }))
     await waitFor(() => expect(close).toHaveBeenCalled())
-    expect(asked.find(({ spec }) => spec === loadLog)!.body).toEqual({
+    expect(requests.find(({ spec }) => spec === loadLog)!.body).toEqual({
       marketId: 1,
       property: 'site:kilnandtide.example',
       weeks: 26,

@@ -37,11 +37,11 @@ describe('the seed form', () => {
   const begun = answer(startGathering, () => ({ jobs: [{ gatheringId: 8, jobId: 1 }] }))
   test('Enter gathers, Shift and Enter begins a new line; the box is empty again', async () => {
     const started = vi.fn()
-    const { user, asked } = showScreen(<SeedForm onStarted={started} />, [begun])
+    const { user, requests } = showScreen(<SeedForm onStarted={started} />, [begun])
     const box = screen.getByRole('textbox', { name: 'Seeds, one a line' })
     await user.type(box, 'kick wheel{Shift>}{Enter}{/Shift} raku kiln +gas {Enter}')
     await waitFor(() => expect(started).toHaveBeenCalledWith(8))
-    expect(asked[0]!.body).toMatchObject({
+    expect(requests[0]!.body).toMatchObject({
       seeds: ['kick wheel', 'raku kiln +gas'],
       marketId: 1,
       conditions: { cpc: null },
@@ -51,12 +51,12 @@ describe('the seed form', () => {
   test('a second press while it begins gathers once', async () => {
     let go: (answer: { jobs: Array<{ gatheringId: number; jobId: number }> }) => void = () => undefined
     const slow = { ...begun, give: () => new Promise(resolve => (go = resolve)) }
-    const { user, asked } = showScreen(<SeedForm onStarted={() => undefined} />, [slow])
+    const { user, requests } = showScreen(<SeedForm onStarted={() => undefined} />, [slow])
     await user.type(screen.getByRole('textbox', { name: 'Seeds, one a line' }), 'kick wheel{Enter}{Enter}{Enter}')
     expect(screen.getByRole('button', { name: 'Gather' })).toHaveProperty('disabled', true)
     go({ jobs: [{ gatheringId: 8, jobId: 1 }] })
     await waitFor(() => expect(screen.getByRole('button', { name: 'Gather' })).toHaveProperty('disabled', false))
-    expect(asked.filter(each => each.spec === startGathering)).toHaveLength(1)
+    expect(requests.filter(each => each.spec === startGathering)).toHaveLength(1)
   })
   test('ways follow what is typed: a site has other ways than a phrase', async () => {
     const { user } = showScreen(<SeedForm onStarted={() => undefined} />, [])
@@ -68,27 +68,27 @@ describe('the seed form', () => {
     expect(screen.getByRole('checkbox', { name: 'Completions' })).toBeTruthy()
   })
   test('conditions are sent as numbers, and what is none is said before anything is asked', async () => {
-    const { user, asked } = showScreen(<SeedForm onStarted={() => undefined} />, [begun])
+    const { user, requests } = showScreen(<SeedForm onStarted={() => undefined} />, [begun])
     await user.type(screen.getByRole('textbox', { name: 'Seeds, one a line' }), 'kick wheel')
     await user.click(screen.getByRole('button', { name: 'Conditions before storing' }))
     await user.type(screen.getByRole('textbox', { name: 'CPC from' }), 'much')
     await user.click(screen.getByRole('button', { name: 'Gather' }))
     expect(screen.getByText('"much" is not a number')).toBeTruthy()
-    expect(asked).toEqual([])
+    expect(requests).toEqual([])
     await user.clear(screen.getByRole('textbox', { name: 'CPC from' }))
     await user.type(screen.getByRole('textbox', { name: 'CPC from' }), '0,5')
     await user.type(screen.getByRole('textbox', { name: /Words to leave out/ }), 'used, second hand,')
     await user.click(screen.getByRole('button', { name: 'Gather' }))
-    await waitFor(() => expect(asked).toHaveLength(1))
-    expect(asked[0]!.body.conditions).toMatchObject({ cpc: 0.5, searches: null, leaveOut: ['used', 'second hand'] })
+    await waitFor(() => expect(requests).toHaveLength(1))
+    expect(requests[0]!.body.conditions).toMatchObject({ cpc: 0.5, searches: null, leaveOut: ['used', 'second hand'] })
   })
   test('without a seed nothing is asked, and a refusal leaves what was typed', async () => {
-    const { user, asked } = showScreen(<SeedForm onStarted={() => undefined} />, [
+    const { user, requests } = showScreen(<SeedForm onStarted={() => undefined} />, [
       answer(startGathering, () => new Error('A seed may have 2,000 characters')),
     ])
     await user.click(screen.getByRole('button', { name: 'Gather' }))
     expect(screen.getByText('Type a seed first')).toBeTruthy()
-    expect(asked).toEqual([])
+    expect(requests).toEqual([])
     const box = screen.getByRole('textbox', { name: 'Seeds, one a line' })
     await user.type(box, 'kick wheel{Enter}')
     expect(await screen.findByText('A seed may have 2,000 characters')).toBeTruthy()
@@ -100,7 +100,7 @@ describe('the path of seeds', () => {
   const list = [
     gathering(1, 'kiln', {
       dropped: { 'words left out': 40 },
-      short: [{ what: 'ideas', given: 12, asked: 200 }],
+      short: [{ what: 'ideas', given: 12, requested: 200 }],
       conditions: { ...conditions, leaveOut: ['used'], searches: 100 },
     }),
     gathering(2, 'raku kiln', { parentId: 1, warnings: [{ what: 'Completions: no answer within 20 s', times: 2 }] }),
@@ -125,7 +125,7 @@ describe('the path of seeds', () => {
     expect(kiln).toContain('Only 12 ideas of 200 asked for: there are no more')
   })
   test('pruned seeds are out of sight until asked for, and come back', async () => {
-    const { user, asked } = showScreen(
+    const { user, requests } = showScreen(
       <SeedTree chosen={[]} onChoose={() => undefined} />,
       [answer(listGatherings, () => list), answer(pruneGathering, () => ({ gatherings: 1, actId: 71 }))],
       '/1',
@@ -134,7 +134,7 @@ describe('the path of seeds', () => {
     await user.click(await screen.findByRole('button', { name: '1 pruned' }))
     await user.click(screen.getByRole('button', { name: 'Put kiln shelves back' }))
     expect(await screen.findByText('"kiln shelves" is back on the path')).toBeTruthy()
-    expect(asked.find(({ spec }) => spec === pruneGathering)!.body).toEqual({ pruned: false })
+    expect(requests.find(({ spec }) => spec === pruneGathering)!.body).toEqual({ pruned: false })
   })
   test('one is chosen by a click, several with Ctrl, and a click on the only one chooses all', async () => {
     const choose = vi.fn()
@@ -155,7 +155,7 @@ describe('the path of seeds', () => {
   })
   test('pruning the chosen one chooses all, and can be undone', async () => {
     const choose = vi.fn()
-    const { user, asked, undone } = showScreen(
+    const { user, requests, undone } = showScreen(
       <SeedTree chosen={[2]} onChoose={choose} />,
       [answer(listGatherings, () => list), answer(pruneGathering, () => ({ gatherings: 1, actId: 71 }))],
       '/1',
@@ -164,7 +164,7 @@ describe('the path of seeds', () => {
     await user.click(await screen.findByRole('button', { name: 'Prune raku kiln' }))
     await user.click(await screen.findByRole('button', { name: 'Undo' }))
     expect(choose).toHaveBeenCalledWith(null)
-    expect(asked.filter(({ spec }) => spec === pruneGathering).map(each => each.body.pruned)).toEqual([true])
+    expect(requests.filter(({ spec }) => spec === pruneGathering).map(each => each.body.pruned)).toEqual([true])
     await waitFor(() => expect(undone()).toEqual([71]))
   })
 })
@@ -240,7 +240,7 @@ describe('panels beside the list', () => {
     expect(where()).toEqual([other])
   })
   test('a label is shown by its name, renamed and removed, and comes back with its keywords', async () => {
-    const { user, where, asked, undone } = showPanels()
+    const { user, where, requests, undone } = showPanels()
     await user.click(await screen.findByRole('button', { name: /^Clay/ }))
     expect(where()).toEqual([{ column: 'labels', op: 'any', value: ['Clay'] }])
     await user.click(screen.getByRole('button', { name: 'Change Labels' }))
@@ -252,6 +252,6 @@ describe('panels beside the list', () => {
     expect(await screen.findByText('"Clay" is removed; its keywords stay')).toBeTruthy()
     await user.click(screen.getAllByRole('button', { name: 'Undo', hidden: true }).at(-1)!)
     await waitFor(() => expect(undone()).toEqual([73]))
-    expect(asked.filter(({ spec }) => spec === renameList).map(each => each.body)).toEqual([{ name: 'Earth' }])
+    expect(requests.filter(({ spec }) => spec === renameList).map(each => each.body)).toEqual([{ name: 'Earth' }])
   })
 })

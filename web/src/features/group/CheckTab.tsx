@@ -18,8 +18,8 @@ const step = 100
 export function CheckTab({ groupings, grouping }: { groupings: readonly Grouping[]; grouping: Grouping }) {
   const { one } = useGrouping(grouping)
   const [params, change] = useAddress()
-  const asked = Number(params.get('threshold'))
-  const threshold = Number.isInteger(asked) && asked >= 1 && asked <= 9 ? asked : undefined
+  const wanted = Number(params.get('threshold'))
+  const threshold = Number.isInteger(wanted) && wanted >= 1 && wanted <= 9 ? wanted : undefined
   const { data, error } = useEndpoint(
     checkGrouping,
     { ...one, ...(threshold === undefined ? {} : { threshold }) },

@@ -209,8 +209,8 @@ function show(path: string, more: ReturnType<typeof answer>[] = []) {
     path,
   )
 }
-const bodyOf = (asked: Array<{ spec: object; body: Record<string, unknown> }>, spec: object) =>
-  asked.find(each => each.spec === spec)?.body
+const bodyOf = (requests: Array<{ spec: object; body: Record<string, unknown> }>, spec: object) =>
+  requests.find(each => each.spec === spec)?.body
 
 describe('themes', () => {
   test('stand with their sums, unknown ones told as such, under the number of them all', async () => {
@@ -226,7 +226,7 @@ describe('themes', () => {
     expect(within(head).getByRole('link', { name: '2 pairs of your pages compete' })).toBeTruthy()
   })
   test('of another threshold are looked at by arrow key, and kept by a button', async () => {
-    const { user, asked } = show('/1/group')
+    const { user, requests } = show('/1/group')
     const slider = await screen.findByRole('slider', { name: 'Shared pages asked for' })
     expect(slider.getAttribute('aria-valuetext')).toBe('4 shared pages: 6 themes, 60% of the searches in one')
     slider.focus()
@@ -235,7 +235,7 @@ describe('themes', () => {
     await waitFor(() => expect(sheetRows()).toHaveLength(1))
     expect(document.querySelector('.headline')!.textContent).toBe('1')
     await user.click(screen.getByRole('button', { name: 'Keep these themes' }))
-    await waitFor(() => expect(bodyOf(asked, chooseThemes)).toMatchObject({ threshold: 5, method: 'lead' }))
+    await waitFor(() => expect(bodyOf(requests, chooseThemes)).toMatchObject({ threshold: 5, method: 'lead' }))
     await waitFor(() => expect(sheetRows()).toHaveLength(2))
   })
   test('that no keyword has results for cannot be chosen', async () => {
@@ -247,33 +247,33 @@ describe('themes', () => {
     expect((screen.getByRole('button', { name: 'Look at 9 shared pages' }) as HTMLButtonElement).disabled).toBe(true)
   })
   test('go on pages with P, are tracked with T, named with R and merged with M', async () => {
-    const { user, asked } = show('/1/group')
+    const { user, requests } = show('/1/group')
     await screen.findByText('glaze kit')
     sheetRows()[0]!.focus()
     await user.keyboard('p')
     await screen.findByText('3 keywords put on 1 page; 1 was on another page')
-    expect(bodyOf(asked, planThemes)).toMatchObject({ themeIds: [1] })
+    expect(bodyOf(requests, planThemes)).toMatchObject({ themeIds: [1] })
     await user.keyboard('t')
-    await waitFor(() => expect(bodyOf(asked, trackKeywords)).toMatchObject({ keywordIds: [11], tracked: true }))
+    await waitFor(() => expect(bodyOf(requests, trackKeywords)).toMatchObject({ keywordIds: [11], tracked: true }))
     sheetRows()[0]!.focus()
     await user.keyboard('r')
     await user.type(await screen.findByLabelText('Name'), 'Wheels{Enter}')
-    await waitFor(() => expect(bodyOf(asked, changeTheme)).toMatchObject({ name: 'Wheels' }))
+    await waitFor(() => expect(bodyOf(requests, changeTheme)).toMatchObject({ name: 'Wheels' }))
     sheetRows()[0]!.focus()
     await user.keyboard('m')
     await user.type(await screen.findByLabelText('Theme'), 'gla{Enter}')
     await user.click(screen.getByRole('button', { name: 'Merge' }))
-    await waitFor(() => expect(bodyOf(asked, mergeThemes)).toMatchObject({ themeId: 2, themeIds: [1] }))
+    await waitFor(() => expect(bodyOf(requests, mergeThemes)).toMatchObject({ themeId: 2, themeIds: [1] }))
   })
   test('unfold to what each keyword shares; a keyword moves by M, by its box, and by being dragged', async () => {
-    const { user, asked } = show('/1/group?open=1')
+    const { user, requests } = show('/1/group?open=1')
     await screen.findByText('The lead’s first page'.replace('’', "'"), { exact: false })
     expect(screen.getAllByRole('img', { name: "Shows the lead's results 1, 2" })).toHaveLength(2)
     expect(screen.getByText('no result page')).toBeTruthy()
     expect(screen.getByText(/It stands for 2 of its 3 keywords/)).toBeTruthy()
     await user.click(screen.getByRole('checkbox', { name: 'Choose cheap pottery wheel' }))
     await user.click(screen.getByRole('button', { name: 'Let go' }))
-    await waitFor(() => expect(bodyOf(asked, moveToTheme)).toMatchObject({ keywordIds: [11], alone: true }))
+    await waitFor(() => expect(bodyOf(requests, moveToTheme)).toMatchObject({ keywordIds: [11], alone: true }))
     const dragged: Record<string, string> = {}
     const dataTransfer = {
       setData: (type: string, text: string) => {
@@ -285,15 +285,17 @@ describe('themes', () => {
     fireEvent.drop(sheetRows().find(row => row.textContent!.startsWith('glaze kit'))!, { dataTransfer })
     await screen.findByText('1 keyword moved to "glaze kit"')
     await user.click(screen.getAllByRole('button', { name: 'Keep it as a keyword' })[1]!)
-    await waitFor(() => expect(bodyOf(asked, keepPhrases)).toMatchObject({ phrases: ['which wheel is best'] }))
+    await waitFor(() => expect(bodyOf(requests, keepPhrases)).toMatchObject({ phrases: ['which wheel is best'] }))
   })
   test('are made without pages of sites that somebody names', async () => {
-    const { user, asked } = show('/1/group', [answer(changeGrouping, () => done)])
+    const { user, requests } = show('/1/group', [answer(changeGrouping, () => done)])
     await screen.findByText('glaze kit')
     await user.click(screen.getByRole('button', { name: 'More' }))
     await user.click(await screen.findByRole('menuitem', { name: 'Leave pages of sites out …' }))
     await user.type(await screen.findByLabelText('Domains, with commas between'), 'Bazaar.example, wiki.example{Enter}')
-    await waitFor(() => expect(bodyOf(asked, changeGrouping)).toEqual({ leftOut: ['bazaar.example', 'wiki.example'] }))
+    await waitFor(() =>
+      expect(bodyOf(requests, changeGrouping)).toEqual({ leftOut: ['bazaar.example', 'wiki.example'] }),
+    )
   })
   test('are being made: it says so', async () => {
     const waiting = { ...grouping, groupedAt: null, themes: 0, grouped: 0, jobState: 'running' }
@@ -313,13 +315,13 @@ describe('themes', () => {
 
 describe('keywords', () => {
   test('alone ones join the nearest theme with A; a family counts once in the foot', async () => {
-    const { user, asked } = show('/1/group?see=keywords')
+    const { user, requests } = show('/1/group?see=keywords')
     await screen.findByText('kiln shelf')
     const row = sheetRows().find(each => each.textContent!.includes('kiln shelf'))!
     expect(row.textContent).toContain('alone')
     row.focus()
     await user.keyboard('a')
-    await waitFor(() => expect(bodyOf(asked, moveToTheme)).toMatchObject({ keywordIds: [30], themeId: 2 }))
+    await waitFor(() => expect(bodyOf(requests, moveToTheme)).toMatchObject({ keywordIds: [30], themeId: 2 }))
     await waitFor(() => expect(footText()).toContain('1,200 searches/mo'))
   })
   test('are exported a line each with theme, lead and what they share', async () => {
@@ -356,7 +358,7 @@ test('pages that compete stand with the one that should have the theme', async (
 })
 
 test('a check moves what does not belong and merges what competes', async () => {
-  const { user, asked } = show('/1/group?see=check', [
+  const { user, requests } = show('/1/group?see=check', [
     answer(checkGrouping, () => ({
       threshold: 4,
       agreement: 0.62,
@@ -380,9 +382,9 @@ test('a check moves what does not belong and merges what competes', async () => 
     })),
   ])
   await user.click(await screen.findByRole('button', { name: 'Move it there: glaze for wheels' }))
-  await waitFor(() => expect(bodyOf(asked, moveToTheme)).toMatchObject({ keywordIds: [11], themeId: 2 }))
+  await waitFor(() => expect(bodyOf(requests, moveToTheme)).toMatchObject({ keywordIds: [11], themeId: 2 }))
   await user.click(screen.getByRole('button', { name: 'Merge these: glaze kit into pottery wheel' }))
-  await waitFor(() => expect(bodyOf(asked, mergeThemes)).toMatchObject({ themeId: 1, themeIds: [2] }))
+  await waitFor(() => expect(bodyOf(requests, mergeThemes)).toMatchObject({ themeId: 1, themeIds: [2] }))
   expect(screen.getByText(/1 keyword without a result page is left out/)).toBeTruthy()
 })
 
@@ -413,7 +415,7 @@ test('two groupings side by side tell what split, merged and moved', async () =>
 })
 
 test('without a grouping it says what grouping is for; what it would take is said before it begins', async () => {
-  const { user, asked } = show('/1/group', [
+  const { user, requests } = show('/1/group', [
     answer(listGroupings, () => []),
     answer(getTrail, () => ({ found: 9, kept: 6, weighed: 0, themes: 0, planned: 0, pages: 0, tracked: 0 })),
     answer(listLists, () => []),
@@ -430,6 +432,6 @@ test('without a grouping it says what grouping is for; what it would take is sai
   await screen.findByText(/4 result pages would be fetched, one request each; at most 1,000 a day may be/)
   await user.click(screen.getByRole('button', { name: 'Group' }))
   await waitFor(() =>
-    expect(bodyOf(asked, createGrouping)).toMatchObject({ from: { kind: 'kept' }, oldestDays: 30, compared: 20 }),
+    expect(bodyOf(requests, createGrouping)).toMatchObject({ from: { kind: 'kept' }, oldestDays: 30, compared: 20 }),
   )
 })

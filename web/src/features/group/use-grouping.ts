@@ -19,8 +19,8 @@ export function useGroupings() {
   const { site, market } = useSite()
   const [params] = useAddress()
   const { data, error } = useEndpoint(listGroupings, { siteId: site.id, marketId: market.id })
-  const asked = Number(params.get('grouping'))
-  const grouping = data?.find(each => each.id === asked) ?? data?.find(each => each.current) ?? data?.[0] ?? null
+  const wanted = Number(params.get('grouping'))
+  const grouping = data?.find(each => each.id === wanted) ?? data?.find(each => each.current) ?? data?.[0] ?? null
   return { groupings: data, grouping, error }
 }
 

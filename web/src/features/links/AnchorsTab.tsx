@@ -34,8 +34,8 @@ const longestPhrase = 200
 export function AnchorsTab({ targets, setRivals }: ReturnType<typeof useCompared>) {
   const { site, market } = useSite()
   const act = useAct()
-  const { target, asked } = useLinks(targets)
-  const { data, error } = useFirstRows(listTargetAnchors, { ...asked, target })
+  const { target, scope } = useLinks(targets)
+  const { data, error } = useFirstRows(listTargetAnchors, { ...scope, target })
   const batch = useMemo(() => (data ? anchorBatch(data.rows) : null), [data])
   const source = useRowsInWorker(anchorSpecs, batch)
   const state = useSheetState('-sites')

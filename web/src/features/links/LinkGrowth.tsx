@@ -12,8 +12,8 @@ const spans = { '13': '13 weeks', '26': 'half a year', '52': 'one year', '104': 
 /** Linking sites over time, those of each compared site in its colour; below what the first gained and lost week by week. */
 export function LinkGrowth({ figures }: { figures: readonly LinkFigures[] }) {
   const [params, change] = useAddress()
-  const asked = params.get('weeks') ?? '52'
-  const span = Number(asked in spans ? asked : '52')
+  const wanted = params.get('weeks') ?? '52'
+  const span = Number(wanted in spans ? wanted : '52')
   const known = figures.filter(each => each.known && each.weeks.length)
   if (!known.length) return null
   const weeks = known[0]!.weeks.slice(-span).map(each => each.week)

@@ -30,12 +30,12 @@ const views = [
 
 /** The sites that link to a site, host, folder or page, followed ones of the highest standing first. */
 export function LinkingSitesTab({ targets, setRivals }: ReturnType<typeof useCompared>) {
-  const { target, asked } = useLinks(targets)
+  const { target, scope } = useLinks(targets)
   const beside = targets.flatMap(text => {
     const domain = readTarget(text)?.domain
     return domain && domain !== readTarget(target)?.domain ? [domain] : []
   })
-  const { data, error, coming } = useFirstRows(listLinkingSites, { ...asked, target, beside })
+  const { data, error, coming } = useFirstRows(listLinkingSites, { ...scope, target, beside })
   const batch = useMemo(() => (data ? linkingSiteBatch(data.rows) : null), [data])
   const source = useRowsInWorker(linkingSiteSpecs, batch)
   // In the order in which they come.

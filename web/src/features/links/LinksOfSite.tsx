@@ -13,8 +13,8 @@ const mostShown = 5
 export function LinksOfSite({ domain, target }: { domain: string; target: string }) {
   const { site, market } = useSite()
   const [params] = useAddress()
-  const { asked, age } = useLinks([target])
-  const { data, error } = useEndpoint(listTargetLinks, { ...asked, target, from: domain, most: mostShown })
+  const { scope, age } = useLinks([target])
+  const { data, error } = useEndpoint(listTargetLinks, { ...scope, target, from: domain, most: mostShown })
   if (!data) return <Waiting error={error} />
   const all = new URLSearchParams(params)
   all.set('market', String(market.id))

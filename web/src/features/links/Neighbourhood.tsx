@@ -10,8 +10,8 @@ const NeighbourPicture = lazy(() => import('./NeighbourPicture.tsx'))
 
 /** The best linking sites and the links among them, as a picture and in words; networks that look made stand out. */
 export function Neighbourhood({ target }: { target: string }) {
-  const { asked } = useLinks([target])
-  const { data, error } = useEndpoint(readNeighbourhood, { ...asked, target })
+  const { scope } = useLinks([target])
+  const { data, error } = useEndpoint(readNeighbourhood, { ...scope, target })
   if (!data) return <Waiting error={error} />
   if (data.sites.length < 2) return null
   const degree = data.sites.map(

@@ -17,8 +17,8 @@ import { lostDays, useLinks } from './use-links.ts'
 
 /** How strong, from whom, how natural and how growing the links to a site are; the compared ones stand beside. */
 export function ProfileTab({ targets, setRivals }: ReturnType<typeof useCompared>) {
-  const { asked, age } = useLinks(targets)
-  const { data, error } = useEndpoint(readLinkFigures, { ...asked, targets: [...targets] }, { keep: true })
+  const { scope, age } = useLinks(targets)
+  const { data, error } = useEndpoint(readLinkFigures, { ...scope, targets: [...targets] }, { keep: true })
   const first = data?.figures[0]
   const says = [
     age === 'there'

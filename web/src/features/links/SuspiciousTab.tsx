@@ -27,9 +27,9 @@ const doubtful = 0.8
 export function SuspiciousTab({ targets, setRivals }: ReturnType<typeof useCompared>) {
   const { site } = useSite()
   const show = useShowDialog()
-  const { target, asked, own } = useLinks(targets)
+  const { target, scope, own } = useLinks(targets)
   const acts = useLinkActs()
-  const { data, error } = useEndpoint(listLinkingSites, { ...asked, target })
+  const { data, error } = useEndpoint(listLinkingSites, { ...scope, target })
   const { data: disavowed } = useEndpoint(listDisavowed, { siteId: site.id })
   const networks = groupNetworks(data?.rows ?? [])
   const doubts = (data?.rows ?? []).filter(

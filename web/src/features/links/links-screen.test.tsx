@@ -445,9 +445,9 @@ describe('prospects', () => {
   })
   test('stand on a board by state, and are moved by choosing another', async () => {
     const { user, bodies } = show('&see=prospects&as=board', answers())
-    const asked = await screen.findByRole('region', { name: 'asked' })
-    expect(within(asked).getByText('Wrote to them')).toBeTruthy()
-    await user.click(within(asked).getByRole('combobox'))
+    const requests = await screen.findByRole('region', { name: 'asked' })
+    expect(within(requests).getByText('Wrote to them')).toBeTruthy()
+    await user.click(within(requests).getByRole('combobox'))
     await user.click(await screen.findByRole('option', { name: 'promised' }))
     await waitFor(() => expect(bodies(changeProspect)).toEqual([{ version: 1, state: 'promised' }]))
   })

@@ -11,7 +11,7 @@ export function useLinks(targets: readonly string[]) {
   const { site } = useSite()
   const [params] = useAddress()
   const target = useTarget(targets)
-  const asked = params.get('age') as LinkAge
-  const age: LinkAge = linkAges.includes(asked) ? asked : 'there'
-  return { target, age, asked: { siteId: site.id, age, days: lostDays }, own: target === site.domain }
+  const scope = params.get('age') as LinkAge
+  const age: LinkAge = linkAges.includes(scope) ? scope : 'there'
+  return { target, age, scope: { siteId: site.id, age, days: lostDays }, own: target === site.domain }
 }

@@ -9,7 +9,7 @@ const list = answer(listLists, () => [{ id: 5, kind: 'shortlist' as const, name:
 
 test('keywords are put on a list; undo takes back that act', async () => {
   const onClose = vi.fn()
-  const { user, asked, undone } = showScreen(<PutOnListDialog ids={[3, 4]} onClose={onClose} />, [
+  const { user, requests, undone } = showScreen(<PutOnListDialog ids={[3, 4]} onClose={onClose} />, [
     list,
     answer(changeList, () => ({ changed: [4], actId: 12 })),
   ])
@@ -18,7 +18,7 @@ test('keywords are put on a list; undo takes back that act', async () => {
   expect(await screen.findByText('1 keyword put on "Winter"')).toBeTruthy()
   await user.click(await screen.findByRole('button', { name: 'Undo', hidden: true }))
   await waitFor(() => expect(undone()).toEqual([12]))
-  const changes = asked.filter(({ spec }) => spec === changeList)
+  const changes = requests.filter(({ spec }) => spec === changeList)
   expect(changes.map(each => each.body)).toEqual([{ keywordIds: [3, 4], on: true }])
   expect(changes[0]!.url).toContain('/lists/5/')
 })

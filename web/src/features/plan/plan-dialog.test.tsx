@@ -20,7 +20,7 @@ const show = (props: Partial<Parameters<typeof PlanDialog>[0]> = {}, pages = [ma
     '/1/plan',
     { rows } as never,
   )
-  const bodies = (spec: object) => shown.asked.filter(each => each.spec === spec).map(each => each.body)
+  const bodies = (spec: object) => shown.requests.filter(each => each.spec === spec).map(each => each.body)
   return { ...shown, onClose, bodies }
 }
 const put = () => screen.getByRole('button', { name: 'Put on page' })

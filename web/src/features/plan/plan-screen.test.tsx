@@ -62,7 +62,7 @@ const show = (pages: PlannedPage[] | Error = [kilns, late, idea]) => {
 const row = async (title: string): Promise<HTMLElement> => (await screen.findByTitle(title)).closest('.sheet-row')!
 
 test('the menu of a page tracks its keywords, sets its state and removes it', async () => {
-  const { user, bodies, asked } = show()
+  const { user, bodies, requests } = show()
   const open = async () => user.pointer({ target: await row('Choosing a kiln'), keys: '[MouseRight]' })
   await open()
   expect(await screen.findByRole('menuitem', { name: 'State: Idea' })).toBeTruthy()
@@ -74,7 +74,7 @@ test('the menu of a page tracks its keywords, sets its state and removes it', as
   await waitFor(() => expect(bodies(changePage)).toEqual([{ version: kilns.version, state: 'published' }]))
   await open()
   await user.click(screen.getByRole('menuitem', { name: 'Remove from the plan' }))
-  await waitFor(() => expect(asked.filter(each => each.spec === removePage)).toHaveLength(1))
+  await waitFor(() => expect(requests.filter(each => each.spec === removePage)).toHaveLength(1))
 })
 
 describe('planned pages', () => {
@@ -186,10 +186,10 @@ describe('an unfolded page', () => {
     expect(bodies(trackKeywords)).toEqual([{ keywordIds: [12], tracked: true }])
   })
   test('a page that is removed comes back by undo', async () => {
-    const { user, asked, undone } = await open()
+    const { user, requests, undone } = await open()
     await user.click(screen.getByRole('button', { name: 'Remove page' }))
     await user.click(await screen.findByRole('button', { name: 'Undo' }))
     await waitFor(() => expect(undone()).toEqual([42]))
-    expect(asked.find(({ spec }) => spec === removePage)!.url).toContain('/pages/4')
+    expect(requests.find(({ spec }) => spec === removePage)!.url).toContain('/pages/4')
   })
 })

@@ -39,8 +39,8 @@ export function OverTimeTab({ targets, setRivals }: ReturnType<typeof useCompare
   const { site, market } = useSite()
   const [params, change] = useAddress()
   const show = useShowDialog()
-  const asked = params.get('figure') ?? 'visits'
-  const figure: Figure = asked in figures ? (asked as Figure) : 'visits'
+  const wanted = params.get('figure') ?? 'visits'
+  const figure: Figure = wanted in figures ? (wanted as Figure) : 'visits'
   const { data, error } = useEndpoint(
     listRivalMonths,
     { siteId: site.id, marketId: market.id, targets },

@@ -577,7 +577,7 @@ describe('own pages', () => {
 describe('sweeps', () => {
   test('say what they ask of the engine, and are set and begun', async () => {
     const part = { rhythm: null, nextAt: null, lastAt: null, wasLate: false, lastError: null }
-    const { user, bodies, asked } = show('/1/rivals?with=claycorner.example', [
+    const { user, bodies, requests } = show('/1/rivals?with=claycorner.example', [
       answer(listSweeps, () => ({
         timeZone: 'UTC',
         mostSearched: 2_000,
@@ -598,6 +598,6 @@ describe('sweeps', () => {
     await waitFor(() => expect(bodies(setSweep)).toEqual([{ rhythm: { every: 'week', hour: 5, weekday: 1 } }]))
     await user.click(within(dialog).getByRole('button', { name: 'Begin now: weekly part' }))
     await waitFor(() => expect(bodies(startSweep)).toHaveLength(1))
-    expect(asked.find(each => each.spec === startSweep)!.url).toMatch(/\/rivals\/sweeps\/1\/weekly$/)
+    expect(requests.find(each => each.spec === startSweep)!.url).toMatch(/\/rivals\/sweeps\/1\/weekly$/)
   })
 })

@@ -14,13 +14,13 @@ const typingMs = 300
  */
 export function useRanked(target: string, state: SheetState) {
   const { site, market } = useSite()
-  const asked = { siteId: site.id, marketId: market.id, target }
-  const first = useEndpoint(listRankedKeywords, { ...asked, most: firstRows })
+  const input = { siteId: site.id, marketId: market.id, target }
+  const first = useEndpoint(listRankedKeywords, { ...input, most: firstRows })
   const total = first.data?.total ?? 0
   const sifted = useRested({ where: state.where.map(conditionText), sort: sortText(state.sort) })
   const all = useEndpoint(
     listRankedKeywords,
-    total > mostListed ? { ...asked, where: sifted.where, sort: sifted.sort } : asked,
+    total > mostListed ? { ...input, where: sifted.where, sort: sifted.sort } : input,
     { enabled: total > firstRows, keep: true },
   )
   const rest = all.data?.target === target ? all.data : undefined

@@ -44,7 +44,7 @@ const button = (name: string) => screen.findByRole('button', { name })
 
 describe('crawls', () => {
   test('are started for sites that were chosen or typed, with a limit that is a number', async () => {
-    const { user, asked } = show([])
+    const { user, requests } = show([])
     expect(await screen.findByText(/No site was crawled yet/)).toBeTruthy()
     const start = await button('Crawl')
     expect(start).toHaveProperty('disabled', true)
@@ -58,7 +58,7 @@ describe('crawls', () => {
     await user.type(most, '80')
     await user.click(start)
     await screen.findByText('Crawling glazeworks.example')
-    expect(asked.find(({ spec }) => spec === startCrawl)!.body).toMatchObject({
+    expect(requests.find(({ spec }) => spec === startCrawl)!.body).toMatchObject({
       domains: ['glazeworks.example', 'handsandhearth.example'],
       mostPages: 80,
     })
@@ -90,10 +90,10 @@ describe('crawls', () => {
     expect(screen.queryByText('it answered with status 500')).toBeNull()
   })
   test('under way can be stopped where they stand', async () => {
-    const { user, asked } = show([crawl({ state: 'running', jobId: 5 })], [job()])
+    const { user, requests } = show([crawl({ state: 'running', jobId: 5 })], [job()])
     await user.click(await button('Pause'))
     await user.click(await button('Cancel'))
-    const acts = asked.filter(({ spec }) => spec === actOnJob)
+    const acts = requests.filter(({ spec }) => spec === actOnJob)
     expect(acts.map(({ url, body }) => [url, body.action])).toEqual([
       ['/api/jobs/5/action', 'pause'],
       ['/api/jobs/5/action', 'cancel'],

@@ -92,17 +92,17 @@ describe('the link graph', () => {
     )
   })
   test('links are loaded and standing is computed when that is asked for', async () => {
-    const { user, asked } = show(state())
+    const { user, requests } = show(state())
     await user.click(await screen.findByRole('button', { name: 'Load links from the feeds' }))
     expect(await screen.findByText(/Loading links to 50 sites/)).toBeTruthy()
     await user.click(screen.getByRole('button', { name: 'Compute standing now' }))
-    await waitFor(() => expect(asked.some(({ spec }) => spec === rankLinks)).toBe(true))
+    await waitFor(() => expect(requests.some(({ spec }) => spec === rankLinks)).toBe(true))
   })
   test('without links there is nothing to compute, and no standing is made up', async () => {
-    const { asked } = show(state({ links: 0, pages: 0, sites: 0, snapshot: null }))
+    const { requests } = show(state({ links: 0, pages: 0, sites: 0, snapshot: null }))
     expect((await screen.findByText(/Standing was not computed yet/)).textContent).toContain('0 links')
     expect(screen.getByRole('button', { name: 'Compute standing now' })).toHaveProperty('disabled', true)
-    expect(asked.some(({ spec }) => spec === readStandings)).toBe(false)
+    expect(requests.some(({ spec }) => spec === readStandings)).toBe(false)
   })
 })
 

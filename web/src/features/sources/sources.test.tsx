@@ -62,7 +62,7 @@ describe('sources', () => {
   })
   test('the limit a day is changed in its place; empty takes it away, Escape leaves it', async () => {
     let mostADay: number | null = 500
-    const { user, asked } = showScreen(<SourceTable />, [
+    const { user, requests } = showScreen(<SourceTable />, [
       answer(listSources, () => [source({ mostADay })]),
       answer(limitSource, ({ body }) => {
         mostADay = body.mostADay as number | null
@@ -80,7 +80,7 @@ describe('sources', () => {
     await user.clear(screen.getByRole('spinbutton'))
     await user.keyboard('{Enter}')
     await screen.findByRole('button', { name: 'no limit' })
-    expect(asked.filter(({ spec }) => spec === limitSource).map(({ body }) => body.mostADay)).toEqual([2500, null])
+    expect(requests.filter(({ spec }) => spec === limitSource).map(({ body }) => body.mostADay)).toEqual([2500, null])
   })
   test('an error of the server is said', async () => {
     showScreen(<SourceTable />, [answer(listSources, () => new Error('The site is gone'))])
@@ -98,7 +98,7 @@ describe('vetted sites', () => {
         linksTo: null as number | null,
       },
     ]
-    const { user, asked, undone } = showScreen(<VettedSites />, [
+    const { user, requests, undone } = showScreen(<VettedSites />, [
       answer(listVetted, () => list),
       answer(vetSite, ({ url, body }) => {
         const domain = url.split('/').at(-1)!
@@ -117,7 +117,7 @@ describe('vetted sites', () => {
     await screen.findByText('2 vetted sites')
     await user.click(screen.getByLabelText('Vouch for tarrowcollege.example no longer'))
     await screen.findByText('1 vetted site')
-    expect(asked.filter(({ spec }) => spec === vetSite).map(({ body }) => body)).toEqual([{ kind: 'directory' }])
+    expect(requests.filter(({ spec }) => spec === vetSite).map(({ body }) => body)).toEqual([{ kind: 'directory' }])
     await user.click((await screen.findAllByText('Undo')).at(-1)!)
     await waitFor(() => expect(undone()).toEqual([62]))
   })

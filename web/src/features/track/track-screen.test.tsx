@@ -104,19 +104,19 @@ describe('tracked keywords', () => {
     expect(footText()).toContain('unknown visits/mo')
   })
   test('are compared with another day, which the address tells', async () => {
-    const { user, asked } = show()
+    const { user, requests } = show()
     await line('slip')
     await user.click(screen.getByRole('combobox', { name: 'Compare with' }))
     await user.click(await screen.findByRole('option', { name: 'Compare with 30 days before' }))
     await waitFor(() =>
-      expect(asked.filter(({ spec }) => spec === listPositions).map(each => each.url.split('compareDays=')[1])).toEqual(
-        ['7', '30'],
-      ),
+      expect(
+        requests.filter(({ spec }) => spec === listPositions).map(each => each.url.split('compareDays=')[1]),
+      ).toEqual(['7', '30']),
     )
   })
   test('the range of the pictures is asked of the server', async () => {
-    const { asked } = show(four, '/1/track?days=180')
-    await waitFor(() => expect(asked.find(({ spec }) => spec === listVisibility)?.url).toContain('days=180'))
+    const { requests } = show(four, '/1/track?days=180')
+    await waitFor(() => expect(requests.find(({ spec }) => spec === listVisibility)?.url).toContain('days=180'))
   })
   test('what the pictures show can be read as tables, unknown as a word', async () => {
     visible = [

@@ -91,11 +91,11 @@ describe('the history of a keyword', () => {
     expect(screen.queryByText(/\/other/)).toBeNull()
   })
   test('another range is asked of the server', async () => {
-    const { user, asked } = showScreen(<HistoryDetails keywordId={7} />, [answer(keywordHistory, () => history)])
+    const { user, requests } = showScreen(<HistoryDetails keywordId={7} />, [answer(keywordHistory, () => history)])
     await user.click(await screen.findByRole('button', { name: '30 days' }))
     expect((await screen.findByRole('button', { name: '30 days' })).getAttribute('aria-pressed')).toBe('true')
     await screen.findByTestId('chart')
-    expect(asked.map(each => each.url.split('days=')[1])).toEqual(['400', '30'])
+    expect(requests.map(each => each.url.split('days=')[1])).toEqual(['400', '30'])
   })
   test('a keyword that was never checked says how it would be', async () => {
     showScreen(<HistoryDetails keywordId={7} />, [

@@ -15,7 +15,7 @@ export function PredictionsSection({ engine, device }: { engine: string; device:
     <section aria-labelledby="predictions-title" style={{ maxWidth: 900 }}>
       <h2 id="predictions-title">Pages you published</h2>
       {error && <p className="fall">{error.message}</p>}
-      {data && <PredictionsSaid predictions={data} siteId={site.id} />}
+      {data && <PredictionsTable predictions={data} siteId={site.id} />}
     </section>
   )
 }
@@ -27,7 +27,7 @@ const verdicts: Record<Predictions['sum']['verdict'], string> = {
   hopeful: 'That is less than luck explains: for your pages the chances are too hopeful.',
 }
 
-export function PredictionsSaid({ predictions: { rows, sum }, siteId }: { predictions: Predictions; siteId: number }) {
+export function PredictionsTable({ predictions: { rows, sum }, siteId }: { predictions: Predictions; siteId: number }) {
   const waiting = rows.filter(row => row.state === 'waiting')
   const unseen = rows.filter(row => row.state === 'unseen')
   if (!rows.length)

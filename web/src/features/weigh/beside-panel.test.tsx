@@ -81,12 +81,12 @@ const judge = { name: 'Judge it' }
 
 describe('a page put beside a result page', () => {
   test('the own ranking page is proposed; what it lacks comes with its gain, what is not known with a word', async () => {
-    const { user, asked } = showScreen(<BesidePanel page={page('https://kilnandtide.example/kilns')} />, [
+    const { user, requests } = showScreen(<BesidePanel page={page('https://kilnandtide.example/kilns')} />, [
       answer(putPageBeside, () => found()),
     ])
     await user.click(screen.getByRole('button', judge))
     await screen.findByText('about 12')
-    expect(asked[0]!.body).toMatchObject({ marketId: 1, url: 'https://kilnandtide.example/kilns' })
+    expect(requests[0]!.body).toMatchObject({ marketId: 1, url: 'https://kilnandtide.example/kilns' })
     const lacks = within(screen.getByText('What would help').nextElementSibling as HTMLElement)
       .getAllByRole('listitem')
       .map(item => item.textContent)
@@ -100,7 +100,7 @@ describe('a page put beside a result page', () => {
     expect(screen.getByText(/The engine sees less in it/)).toBeTruthy()
   })
   test('nothing can be asked before something is typed, and a draft is sent as a draft', async () => {
-    const { user, asked } = showScreen(<BesidePanel page={page(null)} />, [
+    const { user, requests } = showScreen(<BesidePanel page={page(null)} />, [
       answer(putPageBeside, () => found({ address: null, ranksAt: null })),
     ])
     expect(screen.getByRole('button', judge)).toHaveProperty('disabled', true)
@@ -108,7 +108,7 @@ describe('a page put beside a result page', () => {
     await user.type(screen.getByRole('textbox', { name: 'Draft' }), 'Kilns for home')
     await user.click(screen.getByRole('button', judge))
     await screen.findByText('about 12')
-    expect(asked[0]!.body).toEqual({ marketId: 1, draft: 'Kilns for home' })
+    expect(requests[0]!.body).toEqual({ marketId: 1, draft: 'Kilns for home' })
     expect(screen.queryByText(/It stands at/)).toBeNull()
   })
   test('an error is said in the server’s words; what was typed and found before stays', async () => {
@@ -154,9 +154,9 @@ describe('longer keywords of a page', () => {
     expect(screen.getByText('2 marked:')).toBeTruthy()
   })
   test('those marked that are not kept yet are kept, once', async () => {
-    const { user, asked } = await show()
+    const { user, requests } = await show()
     await user.click(screen.getByRole('button', { name: 'Keep' }))
-    const kept = asked.filter(({ spec }) => spec === keepKeywords)
+    const kept = requests.filter(({ spec }) => spec === keepKeywords)
     expect(kept.map(({ body }) => body)).toEqual([{ keywordIds: [11], kept: true }])
     expect(screen.getByRole('button', { name: 'Keep' })).toHaveProperty('disabled', true)
   })

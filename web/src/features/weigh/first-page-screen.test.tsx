@@ -122,12 +122,12 @@ describe('the first page of a keyword', () => {
     ])
   })
   test('of an earlier day is asked for by the address', async () => {
-    const { asked } = show(
+    const { requests } = show(
       day => page(day ? { fetchedOn: day, sentence: 'As it was then.' } : {}),
       '/1/weigh/page/7?day=2026-10-20',
     )
     expect(await screen.findByText('As it was then.')).toBeTruthy()
-    expect(asked.find(({ spec }) => spec === getFirstPage)!.url).toContain('date=2026-10-20')
+    expect(requests.find(({ spec }) => spec === getFirstPage)!.url).toContain('date=2026-10-20')
   })
   test('figures are chosen, and results can be seen as the engine showed them', async () => {
     const { user } = show(() => page())
@@ -138,9 +138,9 @@ describe('the first page of a keyword', () => {
     expect(screen.getByRole('columnheader', { name: 'strength' })).toBeTruthy()
   })
   test('a keyword that was not weighed here can be weighed', async () => {
-    const { user, asked } = show(() => null)
+    const { user, requests } = show(() => null)
     await user.click(await screen.findByRole('button', { name: 'Weigh it' }))
-    expect(asked.find(({ spec }) => spec === startWeighing)!.body).toMatchObject({
+    expect(requests.find(({ spec }) => spec === startWeighing)!.body).toMatchObject({
       keywordIds: [7],
       marketId: 1,
       again: true,

@@ -61,8 +61,8 @@ vi.mock('./ReliabilityChart.tsx', () => ({ ReliabilityChart: () => null }))
 describe('what ranks', () => {
   test('says how well it was learnt, against the default and site standing alone', async () => {
     show([strengths()])
-    const said = (await screen.findByText(/Of any two results/)).textContent
-    expect(said).toMatch(/240 result pages.*87%.*80%.*75%/s)
+    const sentence = (await screen.findByText(/Of any two results/)).textContent
+    expect(sentence).toMatch(/240 result pages.*87%.*80%.*75%/s)
     expect(screen.getByText(/The chances were off by/).textContent).toContain('1%')
   })
   test('features come by how much they add; one that is known of no result says so', async () => {

@@ -5,7 +5,7 @@ import { describe, expect, test } from 'vitest'
 import { likelyText } from '../../keywords/likely-text.ts'
 import { madeResult } from '../../../test/made-result.ts'
 import { PageAsSeen } from './PageAsSeen.tsx'
-import { PredictionsSaid } from './PredictionsSection.tsx'
+import { PredictionsTable } from './PredictionsSection.tsx'
 import { ReliabilityChart } from './ReliabilityChart.tsx'
 import { resultColumns, usualColumns } from '../../keywords/result-columns.tsx'
 import { ResultsTable } from '../../keywords/ResultsTable.tsx'
@@ -141,7 +141,7 @@ describe('what became of published pages', () => {
   const render = (rows: Row[], of = sum): string =>
     renderToStaticMarkup(
       <MemoryRouter>
-        <PredictionsSaid predictions={{ rows, sum: of }} siteId={7} />
+        <PredictionsTable predictions={{ rows, sum: of }} siteId={7} />
       </MemoryRouter>,
     )
   test('says what was promised, what it became, and what is open', () => {

@@ -13,25 +13,25 @@ const part: Part = {
 }
 
 /** How many parts came of a file that gives `whole` ones and then fails, and what was listed. */
-async function read(whole: number, error: Error): Promise<{ parts: number; said: string[] }> {
-  const said: string[] = []
+async function read(whole: number, error: Error): Promise<{ parts: number; warnings: string[] }> {
+  const warnings: string[] = []
   let parts = 0
   const file: Parameters<typeof partsUntilBroken>[0] = {
-    say: (line, what) => void said.push(`${line} ${what}`),
+    say: (line, what) => void warnings.push(`${line} ${what}`),
     async *parts() {
       for (let i = 0; i < whole; i++) yield part
       throw error
     },
   }
   for await (const _ of partsUntilBroken(file, () => parts + 2)) parts++
-  return { parts, said }
+  return { parts, warnings }
 }
 const slow = new AppError('tooLarge', 'The file takes longer than 30 seconds to read')
 
 test('a bound that is passed in the middle ends the parts and is listed with its line', async () => {
   expect(await read(3, slow)).toEqual({
     parts: 3,
-    said: ['5 The file takes longer than 30 seconds to read. Nothing from here on was read'],
+    warnings: ['5 The file takes longer than 30 seconds to read. Nothing from here on was read'],
   })
 })
 

@@ -5,7 +5,7 @@ import { PlainLinks } from './plain-links.ts'
 
 type Added = { target: string; source: string; anchor: string; rel: number; rest: string }
 let added: Added[]
-let asked: string[]
+let requests: string[]
 let names: string[]
 /** Stands for the batches: places are numbers of names; every third link completes a batch, and `newEpoch` voids the places. */
 const fakeBatches = (newEpoch: boolean) => {
@@ -31,7 +31,7 @@ const fakeBatches = (newEpoch: boolean) => {
 }
 beforeEach(() => {
   added = []
-  asked = []
+  requests = []
   names = []
 })
 const reader = (newEpoch = false): PlainLinks =>
@@ -42,7 +42,7 @@ const reader = (newEpoch = false): PlainLinks =>
     'utf-8',
     {
       address(text) {
-        asked.push(text)
+        requests.push(text)
         return text.includes('.') ? `https://${text}/` : null
       },
       anchor: text => text.toLowerCase(),
@@ -66,28 +66,28 @@ const read = async (text: string, links = reader()) => {
 }
 
 test('links are read from bytes, cells that a row lacks are empty', async () => {
-  const told = await read('a.example;b.example;Töpfe;nofollow;2026\r\n\na.example; c.example ;Töpfe\n')
-  expect(told).toEqual({ odd: [], lines: 3, links: 2 })
+  const outcome = await read('a.example;b.example;Töpfe;nofollow;2026\r\n\na.example; c.example ;Töpfe\n')
+  expect(outcome).toEqual({ odd: [], lines: 3, links: 2 })
   expect(added).toEqual([
     { target: 'https://a.example/', source: 'https://b.example/', anchor: 'töpfe', rel: 1, rest: 'nofollow||2026|' },
     { target: 'https://a.example/', source: 'https://c.example/', anchor: 'töpfe', rel: 0, rest: '|||' },
   ])
-  expect(asked).toEqual(['b.example', 'a.example', 'c.example'])
+  expect(requests).toEqual(['b.example', 'a.example', 'c.example'])
 })
 
 test('lines with something wrong are handed back each time, with their number', async () => {
   const wide = `a.example;b.example${';'.repeat(300)}`
-  const told = await read(
+  const outcome = await read(
     `nowhere;b.example;x\na.example;b.example;x;;never\na.example\nnowhere;b.example;x\n${wide}\n`,
   )
-  expect(told.odd).toEqual([
+  expect(outcome.odd).toEqual([
     '0 nowhere;b.example;x',
     '1 a.example;b.example;x;;never',
     '2 a.example',
     '3 nowhere;b.example;x',
     `4 ${wide}`,
   ])
-  expect(told).toMatchObject({ lines: 5, links: 0 })
+  expect(outcome).toMatchObject({ lines: 5, links: 0 })
   expect(added).toEqual([])
 })
 

@@ -36,12 +36,12 @@ export async function readPack(pool: pg.Pool, { siteNumber }: LinkScope): Promis
     held.set(pool, (cache = new LRUCache({ maxSize: mostBytes, sizeCalculation: ({ count }) => 4_000 + count * 60 })))
   let questions = asking.get(pool)
   if (!questions) asking.set(pool, (questions = new Map()))
-  let asked = questions.get(siteNumber)
-  if (!asked) {
-    asked = versionOf(pool, siteNumber).finally(() => asking.get(pool)!.delete(siteNumber))
-    questions.set(siteNumber, asked)
+  let reading = questions.get(siteNumber)
+  if (!reading) {
+    reading = versionOf(pool, siteNumber).finally(() => asking.get(pool)!.delete(siteNumber))
+    questions.set(siteNumber, reading)
   }
-  const { version, count } = await asked
+  const { version, count } = await reading
   const known = cache.get(siteNumber)
   if (known?.version === version) return known.pack
   const pack = queryPack(pool, siteNumber)
