@@ -3,6 +3,7 @@ import { z } from 'zod'
 import { acted } from './acts.ts'
 import { id, text } from './common.ts'
 import { endpoint } from './endpoint.ts'
+import { conditionTexts, sortText } from './tables.ts'
 import { targetText } from './target.ts'
 
 /** Which links count: those that are there now, those that went within so many days, or all that were ever seen. */
@@ -12,6 +13,8 @@ const aged = {
   siteId: id,
   age: z.enum(linkAges).default('there'),
   days: z.coerce.number().int().min(1).max(3_650).default(90),
+  /** Links count that one of these sources knows of: 'crawl', 'file' or a link feed; all count where none is named. */
+  sources: z.preprocess(value => (Array.isArray(value) ? value : [value]), z.array(text(100)).max(20)).default([]),
 }
 const onTarget = { ...aged, target: targetText }
 const domains = z
@@ -20,10 +23,14 @@ const domains = z
 /** Rows that a list has at most; `total` says how many there are. */
 export const mostLinkRows = 10_000
 const mostRows = z.coerce.number().int().min(1).max(mostLinkRows).default(mostLinkRows)
+/** Conditions and order of the list's columns; without an order its own. They hold for all rows, listed or not. */
+const sifting = { most: mostRows, where: conditionTexts, sort: sortText }
+/** `total`: rows in all; `met`: of these, those that meet the conditions, of which the first `most` are here. */
+const counts = { total: z.number(), met: z.number() }
 
 /** What a strip of the make-up tells apart, largest part first; `sites`: linking sites with at least one such link. */
 const strip = z.array(z.object({ key: z.string(), links: z.number(), sites: z.number() }))
-export const makeupStrips = ['counts', 'shape', 'lands', 'state', 'scheme', 'region'] as const
+export const makeupStrips = ['counts', 'shape', 'lands', 'state', 'scheme', 'region', 'around', 'language'] as const
 export type MakeupStrip = (typeof makeupStrips)[number]
 /** What our graph knows of the links to a target. Figures of its site, such as standing, are null until they were computed. */
 export const linkFigures = z.object({
@@ -59,7 +66,7 @@ export const linkFigures = z.object({
   makeup: z.record(z.enum(makeupStrips), strip),
   /** Links by what their anchors say. */
   anchors: strip,
-  /** Linking sites by the week (Monday) in which they were first seen and in which their last link went, oldest first; the last 104. */
+  /** Linking sites by the week (Monday) in which they were first seen and in which their last link went, oldest first: the last 104, or since the first. */
   weeks: z.array(z.object({ week: z.string(), gained: z.number(), lost: z.number() })),
   /** Linking sites of which no source tells since when they link. */
   undated: z.number(),
@@ -87,6 +94,31 @@ export const readLinkFigures = endpoint({
   path: '/api/sites/:siteId/links/figures',
   input: z.object({ ...aged, targets: z.array(targetText).min(1).max(mostSites) }),
   output: z.object({ figures: z.array(linkFigures), madeAt: z.string().nullable() }),
+  oldBy: ['crawls', 'job'],
+})
+
+/** Sources that links are known by: our crawl, files and link feeds; `name` is what an address says. */
+export const listLinkSources = endpoint({
+  summary: 'Sources that links are known by',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
+  method: 'GET',
+  path: '/api/sites/:siteId/links/sources',
+  input: z.object({ siteId: id }),
+  output: z.array(z.object({ name: z.string(), label: z.string() })),
+  oldBy: ['crawls', 'job'],
+})
+
+/** What kinds of sites link to a target, told from their domains, home pages and addresses. */
+export const readLinkKinds = endpoint({
+  summary: 'Kinds of the sites that link to a target',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
+  method: 'GET',
+  path: '/api/sites/:siteId/links/kinds',
+  input: z.object(onTarget),
+  /** Largest part first; of the `looked` strongest of `sites` linking sites. */
+  output: z.object({ kinds: strip, looked: z.number(), sites: z.number() }),
   oldBy: ['crawls', 'job'],
 })
 
@@ -128,8 +160,8 @@ export const listLinkingSites = endpoint({
   errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/links/sites',
-  input: z.object({ ...onTarget, beside: domains, most: mostRows }),
-  output: z.object({ rows: z.array(linkingSite), total: z.number() }),
+  input: z.object({ ...onTarget, beside: domains, ...sifting }),
+  output: z.object({ rows: z.array(linkingSite), ...counts }),
   oldBy: ['crawls', 'prospects', 'disavowed', 'job'],
 })
 
@@ -156,6 +188,8 @@ export const targetLink = z.object({
   verifiedOn: z.string().nullable(),
   /** By how many sources the link is known. */
   sources: z.number(),
+  /** How many links its site has to the target. */
+  ofSite: z.number(),
   contact: z.string().nullable(),
 })
 export type TargetLink = z.infer<typeof targetLink>
@@ -168,9 +202,11 @@ export const listTargetLinks = endpoint({
   input: z.object({
     ...onTarget,
     from: text(300).optional(),
-    most: mostRows,
+    /** Of each linking site its first link alone; `ofSite` says how many it has. */
+    bySite: z.stringbool().default(false),
+    ...sifting,
   }),
-  output: z.object({ rows: z.array(targetLink), total: z.number() }),
+  output: z.object({ rows: z.array(targetLink), ...counts }),
   oldBy: ['crawls', 'job'],
 })
 
@@ -193,8 +229,8 @@ export const listTargetAnchors = endpoint({
   errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/links/anchors',
-  input: z.object({ ...onTarget, most: mostRows }),
-  output: z.object({ rows: z.array(anchorRow), total: z.number(), sites: z.number() }),
+  input: z.object({ ...onTarget, ...sifting }),
+  output: z.object({ rows: z.array(anchorRow), sites: z.number(), ...counts }),
   oldBy: ['crawls', 'brands', 'job'],
 })
 
@@ -220,8 +256,8 @@ export const listLinkedPages = endpoint({
   errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/links/pages',
-  input: z.object({ ...onTarget, most: mostRows }),
-  output: z.object({ rows: z.array(linkedPage), total: z.number() }),
+  input: z.object({ ...onTarget, ...sifting }),
+  output: z.object({ rows: z.array(linkedPage), ...counts }),
   oldBy: ['crawls', 'job'],
 })
 

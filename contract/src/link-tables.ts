@@ -43,12 +43,14 @@ const firstSeen = {
   key: 'firstSeen',
   label: 'Since',
   kind: 'code',
+  unit: 'day',
   explain: 'The day on which it was first seen',
 } satisfies TableColumn
 const lastSeen = {
   key: 'lastSeen',
   label: 'Last seen',
   kind: 'code',
+  unit: 'day',
   explain: 'The day on which it was last seen',
 } satisfies TableColumn
 const language = {
@@ -102,6 +104,7 @@ export const linkingSiteTable = {
     key: 'registeredOn',
     label: 'Registered',
     kind: 'code',
+    unit: 'day',
     explain: 'When its domain was registered, by the registry',
   },
   address: {
@@ -138,6 +141,12 @@ export const linkingSiteTable = {
     kind: 'flag',
     explain: 'Engines are asked to leave its links out',
   },
+  cleared: {
+    key: 'cleared',
+    label: 'of no network',
+    kind: 'flag',
+    explain: 'Somebody said that it is of no made network',
+  },
 } satisfies Record<string, TableColumn>
 export const linkingSiteSpecs = specsOf(linkingSiteTable)
 export const linkingSiteBatch = (rows: readonly LinkingSite[]): Batch => ({
@@ -164,6 +173,7 @@ export const linkingSiteBatch = (rows: readonly LinkingSite[]): Batch => ({
       'contact',
       'prospect',
       'disavowed',
+      'cleared',
     ]),
     address: rows.map(row => row.addresses.join(', ') || null),
     suspected: rows.map(row => row.network !== null),
@@ -218,14 +228,33 @@ export const linkTable = {
   },
   firstSeen,
   lastSeen,
-  goneOn: { key: 'goneOn', label: 'Gone', kind: 'code', explain: 'The day on which it was found to be gone' },
-  verifiedOn: { key: 'verifiedOn', label: 'Read', kind: 'code', explain: 'When our crawler last read the page' },
+  goneOn: {
+    key: 'goneOn',
+    unit: 'day',
+    label: 'Gone',
+    kind: 'code',
+    explain: 'The day on which it was found to be gone',
+  },
+  verifiedOn: {
+    key: 'verifiedOn',
+    unit: 'day',
+    label: 'Read',
+    kind: 'code',
+    explain: 'When our crawler last read the page',
+  },
   sources: {
     key: 'sources',
     label: 'Known by',
     kind: 'number',
     unit: 'sources',
     explain: 'How many sources know of the link: our crawl, files, link feeds',
+  },
+  ofSite: {
+    key: 'ofSite',
+    label: 'Of its site',
+    kind: 'number',
+    unit: 'links',
+    explain: 'How many links its site has to what is looked at',
   },
   contact,
 } satisfies Record<string, TableColumn>
@@ -285,7 +314,7 @@ export const linkedPageTable = {
     explain: 'What the page answered our crawler last',
   },
   redirectTo: { key: 'redirectTo', label: 'Leads to', kind: 'code', explain: 'Where it redirects' },
-  readOn: { key: 'readOn', label: 'Read', kind: 'code', explain: 'When our crawler last asked for it' },
+  readOn: { key: 'readOn', unit: 'day', label: 'Read', kind: 'code', explain: 'When our crawler last asked for it' },
   firstSeen: { ...firstSeen, explain: 'The day on which the first link to it was seen' },
 } satisfies Record<string, TableColumn>
 export const linkedPageSpecs = specsOf(linkedPageTable)
@@ -341,7 +370,7 @@ export const rankingBatch = (rows: readonly RankedSite[]): Batch => ({
 export const prospectTable = {
   domain: { key: 'domain', label: 'Site', kind: 'text', explain: 'The site that should link' },
   state: { key: 'state', label: 'State', kind: 'code', explain: 'How far it is' },
-  nextDay: { key: 'nextDay', label: 'Next', kind: 'code', explain: 'When something is to be done again' },
+  nextDay: { key: 'nextDay', unit: 'day', label: 'Next', kind: 'code', explain: 'When something is to be done again' },
   standing,
   contact,
   target: { key: 'target', label: 'Page to link', kind: 'code', explain: 'The page that the link should lead to' },
@@ -355,7 +384,7 @@ export const prospectTable = {
     explain: 'Our graph knows a link of it to your site',
   },
   late: { key: 'late', label: 'due', kind: 'flag', explain: 'Its day has come' },
-  addedOn: { key: 'addedOn', label: 'Added', kind: 'code', explain: 'When it was written down' },
+  addedOn: { key: 'addedOn', unit: 'day', label: 'Added', kind: 'code', explain: 'When it was written down' },
 } satisfies Record<string, TableColumn>
 export const prospectSpecs = specsOf(prospectTable)
 /** `today`: what is due by then is marked. */

@@ -254,7 +254,13 @@ export const landingTable = {
     unit: 'words',
     explain: 'Words of its text, as the crawler read it last',
   },
-  readOn: { key: 'readOn', label: 'Read', kind: 'code', explain: 'The day on which the crawler read it last' },
+  readOn: {
+    key: 'readOn',
+    unit: 'day',
+    label: 'Read',
+    kind: 'code',
+    explain: 'The day on which the crawler read it last',
+  },
   planned: { key: 'planned', label: 'On the plan', kind: 'code', explain: 'The planned page at this address' },
 } satisfies Record<string, TableColumn>
 export const landingSpecs: ColumnSpec[] = specsOf(landingTable)

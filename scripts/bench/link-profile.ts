@@ -18,7 +18,7 @@ const shownFirst = 200
  * Fills the program's graph with `links` links: two million lead to 20,000 pages of one site, from 140,000 sites of which few link often,
  * the rest to home pages of other sites. All draws are hashes of the link's number. Page p of linking site s is 1,000,000 + s + p·140,000.
  */
-function fill(stack: Stack, links: number): void {
+export function fill(stack: Stack, links: number): void {
   const psql = (sql: string): string =>
     run(join(stack.postgres.binDir, 'psql'), ['-qAt', '-d', stack.databaseUrl, '-c', sql])
   const draw = (salt: number): string => `((hashint8(i * 8 + ${salt}) & 16777215) / 16777216.0)`

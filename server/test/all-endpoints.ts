@@ -137,6 +137,8 @@ export const samples: Record<string, Record<string, unknown>> = {
   listTargetLinks: { ...site, target: 'clay.example' },
   listTargetAnchors: { ...site, target: 'clay.example' },
   listLinkedPages: { ...site, target: 'clay.example' },
+  listLinkSources: site,
+  readLinkKinds: { ...site, target: 'clay.example' },
   readNeighbourhood: { ...site, target: 'clay.example' },
   listSiteRanking: site,
   listDisavowed: site,

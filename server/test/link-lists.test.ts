@@ -4,10 +4,12 @@ import {
   listDisavowed,
   listLinkedPages,
   listLinkingSites,
+  listLinkSources,
   listSiteRanking,
   listTargetAnchors,
   listTargetLinks,
   readLinkFigures,
+  readLinkKinds,
   readNeighbourhood,
   setCleared,
   setDisavowed,
@@ -103,6 +105,83 @@ describe('figures', () => {
   })
 })
 
+describe('which links count', () => {
+  test('those that one of the chosen sources knows of; a source that is none is refused', async () => {
+    expect(await server.call(listLinkSources, { siteId: site.id })).toEqual([
+      { name: 'crawl', label: 'our crawl' },
+      { name: 'file', label: 'files' },
+    ])
+    const linked = async (sources: string[]) =>
+      (await server.call(readLinkFigures, { siteId: site.id, targets: ['big.example'], sources })).figures[0]!.links
+    expect([await linked(['file']), await linked(['crawl']), await linked(['crawl', 'file'])]).toEqual([40, 0, 40])
+    const wrong = server.call(listLinkingSites, { ...of('big.example'), sources: ['gossip'] })
+    await expect(wrong).rejects.toThrow('no source of links is called "gossip"')
+  })
+  test('kinds of linking sites are summed', async () => {
+    const { kinds, looked, sites } = await server.call(readLinkKinds, of('big.example'))
+    expect([looked, sites]).toEqual([33, 33])
+    expect(kinds.reduce((sum, each) => sum + each.sites, 0)).toBe(33)
+    expect(kinds.reduce((sum, each) => sum + each.links, 0)).toBe(40)
+  })
+})
+
+describe('conditions and order hold for all rows', () => {
+  test('of linking sites', async () => {
+    const list = async (where: string[], sort = '') => {
+      const answer = await server.call(listLinkingSites, { ...of('big.example'), where, sort, most: 3 })
+      return [answer.total, answer.met, answer.rows.map(row => row.domain)] as const
+    }
+    expect(await list(['domain:has:all over'])).toEqual([33, 1, ['all-over.example']])
+    expect(await list(['siteWide:yes'])).toEqual([33, 1, ['all-over.example']])
+    expect((await list(['follow:from:1'], '-links'))[2][0]).toBe('all-over.example')
+    expect((await list(['lands:has:/guides']))[2]).toEqual(['one.example'])
+    const { rows } = await server.call(listLinkingSites, of('big.example'))
+    const kind = rows[0]!.kind
+    expect((await list([`kind:is:${kind}`]))[1]).toBe(rows.filter(row => row.kind === kind).length)
+    const none = server.call(listLinkingSites, { ...of('big.example'), where: ['colour:is:red'] })
+    await expect(none).rejects.toThrow('no column "colour"')
+  })
+  test('of links: by what is at hand, by their pages, and by the words around', async () => {
+    const list = async (where: string[], sort = '', more: object = {}) => {
+      const answer = await server.call(listTargetLinks, { ...of('big.example'), where, sort, most: 4, ...more })
+      return [answer.total, answer.met, answer.rows.map(row => row.source)] as const
+    }
+    expect(await list(['rel:is:nofollow'])).toEqual([40, 1, ['http://one.example/q']])
+    expect((await list(['anchor:has:clay wheels']))[1]).toBe(30)
+    expect((await list(['source:has:all-over']))[1]).toBe(8)
+    expect((await list(['source:without:all-over']))[1]).toBe(32)
+    expect((await list(['source:has:all-over or one.example']))[1]).toBe(9)
+    expect((await list(['title:known']))[1]).toBe(0)
+    expect((await list(['title:unknown']))[1]).toBe(40)
+    expect((await list(['around:has:anything']))[1]).toBe(0)
+    expect((await list(['verifiedOn:known']))[1]).toBe(0)
+    expect((await list(['linksOut:unknown', 'pull:unknown']))[1]).toBeLessThanOrEqual(40)
+    const since = dayOf(20).replaceAll('-', '')
+    expect((await list([`firstSeen:from:${since}`]))[1]).toBe(30)
+    expect((await list(['domain:has:new'], 'source'))[2]).toEqual([0, 1, 10, 11].map(i => `https://new-${i}.example/p`))
+    expect((await list(['domain:has:new'], '-domain'))[2][0]).toBe('https://new-9.example/p')
+  })
+  test('links of each site alone, with how many it has', async () => {
+    const { rows, total, met } = await server.call(listTargetLinks, { ...of('big.example'), bySite: 'true' })
+    expect([total, met, rows.length]).toEqual([33, 33, 33])
+    expect(rows.find(row => row.domain === 'all-over.example')!.ofSite).toBe(8)
+    const followed = await server.call(listTargetLinks, {
+      ...of('big.example'),
+      bySite: 'true',
+      where: ['rel:is:follow'],
+    })
+    expect([followed.total, followed.met]).toEqual([33, 31])
+  })
+  test('of anchors and pages', async () => {
+    const anchors = await server.call(listTargetAnchors, { ...of('big.example'), where: ['text:has:guide'] })
+    expect([anchors.met, anchors.rows[0]!.text]).toEqual([1, 'glaze guide'])
+    const brand = await server.call(listTargetAnchors, { ...of('big.example'), where: ['kind:is:brand'] })
+    expect(brand.rows.map(row => row.text)).toEqual(['Big'])
+    const pages = await server.call(listLinkedPages, { ...of('big.example'), where: ['links:from:2'], sort: 'links' })
+    expect(pages.rows.map(row => row.url)).toEqual(['https://big.example/', 'https://big.example/a'])
+  })
+})
+
 describe('lists', () => {
   test('linking sites tell where their links lead, which stand on all pages, and who links to a rival too', async () => {
     const { rows, total } = await server.call(listLinkingSites, { ...of('big.example'), beside: ['rival.example'] })
@@ -130,7 +209,7 @@ describe('lists', () => {
       kind: 'text',
       sources: 1,
     })
-    expect(await server.call(listTargetLinks, of('nobody.example'))).toEqual({ rows: [], total: 0 })
+    expect(await server.call(listTargetLinks, of('nobody.example'))).toEqual({ rows: [], total: 0, met: 0 })
     expect((await server.call(listTargetLinks, { ...of('big.example'), most: 3 })).rows).toHaveLength(3)
   })
   test('lost links are those that went; none did', async () => {

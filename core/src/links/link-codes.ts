@@ -28,3 +28,9 @@ export const relTokens = (code: number): string[] =>
     .map(([token]) => token)
 /** Whether engines count the link: none of the three tokens takes it back. */
 export const isFollowed = (code: number): boolean => code === 0
+/** How many sources a code of `seen_by` names. */
+export function bitsIn(code: number): number {
+  let count = 0
+  for (let rest = code; rest; rest &= rest - 1) count++
+  return count
+}

@@ -24,6 +24,9 @@ function columns(list: readonly Link[]): LinkColumns {
     gone: Int32Array.from(of('gone')),
     dated: Uint8Array.from(of('dated')),
     secure: Uint8Array.from(of('secure')),
+    seenBy: Int16Array.from(of('seenBy')),
+    around: Uint8Array.from(of('around')),
+    language: Uint16Array.from(of('language')),
   }
 }
 function made(seed: number, count: number): Link[] {
@@ -45,6 +48,9 @@ function made(seed: number, count: number): Link[] {
       gone: draw() < 0.3 ? 20_080 + below(10) : 0,
       dated: Number(draw() < 0.8),
       secure: Number(draw() < 0.5),
+      seenBy: 1 + below(3),
+      around: 255,
+      language: 0,
     }
   })
 }
@@ -55,7 +61,7 @@ describe.each([1, 2, 3])('sums are those of the slow way, seed %i', seed => {
   const list = made(seed, 400)
   const links = columns(list)
   const there = list.filter(each => each.gone === 0)
-  const chosen = chosenLinks(links, { age: 'there', goneSince: 0, targets: null })
+  const chosen = chosenLinks(links, { age: 'there', goneSince: 0, targets: null, sources: null })
   test('by site', () => {
     for (const sum of sumBySite(links, chosen, new Set([0, 5]))) {
       const own = there.filter(each => each.site === sum.site)
@@ -108,7 +114,7 @@ describe.each([1, 2, 3])('sums are those of the slow way, seed %i', seed => {
     expect(rows.map(row => row.sites)).toEqual(rows.map(row => row.sites).toSorted((a, b) => b - a))
   })
   test('by week', () => {
-    const ever = chosenLinks(links, { age: 'ever', goneSince: 0, targets: null })
+    const ever = chosenLinks(links, { age: 'ever', goneSince: 0, targets: null, sources: null })
     const sites = [...new Set(list.map(each => each.site))].map(site => list.filter(each => each.site === site))
     const datedOf = (own: readonly Link[]) => own.filter(each => each.dated && each.first).map(each => each.first)
     for (const { week, gained, lost, fresh } of countByWeek(links, ever)) {
@@ -121,19 +127,23 @@ describe.each([1, 2, 3])('sums are those of the slow way, seed %i', seed => {
   })
 })
 
-test('links are chosen by age and page; weeks begin on Mondays', () => {
+test('links are chosen by age, page and source; weeks begin on Mondays', () => {
   const link = made(1, 1)[0]!
   const links = columns([
-    { ...link, site: 1, target: 1, gone: 0 },
-    { ...link, site: 2, target: 2, gone: 100 },
-    { ...link, site: 3, target: 2, gone: 90 },
+    { ...link, site: 1, target: 1, gone: 0, seenBy: 1 },
+    { ...link, site: 2, target: 2, gone: 100, seenBy: 9 },
+    { ...link, site: 3, target: 2, gone: 90, seenBy: 2 },
   ])
-  const choose = (age: 'there' | 'lost' | 'ever', targets: ReadonlySet<number> | null) => [
-    ...chosenLinks(links, { age, goneSince: 95, targets }),
-  ]
+  const choose = (
+    age: 'there' | 'lost' | 'ever',
+    targets: ReadonlySet<number> | null,
+    sources: number | null = null,
+  ) => [...chosenLinks(links, { age, goneSince: 95, targets, sources })]
   expect(choose('there', null)).toEqual([1, 0, 0])
   expect(choose('lost', null)).toEqual([0, 1, 0])
   expect(choose('ever', new Set([2]))).toEqual([0, 1, 1])
+  expect(choose('ever', null, 1)).toEqual([1, 1, 0])
+  expect(choose('ever', null, 10)).toEqual([0, 1, 1])
   // 1970-01-01 was a Thursday, 2026-11-30 a Monday.
   expect([mondayOf(0), mondayOf(4), mondayOf(10), mondayOf(20_787)]).toEqual([-3, 4, 4, 20_787])
 })

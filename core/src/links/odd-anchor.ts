@@ -8,15 +8,19 @@ export type AnchorUse = {
   sites: number
   networkSites: number
   ofSites: number
+  /** Its language, and how many of its links stand on pages in which other one, of how many whose language is known; null = not told. */
+  foreign: { language: string; pages: string; links: number; of: number } | null
 }
 
 const leastSites = 5
+const leastForeign = 3
 const percent = (part: number, all: number): string => `${Math.round((100 * part) / all)} %`
 /**
  * What is unusual about an anchor, in words; null where nothing is. Who links of his own accord names a page by its site or in his own words:
- * the exact keyword on many sites, or one text used mostly by sites of suspected networks, was likely asked for.
+ * the exact keyword on many sites, one text used mostly by sites of suspected networks, or words in another language than their pages, were likely asked
+ * for.
  */
-export function oddAnchor({ kind, named, sites, networkSites, ofSites }: AnchorUse): string | null {
+export function oddAnchor({ kind, named, sites, networkSites, ofSites, foreign }: AnchorUse): string | null {
   if (networkSites >= 3 && networkSites >= 0.5 * sites)
     return `${networkSites} of its ${sites} sites are of suspected networks`
   if (
@@ -26,5 +30,11 @@ export function oddAnchor({ kind, named, sites, networkSites, ofSites }: AnchorU
     sites >= 0.1 * ofSites
   )
     return `${percent(sites, ofSites)} of the linking sites use these same words, which are not the site's name`
+  if (foreign && !named && foreign.links >= leastForeign && foreign.links >= 0.5 * foreign.of)
+    return `in ${languageName(foreign.language)} on ${foreign.links} pages in ${languageName(foreign.pages)}`
   return null
 }
+
+const names = new Intl.DisplayNames('en', { type: 'language' })
+/** English name of a language by its ISO 639-1 code. */
+export const languageName = (code: string): string => names.of(code) ?? code

@@ -25,6 +25,7 @@ export function packBatch({ ids, columns }: Batch): Batch {
   return { ids, columns: lists, same }
 }
 
+/** `from` and `to` go over numbers, and over codes that are days: the value is the day as a number then (`dayValue`). */
 export type Condition =
   | { column: string; op: 'from' | 'to'; value: number }
   | { column: string; op: 'has' | 'without'; value: string }

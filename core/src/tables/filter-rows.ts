@@ -1,5 +1,7 @@
 import type { Condition } from './column-spec.ts'
 import type { Column, ColumnStore } from './column-store.ts'
+import { rowTest, textTest } from './row-tests.ts'
+import { readText, type TextPart, wholeWords } from './text-parts.ts'
 
 /** Rows (numbers, in order of arrival) that meet every condition. Unknown figures meet no range, only "unknown". O(rows × conditions) at worst. */
 export const filterRows = (store: ColumnStore, where: readonly Condition[]): Uint32Array =>
@@ -34,8 +36,10 @@ export function maskRows(store: ColumnStore, where: readonly Condition[], within
     const column = store.columns.get(condition.column)
     if (!column) throw new TypeError(`there is no column "${condition.column}"`)
     if (condition.op === 'has' || condition.op === 'without') {
-      if (column.kind !== 'text') throw new TypeError(`"${condition.column}" has no text to search`)
-      mask = textMask(column, condition.value, mask, condition.op === 'without')
+      const { value, op } = condition
+      if (column.kind === 'text') mask = textMask(column, value, mask, op === 'without')
+      else if (column.kind === 'code') mask = codeTextMask(column, textTest(value, op === 'without'), mask)
+      else throw new TypeError(`"${condition.column}" has no text to search`)
     } else {
       if (mask === within) mask = within.slice()
       applyCondition(column, condition, mask)
@@ -44,12 +48,27 @@ export function maskRows(store: ColumnStore, where: readonly Condition[], within
   return mask === within ? within.slice() : mask
 }
 
+/** The rows of a mask whose code has a name that passes a test; unknown is a name without letters. */
+function codeTextMask(
+  { names, values }: Extract<Column, { kind: 'code' }>,
+  test: (name: string) => boolean,
+  within: Uint8Array,
+): Uint8Array {
+  const wanted = Uint8Array.from(names, name => Number(test(name)))
+  return within.map((kept, row) => kept & wanted[values[row]!]!)
+}
+
 /** Takes the rows that do not meet a condition (of any kind but those of texts) out of a mask. */
 function applyCondition(column: Column, condition: Condition, mask: Uint8Array): void {
   const count = mask.length
   switch (condition.op) {
     case 'from':
     case 'to': {
+      if (column.kind === 'code') {
+        const wanted = Uint8Array.from(column.names, name => Number(rowTest(condition, () => name)(0)))
+        for (let row = 0; row < count; row++) mask[row]! &= wanted[column.values[row]!]!
+        return
+      }
       if (column.kind !== 'number') throw new TypeError(`"${condition.column}" has no numbers to compare`)
       const { values } = column
       const limit = condition.value
@@ -101,9 +120,8 @@ function isKnown(column: Column, row: number): boolean {
 }
 
 /**
- * Rows of `within` whose text contains what was typed, as a mask of its own unless nothing was. Words may stand in any order and need not
- * be whole; `"a phrase"` is whole words in a row; `*` stands for any letters of a word, and alone in a phrase for any word; ` or ` stands
- * between alternatives. Left out, several words mean: without any of them.
+ * Rows of `within` whose text contains what was typed (`readText`), as a mask of its own unless nothing was. Left out, several words mean: without any
+ * of them.
  */
 function textMask(
   column: Extract<Column, { kind: 'text' }>,
@@ -128,55 +146,28 @@ function textMask(
   return first
 }
 
-/** A part of what was typed: inside a word, whole words in a row, or a pattern. */
-type TextPart = { kind: 'part' | 'phrase' | 'pattern'; text: string }
-
-/** What was typed as alternatives, each of parts that must all be there, the longest first: it leaves the fewest rows for the others. */
-function readText(typed: string): TextPart[][] {
-  const pieces = typed
-    .toLowerCase()
-    .replace(/\s+/g, ' ')
-    .matchAll(/"([^"]*)"?|(\S+)/g)
-  const alternatives: TextPart[][] = [[]]
-  for (const [, quoted, word] of pieces) {
-    if (word === 'or') alternatives.push([])
-    else {
-      const text = (quoted ?? word ?? '').trim()
-      if (!text.replaceAll('*', '').trim()) continue
-      const kind = text.includes('*') ? 'pattern' : quoted === undefined ? 'part' : 'phrase'
-      alternatives.at(-1)!.push({ kind, text })
-    }
-  }
-  return alternatives
-    .filter(parts => parts.length)
-    .map(parts => parts.toSorted((a, b) => b.text.length - a.text.length))
-}
-
 type Marker = (within: Uint8Array) => Uint8Array
 
 /** What marks the rows of a mask that have a part. The dictionary tells of single words, the text itself of the rest. */
 function partMarker({ index, values }: Extract<Column, { kind: 'text' }>, { kind, text }: TextPart): Marker {
   if (kind === 'part') return inside => (isWord(text) ? index.markPart(text, inside) : partMask(values, text, inside))
   if (kind === 'phrase' && isWord(text)) return inside => index.markWord(text, inside)
-  const words = text
-    .split(' ')
-    .map(word => (word === '*' ? '[\\p{L}\\p{N}]+' : escaped(word).replaceAll('\\*', '[\\p{L}\\p{N}]*')))
-  const pattern = new RegExp(`(?<![\\p{L}\\p{N}])${words.join('[^\\p{L}\\p{N}]+')}(?![\\p{L}\\p{N}])`, 'u')
+  const pattern = wholeWords(text)
   return inside => {
     const mask = new Uint8Array(inside.length)
-    for (let row = 0; row < mask.length; row++) if (inside[row] && pattern.test(values[row]!)) mask[row] = 1
+    for (let row = 0; row < mask.length; row++)
+      if (inside[row] && pattern.test(values[row]!.toLowerCase())) mask[row] = 1
     return mask
   }
 }
-const escaped = (text: string): string => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')
-
 /** Whether a part of a text is inside one word, so that the dictionary tells all that have it. */
 const isWord = (part: string): boolean => /^[\p{L}\p{N}]+$/u.test(part)
 
-/** The rows of a mask whose text contains `part` as it stands. */
+/** The rows of a mask whose text contains `part` as it stands, in small letters or capitals. */
 function partMask(values: readonly string[], part: string, within: Uint8Array): Uint8Array {
   const mask = new Uint8Array(within.length)
-  for (let row = 0; row < mask.length; row++) if (within[row] && values[row]!.includes(part)) mask[row] = 1
+  for (let row = 0; row < mask.length; row++)
+    if (within[row] && values[row]!.toLowerCase().includes(part)) mask[row] = 1
   return mask
 }
 

@@ -3,7 +3,7 @@ export type TableColumn = {
   key: string
   label: string
   kind: 'text' | 'number' | 'code' | 'flag' | 'series'
-  /** What a number counts or measures, and its range where it has one. */
+  /** What a number counts or measures, and its range where it has one; 'day' of a code that is a day (YYYY-MM-DD). */
   unit?: string
   /** One sentence on what the figure is. */
   explain: string

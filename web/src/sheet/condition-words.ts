@@ -1,6 +1,8 @@
 import type { Condition } from '@dew-trail/core/tables/column-spec'
-import { formatLimit } from '../ui/format.ts'
+import { dayOfValue } from '@dew-trail/core/tables/row-tests'
+import { formatDay, formatLimit } from '../ui/format.ts'
 import type { SheetColumn } from './columns.ts'
+import { isDay } from './fresh-condition.ts'
 
 /** A condition in words: what is said plainly, and what is told with weight. */
 export function conditionWords(condition: Condition, column: SheetColumn): [plain: string, strong: string] {
@@ -9,18 +11,22 @@ export function conditionWords(condition: Condition, column: SheetColumn): [plai
     values.map(value => column.values?.find(each => each.value === value)?.label ?? value).join(between) || '…'
   switch (condition.op) {
     case 'from':
-      return [`${name} ≥ `, formatLimit(condition.value)]
+      return isDay(column)
+        ? [`${name} on or after `, formatDay(dayOfValue(condition.value))]
+        : [`${name} ≥ `, formatLimit(condition.value)]
     case 'to':
-      return [`${name} ≤ `, formatLimit(condition.value)]
+      return isDay(column)
+        ? [`${name} until `, formatDay(dayOfValue(condition.value))]
+        : [`${name} ≤ `, formatLimit(condition.value)]
     case 'within':
       return [
         `${name} up to `,
         column.limits?.find(each => each.value === condition.value)?.label ?? String(condition.value),
       ]
     case 'has':
-      return ['Contains ', condition.value || '…']
+      return [column.kind === 'text' ? 'Contains ' : `${name} contains `, condition.value || '…']
     case 'without':
-      return ['Without ', condition.value || '…']
+      return [column.kind === 'text' ? 'Without ' : `${name} without `, condition.value || '…']
     case 'is':
     case 'any':
       return [`${name} `, named(condition.value, ' or ')]

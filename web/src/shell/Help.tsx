@@ -16,6 +16,7 @@ const keys: Array<[string, string]> = [
   ['F', 'ask the ads data for figures'],
   ['V', 'show the forms folded under a keyword'],
   ['I', 'how the figures of the row come about'],
+  ['1 to 9', 'in Rivals and Links: look at one of the compared sites'],
   ['/', 'to the conditions'],
   ['Ctrl Z', 'undo the last thing done'],
   ['Ctrl K', 'go anywhere'],

@@ -1,13 +1,9 @@
 import { useContext, useEffect, useRef } from 'react'
 import { useShowDialog } from '../ui/DialogHost.tsx'
 import { useSite } from '../ui/site-context.ts'
+import { isText } from '../ui/is-text.ts'
 import { useAct } from '../ui/use-act.ts'
 import { paletteContext } from './registry.ts'
-
-const isText = (target: EventTarget | null): boolean =>
-  target instanceof HTMLTextAreaElement ||
-  (target instanceof HTMLInputElement && !['checkbox', 'radio', 'button'].includes(target.type)) ||
-  (target instanceof HTMLElement && target.isContentEditable)
 
 /** Keys that work on every screen: the palette, help, and what features registered with Ctrl. Texts keep their own undo. */
 export function Shortcuts({ onPalette, onHelp }: { onPalette(): void; onHelp(): void }) {

@@ -1,13 +1,14 @@
-import { listTargetAnchors } from '@dew-trail/contract/link-lists'
+import { listTargetAnchors, mostLinkRows } from '@dew-trail/contract/link-lists'
 import { anchorBatch, anchorSpecs } from '@dew-trail/contract/link-tables'
 import { keepPhrases, startGathering } from '@dew-trail/contract/gather'
 import { useMemo } from 'react'
 import { call } from '../../api/call.ts'
-import { useFirstRows } from '../../api/use-first-rows.ts'
 import type { useCompared } from '../../compared/use-compared.ts'
+import { Listed } from '../../sheet/Listed.tsx'
 import { plainView } from '../../sheet/plain-view.ts'
 import { SumText } from '../../sheet/SumText.tsx'
 import { TableScreen } from '../../sheet/TableScreen.tsx'
+import { useListed } from '../../sheet/use-listed.ts'
 import { useRowsInWorker } from '../../sheet/use-rows-in-worker.ts'
 import type { Selection } from '../../sheet/use-selection.ts'
 import { useSheetState } from '../../sheet/use-sheet-state.ts'
@@ -35,10 +36,10 @@ export function AnchorsTab({ targets, setRivals }: ReturnType<typeof useCompared
   const { site, market } = useSite()
   const act = useAct()
   const { target, scope } = useLinks(targets)
-  const { data, error } = useFirstRows(listTargetAnchors, { ...scope, target })
+  const state = useSheetState('-sites')
+  const { data, error, coming, total } = useListed(listTargetAnchors, { ...scope, target }, mostLinkRows, state)
   const batch = useMemo(() => (data ? anchorBatch(data.rows) : null), [data])
   const source = useRowsInWorker(anchorSpecs, batch)
-  const state = useSheetState('-sites')
   const rowActions = useMemo(() => {
     const byId = new Map(data?.rows.map(row => [row.id, row]))
     const gather = (ids: readonly number[]) =>
@@ -79,7 +80,7 @@ export function AnchorsTab({ targets, setRivals }: ReturnType<typeof useCompared
       top={<LinksBar targets={targets} see="anchors" setRivals={setRivals} />}
       source={source}
       error={error}
-      total={data?.rows.length ?? 0}
+      total={total}
       columns={anchorColumns}
       state={state}
       searchColumn="text"
@@ -87,9 +88,12 @@ export function AnchorsTab({ targets, setRivals }: ReturnType<typeof useCompared
       shippedViews={views}
       rowActions={rowActions}
       foot={({ sums: of }) => (
-        <span>
-          <SumText sum={of.links!} of="links" /> of {plural(data?.sites ?? 0, 'site')}
-        </span>
+        <>
+          <Listed data={data} first="of most sites" coming={coming} />
+          <span>
+            <SumText sum={of.links!} of="links" /> of {plural(data?.sites ?? 0, 'site')}
+          </span>
+        </>
       )}
       none={<NoLinks target={target} />}
     />

@@ -1,19 +1,21 @@
-import { listTargetLinks } from '@dew-trail/contract/link-lists'
+import { listTargetLinks, mostLinkRows } from '@dew-trail/contract/link-lists'
 import { linkBatch, linkSpecs } from '@dew-trail/contract/link-tables'
-import { lazy, useMemo } from 'react'
+import { lazy, useCallback, useMemo } from 'react'
 import { useNavigate } from 'react-router'
-import { useFirstRows } from '../../api/use-first-rows.ts'
 import type { useCompared } from '../../compared/use-compared.ts'
+import { Listed } from '../../sheet/Listed.tsx'
 import { plainView } from '../../sheet/plain-view.ts'
 import { TableScreen } from '../../sheet/TableScreen.tsx'
+import { useListed } from '../../sheet/use-listed.ts'
 import { useRowsInWorker } from '../../sheet/use-rows-in-worker.ts'
 import type { Selection } from '../../sheet/use-selection.ts'
 import { useSheetState } from '../../sheet/use-sheet-state.ts'
 import { useShowDialog } from '../../ui/DialogHost.tsx'
-import { formatWhole } from '../../ui/format.ts'
 import { useSite } from '../../ui/site-context.ts'
 import { setParam, useAddress } from '../../ui/use-address.ts'
 import { linkColumns } from './link-columns.tsx'
+import type { Row } from '../../rows/row-source.ts'
+import { LinksOfSite } from './LinksOfSite.tsx'
 import { LinksBar } from './LinksBar.tsx'
 import { NoLinks } from './NoLinks.tsx'
 import { useLinkActs } from './use-link-acts.ts'
@@ -38,10 +40,17 @@ export function LinkRowsTab({ targets, setRivals }: ReturnType<typeof useCompare
   const show = useShowDialog()
   const { target, scope } = useLinks(targets)
   const from = params.get('from')
-  const { data, error, coming } = useFirstRows(listTargetLinks, { ...scope, target, ...(from ? { from } : {}) })
+  const bySite = params.get('group') === 'site' && !from
+  const state = useSheetState('')
+  const { data, error, coming, total } = useListed(
+    listTargetLinks,
+    { ...scope, target, ...(from ? { from } : {}), ...(bySite ? { bySite: 'true' } : {}) },
+    mostLinkRows,
+    state,
+  )
   const batch = useMemo(() => (data ? linkBatch(data.rows) : null), [data])
   const source = useRowsInWorker(linkSpecs, batch)
-  const state = useSheetState('')
+  const unfold = useCallback((row: Row) => <LinksOfSite domain={String(row.domain)} target={target} />, [target])
   const rowActions = useMemo(() => {
     const byId = new Map(data?.rows.map(row => [row.id, row]))
     const prospect = (ids: readonly number[]) =>
@@ -88,12 +97,13 @@ export function LinkRowsTab({ targets, setRivals }: ReturnType<typeof useCompare
   }, [data, acts, show, params, market.id, site.id, navigate])
   return (
     <TableScreen
-      key={`${target} ${from}`}
+      key={`${target} ${from} ${bySite}`}
       name="links-to"
       label={`Links to ${target}`}
       fileName={`links-to-${target.replace(/[^a-z0-9.]+/gi, '-')}`}
       title="Links"
-      noun="link"
+      noun={bySite ? 'site' : 'link'}
+      {...(bySite ? { unfold } : {})}
       top={<LinksBar targets={targets} see="links" setRivals={setRivals} />}
       lead={
         from ? (
@@ -105,11 +115,21 @@ export function LinkRowsTab({ targets, setRivals }: ReturnType<typeof useCompare
               ×
             </button>
           </span>
-        ) : null
+        ) : (
+          <button
+            type="button"
+            className="link"
+            aria-pressed={bySite}
+            title="The first link of each site, which unfolds to all of them"
+            onClick={() => change(setParam('group', bySite ? null : 'site'), true)}
+          >
+            {bySite ? 'One by one' : 'By site'}
+          </button>
+        )
       }
       source={source}
       error={error}
-      total={data?.rows.length ?? 0}
+      total={total}
       columns={linkColumns}
       state={state}
       searchColumn="source"
@@ -118,12 +138,7 @@ export function LinkRowsTab({ targets, setRivals }: ReturnType<typeof useCompare
       rowActions={rowActions}
       foot={({ sums: of }) => (
         <>
-          {data && data.total > data.rows.length && (
-            <span className="quiet" role="note">
-              of {formatWhole(data.total)} in all,{' '}
-              {coming ? 'more are coming' : `the first ${formatWhole(data.rows.length)} are listed`}
-            </span>
-          )}
+          <Listed data={data} first="strongest" coming={coming} />
           {of.standing!.median !== null && <span>standing, median {Math.round(of.standing!.median)}</span>}
         </>
       )}

@@ -1,12 +1,13 @@
-import { listLinkedPages } from '@dew-trail/contract/link-lists'
+import { listLinkedPages, mostLinkRows } from '@dew-trail/contract/link-lists'
 import { linkedPageBatch, linkedPageSpecs } from '@dew-trail/contract/link-tables'
 import { lazy, useMemo } from 'react'
 import { useNavigate } from 'react-router'
-import { useFirstRows } from '../../api/use-first-rows.ts'
 import type { useCompared } from '../../compared/use-compared.ts'
+import { Listed } from '../../sheet/Listed.tsx'
 import { plainView } from '../../sheet/plain-view.ts'
 import { SumText } from '../../sheet/SumText.tsx'
 import { TableScreen } from '../../sheet/TableScreen.tsx'
+import { useListed } from '../../sheet/use-listed.ts'
 import { useRowsInWorker } from '../../sheet/use-rows-in-worker.ts'
 import { useSheetState } from '../../sheet/use-sheet-state.ts'
 import type { Selection } from '../../sheet/use-selection.ts'
@@ -31,10 +32,10 @@ export function LinkedPagesTab({ targets, setRivals }: ReturnType<typeof useComp
   const navigate = useNavigate()
   const show = useShowDialog()
   const { target, scope } = useLinks(targets)
-  const { data, error } = useFirstRows(listLinkedPages, { ...scope, target })
+  const state = useSheetState('-sites')
+  const { data, error, coming, total } = useListed(listLinkedPages, { ...scope, target }, mostLinkRows, state)
   const batch = useMemo(() => (data ? linkedPageBatch(data.rows) : null), [data])
   const source = useRowsInWorker(linkedPageSpecs, batch)
-  const state = useSheetState('-sites')
   const rowActions = useMemo(() => {
     const byId = new Map(data?.rows.map(row => [row.id, row]))
     const list = (ids: readonly number[]) =>
@@ -74,7 +75,7 @@ export function LinkedPagesTab({ targets, setRivals }: ReturnType<typeof useComp
       top={<LinksBar targets={targets} see="pages" setRivals={setRivals} />}
       source={source}
       error={error}
-      total={data?.rows.length ?? 0}
+      total={total}
       columns={linkedPageColumns}
       state={state}
       searchColumn="url"
@@ -82,9 +83,12 @@ export function LinkedPagesTab({ targets, setRivals }: ReturnType<typeof useComp
       shippedViews={views}
       rowActions={rowActions}
       foot={({ sums: of }) => (
-        <span>
-          <SumText sum={of.links!} of="links" />
-        </span>
+        <>
+          <Listed data={data} first="that most sites link to" coming={coming} />
+          <span>
+            <SumText sum={of.links!} of="links" />
+          </span>
+        </>
       )}
       none={<NoLinks target={target} />}
     />

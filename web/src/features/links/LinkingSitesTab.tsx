@@ -1,16 +1,16 @@
-import { listLinkingSites } from '@dew-trail/contract/link-lists'
+import { listLinkingSites, mostLinkRows } from '@dew-trail/contract/link-lists'
 import { linkingSiteBatch, linkingSiteSpecs } from '@dew-trail/contract/link-tables'
 import { readTarget } from '@dew-trail/core/rivals/target'
 import { useCallback, useMemo } from 'react'
-import { useFirstRows } from '../../api/use-first-rows.ts'
 import type { useCompared } from '../../compared/use-compared.ts'
 import type { Row } from '../../rows/row-source.ts'
+import { Listed } from '../../sheet/Listed.tsx'
 import { plainView } from '../../sheet/plain-view.ts'
 import { SumText } from '../../sheet/SumText.tsx'
 import { TableScreen } from '../../sheet/TableScreen.tsx'
+import { useListed } from '../../sheet/use-listed.ts'
 import { useRowsInWorker } from '../../sheet/use-rows-in-worker.ts'
 import { useSheetState } from '../../sheet/use-sheet-state.ts'
-import { formatWhole } from '../../ui/format.ts'
 import { linkingSiteColumns } from './link-columns.tsx'
 import { LinksBar } from './LinksBar.tsx'
 import { LinksOfSite } from './LinksOfSite.tsx'
@@ -35,11 +35,11 @@ export function LinkingSitesTab({ targets, setRivals }: ReturnType<typeof useCom
     const domain = readTarget(text)?.domain
     return domain && domain !== readTarget(target)?.domain ? [domain] : []
   })
-  const { data, error, coming } = useFirstRows(listLinkingSites, { ...scope, target, beside })
-  const batch = useMemo(() => (data ? linkingSiteBatch(data.rows) : null), [data])
-  const source = useRowsInWorker(linkingSiteSpecs, batch)
   // In the order in which they come.
   const state = useSheetState('')
+  const { data, error, coming, total } = useListed(listLinkingSites, { ...scope, target, beside }, mostLinkRows, state)
+  const batch = useMemo(() => (data ? linkingSiteBatch(data.rows) : null), [data])
+  const source = useRowsInWorker(linkingSiteSpecs, batch)
   const unfold = useCallback((row: Row) => <LinksOfSite domain={String(row.domain)} target={target} />, [target])
   const rowActions = useSiteRows(data?.rows, targets)
   return (
@@ -53,7 +53,7 @@ export function LinkingSitesTab({ targets, setRivals }: ReturnType<typeof useCom
       top={<LinksBar targets={targets} see="sites" setRivals={setRivals} />}
       source={source}
       error={error}
-      total={data?.rows.length ?? 0}
+      total={total}
       columns={linkingSiteColumns}
       state={state}
       searchColumn="domain"
@@ -64,12 +64,7 @@ export function LinkingSitesTab({ targets, setRivals }: ReturnType<typeof useCom
       footSelected={rowActions.foot}
       foot={({ sums: of }) => (
         <>
-          {data && data.total > data.rows.length && (
-            <span className="quiet" role="note">
-              of {formatWhole(data.total)} in all,{' '}
-              {coming ? 'more are coming' : `the first ${formatWhole(data.rows.length)} are listed`}
-            </span>
-          )}
+          <Listed data={data} first="strongest" coming={coming} />
           <span>
             <SumText sum={of.links!} of="links" />
           </span>

@@ -1,16 +1,17 @@
-import { type LinkAge, linkAges } from '@dew-trail/contract/link-lists'
+import type { LinkAge } from '@dew-trail/contract/link-lists'
 import { loadFeeds } from '@dew-trail/contract/links'
 import { readTarget } from '@dew-trail/core/rivals/target'
 import { MenuItem, TextField } from '@mui/material'
 import { call } from '../../api/call.ts'
 import { ComparedSites } from '../../compared/ComparedSites.tsx'
-import { TargetChoice } from '../../compared/TargetChoice.tsx'
+import { TargetChoice, useTargetKeys } from '../../compared/TargetChoice.tsx'
 import { ActButton } from '../../ui/ActButton.tsx'
 import { plural } from '../../ui/format.ts'
 import { useSite } from '../../ui/site-context.ts'
 import { TabBar } from '../../ui/TabBar.tsx'
 import { setParam, useAddress } from '../../ui/use-address.ts'
-import { lostDays, useLinks } from './use-links.ts'
+import { SourceChoice } from './SourceChoice.tsx'
+import { ageWords, lostDays, useLinks } from './use-links.ts'
 
 export const tabs = {
   profile: 'Profile',
@@ -25,14 +26,21 @@ export const tabs = {
   lists: 'Lists',
 } as const
 export type Tab = keyof typeof tabs
-const ageWords: Record<LinkAge, string> = {
-  there: 'there now',
-  lost: `lost within ${lostDays} days`,
-  ever: 'ever seen',
-}
 /** Tabs that look at the links of one of the sites, and those that count links by their age. */
 const ofOne: ReadonlySet<Tab> = new Set<Tab>(['sites', 'links', 'anchors', 'pages', 'suspicious'])
 const aged: ReadonlySet<Tab> = new Set<Tab>([...ofOne, 'profile'])
+
+const ages: Array<{ value: string; age: LinkAge; days: number }> = [
+  { value: 'there', age: 'there', days: 0 },
+  ...lostDays.toSorted((a, b) => a - b).map(days => ({ value: `lost ${days}`, age: 'lost' as const, days })),
+  { value: 'ever', age: 'ever', days: 0 },
+]
+/** Puts a choice of `ages` into an address. */
+const countLinks = (value: string) => (params: URLSearchParams) => {
+  const [age, days] = value.split(' ')
+  setParam('age', age === 'there' ? null : age!)(params)
+  setParam('days', days && days !== String(lostDays[0]) ? days : null)(params)
+}
 
 type Props = {
   targets: readonly string[]
@@ -45,7 +53,8 @@ type Props = {
 export function LinksBar({ targets, see, says = '', setRivals }: Props) {
   const { site } = useSite()
   const [, change] = useAddress()
-  const { target, age } = useLinks(targets)
+  const { target, age, days, sources } = useLinks(targets)
+  useTargetKeys(targets, ofOne.has(see))
   const domains = [...new Set(targets.map(text => readTarget(text)?.domain).filter(each => each !== undefined))]
   return (
     <div className="bar rivals-bar" role="toolbar" aria-label="Whose links">
@@ -53,21 +62,22 @@ export function LinksBar({ targets, see, says = '', setRivals }: Props) {
       <div className="rivals-what">
         {ofOne.has(see) && <TargetChoice targets={targets} target={target} />}
         {aged.has(see) && (
-          <TextField
-            select
-            value={age}
-            sx={{ minWidth: 150 }}
-            onChange={event =>
-              change(setParam('age', event.target.value === 'there' ? null : event.target.value), true)
-            }
-            slotProps={{ htmlInput: { 'aria-label': 'Which links count' } }}
-          >
-            {linkAges.map(each => (
-              <MenuItem key={each} value={each}>
-                {ageWords[each]}
-              </MenuItem>
-            ))}
-          </TextField>
+          <>
+            <TextField
+              select
+              value={age === 'lost' ? `lost ${days}` : age}
+              sx={{ minWidth: 150 }}
+              onChange={event => change(countLinks(event.target.value), true)}
+              slotProps={{ htmlInput: { 'aria-label': 'Which links count' } }}
+            >
+              {ages.map(each => (
+                <MenuItem key={each.value} value={each.value}>
+                  {ageWords(each.age, each.days)}
+                </MenuItem>
+              ))}
+            </TextField>
+            <SourceChoice sources={sources} />
+          </>
         )}
         <span className="quiet cut" title={says}>
           {says}

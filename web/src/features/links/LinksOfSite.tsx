@@ -5,7 +5,7 @@ import { Waiting } from '../../api/Waiting.tsx'
 import { formatDay, formatShare, formatWhole, plural } from '../../ui/format.ts'
 import { useSite } from '../../ui/site-context.ts'
 import { useAddress } from '../../ui/use-address.ts'
-import { lostDays, useLinks } from './use-links.ts'
+import { ageWords, useLinks } from './use-links.ts'
 
 const mostShown = 5
 
@@ -13,7 +13,7 @@ const mostShown = 5
 export function LinksOfSite({ domain, target }: { domain: string; target: string }) {
   const { site, market } = useSite()
   const [params] = useAddress()
-  const { scope, age } = useLinks([target])
+  const { scope, age, days } = useLinks([target])
   const { data, error } = useEndpoint(listTargetLinks, { ...scope, target, from: domain, most: mostShown })
   if (!data) return <Waiting error={error} />
   const all = new URLSearchParams(params)
@@ -26,9 +26,7 @@ export function LinksOfSite({ domain, target }: { domain: string; target: string
       {data.rows.map(row => (
         <LinkInWords key={row.id} row={row} />
       ))}
-      {!data.rows.length && (
-        <p className="quiet">None of its links is {age === 'lost' ? `lost within ${lostDays} days` : 'there'}.</p>
-      )}
+      {!data.rows.length && <p className="quiet">None of its links is {ageWords(age, days)}.</p>}
       <div style={{ display: 'flex', gap: 18 }}>
         <Link className="link" to={`/${site.id}/links?${all}`}>
           {data.total > 1 ? `All ${formatWhole(data.total)} links` : 'All about this link'}

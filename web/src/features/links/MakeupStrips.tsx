@@ -1,4 +1,5 @@
 import { type LinkFigures, type MakeupStrip, makeupStrips } from '@dew-trail/contract/link-lists'
+import { languageName } from '@dew-trail/core/links/odd-anchor'
 import { AsTable } from '../../pictures/AsTable.tsx'
 import { formatShare, formatWhole } from '../../ui/format.ts'
 import { setParam, useAddress } from '../../ui/use-address.ts'
@@ -11,6 +12,8 @@ const stripWords: Record<MakeupStrip | 'anchors', string> = {
   state: 'State',
   scheme: 'By',
   region: 'Region',
+  around: 'Around',
+  language: 'Language',
   anchors: 'Words',
 }
 const keyWords: Record<string, string> = {
@@ -21,7 +24,14 @@ const keyWords: Record<string, string> = {
   inner: 'inner page',
   there: 'there now',
 }
-const wordOf = (key: string): string => keyWords[key] ?? key
+const wordOf = (key: string): string => keyWords[key] ?? languageWords(key) ?? key
+/** A language, or a page's and that of words on it which differs; null for what is neither. */
+function languageWords(key: string): string | null {
+  const codes = /^([a-z]{2})(?::([a-z]{2}))?$/.exec(key)
+  if (!codes) return null
+  const page = languageName(codes[1]!)
+  return codes[2] ? `${languageName(codes[2])} words on ${page}` : page
+}
 const colours = ['scale3', 'scale2', 'scale1', 'line', 'line', 'line', 'line']
 /** Words on a part: they stand out on it in both themes. */
 const inks = ['var(--mui-palette-background-default)', '#04100f', 'var(--mui-palette-dew-ink)']

@@ -4,20 +4,31 @@ import { Link } from 'react-router'
 import { call } from '../../api/call.ts'
 import { ActButton } from '../../ui/ActButton.tsx'
 import { useSite } from '../../ui/site-context.ts'
-import { lostDays, useLinks } from './use-links.ts'
+import { setParam, useAddress } from '../../ui/use-address.ts'
+import { useLinks } from './use-links.ts'
 
 /** Says why there is no link, and how links come. */
 export function NoLinks({ target }: { target: string }) {
   const { site, market } = useSite()
-  const { age } = useLinks([target])
+  const { age, days, sources } = useLinks([target])
+  const [, change] = useAddress()
   const domain = readTarget(target)?.domain ?? target
   if (age === 'lost')
     return (
       <>
         <h2>
-          No link to {target} was lost within {lostDays} days
+          No link to {target} was lost within {days} days
         </h2>
         <p>A link is lost when our crawler, or a source, no longer finds it.</p>
+      </>
+    )
+  if (sources.length)
+    return (
+      <>
+        <h2>None of the chosen sources knows a link to {target}</h2>
+        <button type="button" className="link" onClick={() => change(setParam('sources', null), true)}>
+          Count links of all sources
+        </button>
       </>
     )
   return (

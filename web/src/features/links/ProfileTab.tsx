@@ -13,19 +13,17 @@ import { MakeupStrips } from './MakeupStrips.tsx'
 import { Neighbourhood } from './Neighbourhood.tsx'
 import { NoLinks } from './NoLinks.tsx'
 import { SideBySide } from './SideBySide.tsx'
-import { lostDays, useLinks } from './use-links.ts'
+import { LinkKinds } from './LinkKinds.tsx'
+import { ageWords, useLinks } from './use-links.ts'
 
 /** How strong, from whom, how natural and how growing the links to a site are; the compared ones stand beside. */
 export function ProfileTab({ targets, setRivals }: ReturnType<typeof useCompared>) {
-  const { scope, age } = useLinks(targets)
+  const { scope, age, days, sources } = useLinks(targets)
   const { data, error } = useEndpoint(readLinkFigures, { ...scope, targets: [...targets] }, { keep: true })
   const first = data?.figures[0]
   const says = [
-    age === 'there'
-      ? ''
-      : age === 'lost'
-        ? `Links that were lost within ${lostDays} days`
-        : 'All links that were ever seen',
+    age === 'there' ? '' : `Links ${ageWords(age, days)}`,
+    sources.length ? 'of some sources only' : '',
     data?.madeAt ? `standing as of ${formatDay(data.madeAt.slice(0, 10))}` : '',
   ]
   return (
@@ -53,6 +51,7 @@ export function ProfileTab({ targets, setRivals }: ReturnType<typeof useCompared
               <BandPicture figures={data.figures} />
               <Subjects figures={data.figures} />
             </div>
+            {first.known && <LinkKinds targets={data.figures.filter(each => each.known).map(each => each.target)} />}
             {data.figures.length > 1 && <SideBySide figures={data.figures} />}
             {first.known && <Neighbourhood target={first.target} />}
           </div>

@@ -119,6 +119,7 @@ export const linkingSiteColumns: SheetColumn[] = [
   { ...linkingSiteTable.suspected, ...flag('suspected') },
   { ...linkingSiteTable.prospect, ...flag('prospect') },
   { ...linkingSiteTable.disavowed, ...flag('disavowed') },
+  { ...linkingSiteTable.cleared, ...flag('cleared') },
 ]
 
 export const linkColumns: SheetColumn[] = [
@@ -173,6 +174,7 @@ export const linkColumns: SheetColumn[] = [
   },
   { ...linkTable.verifiedOn, width: 92, render: day('verifiedOn', 'Our crawler has not read the page') },
   { ...linkTable.sources, ...right, width: 82, hidden: true, render: whole('sources', '') },
+  { ...linkTable.ofSite, ...right, width: 86, hidden: true, render: whole('ofSite', '') },
   { ...linkTable.contact, width: 160, hidden: true, render: maybeText('contact', 'None was read on the page') },
 ]
 

@@ -8,14 +8,19 @@ import {
   listDisavowed,
   listLinkedPages,
   listLinkingSites,
+  listLinkSources,
   listSiteRanking,
   listTargetAnchors,
   listTargetLinks,
   readLinkFigures,
+  readLinkKinds,
   setCleared,
   setDisavowed,
   type TargetLink,
 } from '@dew-trail/contract/link-lists'
+import { linkingSiteBatch } from '@dew-trail/contract/link-tables'
+import { readCondition } from '@dew-trail/core/tables/condition-text'
+import { type Cell, rowTest } from '@dew-trail/core/tables/row-tests'
 import { listSharedLinkers } from '@dew-trail/contract/link-profile'
 import { loadFeeds } from '@dew-trail/contract/links'
 import {
@@ -72,6 +77,11 @@ const figures = (target: string, more: Partial<LinkFigures> = {}): LinkFigures =
     state: [],
     scheme: [],
     region: [],
+    around: [{ key: 'few links', links: 715, sites: 38 }],
+    language: [
+      { key: 'en', links: 700, sites: 36 },
+      { key: 'en:de', links: 15, sites: 2 },
+    ],
   },
   anchors: [{ key: 'brand', links: 715, sites: 38 }],
   weeks: Array.from({ length: 104 }, (_, i) => ({
@@ -123,6 +133,16 @@ const linkers = [
   linker(4, 'pot-deals-365.example', made),
   linker(5, 'quietclay.example', { doubt: 0.9 }),
 ]
+/** The linkers that meet conditions, as the server gives them. */
+function linkersThat(where: readonly string[]) {
+  const { columns } = linkingSiteBatch(linkers)
+  const tests = where.map(text => {
+    const condition = readCondition(text)!
+    return rowTest(condition, row => columns[condition.column]![row] as Cell)
+  })
+  const rows = linkers.filter((_, row) => tests.every(test => test(row)))
+  return { rows, total: linkers.length, met: rows.length }
+}
 const link = (id: number, more: Partial<TargetLink> = {}): TargetLink => ({
   id,
   domain: 'studioalmanac.example',
@@ -144,6 +164,7 @@ const link = (id: number, more: Partial<TargetLink> = {}): TargetLink => ({
   goneOn: null,
   verifiedOn: '2026-11-27',
   sources: 2,
+  ofSite: 6,
   contact: null,
   ...more,
 })
@@ -175,8 +196,21 @@ const show = (see: string, more: Parameters<typeof showScreen>[1] = []) =>
         figures: (body.targets as string[]).map(target => figures(target)),
         madeAt: '2026-11-28T03:00:00Z',
       })),
-      answer(listLinkingSites, () => ({ rows: linkers, total: linkers.length })),
-      answer(listTargetLinks, () => ({ rows: [link(1)], total: 6 })),
+      answer(listLinkingSites, ({ url }) => linkersThat(new URLSearchParams(url.split('?')[1]).getAll('where'))),
+      answer(listLinkSources, () => [
+        { name: 'crawl', label: 'our crawl' },
+        { name: 'file', label: 'files' },
+        { name: 'Lantern links', label: 'Lantern links' },
+      ]),
+      answer(readLinkKinds, () => ({
+        kinds: [
+          { key: 'magazine', links: 600, sites: 30 },
+          { key: 'shop', links: 115, sites: 8 },
+        ],
+        looked: 38,
+        sites: 38,
+      })),
+      answer(listTargetLinks, () => ({ rows: [link(1)], total: 6, met: 6 })),
       answer(listDisavowed, () => [{ domain: 'old-spam.example', since: '2026-10-01' }]),
       answer(addProspects, ({ body }) => ({ added: (body.sites as []).length, known: [], actId: 3 })),
       answer(listFindLists, () => []),
@@ -266,7 +300,7 @@ describe('linking sites', () => {
 test('links have their site named where they are of one alone, and all of it again', async () => {
   const { user } = show('&see=links&from=studioalmanac.example')
   expect(await screen.findByTitle('https://studioalmanac.example/shelf-1')).toBeTruthy()
-  await waitFor(() => expect(footText()).toContain('of 6 in all, the first 1 are listed'))
+  await waitFor(() => expect(footText()).toContain('of 6 in all, the 1 strongest are listed'))
   await user.click(screen.getByRole('button', { name: 'Links of all sites' }))
   await waitFor(() => expect(screen.queryByRole('button', { name: 'Links of all sites' })).toBeNull())
 })
@@ -299,6 +333,7 @@ test('anchors say what they say; keywords are gathered from one', async () => {
         },
       ],
       total: 2,
+      met: 2,
       sites: 33,
     })),
     answer(startGathering, () => ({ jobs: [] })),
@@ -330,6 +365,7 @@ test('pages that are gone yet linked say what to do', async () => {
         },
       ],
       total: 1,
+      met: 1,
     })),
   ])
   await screen.findByTitle(`https://${own}/old`)
@@ -516,5 +552,54 @@ describe('lists', () => {
     await waitFor(() =>
       expect(document.querySelector('.rivals-bar')!.textContent).toMatch(/clay.example.*kiln.example/),
     )
+  })
+})
+
+describe('which links count', () => {
+  test('how far back "lost" looks, and of which sources, stand in the address and are asked for', async () => {
+    const { user, requests } = show('&see=sites')
+    await screen.findByTitle('studioalmanac.example')
+    await user.click(screen.getByRole('combobox', { name: 'Which links count' }))
+    await user.click(await screen.findByRole('option', { name: 'lost within 30 days' }))
+    await user.click(screen.getByRole('combobox', { name: 'Links that these sources know of' }))
+    await user.click(await screen.findByRole('option', { name: 'files' }))
+    await user.keyboard('{Escape}')
+    await waitFor(() => {
+      const asked = new URLSearchParams(requests.findLast(each => each.spec === listLinkingSites)!.url.split('?')[1])
+      expect([asked.get('age'), asked.get('days'), asked.getAll('sources')]).toEqual(['lost', '30', ['file']])
+    })
+  })
+  test('a number looks at the links of another of the compared sites', async () => {
+    const { user, requests } = show(`&see=sites&with=${rival}`)
+    await screen.findByTitle('studioalmanac.example')
+    await user.keyboard('2')
+    const latest = () =>
+      new URLSearchParams(requests.findLast(each => each.spec === listLinkingSites)!.url.split('?')[1]).get('target')
+    await waitFor(() => expect(latest()).toBe(rival))
+    await user.keyboard('1')
+    await waitFor(() => expect(latest()).toBe(own))
+  })
+  test('links by site are asked for as such and unfold to all of a site', async () => {
+    const { user, requests } = show('&see=links')
+    await user.click(await screen.findByRole('button', { name: 'By site' }))
+    await waitFor(() => expect(requests.at(-1)!.url).toContain('bySite=true'))
+    await user.click(await screen.findByTitle('glaze guide'))
+    expect(await screen.findByText('All 6 links')).toBeTruthy()
+  })
+})
+
+describe('profile', () => {
+  test('kinds of linking sites lead to the list of such sites', async () => {
+    const { user } = show('')
+    await user.click(await screen.findByRole('button', { name: 'shop' }))
+    expect(await screen.findByText('No site meets all conditions')).toBeTruthy()
+  })
+  test('growth by month adds the weeks of each, words in another language are named', async () => {
+    const { user } = show('')
+    expect((await screen.findAllByTitle(/^German words on English: 15,/)).length).toBe(1)
+    await user.click(await screen.findByRole('button', { name: 'by month' }))
+    const picture = await screen.findByRole('img', { name: /Linking sites by month/ })
+    // The week of 2026-11-02, in which 12 came.
+    expect(picture.textContent).toMatch(/Month of Nov 1, 2026: 12 came, 0 went/)
   })
 })

@@ -1,5 +1,6 @@
 import { lazy } from 'react'
 import { ComparedSites } from '../../compared/ComparedSites.tsx'
+import { useTargetKeys } from '../../compared/TargetChoice.tsx'
 import { useShowDialog } from '../../ui/DialogHost.tsx'
 import { TabBar } from '../../ui/TabBar.tsx'
 import { LoadRankings } from './LoadRankings.tsx'
@@ -16,6 +17,8 @@ export const tabs = {
   who: 'Who they are',
 } as const
 export type Tab = keyof typeof tabs
+/** Tabs that look at one of the sites. */
+const ofOne: ReadonlySet<Tab> = new Set<Tab>(['keywords', 'pages', 'paid'])
 
 type Props = {
   targets: readonly string[]
@@ -26,6 +29,7 @@ type Props = {
 /** Which sites are looked at, each in its colour, and what of them is shown. */
 export function CompareBar({ targets, see, coverage, setRivals }: Props) {
   const show = useShowDialog()
+  useTargetKeys(targets, ofOne.has(see))
   return (
     <div className="bar rivals-bar" role="toolbar" aria-label="Compared sites">
       <ComparedSites targets={targets} setRivals={setRivals} />

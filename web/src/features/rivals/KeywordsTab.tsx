@@ -2,19 +2,20 @@ import { rankedBatch, rankedSpecs } from '@dew-trail/contract/rival-tables'
 import { familyOnce } from '@dew-trail/core/tables/once-by'
 import { useMemo } from 'react'
 import { useRowActions } from '../../keywords/use-row-actions.tsx'
+import { listRankedKeywords, mostListed } from '@dew-trail/contract/rivals'
+import { Listed } from '../../sheet/Listed.tsx'
 import { plainView } from '../../sheet/plain-view.ts'
 import { SumText } from '../../sheet/SumText.tsx'
 import { TableScreen } from '../../sheet/TableScreen.tsx'
+import { useListed } from '../../sheet/use-listed.ts'
 import { useRowsInWorker } from '../../sheet/use-rows-in-worker.ts'
 import { useSheetState } from '../../sheet/use-sheet-state.ts'
 import { useSite } from '../../ui/site-context.ts'
 import { CompareBar } from './CompareBar.tsx'
 import { coverageText } from './coverage-text.ts'
-import { Listed } from './Listed.tsx'
 import { NoResults } from './ProfilesTab.tsx'
 import { rankedColumns } from './rival-columns.tsx'
 import { TargetChoice, useTarget } from '../../compared/TargetChoice.tsx'
-import { useRanked } from './use-ranked.ts'
 import { useTakingOver } from './use-taking-over.ts'
 import type { useCompared } from '../../compared/use-compared.ts'
 
@@ -35,7 +36,12 @@ export function KeywordsTab({ targets, setRivals }: ReturnType<typeof useCompare
   const { site, market } = useSite()
   const target = useTarget(targets)
   const state = useSheetState('-visits')
-  const { data, error, coming } = useRanked(target, state)
+  const { data, error, coming, total } = useListed(
+    listRankedKeywords,
+    { siteId: site.id, marketId: market.id, target },
+    mostListed,
+    state,
+  )
   const batch = useMemo(() => (data ? rankedBatch(data.rows) : null), [data])
   const source = useRowsInWorker(rankedSpecs, batch, familyOnce)
   const rowActions = useRowActions(useTakingOver())
@@ -53,7 +59,7 @@ export function KeywordsTab({ targets, setRivals }: ReturnType<typeof useCompare
       lead={<TargetChoice targets={targets} target={target} />}
       source={source}
       error={error}
-      total={data?.rows.length ?? 0}
+      total={total}
       columns={rankedColumns}
       state={state}
       searchColumn="phrase"

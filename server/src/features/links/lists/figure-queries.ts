@@ -2,7 +2,8 @@ import type { MakeupStrip } from '@dew-trail/contract/link-lists'
 import { countByCode, countByWeek, type SiteSums, sumBySite } from '@dew-trail/core/links/link-sums'
 import type pg from 'pg'
 import type { Db } from '../../../platform/db/pool.ts'
-import { chosenOf, dayNumber, dayText, type LinkPack, memo, readPack, scopeKey } from './link-pack.ts'
+import { chosenOf, dayNumber, dayText, type LinkPack, memo, memoLater, readPack, scopeKey } from './link-pack.ts'
+import { manyLanguageParts } from './link-languages.ts'
 import { graphId, latestSql, type LinkScope } from './link-scope.ts'
 
 export type TotalsRow = {
@@ -22,11 +23,9 @@ export type TotalsRow = {
 /** Sums of the links of a scope and of the sites that link. Subnets are of 256 addresses (IPv4) or of 64 bits (IPv6). */
 export async function oneTotals(pool: pg.Pool, scope: LinkScope): Promise<TotalsRow> {
   const pack = await readPack(pool, scope)
-  const key = `totals ${scopeKey(scope, scope.age)}`
-  const totals = memo(pack, key, () => queryTotals(pool, scope, siteSumsOf(pack, scope)))
-  // What failed is asked for again.
-  totals.catch(() => pack.memo.delete(key))
-  return totals
+  return memoLater(pack, `totals ${scopeKey(scope, scope.age)}`, () =>
+    queryTotals(pool, scope, siteSumsOf(pack, scope)),
+  )
 }
 async function queryTotals(pool: pg.Pool, scope: LinkScope, sums: readonly SiteSums[]): Promise<TotalsRow> {
   const { rows } = await pool.query<
@@ -102,6 +101,7 @@ export type StripRow = { strip: MakeupStrip; key: string; links: number; sites: 
 /** What the links of a scope are made of; `state` goes over all that were ever seen, whatever the scope's age. */
 export async function manyStripParts(pool: pg.Pool, scope: LinkScope): Promise<StripRow[]> {
   const pack = await readPack(pool, scope)
+  const languages = await manyLanguageParts(pool, pack, scope)
   return memo(pack, `strips ${scopeKey(scope, scope.age)}`, () => {
     const { links, homes } = pack
     const count = (strip: MakeupStrip, codeOf: (i: number) => number, keyOf: (code: number) => string): StripRow[] =>
@@ -131,9 +131,14 @@ export async function manyStripParts(pool: pg.Pool, scope: LinkScope): Promise<S
         i => Number(links.gone[i] !== 0),
         code => (code ? 'gone' : 'there'),
       ),
+      ...count('around', i => aroundCode(links.around[i]!), String),
+      ...languages.map(part => ({ ...part, strip: 'language' as const })),
     ]
   })
 }
+
+/** How much of the words around a link are links: 0 little (under a fifth), 1 some, 2 most of it (over half), −1 unknown. */
+const aroundCode = (percent: number): number => (percent === 255 ? -1 : percent < 20 ? 0 : percent <= 50 ? 1 : 2)
 
 export type WeekRow = { week: string | null; gained: number; lost: number; fresh: number }
 /**

@@ -57,6 +57,7 @@ export const chosenOf = (pack: LinkPack, scope: LinkScope, age = scope.age): Uin
       age,
       goneSince: scope.goneSince === null ? 0 : dayNumber(scope.goneSince),
       targets: scope.pages === null ? null : new Set(scope.pages),
+      sources: scope.sources,
     }),
   )
 /** A result that depends on the pack and a scope alone, worked out once. */
@@ -67,8 +68,16 @@ export function memo<T>(pack: LinkPack, key: string, work: () => T): T {
   pack.memo.set(key, made)
   return made
 }
-export const scopeKey = ({ pages, goneSince }: LinkScope, age: LinkScope['age']): string =>
-  `${age} ${age === 'lost' ? goneSince : ''} ${pages?.join() ?? ''}`
+/** The same of what comes later; what failed is worked out anew. */
+export function memoLater<T>(pack: LinkPack, key: string, work: () => Promise<T>): Promise<T> {
+  return memo(pack, key, () => {
+    const made = work()
+    made.catch(() => pack.memo.delete(key))
+    return made
+  })
+}
+export const scopeKey = ({ pages, goneSince, sources }: LinkScope, age: LinkScope['age']): string =>
+  `${age} ${age === 'lost' ? goneSince : ''} ${sources ?? ''} ${pages?.join() ?? ''}`
 
 const dayMs = 86_400_000
 export const dayNumber = (iso: string): number => Math.floor(Date.parse(iso) / dayMs)
@@ -102,10 +111,15 @@ async function queryPack(pool: pg.Pool, siteNumber: number): Promise<LinkPack> {
          ${int('anchor_id')}, string_agg(int2send(l.rel), '') rel, string_agg(int2send(l.kind), '') kind,
          string_agg(int2send(coalesce(l.region, -1::smallint)), '') region,
          ${day('first_seen')}, ${day('last_seen')}, ${day('gone_on')},
-         ${flag(`l.seen_by <> ${seenByBits.crawl}`, 'dated')}, ${flag('l.secure', 'secure')}
+         ${flag(`l.seen_by <> ${seenByBits.crawl}`, 'dated')}, ${flag('l.secure', 'secure')},
+         string_agg(int2send(l.seen_by), '') "seenBy",
+         string_agg(int2send(coalesce(round(100 * l.linked_around), 255)::smallint), '') around,
+         string_agg(int2send(case when l.language ~ '^[a-z]{2}$'
+           then ascii(l.language) * 256 + ascii(right(l.language, 1)) else 0 end::smallint), '') "language"
        from (
-         select l.*, p.url like 'https:%' secure from link l
+         select l.*, p.url like 'https:%' secure, c.language from link l
          join linked_page p on p.graph_id = $1 and p.id = l.source_page_id
+         left join page_content c on c.graph_id = $1 and c.page_id = l.source_page_id
          where l.graph_id = $1 and l.target_site_id = $2 and l.source_site_id <> l.target_site_id
          order by l.source_site_id, l.source_page_id, l.target_page_id, l.anchor_id, l.rel
        ) l`,
@@ -129,6 +143,9 @@ async function queryPack(pool: pg.Pool, siteNumber: number): Promise<LinkPack> {
       gone: ints('gone_on'),
       dated: new Uint8Array(bytes('dated')),
       secure: new Uint8Array(bytes('secure')),
+      seenBy: shorts('seenBy'),
+      around: Uint8Array.from(shorts('around')),
+      language: Uint16Array.from(shorts('language')),
     }
     const { rows: sites } = await db.query<SiteFacts & { id: number }>(
       `select t.site_id id, t.standing, t.trust, t.network is not null networked

@@ -1,5 +1,6 @@
 import type { LinkAge } from '@dew-trail/contract/link-lists'
 import { AppError } from '@dew-trail/contract/errors'
+import { seenByBits } from '@dew-trail/core/links/link-codes'
 import { readTarget, type Target } from '@dew-trail/core/rivals/target'
 import type { Db } from '../../../platform/db/pool.ts'
 
@@ -7,10 +8,17 @@ import type { Db } from '../../../platform/db/pool.ts'
 export const graphId = 1
 
 /** Links to a target that count: their site's number in the graph, the pages that are meant (null = all), and from which day on links may be gone. */
-export type LinkScope = { siteNumber: number; pages: number[] | null; age: LinkAge; goneSince: string | null }
+export type LinkScope = {
+  siteNumber: number
+  pages: number[] | null
+  age: LinkAge
+  goneSince: string | null
+  /** Bits of the sources that count; null = all. */
+  sources: number | null
+}
 
 /** For which site's research, and which links count; `today`: days are counted back from it. */
-export type Wanted = { siteId: number; age: LinkAge; days: number; today: string }
+export type Wanted = { siteId: number; age: LinkAge; days: number; sources: readonly string[]; today: string }
 
 /** The target that a text names. Throws `badInput` where it names none. */
 export function needTarget(text: string): Target {
@@ -23,7 +31,7 @@ export function needTarget(text: string): Target {
 export async function maybeScope(
   db: Db,
   target: Target,
-  { age, days, today }: { age: LinkAge; days: number; today: string },
+  { age, days, sources: names, today }: Omit<Wanted, 'siteId'>,
 ): Promise<LinkScope | undefined> {
   const { rows } = await db.query<{ id: number }>('select id from linked_site where graph_id = $1 and domain = $2', [
     graphId,
@@ -31,9 +39,10 @@ export async function maybeScope(
   ])
   const siteNumber = rows[0]?.id
   if (siteNumber === undefined) return undefined
+  const sources = names.length ? await sourceBits(db, names) : null
   const goneSince =
     age === 'lost' ? new Date(Date.parse(`${today}T00:00:00Z`) - days * 86_400_000).toISOString().slice(0, 10) : null
-  if (target.kind === 'site') return { siteNumber, pages: null, age, goneSince }
+  if (target.kind === 'site') return { siteNumber, pages: null, age, goneSince, sources }
   const start = target.match.replace(/[%_\\]/g, '\\$&')
   const like = target.kind === 'page' ? [start, `www.${start}`] : [`${start}${target.kind === 'host' ? '/' : ''}%`]
   const found = await db.query<{ id: number }>(
@@ -41,7 +50,26 @@ export async function maybeScope(
        and regexp_replace(url, '^https?://', '', 'i') like any($3)`,
     [graphId, siteNumber, like],
   )
-  return { siteNumber, pages: found.rows.map(row => row.id), age, goneSince }
+  return { siteNumber, pages: found.rows.map(row => row.id), age, goneSince, sources }
+}
+
+/** Bits of named sources together. Throws `badInput` for a name that none has. */
+async function sourceBits(db: Db, names: readonly string[]): Promise<number> {
+  const known = new Map((await manySources(db)).map(each => [each.name, each.bit]))
+  return names.reduce((bits, name) => {
+    const bit = known.get(name)
+    if (bit === undefined) throw new AppError('badInput', `no source of links is called "${name}"`)
+    return bits | bit
+  }, 0)
+}
+/** All sources of links, our own first. */
+export async function manySources(db: Db): Promise<Array<{ name: string; label: string; bit: number }>> {
+  const { rows } = await db.query<{ name: string; bit: number }>('select name, bit from link_feed order by bit')
+  return [
+    { name: 'crawl', label: 'our crawl', bit: seenByBits.crawl },
+    { name: 'file', label: 'files', bit: seenByBits.file },
+    ...rows.map(row => ({ ...row, label: row.name })),
+  ]
 }
 
 /** SQL for the number of the latest snapshot of figures; null where none was computed. */

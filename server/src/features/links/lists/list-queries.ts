@@ -92,7 +92,7 @@ export async function manyLinkingSites(
   })
 }
 /** Sums of all linking sites of a scope in their order: followed ones first, by standing, then by links. */
-function rankedSites(pack: LinkPack, scope: LinkScope): SiteSums[] {
+export function rankedSites(pack: LinkPack, scope: LinkScope): SiteSums[] {
   const standing = (site: number): number => pack.sites.get(site)?.standing ?? -1
   return memo(pack, `ranked ${scopeKey(scope, scope.age)}`, () =>
     siteSumsOf(pack, scope).toSorted(
@@ -140,31 +140,22 @@ export type LinkRowOf = {
   verifiedOn: string | null
   seenBy: number
   contact: string | null
-  total: number
+  /** Its site's number in the graph. */
+  siteNumber: number
 }
-/** Links with their facts, followed ones of the highest standing first; `from`: of one linking site alone. */
+/** Links of a pack by their places, with their facts, in that order. */
 export async function manyTargetLinks(
   pool: pg.Pool,
+  { links }: LinkPack,
   scope: LinkScope,
-  from: string | null,
-  most: number,
+  shown: Uint32Array,
 ): Promise<LinkRowOf[]> {
-  const pack = await readPack(pool, scope)
-  const { links } = pack
-  let order = linkOrder(pack, scope)
-  if (from !== null) {
-    const { rows } = await pool.query<{ id: number }>(
-      'select id from linked_site where graph_id = $1 and domain = $2',
-      [graphId, from],
-    )
-    order = order.filter(i => links.site[i] === rows[0]?.id)
-  }
-  const shown = order.slice(0, most)
   const { rows } = await pool.query<LinkRowOf>(
     `select d.domain, s.url source, c.title, t.url lands, x.text anchor, l.kind, l.rel, l.around, l.region,
        l.linked_around "linkedAround", c.language, coalesce(c.links_out, q.links_out) "linksOut",
        f.standing, q.rank, l.first_seen "firstSeen", l.last_seen "lastSeen", l.gone_on "goneOn",
-       to_char(c.fetched_at, 'YYYY-MM-DD') "verifiedOn", l.seen_by "seenBy", c.emails[1] contact
+       to_char(c.fetched_at, 'YYYY-MM-DD') "verifiedOn", l.seen_by "seenBy", c.emails[1] contact,
+       l.source_site_id "siteNumber"
      from unnest($3::integer[], $4::integer[], $5::integer[], $6::smallint[]) with ordinality u (p, t, a, rel, place)
      -- One by one, by their whole key: the planner would rather read all links of the site.
      cross join lateral (select * from link k where k.graph_id = $1 and k.target_site_id = $2 and k.target_page_id = u.t
@@ -184,10 +175,10 @@ export async function manyTargetLinks(
       ...[links.page, links.target, links.anchor, links.rel].map(column => Array.from(shown, i => column[i]!)),
     ],
   )
-  return rows.map(row => ({ ...row, total: order.length }))
+  return rows
 }
 /** Places of the links of a scope: followed ones first, by standing of their sites, then as they lie. */
-function linkOrder(pack: LinkPack, scope: LinkScope): Uint32Array {
+export function linkOrder(pack: LinkPack, scope: LinkScope): Uint32Array {
   return memo(pack, `links ${scopeKey(scope, scope.age)}`, () => {
     const { count, site, rel } = pack.links
     const chosen = chosenOf(pack, scope)
@@ -199,6 +190,17 @@ function linkOrder(pack: LinkPack, scope: LinkScope): Uint32Array {
     return radixOrder(places, keys)
   })
 }
+
+/** Links of a scope by linking site. */
+export const countsBySite = (pack: LinkPack, scope: LinkScope): ReadonlyMap<number, number> =>
+  memo(pack, `of sites ${scopeKey(scope, scope.age)}`, () => {
+    const counts = new Map<number, number>()
+    const chosen = chosenOf(pack, scope)
+    pack.links.site.forEach((site, i) => {
+      if (chosen[i]) counts.set(site, (counts.get(site) ?? 0) + 1)
+    })
+    return counts
+  })
 
 export type AnchorRowOf = {
   id: number

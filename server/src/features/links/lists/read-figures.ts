@@ -1,4 +1,4 @@
-import { type LinkFigures, type MakeupStrip, makeupStrips } from '@dew-trail/contract/link-lists'
+import { type LinkFigures, type MakeupStrip, makeupStrips, mostLinkRows } from '@dew-trail/contract/link-lists'
 import { findBursts } from '@dew-trail/core/links/bursts'
 import { linkKinds, linkRegions, relTokens } from '@dew-trail/core/links/link-codes'
 import type pg from 'pg'
@@ -14,11 +14,12 @@ import {
 } from './figure-queries.ts'
 import { maybeScope, needTarget, type Wanted } from './link-scope.ts'
 import { manyPopularity } from './popularity-queries.ts'
-import { readAnchors } from './read-lists.ts'
+import { readAnchors } from './read-anchors.ts'
 
 /** Topics with a smaller part in a site's standing are not told. */
 const leastShare = 0.05
-const [weeksShown, weekMs] = [104, 7 * 86_400_000]
+/** Weeks that are told at least, so that a young site has a picture too, and at most. */
+const [weeksShown, mostWeeks, weekMs] = [104, 20 * 52, 7 * 86_400_000]
 /** Of the sites behind a burst, so many are named. */
 const mostNamed = 5
 
@@ -46,7 +47,7 @@ async function readOne(pool: pg.Pool, wanted: Wanted & { target: string }, ofSit
     maybeStanding(pool, scope.siteNumber, leastShare),
     manyStripParts(pool, scope),
     manyWeeks(pool, scope),
-    readAnchors(pool, wanted),
+    readAnchors(pool, { ...wanted, most: mostLinkRows, where: [], sort: [] }),
   ])
   const growth = growthOf(weeks, wanted.today)
   return {
@@ -102,6 +103,8 @@ const keyOf: Record<MakeupStrip, (code: string) => string> = {
   state: code => code,
   scheme: code => code,
   region: code => (code === '' ? 'unknown' : linkRegions[Number(code)]!),
+  around: code => ({ '0': 'few links', '1': 'some links', '2': 'mostly links' })[code] ?? 'unknown',
+  language: code => code || 'unknown',
 }
 function makeupOf(rows: readonly StripRow[]): LinkFigures['makeup'] {
   const parts = makeupStrips.map(strip => {
@@ -116,8 +119,11 @@ function growthOf(rows: readonly WeekRow[], today: string) {
   const day = new Date(`${today}T00:00:00Z`)
   const monday = day.getTime() - ((day.getUTCDay() + 6) % 7) * 86_400_000
   // Further back than shown, so that what is usual is known where the picture begins.
-  const all = Array.from({ length: weeksShown + 26 }, (_, i) => {
-    const week = new Date(monday - (weeksShown + 25 - i) * weekMs).toISOString().slice(0, 10)
+  const first = rows.find(row => row.week !== null)?.week
+  const since = first ? Math.round((monday - Date.parse(`${first}T00:00:00Z`)) / weekMs) + 1 : 0
+  const shown = Math.min(mostWeeks, Math.max(weeksShown, since))
+  const all = Array.from({ length: shown + 26 }, (_, i) => {
+    const week = new Date(monday - (shown + 25 - i) * weekMs).toISOString().slice(0, 10)
     const known = byWeek.get(week)
     return { week, gained: known?.gained ?? 0, lost: known?.lost ?? 0, fresh: known?.fresh ?? 0 }
   })

@@ -1,12 +1,14 @@
 import { AppError } from '@dew-trail/contract/errors'
 import {
   listDisavowed,
+  listLinkSources,
   listLinkedPages,
   listLinkingSites,
   listSiteRanking,
   listTargetAnchors,
   listTargetLinks,
   readLinkFigures,
+  readLinkKinds,
   readNeighbourhood,
   setCleared,
   setDisavowed,
@@ -23,7 +25,7 @@ import type { Context } from '../../../context.ts'
 import { countOf, doAct, type UndoWork } from '../../../domain/acts/do-act.ts'
 import { needSite } from '../../../domain/sites/need-market.ts'
 import { mount } from '../../../platform/http/mount.ts'
-import { needTarget } from './link-scope.ts'
+import { manySources, needTarget } from './link-scope.ts'
 import {
   deleteProspects,
   insertProspects,
@@ -40,14 +42,10 @@ import {
 } from './mark-queries.ts'
 import { verifyPlaced } from './verify-placed.ts'
 import { readFigures } from './read-figures.ts'
-import {
-  readAnchors,
-  readLinkedPages,
-  readLinkingSites,
-  readNeighbours,
-  readRanking,
-  readTargetLinks,
-} from './read-lists.ts'
+import { readAnchors } from './read-anchors.ts'
+import { readKinds, readLinkingSites } from './read-linking-sites.ts'
+import { readTargetLinks } from './read-links.ts'
+import { readLinkedPages, readNeighbours, readRanking } from './read-lists.ts'
 
 const stateWords: Record<ProspectState, string> = {
   toAsk: 'to ask',
@@ -63,6 +61,14 @@ export function mountLinkLists(router: Router, context: Context): void {
   mount(router, readLinkFigures, async input => {
     await needSite(pool, input.siteId)
     return readFigures(pool, { ...input, today: today() })
+  })
+  mount(router, listLinkSources, async ({ siteId }) => {
+    await needSite(pool, siteId)
+    return (await manySources(pool)).map(({ name, label }) => ({ name, label }))
+  })
+  mount(router, readLinkKinds, async input => {
+    await needSite(pool, input.siteId)
+    return readKinds(pool, { ...input, today: today() })
   })
   mount(router, listLinkingSites, async input => {
     await needSite(pool, input.siteId)

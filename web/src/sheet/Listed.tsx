@@ -1,4 +1,4 @@
-import { formatWhole } from '../../ui/format.ts'
+import { formatWhole } from '../ui/format.ts'
 
 /**
  * Says that a list holds only the first of many rows; nothing where it holds all. `met`: how many of all meet the conditions, where these
