@@ -181,7 +181,12 @@ export const linkingSiteBatch = (rows: readonly LinkingSite[]): Batch => ({
   },
 })
 /** What is unusual about the links of a site, the gravest first; null where nothing is. */
-function lookAt({ network, networkReasons, siteWide, disavowed }: LinkingSite): string | null {
+export function lookAt({
+  network,
+  networkReasons,
+  siteWide,
+  disavowed,
+}: Pick<LinkingSite, 'network' | 'networkReasons' | 'siteWide' | 'disavowed'>): string | null {
   if (disavowed) return 'disavowed'
   if (network !== null) return networkReasons?.[0] ?? 'made to link'
   return siteWide ? 'on every page' : null

@@ -11,7 +11,7 @@ import { foreignAnchors } from './link-languages.ts'
 import { type LinkPack, memo, memoLater, readPack, scopeKey } from './link-pack.ts'
 import { type LinkScope, maybeScope, needTarget } from './link-scope.ts'
 import { type AnchorRowOf, manyPhrasesOf, manyTargetAnchors } from './list-queries.ts'
-import { checkColumns, isSifted, type Listed, nothing, type Of, type Sifting, siftRows } from './sift.ts'
+import { cellsIn, checkColumns, isSifted, type Listed, nothing, type Of, type Sifting, siftRows } from './sift.ts'
 
 /** What anchors mean is told by so many phrases that a target's site stands for. */
 const mostPhrases = 2_000
@@ -41,7 +41,7 @@ export async function readAnchors(
     return { total, met: total, sites, rows, classes: classesOf(rows) }
   }
   const all = bySense ? await name(found) : found.map(row => plainAnchor(row, null))
-  const { rows, met } = siftRows(all, anchorBatch(all).columns, wanted)
+  const { rows, met } = siftRows(all, cellsIn(anchorBatch(all).columns), wanted)
   if (bySense) return { total, met, sites, rows, classes: [] }
   const byId = new Map(found.map(row => [row.id, row]))
   return { total, met, sites, classes: [], rows: await name(rows.map(row => byId.get(row.id)!)) }

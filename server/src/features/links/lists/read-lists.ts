@@ -6,7 +6,7 @@ import { memoLater, readPack, scopeKey } from './link-pack.ts'
 import { maybeScope, needTarget } from './link-scope.ts'
 import { manyLinkedPages, manyNeighbours, manyRanked } from './list-queries.ts'
 import { manyPopularity } from './popularity-queries.ts'
-import { checkColumns, isSifted, type Listed, nothing, type Of, type Sifting, siftRows } from './sift.ts'
+import { cellsIn, checkColumns, isSifted, type Listed, nothing, type Of, type Sifting, siftRows } from './sift.ts'
 
 const mostRanked = 5_000
 
@@ -24,7 +24,7 @@ export async function readLinkedPages(pool: pg.Pool, wanted: Of & Sifting): Prom
   const total = found[0]?.total ?? 0
   const rows = found.map(({ total: _, ...row }) => ({ ...row, next: nextFor(row) }))
   if (!sifted) return { total, met: total, rows }
-  return { total, ...siftRows(rows, linkedPageBatch(rows).columns, wanted) }
+  return { total, ...siftRows(rows, cellsIn(linkedPageBatch(rows).columns), wanted) }
 }
 function nextFor({ status, redirectTo }: Pick<LinkedPage, 'status' | 'redirectTo'>): string | null {
   if (status === null) return null

@@ -21,18 +21,16 @@ export function checkColumns(specs: readonly ColumnSpec[], { where, sort }: Sift
       throw new AppError('badInput', `the table has no column "${column}" for conditions or order`)
 }
 
-/** The first rows that meet the conditions, in the order wanted, and how many do. */
+/** The first rows that meet the conditions, in the order wanted, and how many do. `readerOf`: what reads a column's cell of the row at a place. */
 export function siftRows<Row>(
   rows: readonly Row[],
-  columns: Batch['columns'],
+  readerOf: (column: string) => ReadsCell,
   { where, sort, most }: Sifting,
 ): { rows: Row[]; met: number } {
-  const readers = Object.fromEntries(
-    Object.entries(columns).map(([key, cells]): [string, ReadsCell] => [key, row => cells[row] as Cell]),
-  )
-  const tests = where.map(condition => rowTest(condition, readers[condition.column]!))
+  const tests = where.map(condition => rowTest(condition, readerOf(condition.column)))
   const met: number[] = []
   for (let row = 0; row < rows.length; row++) if (tests.every(test => test(row))) met.push(row)
+  const readers = Object.fromEntries(sort.map(({ column }) => [column, readerOf(column)]))
   return {
     rows: orderedRows(met, sort, readers)
       .slice(0, most)
@@ -40,3 +38,10 @@ export function siftRows<Row>(
     met: met.length,
   }
 }
+/** Reads cells of rows that were put into columns. */
+export const cellsIn =
+  (columns: Batch['columns']) =>
+  (column: string): ReadsCell => {
+    const cells = columns[column]!
+    return row => cells[row] as Cell
+  }
