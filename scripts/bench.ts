@@ -7,6 +7,7 @@ import { hostileBench } from './bench/hostile.ts'
 import { importBench } from './bench/import.ts'
 import { largeSheetBench } from './bench/large-sheet.ts'
 import { largeLinkProfileBench, linkProfileBench } from './bench/link-profile.ts'
+import { linkRankingBench } from './bench/link-ranking.ts'
 import { linksBench } from './bench/links.ts'
 import { nightlyBench } from './bench/nightly.ts'
 import { mixedBench } from './bench/mixed.ts'
@@ -39,6 +40,7 @@ process.exit(
       linksBench,
       linkProfileBench,
       largeLinkProfileBench,
+      linkRankingBench,
       nightlyBench,
       resultsBench,
       rivalsBench,

@@ -93,3 +93,14 @@ export function spearman(a: readonly number[], b: readonly number[]): number {
   }
   return xy / Math.sqrt(xx * yy)
 }
+
+/** Median milliseconds of a question that may take seconds, asked three times. */
+export async function few(ask: () => Promise<unknown>): Promise<number> {
+  const times: number[] = []
+  for (let i = 0; i < 3; i++) {
+    const startedMs = performance.now()
+    await ask()
+    times.push(performance.now() - startedMs)
+  }
+  return median(times)
+}

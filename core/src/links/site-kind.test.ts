@@ -31,3 +31,9 @@ test('several signs add up', () => {
   expect(guess.kind).toBe('school')
   expect(guess.reasons).toEqual(['domain names a school', 'title names a school'])
 })
+test('who writes and sells nothing has a blog, unless the name says more', () => {
+  const paths = ['/', '/guides/cone-chart', '/guides/pinch-pots', '/all/1']
+  expect(look('dustandwater.example', { paths })).toEqual({ kind: 'blog', reasons: ['pages are articles'] })
+  expect(look('slipweekly.example', { paths }).kind).toBe('magazine')
+  expect(look('kilns.example', { paths: [...paths, '/shop/a', '/shop/b', '/shop/c'] }).kind).toBe('shop')
+})

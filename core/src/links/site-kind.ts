@@ -120,6 +120,15 @@ const rules: Rule[] = [
   },
   { kind: 'blog', where: 'paths', pattern: /\/(blog|posts?|\d{4}\/\d{2})\//, weight: 2, says: 'pages are posts' },
   {
+    // Who writes and sells nothing has a blog, unless the name says more.
+    kind: 'blog',
+    where: 'paths',
+    pattern:
+      /\/(guides?|articles?|stories|story|tutorials?|how-to|recipes?|ratgeber|anleitung(en)?|beitraege?|beitrag)\//,
+    weight: 2,
+    says: 'pages are articles',
+  },
+  {
     kind: 'magazine',
     where: 'domain',
     pattern: /(magazine|weekly|monthly|quarterly|review|almanac|magazin|blatt)/,

@@ -77,8 +77,7 @@ export type SiteStanding = {
 /** What the latest snapshot says of a site; undefined where it does not know it. Topics below `leastShare` are left out. */
 export async function maybeStanding(db: Db, siteNumber: number, leastShare: number): Promise<SiteStanding | undefined> {
   const { rows } = await db.query<SiteStanding>(
-    `select t.standing, t.trust, t.doubt, (select count(*)::integer + 1 from site_standing o
-         where o.graph_id = $1 and o.snapshot_id = t.snapshot_id and o.standing > t.standing) place,
+    `select t.standing, t.trust, t.doubt, t.place,
        case when t.topic_shares is not null then coalesce((select jsonb_agg(jsonb_build_object(
          'words', g.topics->(at - 1)::integer->'words', 'share', share) order by share desc)
          from unnest(t.topic_shares) with ordinality x (share, at) where share >= $3), '[]') end subjects
@@ -155,17 +154,39 @@ export async function manyWeeks(pool: pg.Pool, scope: LinkScope): Promise<WeekRo
 
 export type BurstSources = { page: string | null; pageSites: number; from: string[] }
 /**
- * Of the links first seen in a week (its Monday): the page that most of the sites behind them link to, and the domains of those of the highest
- * standing.
+ * Of the links first seen in each of some weeks (their Mondays), by week: the page that most of the sites behind them link to, and the
+ * domains of those of the highest standing.
  */
-export async function oneBurst(
+export async function manyBursts(
   pool: pg.Pool,
   scope: LinkScope,
-  week: string,
+  weeks: readonly string[],
   mostNamed: number,
-): Promise<BurstSources> {
+): Promise<ReadonlyMap<string, BurstSources>> {
+  if (weeks.length === 0) return new Map()
   const pack = await readPack(pool, scope)
-  const { links, sites } = pack
+  return memoLater(pack, `bursts ${scopeKey(scope, 'ever')} ${weeks.join()}`, async () => {
+    const made = weeks.map(week => [week, makersIn(pack, scope, week)] as const)
+    const standing = (site: number): number => pack.sites.get(site)?.standing ?? -1
+    const named = made.map(([week, { makers, landed }]) => {
+      const most = [...landed].sort(([a, m], [b, n]) => n.size - m.size || a - b)[0]
+      const from = [...makers].sort((a, b) => standing(b) - standing(a) || a - b).slice(0, mostNamed)
+      return { week, page: most?.[0] ?? null, pageSites: most?.[1].size ?? 0, from }
+    })
+    const { rows } = await pool.query<{ week: string; page: string | null; from: string[] }>(
+      `select b.week, (select url from linked_page where graph_id = $1 and id = b.page) page,
+         array(select d.domain from jsonb_array_elements_text(b."from") with ordinality u (s, place)
+           join linked_site d on d.graph_id = $1 and d.id = s::integer order by place) "from"
+       from jsonb_to_recordset($2) b (week text, page integer, "from" jsonb)`,
+      [graphId, JSON.stringify(named)],
+    )
+    const sites = new Map(named.map(({ week, pageSites }) => [week, pageSites]))
+    return new Map(rows.map(({ week, page, from }) => [week, { page, pageSites: sites.get(week)!, from }]))
+  })
+}
+/** Sites with links that were first seen in a week, and those behind each page they lead to. */
+function makersIn(pack: LinkPack, scope: LinkScope, week: string) {
+  const { links } = pack
   const chosen = chosenOf(pack, scope, 'ever')
   const from = dayNumber(week)
   const makers = new Set<number>()
@@ -178,14 +199,5 @@ export async function oneBurst(
     if (of) of.add(links.site[i]!)
     else landed.set(links.target[i]!, new Set([links.site[i]!]))
   }
-  const most = [...landed].sort(([a, m], [b, n]) => n.size - m.size || a - b)[0]
-  const standing = (site: number): number => sites.get(site)?.standing ?? -1
-  const named = [...makers].sort((a, b) => standing(b) - standing(a) || a - b).slice(0, mostNamed)
-  const { rows } = await pool.query<{ page: string | null; from: string[] }>(
-    `select (select url from linked_page where graph_id = $1 and id = $2) page,
-       array(select d.domain from unnest($3::integer[]) with ordinality u (s, place)
-         join linked_site d on d.graph_id = $1 and d.id = s order by place) "from"`,
-    [graphId, most?.[0] ?? null, named],
-  )
-  return { ...rows[0]!, pageSites: most?.[1].size ?? 0 }
+  return { makers, landed }
 }

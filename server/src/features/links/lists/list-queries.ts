@@ -349,7 +349,6 @@ export type RankingRow = {
   linkingSites: number
   linksToSites: number
   met: number
-  total: number
 }
 /** Sites by standing whose domain contains a text, the first `most`, and those of `beside` in any case. */
 export async function manyRanked(
@@ -358,23 +357,27 @@ export async function manyRanked(
   beside: readonly string[],
   most: number,
 ): Promise<RankingRow[]> {
-  const like = `%${contains.toLowerCase().replace(/[%_\\]/g, '\\$&')}%`
+  const like = contains && `%${contains.toLowerCase().replace(/[%_\\]/g, '\\$&')}%`
+  const found = like
+    ? `named as materialized (select id from linked_site where graph_id = $1 and domain like $4),
+       found as (
+         select t.site_id, count(*) over () met from named n join site_standing t
+           on t.graph_id = $1 and t.snapshot_id = ${latestSql} and t.site_id = n.id
+         order by t.place limit $2)`
+    : `found as (
+         select t.site_id, g.sites met from site_standing t join graph_snapshot g on g.id = t.snapshot_id
+         where t.graph_id = $1 and t.snapshot_id = ${latestSql} and t.place <= $2)`
   const { rows } = await db.query<RankingRow>(
-    `with ranked as (
-       select t.*, d.domain, row_number() over (order by t.standing desc, t.site_id) place, count(*) over () total
-       from site_standing t join linked_site d on d.graph_id = $1 and d.id = t.site_id
-       where t.graph_id = $1 and t.snapshot_id = ${latestSql}
-     ), met as (
-       select *, count(*) over () met from ranked where domain like $2 order by place limit $4
-     ), listed as (
-       select * from met union
-       select r.*, (select max(met) from met) from ranked r where r.domain = any($3)
+    `with ${found}, listed as (
+       select site_id from found union select id from linked_site where graph_id = $1 and domain = any($3)
      )
-     select t.site_id id, t.place::integer place, t.domain, t.standing, t.trust, t.doubt, ${topicSql} topic,
-       t.linking_sites "linkingSites", t.links_to_sites "linksToSites", coalesce(t.met, 0)::integer met,
-       t.total::integer total
-     from listed t left join graph_snapshot g on g.id = t.snapshot_id order by t.place`,
-    [graphId, like, beside, most],
+     select t.site_id id, t.place, d.domain, t.standing, t.trust, t.doubt, ${topicSql} topic,
+       t.linking_sites "linkingSites", t.links_to_sites "linksToSites",
+       coalesce((select max(met) from found), 0)::integer met
+     from listed l join site_standing t on t.graph_id = $1 and t.snapshot_id = ${latestSql} and t.site_id = l.site_id
+     join linked_site d on d.graph_id = $1 and d.id = l.site_id
+     left join graph_snapshot g on g.id = t.snapshot_id order by t.place`,
+    [graphId, most, beside, ...(like ? [like] : [])],
   )
   return rows
 }

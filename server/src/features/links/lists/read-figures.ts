@@ -3,11 +3,11 @@ import { findBursts } from '@dew-trail/core/links/bursts'
 import { linkKinds, linkRegions, relTokens } from '@dew-trail/core/links/link-codes'
 import type pg from 'pg'
 import {
+  manyBursts,
   manyStripParts,
   manyWeeks,
   maybeRanked,
   maybeStanding,
-  oneBurst,
   oneTotals,
   type StripRow,
   type WeekRow,
@@ -50,6 +50,12 @@ async function readOne(pool: pg.Pool, wanted: Wanted & { target: string }, ofSit
     readAnchors(pool, { ...wanted, most: mostLinkRows, where: [], sort: [] }),
   ])
   const growth = growthOf(weeks, wanted.today)
+  const behind = await manyBursts(
+    pool,
+    scope,
+    growth.bursts.map(({ week }) => week),
+    mostNamed,
+  )
   return {
     ...named,
     ...totals,
@@ -63,9 +69,7 @@ async function readOne(pool: pg.Pool, wanted: Wanted & { target: string }, ofSit
     makeup: makeupOf(strips),
     anchors: classes,
     ...growth,
-    bursts: await Promise.all(
-      growth.bursts.map(async burst => ({ ...burst, ...(await oneBurst(pool, scope, burst.week, mostNamed)) })),
-    ),
+    bursts: growth.bursts.map(burst => ({ ...burst, ...behind.get(burst.week)! })),
   }
 }
 const nothing = {

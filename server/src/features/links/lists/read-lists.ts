@@ -60,7 +60,7 @@ export async function readRanking(
     rows.map(row => row.domain),
   )
   return {
-    rows: rows.map(({ met: _, total: __, ...row }) => ({
+    rows: rows.map(({ met: _, ...row }) => ({
       ...row,
       ending: row.domain.split('.').at(-1)!,
       popularity: popularity.get(row.domain) ?? null,
