@@ -53,7 +53,8 @@ export function groupThemes(
   const touched = new Int32Array(count)
   // Leads that can share enough by popular pages alone.
   const maskLeads = maskOf && new MaskIndex(threshold)
-  const seen = new Int32Array(maskOf ? count : 0).fill(-1)
+  const maskOfGroup = maskOf && new Int32Array(count)
+  const seen = new Int32Array(maskOf && method === 'pairs' ? count : 0).fill(-1)
   const stamp = method === 'pairs' ? new Int32Array(pageCount).fill(-1) : null
 
   /** Sum of the pages that a stamped keyword shares with all members of a group, −1 where one shares too few. */
@@ -83,33 +84,38 @@ export function groupThemes(
           if (shared[group]!++ === 0) touched[some++] = group
         }
       }
-      if (maskLeads && byMask)
-        for (let l = maskLeads.find(mask) - 1; l >= 0; l--) {
-          const list: readonly number[] = maskLeads.found[l]!
-          for (let i = 0; i < list.length; i++) {
-            const group = list[i]!
-            if (bits(mask & maskOf![leadOf[group]!]!) < threshold || shared[group] !== 0 || seen[group] === current)
-              continue
-            seen[group] = current
-            touched[some++] = group
-            // The first of a list is enough for joining a lead; those that share listed pages too are looked at in any case.
-            if (method === 'lead') break
-          }
-        }
       if (method === 'lead') {
         for (let t = 0; t < some; t++) {
           const group = touched[t]!
           let both = shared[group]!
           shared[group] = 0
-          if (mask !== 0) both += bits(mask & maskOf![leadOf[group]!]!)
+          if (mask !== 0) both += bits(mask & maskOfGroup![group]!)
           if (both >= threshold && (best < 0 || group < best)) best = group
         }
+        // Lists are in the order of groups, and the first is wanted: none is walked beyond the best so far.
+        if (maskLeads && byMask)
+          for (let l = maskLeads.find(mask) - 1; l >= 0; l--) {
+            const list: readonly number[] = maskLeads.found[l]!
+            for (let i = 0; i < list.length; i++) {
+              const group = list[i]!
+              if (best >= 0 && group >= best) break
+              if (bits(mask & maskOfGroup![group]!) >= threshold) best = group
+            }
+          }
       } else {
+        if (maskLeads && byMask)
+          for (let l = maskLeads.find(mask) - 1; l >= 0; l--)
+            for (const group of maskLeads.found[l]!) {
+              if (bits(mask & maskOfGroup![group]!) < threshold || shared[group] !== 0 || seen[group] === current)
+                continue
+              seen[group] = current
+              touched[some++] = group
+            }
         for (let at = from; at < to; at++) stamp![pages[at]!] = current
         let bestSum = -1
         for (let t = 0; t < some; t++) {
           const group = touched[t]!
-          const both = shared[group]! + (mask === 0 ? 0 : bits(mask & maskOf![leadOf[group]!]!))
+          const both = shared[group]! + (mask === 0 ? 0 : bits(mask & maskOfGroup![group]!))
           shared[group] = 0
           if (both < threshold) continue
           const sum = agreement(group, current)
@@ -124,6 +130,7 @@ export function groupThemes(
       best = groups++
       leadOf[best] = current
       lastMember[best] = -1
+      if (maskOfGroup) maskOfGroup[best] = mask
       for (let at = from; at < to; at++) {
         const span = 2 * pages[at]!
         if (spans[span]! >= 0) postings[spans[span + 1]!++] = best
