@@ -141,6 +141,8 @@ export const linkingSite = z.object({
   lastSeen: z.string().nullable(),
   registeredOn: z.string().nullable(),
   addresses: z.array(z.string()),
+  /** ISO 3166-1 code of the country in which its address is registered. */
+  country: z.string().nullable(),
   /** One link that stands on all or most of its pages, such as in a footer. */
   siteWide: z.boolean(),
   network: z.number().nullable(),
@@ -180,6 +182,8 @@ export const targetLink = z.object({
   linkedAround: z.number().nullable(),
   language: z.string().nullable(),
   linksOut: z.number().nullable(),
+  /** How often its page was passed on in social networks. */
+  shares: z.number().nullable(),
   standing: z.number().nullable(),
   pull: z.number().nullable(),
   firstSeen: z.string().nullable(),
@@ -247,6 +251,7 @@ export const linkedPage = z.object({
   redirectTo: z.string().nullable(),
   readOn: z.string().nullable(),
   firstSeen: z.string().nullable(),
+  shares: z.number().nullable(),
   next: z.string().nullable(),
 })
 export type LinkedPage = z.infer<typeof linkedPage>

@@ -71,6 +71,13 @@ const topic = {
   kind: 'code',
   explain: 'The topic that most of its standing comes from',
 } satisfies TableColumn
+const shares = {
+  key: 'shares',
+  label: 'Shares',
+  kind: 'number',
+  unit: 'times',
+  explain: 'How often the page was passed on in social networks, where a link feed tells it',
+} satisfies TableColumn
 const lands = {
   key: 'lands',
   label: 'Lands on',
@@ -112,6 +119,12 @@ export const linkingSiteTable = {
     label: 'Address',
     kind: 'code',
     explain: 'Network addresses of the site, as sources tell them',
+  },
+  country: {
+    key: 'country',
+    label: 'Country',
+    kind: 'code',
+    explain: 'Country in which its network address is registered, where a link feed tells it',
   },
   toRivals: {
     key: 'toRivals',
@@ -168,6 +181,7 @@ export const linkingSiteBatch = (rows: readonly LinkingSite[]): Batch => ({
       'firstSeen',
       'lastSeen',
       'registeredOn',
+      'country',
       'toRivals',
       'siteWide',
       'contact',
@@ -231,6 +245,7 @@ export const linkTable = {
     unit: 'links',
     explain: 'Links from that page to other sites',
   },
+  shares,
   firstSeen,
   lastSeen,
   goneOn: {
@@ -321,6 +336,7 @@ export const linkedPageTable = {
   redirectTo: { key: 'redirectTo', label: 'Leads to', kind: 'code', explain: 'Where it redirects' },
   readOn: { key: 'readOn', unit: 'day', label: 'Read', kind: 'code', explain: 'When our crawler last asked for it' },
   firstSeen: { ...firstSeen, explain: 'The day on which the first link to it was seen' },
+  shares,
 } satisfies Record<string, TableColumn>
 export const linkedPageSpecs = specsOf(linkedPageTable)
 export const linkedPageBatch = (rows: readonly LinkedPage[]): Batch => ({

@@ -27,6 +27,7 @@ create table linked_page (
   site_id integer not null,
   url_key uuid not null,
   url text not null,
+  shares integer,
   primary key (graph_id, id)
 ) partition by hash (graph_id);
 create unique index linked_page_by_key on linked_page (graph_id, site_id, url_key);
@@ -129,11 +130,12 @@ create table page_content (
   primary key (graph_id, page_id)
 ) partition by hash (graph_id, page_id);
 
--- Addresses of sites as link feeds report them.
+-- Addresses of sites as link feeds report them, with the country in which each is registered (ISO 3166-1) where a feed tells it.
 create table site_address (
   graph_id integer not null,
   site_id integer not null,
   address inet not null,
+  country text,
   seen_on date not null,
   primary key (graph_id, site_id, address)
 );

@@ -1,4 +1,5 @@
 import { runImport } from '@dew-trail/contract/imports'
+import { listLinkedPages, listLinkingSites, listTargetLinks } from '@dew-trail/contract/link-lists'
 import { loadFeeds, rankLinks, readLinkState, readStandings } from '@dew-trail/contract/links'
 import { listImports, listSources, suggestCrawls } from '@dew-trail/contract/sources'
 import { startCrawl } from '@dew-trail/contract/crawl'
@@ -130,6 +131,24 @@ describe('feeds, crawl and standing', () => {
     )
     expect(wrong.count).toBe(0)
     expect((await one('select count(*)::integer count from link_unsummed')).count).toBe(0)
+  })
+  test('what a feed tells beside links: country of addresses, how often pages were passed on; unknown where none does', async () => {
+    const of = { siteId: site.id, target: 'clayharbour.example' }
+    const { rows: sites } = await server.call(listLinkingSites, of)
+    const countries = new Set(sites.map(each => each.country))
+    expect(countries).toContain('GB')
+    expect(countries).toContain(null)
+    const known = await server.call(listLinkingSites, { ...of, where: ['country:is:GB'] })
+    expect(known.met).toBe(sites.filter(each => each.country === 'GB').length)
+    const { rows: links } = await server.call(listTargetLinks, of)
+    const shared = links.filter(each => each.shares !== null && each.shares > 0)
+    expect(shared.length).toBeGreaterThan(0)
+    expect(links.some(each => each.shares === null)).toBe(true)
+    const found = await server.call(listTargetLinks, { ...of, where: ['shares:from:1'], sort: '-shares' })
+    expect(found.met).toBe(shared.length)
+    expect(found.rows[0]!.shares).toBe(Math.max(...shared.map(each => each.shares!)))
+    const { rows: pages } = await server.call(listLinkedPages, of)
+    expect(pages.some(each => each.shares !== null)).toBe(true)
   })
   test('standing agrees with who is linked by many; doubt falls on what nobody vetted stands behind', async () => {
     const { jobId } = await server.call(rankLinks, { siteId: site.id })

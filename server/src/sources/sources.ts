@@ -102,6 +102,13 @@ export type LogRow = z.infer<typeof logReply>['rows'][number]
 const feedLink = z.object({
   source: z.string(),
   source_address: z.union([z.ipv4(), z.ipv6()]).nullable().default(null),
+  source_country: z
+    .string()
+    .regex(/^[A-Z]{2}$/)
+    .nullable()
+    .default(null),
+  source_shares: counted.default(null),
+  target_shares: counted.default(null),
   target: z.string(),
   rel: z.string(),
   kind: z.enum(['text', 'image', 'redirect', 'frame']),

@@ -12,6 +12,15 @@ const spec: Record<FeedName, { code: number; coverage: number; delayDays: number
 const rels = ['', 'nofollow', 'sponsored', 'ugc']
 const kinds = ['text', 'image', 'redirect', 'frame']
 
+/** Country of an address block, as registries give it; those that small hosts share say nothing. */
+function countryOf(address: string): string | null {
+  const block = Number(address.split('.')[2])
+  return address.startsWith('198.18.25') ? null : block % 5 === 0 ? 'AT' : block % 3 === 0 ? 'DE' : 'GB'
+}
+/** How often a page was passed on: few pages often, most never. */
+const sharesOf = (world: World, page: Page): number =>
+  Math.floor(40 * world.sites[page.site]!.appeal * unit(world.seed, page.id, 117) ** 6 * 25)
+
 /** Pages a target stands for: a domain with all its hosts, one host, a folder (address ending in *), or one page. */
 export function pagesOfTarget(world: World, target: string): Page[] {
   const site = world.byDomain.get(target)
@@ -76,6 +85,10 @@ export function linkRows(
         source: addressOf(world, source),
         source_title: source.title,
         source_address: world.sites[source.site]!.address,
+        source_country: countryOf(world.sites[source.site]!.address),
+        // Only one of the feeds follows what is passed on in social networks.
+        source_shares: feed === 'north' ? sharesOf(world, source) : null,
+        target_shares: feed === 'north' ? sharesOf(world, world.pages[world.links.target[link]!]!) : null,
         source_language: source.language,
         target: linkedAddress(world, link),
         rel: rels[world.links.rel[link]!],

@@ -273,14 +273,29 @@ export async function manySiteLooks(db: Db, graphId: number, domains: string[]):
 export async function upsertAddresses(
   db: Db,
   graphId: number,
-  rows: ReadonlyArray<{ siteId: number; address: string; day: string }>,
+  rows: ReadonlyArray<{ siteId: number; address: string; country: string | null; day: string }>,
 ): Promise<void> {
   await db.query(
-    `insert into site_address select $1, site_id, address, max(day)
-      from unnest($2::integer[], $3::inet[], $4::date[]) d (site_id, address, day) group by 2, 3
+    `insert into site_address select $1, site_id, address, max(country), max(day)
+      from unnest($2::integer[], $3::inet[], $4::text[], $5::date[]) d (site_id, address, country, day) group by 2, 3
      on conflict (graph_id, site_id, address) do update
-       set seen_on = greatest(site_address.seen_on, excluded.seen_on)`,
-    [graphId, rows.map(row => row.siteId), rows.map(row => row.address), rows.map(row => row.day)],
+       set seen_on = greatest(site_address.seen_on, excluded.seen_on),
+           country = coalesce(excluded.country, site_address.country)`,
+    [
+      graphId,
+      rows.map(row => row.siteId),
+      rows.map(row => row.address),
+      rows.map(row => row.country),
+      rows.map(row => row.day),
+    ],
+  )
+}
+/** Keeps how often pages were passed on in social networks, by their ids. */
+export async function updateShares(db: Db, graphId: number, shares: ReadonlyMap<number, number>): Promise<void> {
+  await db.query(
+    `update linked_page p set shares = u.shares from unnest($2::integer[], $3::integer[]) u (id, shares)
+     where p.graph_id = $1 and p.id = u.id and p.shares is distinct from u.shares`,
+    [graphId, [...shares.keys()], [...shares.values()]],
   )
 }
 

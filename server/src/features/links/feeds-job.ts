@@ -7,7 +7,7 @@ import { SourceError } from '../../platform/outside/source-error.ts'
 import type { FeedLink } from '../../sources/sources.ts'
 import { AddressBook } from '../../domain/graph/address-book.ts'
 import { askForRank } from '../../domain/graph/ask-for-rank.ts'
-import { lockGraph, oneFeedBit, upsertAddresses } from '../../domain/graph/queries.ts'
+import { lockGraph, oneFeedBit, updateShares, upsertAddresses } from '../../domain/graph/queries.ts'
 import { sumAllLinks } from '../../domain/graph/rank-job.ts'
 import type { FoundLink } from '../../domain/graph/link-lines.ts'
 import { saveLinks } from '../../domain/graph/save-links.ts'
@@ -32,6 +32,33 @@ function toFound(link: FeedLink): FoundLink | null {
     lastSeen: link.last_seen,
     goneOn: link.lost ? link.last_seen : null,
   }
+}
+
+function addressesIn(links: readonly FeedLink[], book: AddressBook) {
+  return links.flatMap(link => {
+    const source = link.source_address && pageAddress(link.source)
+    return source && link.last_seen
+      ? [
+          {
+            siteId: book.site(source),
+            address: link.source_address!,
+            country: link.source_country,
+            day: link.last_seen,
+          },
+        ]
+      : []
+  })
+}
+function sharesIn(links: readonly FeedLink[], book: AddressBook): Map<number, number> {
+  const shares = new Map<number, number>()
+  for (const link of links) {
+    // A link whose ends are no addresses was left out of the book as a whole.
+    const [source, target] = [pageAddress(link.source), pageAddress(link.target)]
+    if (!source || !target) continue
+    if (link.source_shares !== null) shares.set(book.page(source), Math.round(link.source_shares))
+    if (link.target_shares !== null) shares.set(book.page(target), Math.round(link.target_shares))
+  }
+  return shares
 }
 
 /** Loads what all link feeds know of links to sites. Each site and feed is a step, so that what was loaded is not asked for again. */
@@ -65,16 +92,8 @@ export async function feedsJob(context: Context, control: JobControl): Promise<o
             await inTransaction(context.pool, async db => {
               await lockGraph(db, graphId)
               await saveLinks(db, graphId, book, await oneFeedBit(db, feed), found)
-              await upsertAddresses(
-                db,
-                graphId,
-                reply.links.flatMap(link => {
-                  const source = link.source_address && pageAddress(link.source)
-                  return source && link.last_seen
-                    ? [{ siteId: book.site(source), address: link.source_address!, day: link.last_seen }]
-                    : []
-                }),
-              )
+              await upsertAddresses(db, graphId, addressesIn(reply.links, book))
+              await updateShares(db, graphId, sharesIn(reply.links, book))
             })
           } catch (error) {
             book.forget()

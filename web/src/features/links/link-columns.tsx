@@ -103,6 +103,7 @@ export const linkingSiteColumns: SheetColumn[] = [
     hidden: true,
     render: day('registeredOn', 'The registry was not asked, or does not say'),
   },
+  { ...linkingSiteTable.country, width: 76, hidden: true, render: maybeText('country', 'No source tells it') },
   { ...linkingSiteTable.address, width: 120, hidden: true, render: maybeText('address', 'No source tells it') },
   { ...linkingSiteTable.toRivals, ...right, width: 78, render: whole('toRivals', '') },
   {
@@ -163,6 +164,7 @@ export const linkColumns: SheetColumn[] = [
       row.linkedAround === null ? unknown('The page was not read') : formatShare(Number(row.linkedAround)),
   },
   { ...linkTable.language, width: 84, hidden: true, render: maybeText('language', 'The page was not read') },
+  { ...linkTable.shares, ...right, width: 72, hidden: true, render: whole('shares', 'No source tells it') },
   { ...linkTable.linksOut, ...right, width: 84, hidden: true, render: whole('linksOut', 'The page was not read') },
   { ...linkTable.firstSeen, width: 92, render: day('firstSeen', 'No source tells since when') },
   { ...linkTable.lastSeen, width: 92, hidden: true, render: day('lastSeen', 'No source tells') },
@@ -244,6 +246,7 @@ export const linkedPageColumns: SheetColumn[] = [
     render: row => row.status ?? unknown('Our crawler has not asked for it'),
   },
   { ...linkedPageTable.redirectTo, width: 200, hidden: true, render: outside('redirectTo', short) },
+  { ...linkedPageTable.shares, ...right, width: 72, hidden: true, render: whole('shares', 'No source tells it') },
   { ...linkedPageTable.readOn, width: 92, hidden: true, render: day('readOn', 'Our crawler has not asked for it') },
   { ...linkedPageTable.firstSeen, width: 92, render: day('firstSeen', 'No source tells') },
 ]

@@ -29,6 +29,7 @@ export type SiteRow = {
   lastSeen: string | null
   registeredOn: string | null
   addresses: string[]
+  country: string | null
   toRivals: number
   contact: string | null
   total: number
@@ -59,6 +60,8 @@ export async function manyLinkingSites(
        (select count(*)::integer from linked_page k where k.graph_id = $1 and k.site_id = m.s) "knownPages",
        tp.url lands, tx.text anchor, languages.language, f.registered_on "registeredOn",
        array(select host(address) from site_address x where x.graph_id = $1 and x.site_id = m.s order by 1 limit 5) addresses,
+       (select country from site_address x where x.graph_id = $1 and x.site_id = m.s and country is not null
+         order by seen_on desc limit 1) country,
        case when $7::text[] = '{}' then 0 else (select count(*)::integer from linking_site r
          join linked_site o on o.graph_id = $1 and o.id = r.target_site_id and o.domain = any($7)
          where r.graph_id = $1 and r.source_site_id = m.s and r.there > 0) end "toRivals",
@@ -132,6 +135,7 @@ export type LinkRowOf = {
   linkedAround: number | null
   language: string | null
   linksOut: number | null
+  shares: number | null
   standing: number | null
   rank: number | null
   firstSeen: string | null
@@ -152,7 +156,7 @@ export async function manyTargetLinks(
 ): Promise<LinkRowOf[]> {
   const { rows } = await pool.query<LinkRowOf>(
     `select d.domain, s.url source, c.title, t.url lands, x.text anchor, l.kind, l.rel, l.around, l.region,
-       l.linked_around "linkedAround", c.language, coalesce(c.links_out, q.links_out) "linksOut",
+       l.linked_around "linkedAround", c.language, coalesce(c.links_out, q.links_out) "linksOut", s.shares,
        f.standing, q.rank, l.first_seen "firstSeen", l.last_seen "lastSeen", l.gone_on "goneOn",
        to_char(c.fetched_at, 'YYYY-MM-DD') "verifiedOn", l.seen_by "seenBy", c.emails[1] contact,
        l.source_site_id "siteNumber"
@@ -269,6 +273,7 @@ export type PageRowOf = {
   redirectTo: string | null
   readOn: string | null
   firstSeen: string | null
+  shares: number | null
   total: number
 }
 /** Pages that links lead to, those that most sites link to first. */
@@ -287,9 +292,9 @@ export async function manyLinkedPages(pool: pg.Pool, scope: LinkScope, most: num
       first.set(links.target[i]!, day)
   }
   const { rows } = await pool.query<
-    Pick<PageRowOf, 'id' | 'url' | 'standing' | 'topAnchor' | 'status' | 'redirectTo' | 'readOn'>
+    Pick<PageRowOf, 'id' | 'url' | 'shares' | 'standing' | 'topAnchor' | 'status' | 'redirectTo' | 'readOn'>
   >(
-    `select m.t id, p.url, q.standing, x.text "topAnchor", c.status, r.url "redirectTo",
+    `select m.t id, p.url, p.shares, q.standing, x.text "topAnchor", c.status, r.url "redirectTo",
        to_char(c.fetched_at, 'YYYY-MM-DD') "readOn"
      from unnest($2::integer[], $3::integer[]) with ordinality m (t, a, place)
      join linked_page p on p.graph_id = $1 and p.id = m.t join anchor_text x on x.graph_id = $1 and x.id = m.a

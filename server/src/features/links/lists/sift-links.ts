@@ -119,9 +119,10 @@ async function cellsOf(pool: pg.Pool, pack: LinkPack, scope: LinkScope, column: 
 
 /** What is told by the linking page: read from the database when it is first asked for. */
 async function pageCells(pool: pg.Pool, pack: LinkPack, scope: LinkScope, column: string): Promise<LinkCells> {
-  const { linksOut, verified, rank } = await readPageFacts(pool, pack, scope)
+  const { linksOut, shares, verified, rank } = await readPageFacts(pool, pack, scope)
   if (column === 'verifiedOn') return { id: i => verified[i]!, cell: dayText }
   if (column === 'linksOut') return { id: i => linksOut[i]!, cell: count => (count < 0 ? null : count) }
+  if (column === 'shares') return { id: i => shares[i]!, cell: count => (count < 0 ? null : count) }
   const scale = await maybePageScale(pool, graphId)
   const { rel } = pack.links
   return {
