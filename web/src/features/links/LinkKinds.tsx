@@ -6,16 +6,14 @@ import { formatShare, formatWhole, plural } from '../../ui/format.ts'
 import { setParam, useAddress } from '../../ui/use-address.ts'
 import { useLinks } from './use-links.ts'
 
-const mostTargets = 3
-
-/** What kinds of sites link, of the first of the compared ones, each leading to the list of such sites. */
+/** What kinds of sites link to each of the compared ones; a kind leads to the list of such sites. */
 export function LinkKinds({ targets }: { targets: readonly string[] }) {
   return (
     <section aria-label="Kinds of linking sites">
       <h2 style={{ margin: '0 0 8px' }}>What kinds of sites link</h2>
       <table className="results whole-cells">
         <tbody>
-          {targets.slice(0, mostTargets).map((target, at) => (
+          {targets.map((target, at) => (
             <KindsOf key={target} target={target} at={at} />
           ))}
         </tbody>
