@@ -21,6 +21,7 @@ export type OldBy =
   | 'disavowed'
   | 'themes'
   | 'finds'
+  | 'places'
   | 'job'
   | 'learn'
 

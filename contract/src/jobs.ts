@@ -23,6 +23,7 @@ export const jobKinds = [
   'sweep',
   'learn',
   'group',
+  'places',
 ] as const
 export const jobStates = ['waiting', 'running', 'paused', 'done', 'failed', 'cancelled'] as const
 export type JobKind = (typeof jobKinds)[number]
@@ -101,6 +102,7 @@ export const siteEvent = z.discriminatedUnion('type', [
       'disavowed',
       'themes',
       'finds',
+      'places',
     ]),
   }),
   z.object({ type: z.literal('job'), job }),

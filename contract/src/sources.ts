@@ -3,7 +3,17 @@ import { allImportKinds } from './imports.ts'
 import { endpoint } from './endpoint.ts'
 import { id } from './common.ts'
 
-export const sourceKeys = ['engines', 'completions', 'ads', 'querylog', 'feeds', 'rankings', 'registry', 'web'] as const
+export const sourceKeys = [
+  'engines',
+  'completions',
+  'ads',
+  'querylog',
+  'feeds',
+  'rankings',
+  'registry',
+  'maps',
+  'web',
+] as const
 /** A connection to the outside: its limits, what was asked of it today and over fourteen days, and how old the newest data of the site is. */
 export const source = z.object({
   key: z.enum(sourceKeys),

@@ -10,6 +10,7 @@ import { linksFeature } from './features/links/index.ts'
 import { listsFeature } from './features/lists/index.ts'
 import { logFeature } from './features/log/index.ts'
 import { notesFeature } from './features/notes/index.ts'
+import { placesFeature } from './features/places/index.ts'
 import { planFeature } from './features/plan/index.ts'
 import { rivalsFeature } from './features/rivals/index.ts'
 import { sitesFeature } from './features/sites/index.ts'
@@ -43,6 +44,7 @@ export const features: readonly Feature[] = [
   sourcesFeature,
   notesFeature,
   rivalsFeature,
+  placesFeature,
 ]
 
 /** What all features registered under `part`, by name. Throws where two registered the same. */

@@ -14,6 +14,7 @@ import * as links from '@dew-trail/contract/links'
 import * as lists from '@dew-trail/contract/lists'
 import * as log from '@dew-trail/contract/log'
 import * as notes from '@dew-trail/contract/notes'
+import * as places from '@dew-trail/contract/places'
 import * as plan from '@dew-trail/contract/plan'
 import * as prospects from '@dew-trail/contract/prospects'
 import * as rivals from '@dew-trail/contract/rivals'
@@ -40,6 +41,7 @@ const modules = [
   lists,
   log,
   notes,
+  places,
   plan,
   prospects,
   rivals,
@@ -201,5 +203,28 @@ export const samples: Record<string, Record<string, unknown>> = {
   getStrengths: site,
   learnStrengths: market,
   readPredictions: { ...site, engine: 'lantern', device: 'desktop', today: day },
+  listTowns: site,
+  readTown: { ...site, town: 'lindle' },
+  listDoubtfulListings: { ...site, town: 'lindle' },
+  listPlaceGrids: site,
+  createPlaceGrid: {
+    ...site,
+    town: 'lindle',
+    engine: 'lantern',
+    language: 'en',
+    keywords: ['pottery class'],
+    businesses: ['b2000'],
+    latitude: 47.4,
+    longitude: -28.6,
+    size: 3,
+    spacing: 500,
+  },
+  changePlaceGrid: { ...site, gridId: 1, version: 1, name: 'Another' },
+  removePlaceGrid: { ...site, gridId: 1 },
+  startPlaceRun: { ...site, gridId: 1 },
+  removePlaceRun: { ...site, runId: 1 },
+  setPlaceSchedule: { ...site, gridId: 1, rhythm: { every: 'day', hour: 6 } },
+  readPlaceRun: { ...site, runId: 1 },
+  listPlaceSums: { ...site, gridId: 1 },
   putPageBeside: { ...keyword, url: 'https://clay.example/' },
 }

@@ -38,7 +38,7 @@ export async function testServer(env: Record<string, string> = {}, databaseUrl?:
   const folder = join(inject('folder'), randomUUID())
   mkdirSync(folder)
   const rates = Object.fromEntries(
-    ['ENGINES', 'COMPLETIONS', 'ADS', 'FEEDS', 'REGISTRY'].map(name => [`RATE_${name}`, '5000']),
+    ['ENGINES', 'COMPLETIONS', 'ADS', 'FEEDS', 'REGISTRY', 'MAPS'].map(name => [`RATE_${name}`, '5000']),
   )
   const config = readConfig({
     DATABASE_URL: url,

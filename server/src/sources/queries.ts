@@ -56,7 +56,10 @@ export async function oneNewest(
   db: Db,
   siteId: number,
 ): Promise<
-  Record<'engines' | 'completions' | 'ads' | 'querylog' | 'feeds' | 'rankings' | 'registry' | 'web', string | null>
+  Record<
+    'engines' | 'completions' | 'ads' | 'querylog' | 'feeds' | 'rankings' | 'registry' | 'maps' | 'web',
+    string | null
+  >
 > {
   const { rows } = await db.query<Record<string, Date | null>>(
     `select (select max(fetched_at) from result_page where site_id = $1) engines,
@@ -65,6 +68,7 @@ export async function oneNewest(
          from log_property where site_id = $1) querylog,
        (select max(loaded_at) from ranking_load where site_id = $1) rankings,
        (select max(links_at) from site_fact) feeds, (select max(registry_at) from site_fact) registry,
+       (select max(created_at) from place_grid where site_id = $1) maps,
          (select max(fetched_at) from page_content where graph_id = 1) web`,
     [siteId],
   )

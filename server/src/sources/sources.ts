@@ -164,7 +164,7 @@ const withSignal = (signal: Signal): { signal?: AbortSignal } => (signal ? { sig
 /** The outside services the program asks, each behind its own client. Replies are checked at this edge and trusted inside. */
 export class Sources {
   readonly clients: Record<
-    'engines' | 'completions' | 'ads' | 'feeds' | 'rankings' | 'registry' | 'querylog',
+    'engines' | 'completions' | 'ads' | 'feeds' | 'rankings' | 'registry' | 'querylog' | 'maps',
     SourceClient
   >
   readonly #pool: pg.Pool
@@ -195,6 +195,7 @@ export class Sources {
       rankings: client('The rankings feed', config.RATE_RANKINGS, 3),
       registry: client('The registry', config.RATE_REGISTRY, 6),
       querylog: client('The query log', config.RATE_QUERYLOG, 2),
+      maps: client('The town map', config.RATE_MAPS, 4),
     }
     this.#timer = setInterval(
       () => void this.saveUse().catch(error => log.warn({ err: error }, 'source use not saved')),

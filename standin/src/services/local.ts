@@ -3,7 +3,7 @@ import { authorityAt } from '../rank/authority.ts'
 import type { Query } from '../rank/understand.ts'
 import { type Business, businessesOf } from '../world/towns.ts'
 import { cityNear, type Engine, metresBetween } from '../world/vocabulary.ts'
-import { monthOf } from '../calendar.ts'
+import { isoOf, monthOf } from '../calendar.ts'
 import type { World } from '../world/world.ts'
 
 /** How well a category answers a group of subjects: 0 not at all, 1 just that. */
@@ -72,6 +72,9 @@ export function businessRecord(world: World, business: Business): object {
     url: site ? `${site.secure ? 'https' : 'http'}://${site.host}/` : null,
     rating: business.rating,
     reviews: business.reviews,
+    photos: business.photos,
+    hours: business.hours,
+    opened_on: isoOf(business.opened),
     latitude: business.position[0],
     longitude: business.position[1],
   }

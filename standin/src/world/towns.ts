@@ -20,10 +20,16 @@ export type Business = {
   rating: number
   reviews: number
   opened: number
+  /** Pictures that visitors took there. */
+  photos: number
+  hours: string | null
   site?: number
   /** Why the listing is not what it says, for the few that are not. */
-  doubt?: 'stuffed name' | 'same phone as another' | 'no such premises'
+  doubt?: Doubt
+  /** What it shares with false listings without being one. */
+  alike?: 'chain' | 'shared building' | 'plain name'
 }
+export type Doubt = 'stuffed name' | 'same phone as another' | 'no such premises' | 'one owner in many places'
 export type Street = { name: string; class: 'main' | 'side'; line: Array<[number, number]> }
 export type Town = { place: Place; streets: Street[]; coast: Array<[number, number]>; sea: Array<[number, number]> }
 
@@ -141,8 +147,10 @@ export function businessesOf(world: World, code: string): Business[] {
   const add = (name: string, category: Business['category'], site?: number): Business => {
     // On a street, the nearer to the centre the likelier.
     let position = place.centre
+    let street = streets[0]!
     for (let tries = 0; tries < 30; tries++) {
-      const point = stream.pick(stream.pick(streets).line)
+      street = stream.pick(streets)
+      const point = stream.pick(street.line)
       position = rounded(shifted(point, (stream.next() - 0.5) * 60, (stream.next() - 0.5) * 60))
       if (stream.next() < Math.exp(-metresBetween(place.centre, position) / 1_800)) break
     }
@@ -151,13 +159,18 @@ export function businessesOf(world: World, code: string): Business[] {
       name,
       category,
       position,
-      street: `${1 + stream.int(160)} ${stream.pick(streets).name}`,
+      street: `${1 + stream.int(160)} ${street.name}`,
       phone: `+990 ${300 + cityIndex} ${1000 + stream.int(9000)}`,
       rating: Math.round((3.4 + 1.5 * stream.next() ** 0.6) * 10) / 10,
       reviews: Math.floor(Math.exp(stream.next() * 6)),
       opened: Math.floor(Date.UTC(2012, 0, 1) / 86_400_000 + stream.next() * 5_000),
+      photos: 0,
+      hours: stream.chance(0.85)
+        ? stream.pick(['Mon–Sat 9:00–18:00', 'Tue–Sun 10:00–19:00', 'Mon–Fri 8:30–17:30'])
+        : null,
       ...(site === undefined ? {} : { site }),
     }
+    business.photos = Math.round(business.reviews * (0.2 + 0.5 * stream.next()))
     list.push(business)
     return business
   }
@@ -194,21 +207,88 @@ export function businessesOf(world: World, code: string): Business[] {
     const maker = stream.chance(0.5) ? nameOf('family', 1 + stream.int(300)) : personOf(stream)
     add(`${maker} ${category.replace(/^\p{L}/u, letter => letter.toUpperCase())}`, category)
   }
-  for (const doubt of ['stuffed name', 'same phone as another', 'no such premises'] as const)
-    for (let i = 0; i < 1 + stream.int(2); i++) {
-      const business = add(
-        doubt === 'stuffed name'
-          ? `Best pottery class ${place.name} cheap pottery workshop near me`
-          : `${nameOf('family', 1 + stream.int(300))} Pottery`,
-        'pottery studio',
-      )
-      business.doubt = doubt
-      if (doubt === 'same phone as another') {
-        business.phone = list[i]!.phone
-        business.position = rounded(shifted(list[i]!.position, 12, 9))
-      }
-      if (doubt === 'no such premises') business.reviews = 180 + stream.int(200)
-    }
+  addAlike(world, place, stream, list, add)
+  addFalse(world, place, stream, streets, list, add)
   known.set(code, list)
   return list
+}
+
+type Add = (name: string, category: Business['category'], site?: number) => Business
+/** Listings that look odd and are not: branches of a chain, neighbours in one building, a school that is called what it does. */
+function addAlike(world: World, place: Place, stream: Stream, list: Business[], add: Add): void {
+  const chain = world.byDomain.get('glazeworks.example')
+  if (chain && place.language === 'en' && stream.chance(0.7)) {
+    const phone = '+990 300 9000'
+    for (const part of ['North', 'Harbour'].slice(0, 1 + stream.int(2)))
+      Object.assign(add(`Glazeworks ${part}`, 'kiln service', chain.id), { phone, alike: 'chain' })
+  }
+  for (let i = 0; i < 1 + stream.int(2); i++) {
+    const host = list[stream.int(Math.min(12, list.length))]!
+    const neighbour = add(
+      `${nameOf('family', 1 + stream.int(300))} ${i ? 'Gallery' : 'Craft School'}`,
+      i ? 'gallery' : 'craft school',
+    )
+    Object.assign(neighbour, {
+      position: rounded(shifted(host.position, 4, 3)),
+      street: host.street,
+      alike: 'shared building',
+    })
+  }
+  const plain = add(
+    place.language === 'de' ? `Töpferschule ${place.name}` : `${place.name} Pottery School`,
+    'craft school',
+  )
+  Object.assign(plain, { alike: 'plain name', reviews: 20 + stream.int(90), photos: 15 + stream.int(40) })
+}
+
+/** Listings that are not what they say, with what gives them away: not all of it each time. */
+function addFalse(world: World, place: Place, stream: Stream, streets: Street[], list: Business[], add: Add): void {
+  const real = list.length
+  const family = (): string => nameOf('family', 1 + stream.int(300))
+  const stuffed =
+    place.language === 'de'
+      ? [
+          `Töpferkurs ${place.name} günstig Keramik Workshop in der Nähe`,
+          `Bester Töpferkurs ${place.name} Keramik kaufen`,
+        ]
+      : [
+          `Best pottery class ${place.name} cheap pottery workshop near me`,
+          `Pottery classes ${place.name} kiln hire clay shop ${place.name}`,
+        ]
+  const late = (days: number): number => world.today - 20 - stream.int(days)
+  for (const name of stuffed.slice(0, 1 + stream.int(2)))
+    Object.assign(add(name, 'pottery studio'), { doubt: 'stuffed name', photos: stream.int(4), hours: null })
+  for (let i = 0; i < 1 + stream.int(2); i++) {
+    const like = list[stream.int(real)]!
+    Object.assign(add(`${family()} Pottery`, 'pottery studio'), {
+      doubt: 'same phone as another',
+      phone: like.phone,
+      position: rounded(shifted(like.position, 12, 9)),
+      street: like.street,
+      photos: stream.int(3),
+    })
+  }
+  for (let i = 0; i < 1 + stream.int(2); i++) {
+    const listing = add(`${family()} Pottery`, 'pottery studio')
+    const away = streets.filter(each => each.line.every(point => metresBetween(point, listing.position) > 700))
+    Object.assign(listing, {
+      doubt: 'no such premises',
+      opened: late(120),
+      reviews: 180 + stream.int(200),
+      photos: stream.int(2),
+      hours: stream.chance(0.3) ? 'Mon–Sun 0:00–24:00' : null,
+      ...(away.length && stream.chance(0.8) ? { street: `${1 + stream.int(160)} ${stream.pick(away).name}` } : {}),
+    })
+  }
+  if (!stream.chance(0.6)) return
+  const [name, phone] = [`${place.name} Clay Time`, `+990 399 ${1000 + stream.int(9000)}`]
+  const site = world.sites.find(each => each.kind === 'network')
+  for (let i = 0; i < 3 + stream.int(2); i++)
+    Object.assign(add(i ? `${name} ${i + 1}` : name, 'pottery studio', stream.chance(0.5) ? site?.id : undefined), {
+      doubt: 'one owner in many places',
+      phone,
+      opened: late(60),
+      reviews: stream.int(30),
+      photos: 0,
+    })
 }

@@ -24,6 +24,8 @@ const tables: Record<string, [table: string, called: string]> = {
   themeIds: ['theme', 'theme'],
   leadId: ['keyword', 'keyword'],
   lead: ['keyword', 'keyword'],
+  gridId: ['place_grid', 'grid'],
+  runId: ['place_run', 'run'],
 }
 
 /**

@@ -12,6 +12,7 @@ const names: Record<Source['key'], [name: string, gives: string]> = {
   querylog: ['Query log', 'what the own site was shown and clicked for'],
   feeds: ['Link feeds', 'links between sites, north and south'],
   registry: ['Registry', 'when domains were registered'],
+  maps: ['Town maps', 'streets, coast and businesses of towns'],
   web: ['The web', 'pages, read by our own crawler'],
 }
 
