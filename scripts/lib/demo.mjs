@@ -12,6 +12,7 @@ export const rivals = [
 const historyDays = 400
 const trackedKeywords = 140
 const lastPage = 'Glaze shop'
+const town = 'port-hallow'
 
 /** Loads the demo site through the program's own HTTP interface. Each step looks first, so a load that was cut off goes on. @param {{ server: string, source: string, key: string, today: string }} where */
 export async function loadDemo({ server, source, key, today }) {
@@ -78,6 +79,28 @@ export async function loadDemo({ server, source, key, today }) {
       },
       'PUT',
     )
+  const day = (/** @type {number} */ days) => new Date(Date.parse(today) + days * 86_400_000).toISOString().slice(0, 10)
+  const { grids } = await call(`${base}/places/grids`)
+  let gridId = grids[0]?.id
+  if (!gridId) {
+    const { businesses } = await call(`${base}/places/towns/${town}`)
+    const studio = businesses.find((/** @type {{ own: boolean }} */ each) => each.own)
+    gridId = (
+      await call(`${base}/places/grids`, {
+        town,
+        engine: 'lantern',
+        language: 'en',
+        keywords: ['pottery class', 'pottery workshop'],
+        businesses: [studio.id],
+        latitude: studio.latitude,
+        longitude: studio.longitude,
+        size: 7,
+        spacing: 350,
+      })
+    ).gridId
+    // In the background; the run of today follows when the rest is loaded.
+    await call(`${base}/places/grids/${gridId}/runs`, { day: day(-28) })
+  }
   const log = await call(`${base}/log`)
   const property = log.available[0]?.property
   // It takes half a minute, so it goes on in the background.
@@ -108,8 +131,6 @@ export async function loadDemo({ server, source, key, today }) {
       keywordIds: [...kept, ...tracked].map(row => row.id),
     })
     if (jobId) await finish(jobId)
-    const day = (/** @type {number} */ days) =>
-      new Date(Date.parse(today) + days * 86_400_000).toISOString().slice(0, 10)
     const about = (/** @type {string} */ words, /** @type {number} */ most) =>
       kept
         .filter(row => words.split(' ').every(word => row.phrase.includes(word)))
@@ -153,6 +174,12 @@ export async function loadDemo({ server, source, key, today }) {
       const { id } = await call(`${base}/pages`, page)
       await call(`${base}/pages/${id}`, { state }, 'PATCH')
     }
+  }
+  const [grid] = (await call(`${base}/places/grids`)).grids
+  if (grid.runs.length === 1) {
+    const [past] = grid.runs
+    if (past.jobId) await finish(past.jobId)
+    await call(`${base}/places/grids/${grid.id}/runs`, {})
   }
   const groupings = await call(`${base}/groupings?marketId=${marketId}`)
   // In the background: results of kept keywords are known by now, so that it takes a second.

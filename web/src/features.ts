@@ -4,6 +4,7 @@ import { gatherFeature } from './features/gather/index.ts'
 import { groupFeature } from './features/group/index.ts'
 import { linksFeature } from './features/links/index.ts'
 import { listsFeature } from './features/lists/index.ts'
+import { placesFeature } from './features/places/index.ts'
 import { planFeature } from './features/plan/index.ts'
 import { rivalsFeature } from './features/rivals/index.ts'
 import { sitesFeature } from './features/sites/index.tsx'
@@ -22,6 +23,7 @@ export const features: readonly WebFeature[] = [
   listsFeature,
   rivalsFeature,
   linksFeature,
+  placesFeature,
   sourcesFeature,
   sitesFeature,
   actsFeature,

@@ -2,12 +2,9 @@ import type { WebFeature } from '../feature.ts'
 
 /** Parts that are to come: each has its place and a page that says so. */
 export const notBuiltYet: WebFeature = {
-  routes: ['places', 'reports'].map(path => ({
+  routes: ['reports'].map(path => ({
     path,
     load: () => import('./PlainPage.tsx'),
   })),
-  destinations: [
-    { on: 'side', path: 'places', label: 'Places', order: 13 },
-    { on: 'side', path: 'reports', label: 'Reports', order: 14 },
-  ],
+  destinations: [{ on: 'side', path: 'reports', label: 'Reports', order: 14 }],
 }
