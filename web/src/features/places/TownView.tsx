@@ -48,6 +48,8 @@ export function TownView(props: Props) {
       zoomAnimation: false,
       fadeAnimation: false,
     })
+    // Below the points, whatever comes first.
+    made.createPane('town').style.zIndex = '300'
     L.control.scale({ imperial: false }).addTo(made)
     setMap(made)
     const watch = new ResizeObserver(() => made.invalidateSize())
@@ -76,8 +78,12 @@ export function TownView(props: Props) {
   useEffect(() => {
     if (!map || !town) return
     const layers = L.layerGroup([
-      ...town.sea.map(ring => L.polygon(ring, { className: 'town-sea', stroke: false, interactive: false })),
-      ...town.lines.map(({ kind, line }) => L.polyline(line, { className: `town-${kind}`, interactive: false })),
+      ...town.sea.map(ring =>
+        L.polygon(ring, { pane: 'town', className: 'town-sea', stroke: false, interactive: false }),
+      ),
+      ...town.lines.map(({ kind, line }) =>
+        L.polyline(line, { pane: 'town', className: `town-${kind}`, interactive: false }),
+      ),
     ]).addTo(map)
     return () => {
       layers.remove()
