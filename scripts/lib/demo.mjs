@@ -95,7 +95,7 @@ export async function loadDemo({ server, source, key, today }) {
         latitude: studio.latitude,
         longitude: studio.longitude,
         size: 7,
-        spacing: 350,
+        spacing: 600,
       })
     ).gridId
     // In the background; the run of today follows when the rest is loaded.

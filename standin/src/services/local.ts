@@ -17,6 +17,12 @@ const serves: Record<Business['category'], Record<string, number>> = {
   gallery: { wares: 0.7, brand: 0.3 },
 }
 
+/** How a business fares over the months beside what is told of it, −1 to 1: a slow wave of its own. */
+function tide(seed: number, id: number, day: number): number {
+  const period = 90 + 120 * unit(seed, id, 221)
+  return Math.sin(2 * Math.PI * (day / period + unit(seed, id, 222)))
+}
+
 /**
  * The local results of a query at a point: relevance by category and name, prominence by reviews and links, and distance
  * from the searcher, which counts for more than all else beyond two kilometres. Listings whose names are stuffed gain a little.
@@ -50,6 +56,7 @@ export function localResults(
       (business.site === undefined ? 0 : 0.9 * authority[business.site]!) -
       near +
       0.12 * bell3(key, business.id, 3) +
+      0.3 * tide(world.seed, business.id, day) +
       0.05 * (unit(business.id, day, query.need) - 0.5)
     return [{ business, score, metres }]
   })

@@ -6,10 +6,6 @@ import { formatOne, formatShare } from '../../ui/format.ts'
 export function FiguresByPart({ figures }: { figures: RankFigures }) {
   return (
     <>
-      <p style={{ margin: 0 }}>
-        Among the first three at every point{' '}
-        <b>{figures.firstThreeRadius ? `within ${metresText(figures.firstThreeRadius)}` : 'of no distance'}</b>.
-      </p>
       <Parts
         title="By distance"
         rows={figures.rings.map(ring => [

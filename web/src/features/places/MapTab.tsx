@@ -184,8 +184,8 @@ export function MapTab({ grids, grid }: Props) {
                 legendOf(grid.depth).map(({ of, text, sample }) => (
                   <span key={of}>
                     <svg
-                      width="18"
-                      height="18"
+                      width="24"
+                      height="24"
                       viewBox="-0.6 -0.6 1.2 1.2"
                       aria-hidden="true"
                       className={`hex hex-${of}`}

@@ -40,6 +40,8 @@ export function TownView(props: Props) {
   const box = useRef<HTMLDivElement>(null)
   const [map, setMap] = useState<L.Map | null>(null)
   const [svg, setSvg] = useState<SVGSVGElement | null>(null)
+  const bounds = useRef<L.LatLngBounds | null>(null)
+  const moved = useRef(false)
   useEffect(() => {
     const made = L.map(box.current!, {
       attributionControl: false,
@@ -52,7 +54,14 @@ export function TownView(props: Props) {
     made.createPane('town').style.zIndex = '300'
     L.control.scale({ imperial: false }).addTo(made)
     setMap(made)
-    const watch = new ResizeObserver(() => made.invalidateSize())
+    made.on('dragend', () => {
+      moved.current = true
+    })
+    const watch = new ResizeObserver(() => {
+      made.invalidateSize()
+      // Who has moved the map keeps what they look at.
+      if (bounds.current && !moved.current) made.fitBounds(bounds.current, { animate: false, padding: [4, 4] })
+    })
     watch.observe(box.current!)
     return () => {
       watch.disconnect()
@@ -64,12 +73,14 @@ export function TownView(props: Props) {
   useEffect(() => {
     if (!map) return
     const [latitude, longitude, side, step] = extent.split(' ').map(Number) as [number, number, number, number]
-    const bounds = boundsOf({ centre: { latitude, longitude }, size: side, spacing: step })
-    map.fitBounds(bounds, { animate: false, padding: [4, 4] })
+    const square = boundsOf({ centre: { latitude, longitude }, size: side, spacing: step })
+    bounds.current = square
+    moved.current = false
+    map.fitBounds(square, { animate: false, padding: [4, 4] })
     const element = document.createElementNS('http://www.w3.org/2000/svg', 'svg')
     element.setAttribute('viewBox', `-0.7 -0.7 ${side + 0.4} ${side + 0.4}`)
     element.setAttribute('preserveAspectRatio', 'none')
-    const overlay = L.svgOverlay(element, bounds, { interactive: true, zIndex: 5 }).addTo(map)
+    const overlay = L.svgOverlay(element, square, { interactive: true, zIndex: 5 }).addTo(map)
     setSvg(element)
     return () => {
       overlay.remove()
