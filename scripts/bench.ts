@@ -11,6 +11,7 @@ import { linkRankingBench } from './bench/link-ranking.ts'
 import { linksBench } from './bench/links.ts'
 import { nightlyBench } from './bench/nightly.ts'
 import { mixedBench } from './bench/mixed.ts'
+import { placesBench } from './bench/places.ts'
 import { resultsBench } from './bench/results.ts'
 import { rivalsBench } from './bench/rivals.ts'
 import { sheetBench } from './bench/sheet.ts'
@@ -46,6 +47,7 @@ process.exit(
       rivalsBench,
       themesBench,
       themePreviewBench,
+      placesBench,
       mixedBench,
     ],
     readArguments(process.argv.slice(2)),

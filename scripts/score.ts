@@ -6,6 +6,7 @@ import { difficultyScore } from './score/difficulty.ts'
 import { keywordsScore } from './score/keywords.ts'
 import { linkListsScore } from './score/link-lists.ts'
 import { linksScore } from './score/links.ts'
+import { placesScore } from './score/places.ts'
 import { rivalsScore } from './score/rivals.ts'
 import { themesScore } from './score/themes.ts'
 import { standinScore } from './score/standin.ts'
@@ -25,6 +26,7 @@ process.exit(
       rivalsScore(options.seed),
       gapOrderScore(options.seed),
       themesScore(options.seed),
+      placesScore(options.seed),
     ],
     options,
   ),

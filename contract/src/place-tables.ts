@@ -138,6 +138,7 @@ export type StrongholdRow = {
   rating: number | null
   reviews: number | null
   url: string | null
+  doubtful: boolean
 }
 /** Columns of who leads where. */
 export const strongholdTable = {
@@ -165,6 +166,12 @@ export const strongholdTable = {
     explain: 'Points at which it stands among the first three',
   },
   mean: { ...placeSumTable.mean },
+  doubtful: {
+    key: 'doubtful',
+    label: 'doubtful',
+    kind: 'flag',
+    explain: 'The listing may not be what it says: Doubtful listings tells why',
+  },
   category: { key: 'category', label: 'Category', kind: 'code', explain: 'What the listing says it is' },
   rating: { key: 'rating', label: 'Rating', kind: 'number', unit: 'stars', explain: 'Mean of its reviews' },
   reviews: { key: 'reviews', label: 'Reviews', kind: 'number', unit: 'reviews', explain: 'How many reviews it has' },

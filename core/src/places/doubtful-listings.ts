@@ -100,7 +100,7 @@ const firstWord = ({ name }: Listing): string => name.split(' ')[0]!.toLowerCase
 
 /** The words of a name that are searches rather than a name: where it pleads, or where at least five of six are. Null where it is a name. */
 function stuffedWords(name: string, tradeWords: ReadonlySet<string>): string | null {
-  const pleas = name.match(pleading) ?? []
+  const pleas = [...new Set(name.toLowerCase().match(pleading))]
   const words = name
     .toLowerCase()
     .split(/[^\p{L}]+/u)
@@ -109,7 +109,7 @@ function stuffedWords(name: string, tradeWords: ReadonlySet<string>): string | n
   const many = words.length >= 5 && trade.length / words.length >= 0.8
   if (!(pleas.length && trade.length >= 2) && !many) return null
   return [...pleas, ...(many ? trade : [])]
-    .map(each => `“${each.toLowerCase()}”`)
+    .map(each => `“${each}”`)
     .slice(0, 4)
     .join(', ')
 }

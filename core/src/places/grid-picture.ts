@@ -50,7 +50,7 @@ export function gridPicture(picture: GridPicture): string {
   })
   const marks = picture.marks.map(mark => {
     const [x, y] = place([mark.latitude, mark.longitude]).split(',')
-    return `<circle cx="${x}" cy="${y}" r="6" fill="${mark.own ? '#c4661f' : '#5f7f8f'}" stroke="#fff" stroke-width="2"><title>${escaped(mark.name)}</title></circle>`
+    return `<circle cx="${x}" cy="${y}" r="13" fill="none" stroke="${mark.own ? '#c4661f' : '#5f7f8f'}" stroke-width="4"><title>${escaped(mark.name)}</title></circle>`
   })
   const legend = picture.legend.map(({ of, text }, i) => {
     const { fill, line, dash } = fileColours[of]

@@ -4,7 +4,7 @@ import { rankSentence } from '@dew-trail/core/places/rank-sentence'
 import { useMemo } from 'react'
 import { call } from '../../api/call.ts'
 import { useEndpoint } from '../../api/use-endpoint.ts'
-import { formatDay, formatOne, formatShare, formatSigned, formatWhole, plural } from '../../ui/format.ts'
+import { formatDay, formatOne, formatShare, formatWhole, plural } from '../../ui/format.ts'
 import { JobLine } from '../../ui/JobLine.tsx'
 import { ScreenTitle } from '../../ui/ScreenTitle.tsx'
 import { useSite } from '../../ui/site-context.ts'
@@ -230,11 +230,7 @@ export function MapTab({ grids, grid }: Props) {
 }
 
 const changeWords = (change: number): string =>
-  Math.abs(change) < 0.05
-    ? 'as before'
-    : change > 0
-      ? `up ${formatOne(change)}`
-      : `down ${formatSigned(change).replace(/^[−-]/, '')}`
+  Math.abs(change) < 0.05 ? 'as before' : change > 0 ? `up ${formatOne(change)}` : `down ${formatOne(-change)}`
 /** The same businesses in another run. */
 const matching = (results: Results, shown: Results['businesses']): Results['businesses'] => {
   const numbers = new Set(shown.map(each => each.number))

@@ -1,13 +1,15 @@
-import type { PlaceGrid } from '@dew-trail/contract/places'
+import { listDoubtfulListings, type PlaceGrid } from '@dew-trail/contract/places'
 import { strongholdBatch, type StrongholdRow, strongholdSpecs } from '@dew-trail/contract/place-tables'
 import { openings, strongholds } from '@dew-trail/core/places/strongholds'
 import { metresText } from '@dew-trail/core/places/rank-sentence'
 import { useMemo } from 'react'
+import { useEndpoint } from '../../api/use-endpoint.ts'
 import { plainView } from '../../sheet/plain-view.ts'
 import { TableScreen } from '../../sheet/TableScreen.tsx'
 import { useRowsInWorker } from '../../sheet/use-rows-in-worker.ts'
 import { useSheetState } from '../../sheet/use-sheet-state.ts'
 import { plural } from '../../ui/format.ts'
+import { useSite } from '../../ui/site-context.ts'
 import { setParam, useAddress } from '../../ui/use-address.ts'
 import { strongholdColumns } from './place-columns.tsx'
 import { PlacesBar } from './PlacesBar.tsx'
@@ -17,6 +19,7 @@ const sums = ['leads']
 const views = [
   plainView('All of them', '-leads'),
   plainView('Those that lead somewhere', '-leads', 'leads:from:1'),
+  plainView('Doubtful ones that lead', '-leads', 'doubtful:yes', 'leads:from:1'),
   plainView('Accepted rivals', '-leads', 'who:is:rival'),
 ]
 /** Openings that are named. */
@@ -24,10 +27,15 @@ const mostNamed = 12
 
 /** Who leads where and how far that reaches, and the points where the first three are weak or far away. */
 export function StrongholdsTab({ grids, grid }: { grids: readonly PlaceGrid[]; grid: PlaceGrid }) {
+  const { site } = useSite()
   const [, change] = useAddress()
   const { run, phrase } = useLookedAt(grid)
   const { data: results, error } = useResults(run, phrase)
-  const rows = useMemo(() => (results ? rowsOf(grid, results) : null), [grid, results])
+  const { data: doubts } = useEndpoint(listDoubtfulListings, { siteId: site.id, town: grid.town }, { keep: true })
+  const rows = useMemo(
+    () => (results ? rowsOf(grid, results, new Set(doubts?.rows.map(each => each.id))) : null),
+    [grid, results, doubts],
+  )
   const batch = useMemo(() => (rows ? strongholdBatch(rows) : null), [rows])
   const source = useRowsInWorker(strongholdSpecs, batch)
   const state = useSheetState('-leads')
@@ -44,7 +52,7 @@ export function StrongholdsTab({ grids, grid }: { grids: readonly PlaceGrid[]; g
       label="Who leads where"
       fileName={`strongholds-${grid.town}-${results?.day ?? ''}`}
       title="Places"
-      noun="business"
+      noun="listing"
       top={<PlacesBar grids={grids} grid={grid} see="strongholds" />}
       head={
         rows && (
@@ -96,10 +104,10 @@ export function StrongholdsTab({ grids, grid }: { grids: readonly PlaceGrid[]; g
   )
 }
 
-function rowsOf(grid: PlaceGrid, results: Results): StrongholdRow[] {
+function rowsOf(grid: PlaceGrid, results: Results, doubtful: ReadonlySet<string>): StrongholdRow[] {
   const byNumber = new Map(results.businesses.map(each => [each.number, each]))
   return strongholds(pointsOf(grid), results.points, number => byNumber.get(number), grid.depth).map(each => {
-    const { name, own, rival, category, rating, reviews, url } = byNumber.get(each.business)!
+    const { id, name, own, rival, category, rating, reviews, url } = byNumber.get(each.business)!
     return {
       id: each.business,
       business: name,
@@ -112,6 +120,7 @@ function rowsOf(grid: PlaceGrid, results: Results): StrongholdRow[] {
       rating,
       reviews,
       url,
+      doubtful: doubtful.has(id),
     }
   })
 }

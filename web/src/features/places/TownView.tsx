@@ -34,6 +34,13 @@ function boundsOf({ centre, size, spacing }: Pick<Props, 'centre' | 'size' | 'sp
   return L.latLngBounds(latLng(placeAt(centre, -reach, -reach)), latLng(placeAt(centre, reach, reach)))
 }
 
+/** Shows a square as large as it fits; while the map has no room yet, only where it is. */
+function fit(map: L.Map, square: L.LatLngBounds): void {
+  const { x, y } = map.getSize()
+  if (x > 20 && y > 20) map.fitBounds(square, { animate: false, padding: [4, 4] })
+  else map.setView(square.getCenter(), 14, { animate: false })
+}
+
 /** A town with the points of a grid as hexagons: streets and coast from the town's own map, nothing from outside. */
 export function TownView(props: Props) {
   const { label, map: town, centre, size, spacing, marks, onPlace } = props
@@ -60,7 +67,7 @@ export function TownView(props: Props) {
     const watch = new ResizeObserver(() => {
       made.invalidateSize()
       // Who has moved the map keeps what they look at.
-      if (bounds.current && !moved.current) made.fitBounds(bounds.current, { animate: false, padding: [4, 4] })
+      if (bounds.current && !moved.current) fit(made, bounds.current)
     })
     watch.observe(box.current!)
     return () => {
@@ -76,7 +83,7 @@ export function TownView(props: Props) {
     const square = boundsOf({ centre: { latitude, longitude }, size: side, spacing: step })
     bounds.current = square
     moved.current = false
-    map.fitBounds(square, { animate: false, padding: [4, 4] })
+    fit(map, square)
     const element = document.createElementNS('http://www.w3.org/2000/svg', 'svg')
     element.setAttribute('viewBox', `-0.7 -0.7 ${side + 0.4} ${side + 0.4}`)
     element.setAttribute('preserveAspectRatio', 'none')
@@ -105,7 +112,7 @@ export function TownView(props: Props) {
     const layers = L.layerGroup(
       marks.map(mark =>
         L.circleMarker(latLng(mark), {
-          radius: 6,
+          radius: 12,
           className: mark.own ? 'town-own' : 'town-other',
           pane: 'markerPane',
         }).bindTooltip(mark.name),

@@ -89,6 +89,11 @@ export const strongholdColumns: SheetColumn[] = [
   { ...strongholdTable.reach, ...right, width: 120, render: row => (Number(row.leads) ? metres('reach')(row) : '') },
   { ...strongholdTable.first3, ...right, width: 84, render: whole('first3', '') },
   { ...strongholdTable.mean, ...right, width: 110, render: one('mean', '') },
+  {
+    ...strongholdTable.doubtful,
+    width: 84,
+    render: row => (row.doubtful ? <span className="fall">doubtful</span> : ''),
+  },
   { ...strongholdTable.category, width: 120, render: text('category') },
   { ...strongholdTable.rating, ...right, width: 76, render: one('rating', 'The source does not tell it') },
   { ...strongholdTable.reviews, ...right, width: 84, render: whole('reviews', 'The source does not tell it') },

@@ -85,5 +85,5 @@ export function pointWords(grid: { size: number }, at: number): string {
     east ? `${Math.abs(east)} ${east > 0 ? 'east' : 'west'}` : '',
   ]
     .filter(Boolean)
-    .join(', ')
+    .join(' ')
 }
