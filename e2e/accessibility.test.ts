@@ -4,6 +4,7 @@ import { setTimeout as sleep } from 'node:timers/promises'
 import { keepKeywords, startGathering } from '@dew-trail/contract/gather'
 import { createGrouping, moveToTheme } from '@dew-trail/contract/group'
 import { addNote } from '@dew-trail/contract/notes'
+import { createPlaceGrid, readTown, startPlaceRun } from '@dew-trail/contract/places'
 import { createPage } from '@dew-trail/contract/plan'
 import { loadFeeds, rankLinks } from '@dew-trail/contract/links'
 import { addProspects } from '@dew-trail/contract/prospects'
@@ -62,6 +63,20 @@ beforeAll(async () => {
   await finishJob(stack.server, (await callServer(stack.server, loadFeeds, { siteId, domains: feeds })).jobId!)
   await finishJob(stack.server, (await callServer(stack.server, rankLinks, { siteId })).jobId)
   await callServer(stack.server, addProspects, { siteId, sites: [{ domain: 'studioalmanac.example' }] })
+  const { businesses } = await callServer(stack.server, readTown, { siteId, town: 'port-hallow' })
+  const { gridId } = await callServer(stack.server, createPlaceGrid, {
+    siteId,
+    town: 'port-hallow',
+    engine: 'lantern',
+    language: 'en',
+    keywords: ['pottery class'],
+    businesses: [businesses[0]!.id],
+    ...{ latitude: businesses[0]!.latitude, longitude: businesses[0]!.longitude },
+    size: 5,
+    spacing: 500,
+  })
+  const begun = await callServer(stack.server, startPlaceRun, { siteId, gridId })
+  await finishJob(stack.server, begun.jobId)
   await callServer(stack.server, addNote, { siteId, day: '2026-11-19', text: 'New shop' })
   browser = await openBrowser()
   page = await browser.browser.newPage()
@@ -126,6 +141,11 @@ const views: Array<[name: string, path: () => string, ready: string]> = [
   ['who links to several', () => 'links?see=several&with=clayharbour.example,thewheelhouse.example', '.results'],
   ['suspicious links', () => 'links?see=suspicious', '.sentence'],
   ['prospects', () => 'links?see=prospects&as=board', '.board'],
+  ['a town map', () => 'places', '.hex-front'],
+  ['points of a run', () => 'places?see=points', row],
+  ['who holds the ground', () => 'places?see=strongholds', row],
+  ['all runs', () => 'places?see=runs', row],
+  ['doubtful listings', () => 'places?see=doubtful', row],
   ['Sources', () => 'sources', 'h1'],
   ['a part that is to come', () => 'reports', 'h1'],
 ]
@@ -150,6 +170,7 @@ describe('in light and dark', () => {
     ['gather', 'Import'],
     ['track', 'Check now'],
     ['plan', 'Add a page'],
+    ['places?see=points', 'New grid'],
   ])('on %s after "%s"', async (path, name) => {
     await open(path, row)
     await press(name)

@@ -85,7 +85,6 @@ try {
   }
   await take('gather', `gather?${inSeed}`)
   await take('gather-unfolded', `gather?${inSeed}&where=difficulty:known${open}`, false, '.results')
-  await take('gather-dark', `gather?${inSeed}&where=difficulty:known${open}`, true, '.results')
   await take('gather-tree', `gather?${inSeed}&as=tree`, false, '[role=treeitem]')
   await take('gather-query-log', 'gather', false, 'canvas', 'Query log')
   await take('weigh', 'weigh')
@@ -104,6 +103,7 @@ try {
   await take('linking-sites', 'links?see=sites')
   await take('links-several', 'links?see=several', false, '.results')
   await take('prospects', 'links?see=prospects&as=board', false, '.board')
+  await take('places', 'places?at=8', true, '.hex-front')
   await take('plan', 'plan?open=1', false, '.results')
   await take('sources', 'sources', false, '.own-result')
   await take('track', `track?sort=-searches${moving ? `&open=${moving.id}` : ''}`, false, 'canvas')

@@ -1,3 +1,4 @@
+import { stem } from '../words/stem.ts'
 import { type Coordinates, distanceMetres } from './grid-points.ts'
 
 /** What a service tells of a business; null where it does not tell. */
@@ -18,7 +19,8 @@ export type Doubtful = { id: string; weight: number; reasons: string[] }
 /** What is known beside the listings of a town. */
 export type TownKnown = {
   today: string
-  /** Words of the trade and of the town that stuffed names are made of, lower case. */
+  language: string
+  /** Words of the trade and of the town that stuffed names are made of, lower case and without endings (`stem`). */
   tradeWords: ReadonlySet<string>
   /** Streets by name with points of theirs; empty where there is no map. */
   streets: ReadonlyMap<string, readonly Coordinates[]>
@@ -63,12 +65,10 @@ function signsOf(listing: Listing, byPhone: ReadonlyMap<string, readonly Listing
   const signs: Sign[] = []
   const age = listing.openedOn === null ? null : (Date.parse(known.today) - Date.parse(listing.openedOn)) / dayMs
   const siteDoubt = listing.url === null ? null : known.siteDoubt(listing.url)
-  const stuffed = stuffedWords(listing.name, known.tradeWords)
+  const stuffed = stuffedWords(listing.name, known)
   if (stuffed) signs.push([listing.url && !siteDoubt ? 1 : 2, `its name is made of searches: ${stuffed}`])
-  const samePhone = (byPhone.get(listing.phone?.replace(/\D/g, '') ?? '') ?? []).filter(
-    other => other.id !== listing.id && (siteDoubt !== null || !isBranch(listing, other)),
-  )
-  // Of those with one telephone it belongs to the one with most to show.
+  const ofPhone = (byPhone.get(listing.phone?.replace(/\D/g, '') ?? '') ?? []).filter(other => other.id !== listing.id)
+  const samePhone = ofPhone.filter(other => siteDoubt !== null || !isBranch(listing, other))
   if (samePhone.some(other => presenceOf(other) >= presenceOf(listing))) {
     signs.push([1.5, `it has the telephone of ${samePhone[0]!.name}`])
     const near = samePhone.find(other => distanceMetres(listing, other) < samePlaceMetres)
@@ -78,8 +78,10 @@ function signsOf(listing: Listing, byPhone: ReadonlyMap<string, readonly Listing
   if (late) signs.push([0.5, `it is listed only since ${listing.openedOn}`])
   if (late && (listing.reviews ?? 0) > (reviewsAMonth * Math.max(30, age)) / 30)
     signs.push([1.5, `it has ${listing.reviews} reviews after ${Math.round(age)} days`])
-  const newToo = samePhone.filter(each => isLate(each, known.today)).length
-  if (late && newToo >= 2) signs.push([2, `${newToo + 1} new listings have this one telephone`])
+  // A chain that opens three branches in half a year is worth a look too.
+  const newToo = ofPhone.filter(each => isLate(each, known.today)).length
+  if (late && newToo >= 2)
+    signs.push([samePhone.length ? 2 : 1.5, `${newToo + 1} new listings have this one telephone`])
   if (siteDoubt) signs.push([1, siteDoubt])
   else if (listing.url === null) signs.push([0.25, 'it has no site'])
   if (isOffStreet(listing, known.streets)) signs.push([1, 'its pin stands far from the street it names'])
@@ -99,13 +101,13 @@ const isBranch = (a: Listing, b: Listing): boolean => a.url !== null && a.url ==
 const firstWord = ({ name }: Listing): string => name.split(' ')[0]!.toLowerCase()
 
 /** The words of a name that are searches rather than a name: where it pleads, or where at least five of six are. Null where it is a name. */
-function stuffedWords(name: string, tradeWords: ReadonlySet<string>): string | null {
+function stuffedWords(name: string, { tradeWords, language }: TownKnown): string | null {
   const pleas = [...new Set(name.toLowerCase().match(pleading))]
   const words = name
     .toLowerCase()
     .split(/[^\p{L}]+/u)
     .filter(word => word.length > 1)
-  const trade = words.filter(word => tradeWords.has(word))
+  const trade = words.filter(word => tradeWords.has(stem(word, language)))
   const many = words.length >= 5 && trade.length / words.length >= 0.8
   if (!(pleas.length && trade.length >= 2) && !many) return null
   return [...pleas, ...(many ? trade : [])]

@@ -190,18 +190,8 @@ describe('hexagons', () => {
 describe('doubtful listings', () => {
   const known: TownKnown = {
     today: '2026-11-30',
-    tradeWords: new Set([
-      'pottery',
-      'class',
-      'classes',
-      'workshop',
-      'kiln',
-      'hire',
-      'clay',
-      'shop',
-      'lindle',
-      'studio',
-    ]),
+    language: 'en',
+    tradeWords: new Set(['potteri', 'class', 'workshop', 'kiln', 'hire', 'clay', 'shop', 'lindl', 'studio']),
     streets: new Map([
       ['Mill Row', [centre]],
       ['Far Lane', [placeAt(centre, 2_000, 0)]],

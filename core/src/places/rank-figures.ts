@@ -74,14 +74,12 @@ export function rankFigures(
   }
 }
 function firstThreeRadius(far: readonly number[], ranks: readonly PointRank[]): number | null {
-  const checked = [...far.keys()].filter(at => ranks[at] !== null).sort((a, b) => far[a]! - far[b]!)
+  const checked = [...far.keys()].filter(at => ranks[at] !== null)
   if (!checked.length) return null
-  let reach = 0
-  for (const at of checked) {
-    if (!(ranks[at]! >= 1 && ranks[at]! <= 3)) return reach
-    reach = far[at]!
-  }
-  return reach
+  const isBeyond = (rank: number): boolean => rank < 1 || rank > 3
+  const end = Math.min(...checked.filter(at => isBeyond(ranks[at]!)).map(at => far[at]!))
+  // Points as far away as the first beyond do not count, though they may differ by the metre that coordinates are rounded to.
+  return Math.max(0, ...checked.map(at => far[at]!).filter(metres => metres < end - 1))
 }
 export function directionOf(from: Coordinates, to: Coordinates): Direction {
   const { east, north } = offsetMetres(from, to)

@@ -20,7 +20,7 @@ export function rankSentence(
       ? 'Among the first three at every point'
       : !first3
         ? 'Nowhere among the first three'
-        : firstThreeRadius! >= spacing
+        : firstThreeRadius! >= spacing - 1
           ? `Among the first three within ${metresText(firstThreeRadius!)}`
           : `Among the first three at ${first3} of ${checked} points`
   const weakest = [...sectors]

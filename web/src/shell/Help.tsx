@@ -17,6 +17,8 @@ const keys: Array<[string, string]> = [
   ['V', 'show the forms folded under a keyword'],
   ['I', 'how the figures of the row come about'],
   ['1 to 9', 'in Rivals and Links: look at one of the compared sites'],
+  ['arrows, Enter, O', 'on a town map: from point to point, the list there, leave the point out'],
+  ['M', 'in Strongholds: show on the map'],
   ['/', 'to the conditions'],
   ['Ctrl Z', 'undo the last thing done'],
   ['Ctrl K', 'go anywhere'],

@@ -2,10 +2,11 @@ import type { Business, DoubtfulListing, TownMap } from '@dew-trail/contract/pla
 import { AppError } from '@dew-trail/contract/errors'
 import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
 import { doubtfulListings } from '@dew-trail/core/places/doubtful-listings'
+import { stem } from '@dew-trail/core/words/stem'
 import type { Coordinates } from '@dew-trail/core/places/grid-points'
 import type { Context } from '../../context.ts'
 import { needSite } from '../../domain/sites/need-market.ts'
-import { askBusinesses, askTownMap } from '../../sources/ask-places.ts'
+import { askBusinesses, askTownMap, askTowns } from '../../sources/ask-places.ts'
 import { manyGrids, manyKeptWords, manySiteTexts, plainBusiness } from './queries.ts'
 
 const mostKept = 2_000
@@ -38,6 +39,7 @@ export async function readDoubtful(
 ): Promise<{ looked: number; rows: DoubtfulListing[] }> {
   const { map, businesses } = await readTown(context, siteId, town)
   const domains = [...new Set(businesses.flatMap(each => domainOf(each.url) ?? []))]
+  const language = (await askTowns(context.sources)).find(each => each.code === town)?.language ?? 'en'
   const [grids, kept, sites] = await Promise.all([
     manyGrids(context.pool, siteId),
     manyKeptWords(context.pool, siteId, mostKept),
@@ -47,14 +49,16 @@ export async function readDoubtful(
     [...businesses.map(each => each.category), ...grids.flatMap(grid => [...grid.keywords, grid.townName]), town]
       .flatMap(text => text.toLowerCase().split(/[^\p{L}]+/u))
       .concat(kept)
-      .filter(word => word.length > 2),
+      .filter(word => word.length > 2)
+      .map(word => stem(word, language)),
   )
   const siteDoubts = new Map(
-    sites.map(({ domain, text, networked }) => [domain, siteDoubt(text, networked, tradeWords)]),
+    sites.map(({ domain, text, networked }) => [domain, siteDoubt(text, networked, tradeWords, language)]),
   )
   const doubts = new Map(
     doubtfulListings(businesses, {
       today: new Date().toISOString().slice(0, 10),
+      language,
       tradeWords,
       streets: streetsOf(map),
       siteDoubt: url => siteDoubts.get(domainOf(url) ?? '') ?? null,
@@ -70,10 +74,20 @@ export async function readDoubtful(
       .sort((a, b) => b.weight - a.weight || a.name.localeCompare(b.name)),
   }
 }
-function siteDoubt(text: string | null, networked: boolean, tradeWords: ReadonlySet<string>): string | null {
+function siteDoubt(
+  text: string | null,
+  networked: boolean,
+  tradeWords: ReadonlySet<string>,
+  language: string,
+): string | null {
   if (networked) return 'its site belongs to a network made to link'
   if (text === null) return null
-  const words = new Set(text.toLowerCase().split(/[^\p{L}]+/u))
+  const words = new Set(
+    text
+      .toLowerCase()
+      .split(/[^\p{L}]+/u)
+      .map(word => stem(word, language)),
+  )
   let shared = 0
   for (const word of tradeWords) if (words.has(word)) shared++
   return shared < fewestWords ? 'its site is of another trade' : null

@@ -142,7 +142,7 @@ describe('the map', () => {
     // 1, 2, not found, 1, 1, 2, not found, 3: of eight checked points.
     expect(document.querySelector('.places-side')!.textContent).toContain('6.5 mean position')
     expect(screen.getByText(/^Among the first three/).textContent).toBe(
-      'Among the first three at 6 of 8 points; behind Far Pottery in the south-west.',
+      'Among the first three within 500 m; behind Quay Studio in the north-east.',
     )
     expect(screen.getByText(/1 point was not checked, which says nothing/)).toBeTruthy()
     await waitFor(() =>
