@@ -129,7 +129,11 @@ describe('a run', () => {
       found: ranks.filter(rank => rank > 0).length,
     })
     expect(sums.filter(each => !each.own)).toHaveLength(5)
-    expect(await grid(gridId)).toMatchObject({ size: 5, runs: [{ id: runId, wanted: 25, checked: 25 }] })
+    expect(await grid(gridId)).toMatchObject({
+      size: 5,
+      businesses: [{ id: studio.id, name: studio.name }],
+      runs: [{ id: runId, wanted: 25, checked: 25 }],
+    })
   })
   test('of a past day asks for that day', async () => {
     const day = new Date(Date.now() - 40 * 86_400_000).toISOString().slice(0, 10)
@@ -170,6 +174,21 @@ describe('a run', () => {
     await server.call(undoAct, { siteId: site.id, actId: gone.actId! })
     expect((await grid(gridId))!.runs).toHaveLength(3)
   })
+})
+
+test('several businesses of one owner are all their own', async () => {
+  const { businesses } = await server.call(readTown, { siteId: site.id, town: lindle })
+  const other = businesses.find(each => !each.own)!
+  const { gridId } = await server.call(createPlaceGrid, gridOf({ businesses: [studio.id, other.id], size: 3 }))
+  const run = await server.call(startPlaceRun, { siteId: site.id, gridId })
+  await server.finish(run.jobId)
+  const { businesses: listed } = await server.call(readPlaceRun, { siteId: site.id, runId: run.runId })
+  expect(
+    listed
+      .filter(each => each.own)
+      .map(each => each.id)
+      .toSorted(),
+  ).toEqual([studio.id, other.id].toSorted())
 })
 
 describe('what goes wrong', () => {

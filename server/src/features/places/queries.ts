@@ -3,7 +3,7 @@ import type { Db } from '../../platform/db/pool.ts'
 import type { SourceListing } from '../../sources/ask-places.ts'
 
 export type GridRow = Omit<PlaceGrid, 'businesses' | 'runs' | 'schedule'> & { businessIds: number[] }
-const gridSql = `select id, name, town, town_name "townName", engine, language, keywords, business_ids "businessIds", latitude, longitude,
+const gridSql = `select id, name, town, town_name "townName", engine, language, keywords, business_ids::integer[] "businessIds", latitude, longitude,
   size, spacing, depth, left_out "leftOut", version from place_grid where site_id = $1 and removed_at is null`
 export async function manyGrids(db: Db, siteId: number): Promise<GridRow[]> {
   return (await db.query<GridRow>(`${gridSql} order by id desc`, [siteId])).rows
