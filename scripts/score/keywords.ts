@@ -3,6 +3,7 @@ import { askFigures } from '@dew-trail/contract/gather'
 import { listJobs } from '@dew-trail/contract/jobs'
 import { loadLog } from '@dew-trail/contract/log'
 import { createSite } from '@dew-trail/contract/sites'
+import { demandPattern } from '@dew-trail/core/demand/demand-pattern'
 import { groupFamilies } from '@dew-trail/core/words/families'
 import { callServer, finishJob, importPhrases, keywordRows } from '../lib/client.ts'
 import type { Entry } from '../lib/measures.ts'
@@ -36,6 +37,8 @@ export const keywordsScore = (seed: number): Entry => ({
     'intent_accuracy',
     'trend_accuracy',
     'season_accuracy',
+    'trend_false',
+    'season_false',
   ].map(name => `keywords.${name}`),
   async run() {
     const stack = await startStack({ seed })
@@ -90,17 +93,51 @@ export const keywordsScore = (seed: number): Entry => ({
         ['trend_accuracy', trendAccuracy(both), 'share rightly called rising, falling or steady'],
         ['season_accuracy', seasonAccuracy(both), 'share rightly called seasonal, with a true peak month, or not'],
       ]
-      return measures.map(([name, value, unit]) => ({
-        name: `keywords.${name}`,
-        value,
-        unit,
-        better: 'higher' as const,
-      }))
+      const falseAlarms = onNoise(seed)
+      return [
+        ...measures.map(([name, value, unit]) => ({
+          name: `keywords.${name}`,
+          value,
+          unit,
+          better: 'higher' as const,
+        })),
+        {
+          name: 'keywords.trend_false',
+          value: falseAlarms.trend,
+          unit: 'share of pure noise called rising or falling, the most of 14, 24, 36 and 48 months',
+          better: 'lower' as const,
+        },
+        {
+          name: 'keywords.season_false',
+          value: falseAlarms.season,
+          unit: 'share of pure noise called seasonal, the most of 24, 36 and 48 months',
+          better: 'lower' as const,
+        },
+      ]
     } finally {
       await stack.close()
     }
   },
 })
+
+const [noiseSeries, noiseMonths] = [3_000, [14, 24, 36, 48]]
+/** What is found in months without trend and season, which is none: log-normal noise of the size that months of one keyword have. */
+function onNoise(seed: number): { trend: number; season: number } {
+  let state = 1 + (seed % 2_147_483_646)
+  const next = (): number => (state = (state * 48_271) % 2_147_483_647) / 2_147_483_647
+  const normal = (): number => Math.sqrt(-2 * Math.log(next())) * Math.cos(2 * Math.PI * next())
+  const shares = noiseMonths.map(months => {
+    let [trends, seasons] = [0, 0]
+    for (let i = 0; i < noiseSeries; i++) {
+      const of = Array.from({ length: months }, () => Math.round(2_000 * Math.exp(0.2 * normal())))
+      const { trend, peaks } = demandPattern(of, 1 + (i % 12))
+      if (trend !== 'steady') trends++
+      if (peaks.length) seasons++
+    }
+    return { trend: trends / noiseSeries, season: seasons / noiseSeries }
+  })
+  return { trend: Math.max(...shares.map(each => each.trend)), season: Math.max(...shares.map(each => each.season)) }
+}
 
 type Both = Array<{ row: Row; truth: Meaning }>
 

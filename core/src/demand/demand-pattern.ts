@@ -1,4 +1,7 @@
-import { mannKendall, median, theilSen } from './theil-sen.ts'
+import { mannKendall } from './mann-kendall.ts'
+import { seasonP } from './season-test.ts'
+import { seasonalKendall } from './seasonal-kendall.ts'
+import { median, theilSen } from './theil-sen.ts'
 
 export type Trend = 'rising' | 'falling' | 'steady'
 export type DemandPattern = {
@@ -17,38 +20,54 @@ export type DemandPattern = {
 }
 
 /** From which strength on demand is called seasonal. */
-export const seasonal = 0.6
+export const seasonal = 0.3
 const clear = 0.05
 const sameInARow = 4
 
 /**
  * What the months of a keyword show. Months oldest first, `null` unknown; `firstMonth` is the calendar month (1–12) of the
- * first. Logarithms of 1 + searches are split into trend, season (median of what each calendar month lies above the trend)
- * and rest; with 24 months or more the trend is tested on the deseasonalised values. Trend: Theil–Sen slope, called
- * rising or falling only if Mann–Kendall p < 0.05. Season: F_s = max(0, 1 − Var(rest)/Var(season + rest)) (Wang, Smith &
- * Hyndman 2006). O(n²) for n months.
+ * first. Logarithms of 1 + searches are looked at. Trend: with 24 months or more by seasonal Kendall, with fewer by Theil and Sen and
+ * Mann–Kendall; called rising or falling only where p < 0.05. Season: where ranks of what is left without the trend differ by calendar month
+ * with p < 0.05 and the season explains at least `seasonal` of the rest: F_s = max(0, 1 − Var(rest)/Var(season + rest)) (Wang, Smith & Hyndman
+ * 2006), with variances by their degrees of freedom, as twelve months explain half of two years of noise. O(n²) for n months.
  */
 export function demandPattern(months: ReadonlyArray<number | null>, firstMonth: number): DemandPattern {
   const logs = months.map(value => (value === null ? null : Math.log1p(value)))
   const known = logs.filter(value => value !== null).length
   const rounded = longestRun(months) >= sameInARow
   if (known < 12) return { trend: null, yearly: null, p: null, season: null, peaks: [], rounded }
-  const rough = theilSen(logs)
-  const seasons = known >= 24 ? seasonOf(logs, rough, firstMonth) : null
-  const plain = seasons
-    ? logs.map((value, i) => (value === null ? null : value - seasons[(firstMonth - 1 + i) % 12]!))
-    : logs
-  const slope = seasons ? theilSen(plain) : rough
-  const p = mannKendall(plain)
-  const strength = seasons ? strengthOf(plain, logs, slope, seasons, firstMonth) : null
+  const { yearly, p } = known >= 24 ? bySeason(logs) : { yearly: 12 * theilSen(logs), p: mannKendall(logs) }
+  const trend = p < clear && yearly !== 0 ? (yearly > 0 ? 'rising' : 'falling') : 'steady'
+  const found = known >= 24 ? seasonIn(logs, yearly / 12, firstMonth) : null
   return {
-    trend: p < clear && slope !== 0 ? (slope > 0 ? 'rising' : 'falling') : 'steady',
-    yearly: Math.expm1(slope * 12),
+    trend,
+    yearly: Math.expm1(yearly),
     p,
-    season: strength,
-    peaks: seasons && strength !== null && strength >= seasonal ? peaksOf(seasons) : [],
+    season: found?.strength ?? null,
+    peaks: found && found.p < clear && found.strength >= seasonal ? peaksOf(found.levels) : [],
     rounded,
   }
+}
+function bySeason(logs: ReadonlyArray<number | null>): { yearly: number; p: number } {
+  const { slope, p } = seasonalKendall(logs)
+  // No calendar month is known twice: gaps left nothing to compare.
+  return Number.isNaN(slope) ? { yearly: 12 * theilSen(logs), p: mannKendall(logs) } : { yearly: slope, p }
+}
+
+/** The season around a slope a month: levels of calendar months, its strength, and the share of chance that there is none. */
+function seasonIn(
+  logs: ReadonlyArray<number | null>,
+  slope: number,
+  firstMonth: number,
+): { levels: number[]; strength: number; p: number } {
+  const levels = seasonOf(logs, slope, firstMonth)
+  const flat = logs.map((value, i) => (value === null ? null : value - slope * i))
+  const known = flat.flatMap((value, i) =>
+    value === null ? [] : [{ value, level: levels[(firstMonth - 1 + i) % 12]! }],
+  )
+  const whole = squares(known.map(each => each.value)) / (known.length - 1)
+  const rest = squares(known.map(({ value, level }) => value - level)) / Math.max(1, known.length - 12)
+  return { levels, strength: whole <= 0 ? 0 : Math.max(0, 1 - rest / whole), p: seasonP(flat) }
 }
 
 /** How far each calendar month (0–11) lies above the trend, in logs, adding up to 0. */
@@ -63,27 +82,10 @@ function seasonOf(logs: ReadonlyArray<number | null>, slope: number, firstMonth:
   return levels.map(level => (level === null ? 0 : level - mean))
 }
 
-function strengthOf(
-  plain: ReadonlyArray<number | null>,
-  logs: ReadonlyArray<number | null>,
-  slope: number,
-  seasons: readonly number[],
-  firstMonth: number,
-): number {
-  const rest: number[] = []
-  const both: number[] = []
-  plain.forEach((value, i) => {
-    if (value === null || logs[i] === null) return
-    rest.push(value - slope * i)
-    both.push(value - slope * i + seasons[(firstMonth - 1 + i) % 12]!)
-  })
-  const whole = variance(both)
-  return whole <= 0 ? 0 : Math.max(0, 1 - variance(rest) / whole)
-}
-
-function variance(values: readonly number[]): number {
+/** Sum of squares around the mean. */
+function squares(values: readonly number[]): number {
   const mean = values.reduce((sum, value) => sum + value, 0) / values.length
-  return values.reduce((sum, value) => sum + (value - mean) ** 2, 0) / values.length
+  return values.reduce((sum, value) => sum + (value - mean) ** 2, 0)
 }
 
 /** Calendar months within a tenth of the season's height of its top, at most three. */

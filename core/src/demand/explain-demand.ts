@@ -99,7 +99,7 @@ export function explainTrend(facts: DemandFacts): Explanation {
       figure: 'Trend',
       value: facts.trend === null ? null : `${facts.trend}, ${percent(facts.yearly ?? 0)} a year`,
       formula:
-        'median of all slopes between months of log(1 + searches), season taken out; called rising or falling only if chance would show it in under 5 of 100 cases (Mann–Kendall)',
+        'median of the slopes of log(1 + searches) between equal months of different years (with under 24 months between all); called rising or falling only if chance would show it in under 5 of 100 cases (seasonal Kendall)',
       inputs: [
         { name: 'change a year', value: facts.yearly === null ? null : percent(facts.yearly) },
         { name: 'season strength', value: facts.season },
@@ -118,7 +118,8 @@ export function explainSeason(facts: DemandFacts): Explanation {
     {
       figure: 'Season',
       value: facts.season === null ? null : named.length ? `peak in ${named.join(', ')}` : 'no clear season',
-      formula: 'strength = 1 − variance of the rest / variance of season and rest, 0 to 1',
+      formula:
+        'strength = 1 − variance of the rest / variance of season and rest, 0 to 1; seasonal only if chance would show such differences between months in under 5 of 100 cases too',
       inputs: [
         { name: 'strength', value: facts.season },
         { name: 'seasonal from', value: seasonal },
