@@ -27,11 +27,11 @@ export async function readAnchors(
   if (!scope) return { ...nothing, sites: 0, classes: [] }
   const pack = await readPack(pool, scope)
   const sifted = isSifted(wanted)
-  const found = sifted
-    ? await memoLater(pack, `all anchors ${scopeKey(scope, scope.age)}`, () =>
-        manyTargetAnchors(pool, scope, Number.POSITIVE_INFINITY),
-      )
-    : await manyTargetAnchors(pool, scope, wanted.most)
+  // Kept beside the links: the words of ten thousand anchors are not asked for at each look.
+  const most = sifted ? Number.POSITIVE_INFINITY : wanted.most
+  const found = await memoLater(pack, `anchors named ${most} ${scopeKey(scope, scope.age)}`, () =>
+    manyTargetAnchors(pool, scope, most),
+  )
   const name = await anchorNamer(pool, pack, scope, { siteId: wanted.siteId, domain: target.domain })
   const bySense = [...wanted.where, ...wanted.sort].some(({ column }) => column === 'kind' || column === 'odd')
   const total = found[0]?.total ?? 0

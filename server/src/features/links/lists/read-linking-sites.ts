@@ -33,22 +33,21 @@ export async function readLinkingSites(
   const total = found[0]?.total ?? 0
   if (!sifted) return { total, met: total, rows: await fullSites(pool, pack, found, marks) }
   const byKind = [...wanted.where, ...wanted.sort].some(({ column }) => column === 'kind')
-  const kinds = byKind
-    ? await kindsOf(
-        pool,
-        pack,
-        found.map(row => row.domain),
-      )
-    : null
+  const kinds = byKind ? await kindsInOrder(pool, pack, scope, wanted.beside, found) : null
   const { rows, met } = siftRows(found, column => readerOf(found, marks, kinds, column), wanted)
   return { total, met, rows: await fullSites(pool, pack, rows, marks) }
 }
 
 /** Reads a column of the table of linking sites from what is held of them: to make whole rows of 140,000 takes seconds. */
-function readerOf(rows: readonly SiteRow[], marks: Marks, kinds: Kinds | null, column: string): ReadsCell {
+function readerOf(
+  rows: readonly SiteRow[],
+  marks: Marks,
+  kinds: readonly SiteKind[] | null,
+  column: string,
+): ReadsCell {
   switch (column) {
     case 'kind':
-      return at => kinds?.get(rows[at]!.domain) ?? null
+      return at => kinds?.[at] ?? null
     case 'address':
       return at => rows[at]!.addresses.join(', ')
     case 'siteWide':
@@ -77,6 +76,21 @@ function allLinkingSites(
   return memoLater(pack, `all sites ${scopeKey(scope, scope.age)} ${beside.join()}`, () =>
     manyLinkingSites(pool, scope, beside, Number.POSITIVE_INFINITY),
   )
+}
+
+/** Kinds of all linking sites of a scope in their order, kept beside them. */
+function kindsInOrder(
+  pool: pg.Pool,
+  pack: LinkPack,
+  scope: LinkScope,
+  beside: readonly string[],
+  rows: readonly SiteRow[],
+): Promise<SiteKind[]> {
+  return memoLater(pack, `kinds in order ${scopeKey(scope, scope.age)} ${beside.join()}`, async () => {
+    const domains = rows.map(row => row.domain)
+    const kinds = await kindsOf(pool, pack, domains)
+    return domains.map(domain => kinds.get(domain) ?? 'other')
+  })
 }
 
 type Marks = Record<'prospects' | 'disavowed' | 'cleared', ReadonlySet<string>>

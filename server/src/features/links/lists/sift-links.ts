@@ -29,7 +29,7 @@ export async function siftLinks(
     const test = isSearched(condition.column)
       ? await searchTexts(pool, pack, scope, condition)
       : testOf(await cellsOf(pool, pack, scope, condition.column), condition)
-    kept = kept.filter(test)
+    kept = keep(kept, test)
   }
   for (const { column, down } of sort.toReversed()) {
     const cells = isSearched(column)
@@ -40,14 +40,35 @@ export async function siftLinks(
   return kept
 }
 
+/** The numbers that pass, in their order: of two million the array's own filter takes twice the time. */
+function keep(numbers: Uint32Array, test: (number: number) => boolean): Uint32Array {
+  const kept = new Uint32Array(numbers.length)
+  let filled = 0
+  for (let i = 0; i < numbers.length; i++) if (test(numbers[i]!)) kept[filled++] = numbers[i]!
+  return kept.subarray(0, filled)
+}
+
+/** Ids up to this are looked up in an array, which a map of two million look-ups takes three times as long for. */
+const mostDense = 4_000_000
 function testOf({ id, cell }: LinkCells, condition: Condition): (i: number) => boolean {
   const test = rowTest(condition, cell)
-  const known = new Map<number, boolean>()
+  // By id + 1, as −1 stands for unknown: 0 = not tested, 1 = passes, 2 = does not.
+  let dense = new Uint8Array(1_024)
+  const others = new Map<number, boolean>()
   return i => {
     const of = id(i)
-    let passes = known.get(of)
-    if (passes === undefined) known.set(of, (passes = test(of)))
-    return passes
+    if (of < -1 || of > mostDense || !Number.isInteger(of)) {
+      let passes = others.get(of)
+      if (passes === undefined) others.set(of, (passes = test(of)))
+      return passes
+    }
+    if (of + 1 >= dense.length) {
+      const larger = new Uint8Array(Math.max(2 * dense.length, of + 2))
+      larger.set(dense)
+      dense = larger
+    }
+    if (dense[of + 1] === 0) dense[of + 1] = test(of) ? 1 : 2
+    return dense[of + 1] === 1
   }
 }
 
