@@ -15,7 +15,7 @@ export function familyOf(words: readonly WordFacts[]): string {
   const kept = familyWords(words)
   let key = kept[0]?.stem ?? ''
   for (let i = 1; i < kept.length; i++) key += ` ${kept[i]!.stem}`
-  return key
+  return key + familyOrder(words)
 }
 
 /** The words whose stems make the key, in its order. */
@@ -24,14 +24,38 @@ export function familyWords<W extends WordFacts>(words: readonly W[]): W[] {
   for (const word of words) onlyIdle &&= word.idle
   // A phrase has a handful of words: putting each in its place is cheaper than a set and a sort.
   const kept: W[] = []
-  for (const word of words) {
-    if (word.idle && !onlyIdle) continue
+  const end = words.length - 1
+  for (let w = 0; w <= end; w++) {
+    const word = words[w]!
+    if (word.idle && !onlyIdle && !(w === end && w > 0 && word.binds === 'last' && !words[w - 1]!.idle)) continue
     let at = kept.length
     while (at > 0 && kept[at - 1]!.stem > word.stem) at--
-    if (at > 0 && kept[at - 1]!.stem === word.stem) continue
+    // Said again behind a preposition it means something of its own: "home kiln for home".
+    if (at > 0 && kept[at - 1]!.stem === word.stem && !isBehindPreposition(words, w)) continue
     kept.push(word)
     for (let i = kept.length - 1; i > at; i--) kept[i] = kept[i - 1]!
     kept[at] = word
   }
   return kept
+}
+
+function isBehindPreposition(words: readonly WordFacts[], at: number): boolean {
+  let before = at - 1
+  while (before > 0 && words[before]!.idle && !words[before]!.preposition) before--
+  return before > 0 && words[before]!.preposition
+}
+
+/** What of the order counts, as the end of a key: " ?" for a question by its first word, " >rome" for what a direction or a doing leads to; empty for most phrases. */
+export function familyOrder(words: readonly WordFacts[]): string {
+  // "Is it safe" asks what "it safe" does not.
+  let order = words.length > 2 && words[0]!.question && words[0]!.idle ? ' ?' : ''
+  for (let i = 0; i + 1 < words.length; i++) {
+    const { binds, idle } = words[i]!
+    const next = words[i + 1]!
+    if (next.idle) continue
+    const isDoing = binds === 'doing' && !idle && !next.question && !next.comparison && !next.preposition
+    const isTarget = binds === 'target' && i > 0 && !words[i - 1]!.idle && words[i - 1]!.binds !== 'complement'
+    if (isDoing || isTarget) order += ` >${next.stem}`
+  }
+  return order
 }

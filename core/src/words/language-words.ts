@@ -5,6 +5,13 @@ export type LanguageWords = {
   questions: ReadonlySet<string>
   prepositions: ReadonlySet<string>
   comparisons: ReadonlySet<string>
+  /** Words before a target ("berlin to rome"), and words behind which they name none ("guide to"). */
+  targets: ReadonlySet<string>
+  complements: ReadonlySet<string>
+  /** Function words that mean something of their own at the end of a phrase. */
+  last: ReadonlySet<string>
+  /** Forms that name a doing, whose order with the words around them counts. */
+  doing?: RegExp
 }
 
 const en: LanguageWords = {
@@ -52,6 +59,14 @@ const en: LanguageWords = {
   ]),
   prepositions: new Set(['for', 'with', 'without', 'near', 'in', 'on', 'to', 'from', 'under', 'at', 'by']),
   comparisons: new Set(['vs', 'versus', 'or', 'compared', 'difference', 'alternative', 'alternatives']),
+  targets: new Set(['to', 'into']),
+  complements: new Set(
+    'how what when where why way ways tips guide guides introduction intro best need want like have has learn easy things steps answer key alternative alternatives similar close next compared related due according reasons time used going'.split(
+      ' ',
+    ),
+  ),
+  last: new Set(['in', 'on', 'a', 'i']),
+  doing: /^[a-z]{3,}ing$/,
 }
 const de: LanguageWords = {
   stemmer: 'german',
@@ -96,6 +111,9 @@ const de: LanguageWords = {
   ]),
   prepositions: new Set(['für', 'mit', 'ohne', 'in', 'im', 'auf', 'aus', 'unter', 'bei', 'zum', 'zur']),
   comparisons: new Set(['oder', 'gegen', 'vergleich', 'unterschied', 'alternative', 'vs']),
+  targets: new Set(['nach', 'bis']),
+  complements: new Set(['wie', 'was', 'wann', 'wo', 'warum', 'suche', 'je']),
+  last: new Set(['an', 'auf', 'zu']),
 }
 const none: LanguageWords = {
   stemmer: '',
@@ -103,6 +121,9 @@ const none: LanguageWords = {
   questions: new Set([]),
   prepositions: new Set([]),
   comparisons: new Set(['vs']),
+  targets: new Set([]),
+  complements: new Set([]),
+  last: new Set([]),
 }
 
 /** Lists for an ISO 639-1 code; languages without lists get empty ones, so nothing is guessed. */

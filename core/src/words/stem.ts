@@ -1,6 +1,7 @@
 /// <reference path="./snowball-stemmers.d.ts" />
 import snowball from 'snowball-stemmers'
 import { languageWords } from './language-words.ts'
+import { knownStem, plainForm } from './word-forms.ts'
 
 type Stemmer = { stem(word: string): string }
 const stemmers = new Map<string, { stemmer: Stemmer | null; known: Map<string, string> }>()
@@ -8,7 +9,8 @@ const stemmers = new Map<string, { stemmer: Stemmer | null; known: Map<string, s
 const mostKept = 200_000
 
 /**
- * Snowball stem of one lower-case word (Porter 2001); languages without a stemmer, and words with a digit, give the word back.
+ * Snowball stem of one lower-case word (Porter 2001), of its singular and American spelling in English, except for words that it would join with
+ * another meaning (`word-forms`); languages without a stemmer, and words with a digit, give the word back.
  * Example: stem('wheels', 'en') → 'wheel'.
  */
 export function stem(word: string, language: string): string {
@@ -23,7 +25,7 @@ export function stem(word: string, language: string): string {
   if (!stemmer || hasDigit(word)) return word
   const hit = known.get(word)
   if (hit !== undefined) return hit
-  const result = stemmer.stem(word)
+  const result = knownStem(word, language) ?? stemmer.stem(plainForm(word, language))
   if (known.size >= mostKept) known.clear()
   known.set(word, result)
   return result

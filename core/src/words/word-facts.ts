@@ -1,5 +1,5 @@
 import { intentWeights, isActivity } from './intent-words.ts'
-import { languageWords } from './language-words.ts'
+import { type LanguageWords, languageWords } from './language-words.ts'
 import { stem } from './stem.ts'
 
 /** What a word tells of any phrase it stands in. */
@@ -15,7 +15,15 @@ export type WordFacts = {
   /** Log weights of intents, in the order of `intents`; null when the word tells none. */
   weights: readonly number[] | null
   activity: boolean
+  /** What a word does to the order of those around it, which else does not count. */
+  binds: Binding | null
 }
+/**
+ * doing: a form in -ing, which with the word behind it is another thing than with the one before it ("throwing wheel", "wheel throwing").
+ * target: where to ("berlin to rome"). last: small, but with a meaning of its own at the end ("sign in", "vitamin a"). complement: a word
+ * whose "to" is no direction ("guide to pottery").
+ */
+export type Binding = 'doing' | 'target' | 'last' | 'complement'
 
 const known = new Map<string, Map<string, WordFacts>>()
 /** Words kept per language: keywords repeat theirs. Emptied when full so that memory stays bounded. */
@@ -38,10 +46,18 @@ export function factsOf(word: string, language: string): WordFacts {
     difference: word === 'difference' || word === 'unterschied',
     weights: intentWeights(word),
     activity: isActivity(word),
+    binds: bindingOf(word, lists),
   }
   if (ours.size >= mostKept) ours.clear()
   ours.set(word, facts)
   return facts
+}
+
+function bindingOf(word: string, { targets, last, complements, doing }: LanguageWords): Binding | null {
+  if (targets.has(word)) return 'target'
+  if (last.has(word)) return 'last'
+  if (complements.has(word)) return 'complement'
+  return doing?.test(word) ? 'doing' : null
 }
 
 class NumberFacts implements WordFacts {
@@ -53,6 +69,7 @@ class NumberFacts implements WordFacts {
   readonly difference = false
   readonly weights = null
   readonly activity = false
+  readonly binds = null
 
   constructor(digits: string) {
     this.stem = digits

@@ -88,6 +88,36 @@ describe('stems and families', () => {
       expect(familyKey(same, 'en')).toBe(key)
     for (const other of ['pottery wheel kit', 'pottery', 'wheel']) expect(familyKey(other, 'en')).not.toBe(key)
   })
+  test.each([
+    ['shelf for kiln', 'kiln shelves', 'en'],
+    ['colour chart', 'color charts', 'en'],
+    ['kids pottery class', 'pottery class for kids', 'en'],
+    ['throwing wheel for beginners', 'beginner throwing wheels', 'en'],
+    ['guide to pottery', 'pottery guide', 'en'],
+    ['how to use a kiln', 'how do you use kilns', 'en'],
+    ['are kilns worth it', 'is a kiln worth it', 'en'],
+    ['töpferkurs', 'töpferkurse', 'de'],
+    ['kurs', 'kurse', 'de'],
+    ['glas bemalen', 'gläser bemalen', 'de'],
+    ['pottery parcel', 'pottery parcel pottery', 'en'],
+  ])('%s and %s are of one family', (a, b, language) => expect(familyKey(a, language)).toBe(familyKey(b, language)))
+  test.each([
+    ['berlin to rome', 'rome to berlin', 'en'],
+    ['zug von berlin nach rom', 'zug von rom nach berlin', 'de'],
+    ['sign in', 'sign on', 'en'],
+    ['vitamin a', 'vitamin', 'en'],
+    ['glass', 'glasses', 'en'],
+    ['universe', 'university', 'en'],
+    ['clay past', 'clay paste', 'en'],
+    ['schon', 'schön', 'de'],
+    ['used pottery wheel', 'using a pottery wheel', 'en'],
+    ['throwing wheel', 'wheel throwing', 'en'],
+    ['slip casting for kids', 'casting slip for kids', 'en'],
+    ['home kiln for home', 'kiln for home', 'en'],
+    ['food safe glaze', 'is food glaze safe', 'en'],
+    ['electric kiln', 'kiln without electricity', 'en'],
+    ['policy', 'police', 'en'],
+  ])('%s and %s are not', (a, b, language) => expect(familyKey(a, language)).not.toBe(familyKey(b, language)))
   test('a phrase of function words alone keeps them', () => expect(familyKey('to be', 'en')).not.toBe(''))
 })
 

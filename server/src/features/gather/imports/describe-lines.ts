@@ -1,4 +1,4 @@
-import { familyWords } from '@dew-trail/core/words/family-key'
+import { familyOrder, familyWords } from '@dew-trail/core/words/family-key'
 import { type Intent, intentOf, intents } from '@dew-trail/core/words/intent'
 import { type KeywordKind, keywordKinds, kindOf } from '@dew-trail/core/words/keyword-kind'
 import { factsOf, isNumber, type WordFacts } from '@dew-trail/core/words/word-facts'
@@ -21,6 +21,7 @@ class Word implements WordFacts {
   readonly difference: boolean
   readonly weights: readonly number[] | null
   readonly activity: boolean
+  readonly binds: WordFacts['binds']
   readonly bytes: Buffer
   readonly from: number
   readonly to: number
@@ -34,6 +35,7 @@ class Word implements WordFacts {
     this.difference = facts.difference
     this.weights = facts.weights
     this.activity = facts.activity
+    this.binds = facts.binds
     this.bytes = bytes
     this.from = from
     this.to = to
@@ -131,6 +133,8 @@ export function lineDescriber({ siteId, language, keptAt }: Described): (lines: 
           if (i > 0) out[at++] = space
           at = put(out, at, bytes, from, to)
         }
+        const order = familyOrder(words)
+        if (order) at += out.write(order, at)
         tail = tailOf(kindOf(words, false), intent, probability, words.length)
       } else {
         const phrase = readField(lines.toString('utf8', afterId + 1, stop))
