@@ -186,6 +186,9 @@ export const keywordColumns = [
   { key: 'ownLevel', kind: 'number' },
   { key: 'visits', kind: 'number' },
   { key: 'worth', kind: 'number' },
+  /** Where it stood first; of hidden demand from the log's searches, so at least. */
+  { key: 'visitsFirst', kind: 'number' },
+  { key: 'worthFirst', kind: 'number' },
   /** Shares of searches with a click on a result, on an advertisement, and without either: estimates. */
   { key: 'organicShare', kind: 'number' },
   { key: 'paidShare', kind: 'number' },

@@ -240,6 +240,21 @@ export const keywordTable = {
     unit: 'visits a month',
     explain: 'Expected visits a month, from the chances and the click curve',
   },
+  visitsFirst: {
+    key: 'visitsFirst',
+    label: 'If first',
+    kind: 'number',
+    unit: 'visits a month',
+    explain:
+      'Visits a month at the first position, before anything is weighed: searches times the share of clicks there; of hidden demand at least so many',
+  },
+  worthFirst: {
+    key: 'worthFirst',
+    label: 'Worth if first',
+    kind: 'number',
+    unit: 'currency of the ads data, a month',
+    explain: 'Visits a month at the first position, times CPC',
+  },
   organicShare: {
     key: 'organicShare',
     label: 'Clicks',

@@ -113,6 +113,11 @@ describe('gathering', () => {
       expect(row).toMatchObject({ monthsEnd: '2026-10', demandSource: 'ads' })
     }
     for (const row of nothing) expect(row).toMatchObject({ searches: null, cpc: null, months: null })
+    // Before anything is weighed: searches times the default share of clicks at the first position.
+    const paid = known.find(row => row.searches > 100 && row.cpc !== null && row.organicShare === null)!
+    expect(paid.visitsFirst).toBeCloseTo(paid.searches * 0.28, 0)
+    expect(paid.worthFirst).toBeCloseTo(paid.visitsFirst * paid.cpc, 0)
+    for (const row of nothing) expect(row).toMatchObject({ visitsFirst: null, worthFirst: null })
   })
 
   test('the same seed again adds no keyword twice', async () => {

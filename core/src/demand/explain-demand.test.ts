@@ -6,6 +6,7 @@ import {
   explainSearches,
   explainSeason,
   explainTrend,
+  explainFirst,
   explainVisits,
 } from './explain-demand.ts'
 
@@ -77,5 +78,38 @@ describe('figures explain themselves', () => {
     expect(explainVisits({ ...base, fitted: false, organicShare: null, visits: null, worth: null })).toMatchObject({
       value: null,
     })
+  })
+})
+
+describe('visits if first', () => {
+  const base = {
+    searches: 1_000,
+    logSearches: null,
+    hidden: false,
+    visits: 280,
+    worth: 140,
+    cpc: 0.5,
+    fitted: false,
+    organicShare: null,
+    date: '2026-11-20',
+  }
+  test('say what they rest on', () => {
+    const { value, inputs } = explainFirst(base)
+    expect(value).toBe('280 visits, worth 140')
+    expect(inputs).toContainEqual({ name: 'share of clicks there', value: '28%' })
+  })
+  test('of hidden demand are at least so many, from the log', () => {
+    const hidden = explainFirst({
+      ...base,
+      searches: 0,
+      logSearches: 50,
+      hidden: true,
+      visits: 14,
+      worth: null,
+      cpc: null,
+    })
+    expect(hidden.value).toBe('at least 14 visits')
+    expect(hidden.inputs).toContainEqual({ name: 'searches a month by your query log', value: '50' })
+    expect(explainFirst({ ...base, searches: null, visits: null }).value).toBeNull()
   })
 })

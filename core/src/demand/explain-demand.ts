@@ -154,6 +154,51 @@ export function explainLog(facts: DemandFacts, hidden: boolean): Explanation {
   )
 }
 
+/** Visits and their worth at the first position, which need no weighing. */
+export function explainFirst(facts: {
+  searches: number | null
+  logSearches: number | null
+  hidden: boolean
+  visits: number | null
+  worth: number | null
+  cpc: number | null
+  fitted: boolean
+  organicShare: number | null
+  date: string | null
+}): Explanation {
+  const from = facts.hidden ? facts.logSearches : facts.searches
+  return withNote(
+    {
+      figure: 'Visits and worth if first',
+      value:
+        facts.visits === null
+          ? null
+          : `${facts.hidden ? 'at least ' : ''}${whole(facts.visits)} visits${facts.worth === null ? '' : `, worth ${whole(facts.worth)}`}`,
+      formula:
+        'visits = searches × share of clicks at the first position, in proportion to the share of searches that click a result where that is known; worth = visits × CPC',
+      inputs: [
+        {
+          name: facts.hidden ? 'searches a month by your query log' : 'searches a month',
+          value: from === null ? null : whole(from),
+        },
+        {
+          name: 'share of clicks there',
+          value: !from || facts.visits === null ? null : `${Math.round((100 * facts.visits) / from)}%`,
+        },
+        {
+          name: 'searches that click a result',
+          value: facts.organicShare === null ? null : `${Math.round(facts.organicShare * 100)}%`,
+        },
+        { name: 'CPC', value: facts.cpc === null ? null : facts.cpc.toFixed(2) },
+        { name: 'click curve', value: facts.fitted ? 'fitted from your query log' : 'default' },
+      ],
+      source: facts.hidden ? 'your query log, which shows a part of the searches' : 'ads data and click curve',
+      date: facts.date,
+    },
+    facts.visits === null ? 'Have its searches known: F asks the ads data.' : undefined,
+  )
+}
+
 /** Expected visits and what they are worth. */
 export function explainVisits(facts: {
   searches: number | null

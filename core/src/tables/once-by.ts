@@ -7,5 +7,5 @@ export type OnceBy = { group: string; figure: string; follow: readonly string[] 
 export const familyOnce: OnceBy = {
   group: 'family',
   figure: 'searches',
-  follow: ['searches', 'visits', 'worth', 'could'],
+  follow: ['searches', 'visits', 'worth', 'could', 'visitsFirst', 'worthFirst'],
 }

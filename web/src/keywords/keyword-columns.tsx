@@ -28,7 +28,9 @@ import {
   rivalPlace,
   terrain,
   visits,
+  visitsFirst,
   worth,
+  worthFirst,
 } from './weigh-figure-columns.tsx'
 
 const phrase: SheetColumn = {
@@ -188,6 +190,8 @@ export const gatherColumns: SheetColumn[] = [
   { ...terrain, hidden: true },
   { ...chance, hidden: true },
   { ...worth, hidden: true },
+  { ...visitsFirst, hidden: true },
+  { ...worthFirst, hidden: true },
   { ...page, hidden: true },
   ...competitors,
   kept,
@@ -208,6 +212,8 @@ export const weighColumns: SheetColumn[] = [
   chance,
   visits,
   worth,
+  { ...visitsFirst, hidden: true },
+  { ...worthFirst, hidden: true },
   position,
   { ...page, width: 230 },
   theme,

@@ -15,6 +15,25 @@ export const shippedViews: Array<{ name: string; state: ViewState }> = [
     },
   },
   {
+    name: 'Most to win',
+    state: {
+      where: ['brand:is:none'],
+      sort: '-worthFirst',
+      columns: [
+        'phrase',
+        'searches',
+        'trend',
+        'cpc',
+        'visitsFirst',
+        'worthFirst',
+        'competition',
+        'difficulty',
+        'cameFrom',
+      ],
+      folded: true,
+    },
+  },
+  {
     name: 'Within my reach',
     state: {
       where: ['difficulty:within:stretch', 'searches:from:30'],

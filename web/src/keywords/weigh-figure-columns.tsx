@@ -1,5 +1,5 @@
 import { explainSplit } from '@dew-trail/core/demand/click-split'
-import { explainVisits } from '@dew-trail/core/demand/explain-demand'
+import { explainFirst, explainVisits } from '@dew-trail/core/demand/explain-demand'
 import { ClickSplitBar } from '../pictures/ClickSplitBar.tsx'
 import { ChanceBar } from '../pictures/ChanceBar.tsx'
 import { Slope } from '../pictures/Slope.tsx'
@@ -9,7 +9,7 @@ import { keywordTable } from '@dew-trail/contract/keyword-table'
 import type { SheetColumn } from '../sheet/columns.ts'
 import type { Row } from '../rows/row-source.ts'
 import { likelyText } from './likely-text.ts'
-import { aged, n, notWeighed, number, s } from './column-parts.tsx'
+import { aged, demandUnknown, n, notWeighed, number, s } from './column-parts.tsx'
 
 const whyVisits: SheetColumn['why'] = row =>
   explainVisits({
@@ -87,6 +87,29 @@ export const visits = number(
   },
   { why: whyVisits },
 )
+const whyFirst: SheetColumn['why'] = row =>
+  explainFirst({
+    searches: n(row, 'searches'),
+    logSearches: n(row, 'logSearches'),
+    hidden: row.hidden === true,
+    visits: n(row, 'visitsFirst'),
+    worth: n(row, 'worthFirst'),
+    cpc: n(row, 'cpc'),
+    fitted: row.fittedCurve === true,
+    organicShare: n(row, 'organicShare'),
+    date: (row.demandDate as string | null) ?? null,
+  })
+const first = (key: 'visitsFirst' | 'worthFirst') => (row: Row) => {
+  const value = n(row, key)
+  if (value === null) return demandUnknown()
+  return row.hidden === true ? (
+    <span title="By the query log, which shows a part of the searches">at least {formatWhole(value)}</span>
+  ) : (
+    formatWhole(value)
+  )
+}
+export const visitsFirst = number(keywordTable.visitsFirst, 84, first('visitsFirst'), { why: whyFirst })
+export const worthFirst = number(keywordTable.worthFirst, 100, first('worthFirst'), { why: whyFirst })
 const whySplit: SheetColumn['why'] = row =>
   explainSplit({
     organic: n(row, 'organicShare'),

@@ -172,6 +172,9 @@ function toBatch(
     const paidShare = weighing?.paidShare ?? null
     const visits = reader.visits(average, weighing, brand !== null)
     const cpc = demand?.cpc ?? null
+    const logSearches = log?.searches ?? null
+    const hidden = isHiddenDemand(average, demand?.state === 'known' || demand?.state === 'nothing', logSearches)
+    const first = reader.visitsAt(1, hidden ? logSearches : average, organicShare, brand !== null)
     const standing = standings.get(id)
     const results = parts.head.get(id)?.results ?? 0
     const place = slot === undefined ? (standing?.own ?? -results) : (positions.get(slot)?.place ?? 0)
@@ -209,6 +212,8 @@ function toBatch(
       ownLevel: round(weighing?.ownLevel, 2),
       visits: round(visits, 1),
       worth: visits === null || cpc === null ? null : round(visits * cpc, 2),
+      visitsFirst: round(first, 1),
+      worthFirst: first === null || cpc === null ? null : round(first * cpc, 2),
       organicShare: round(organicShare, 3),
       paidShare: round(paidShare, 3),
       noClickShare: organicShare === null || paidShare === null ? null : round(1 - organicShare - paidShare, 3),
@@ -229,8 +234,8 @@ function toBatch(
       searchesLow: round(demand?.low, 1),
       searchesHigh: round(demand?.high, 1),
       brand: brand ? (brand.own ? 'own' : 'rival') : 'none',
-      hidden: isHiddenDemand(average, demand?.state === 'known' || demand?.state === 'nothing', log?.searches ?? null),
-      logSearches: round(log?.searches, 1),
+      hidden,
+      logSearches: round(logSearches, 1),
       logImpressions: log ? daily(log.impressions) : null,
       logClicks: log ? daily(log.clicks) : null,
       logPosition: round(log?.position, 1),

@@ -25,7 +25,7 @@ const ImportDialog = lazy(() =>
 const BrandDialog = lazy(() => import('./BrandDialog.tsx'))
 
 const isWithoutWords = (way: Gathering['ways'][number]): boolean => way === 'log' || way === 'page' || way === 'rival'
-const sumColumns = ['searches', 'cpc']
+const sumColumns = ['searches', 'cpc', 'visitsFirst']
 const hide = ['gatherings', 'kind', 'lists', 'labels']
 
 export default function GatherScreen() {
@@ -148,6 +148,9 @@ export default function GatherScreen() {
             </span>
             <span>
               CPC, median <b>{sums.cpc!.median === null ? 'unknown' : formatMoney(sums.cpc!.median)}</b>
+            </span>
+            <span title="Were you first for all of them: searches times the share of clicks at the first position">
+              <SumText sum={sums.visitsFirst!} of="visits/mo if first" about />
             </span>
           </>
         )}

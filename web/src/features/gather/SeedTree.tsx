@@ -108,7 +108,7 @@ function titleOf(gathering: Gathering): string {
     ...(counts.length ? [`Dropped before storing: ${counts.join(', ')}`] : []),
     ...short.map(
       ({ what, given, requested }) =>
-        `Only ${formatWhole(given)} ${what} of ${formatWhole(requested)} requested for: there are no more`,
+        `Only ${formatWhole(given)} ${what} of ${formatWhole(requested)} asked for: there are no more`,
     ),
     ...warnings.map(item => item.what),
     'Ctrl and a click: beside those that are chosen',
