@@ -212,6 +212,14 @@ describe('what is on screen', () => {
     expect(await screen.findByText('4 rows copied, ready to paste into a sheet')).toBeTruthy()
     expect((await navigator.clipboard.readText()).split('\n')[1]).toMatch(/^pottery wheel\t900\t/)
   })
+  test('its keywords alone are copied, one a line', async () => {
+    const { user } = await show(<GatherScreen />)
+    await inOrder(all)
+    await user.click(screen.getByRole('button', { name: 'Export' }))
+    await user.click(await screen.findByRole('menuitem', { name: 'Copy “Keyword” alone, one a line' }))
+    expect(await screen.findByText('4 lines copied')).toBeTruthy()
+    expect(await navigator.clipboard.readText()).toBe(all.join('\n'))
+  })
   test('is saved as a view with conditions, order and columns, but not the seed', async () => {
     const { user, bodies } = await show(<GatherScreen />)
     await user.click(await screen.findByRole('button', { name: /^pottery wheel/ }))

@@ -17,11 +17,16 @@ export function ExportMenu({
   onSave,
   onCopy,
   onCopyAddress,
+  onCopyNames,
+  nameLabel = '',
   onPrint,
   onSaveResults,
 }: {
   onSave(format: ExportFormat): Promise<void>
   onCopy(): Promise<number>
+  /** Copies the first column alone, which is called so. */
+  onCopyNames?(): Promise<number>
+  nameLabel?: string
   onPrint(): Promise<number>
   /** Copies where the server gives the same as CSV. */
   onCopyAddress?(): Promise<void>
@@ -79,6 +84,18 @@ export function ExportMenu({
           >
             Copy
           </MenuItem>
+          {onCopyNames && (
+            <MenuItem
+              onClick={() =>
+                choose(async () => {
+                  const count = await onCopyNames()
+                  return { say: `${count.toLocaleString()} lines copied` }
+                })
+              }
+            >
+              Copy “{nameLabel}” alone, one a line
+            </MenuItem>
+          )}
           <MenuItem onClick={() => void print()}>
             <span style={{ flex: 1 }}>Print all rows</span> <kbd>Ctrl P</kbd>
           </MenuItem>

@@ -47,12 +47,16 @@ export function exportColumns({
 export function useExport(shown: ShownTable): {
   onSave(format: ExportFormat): Promise<void>
   onCopy(): Promise<number>
+  /** Copies the first text column alone, a row a line and without a heading, as a list to paste; `nameLabel`: what it is called. */
+  nameLabel?: string
+  onCopyNames?(): Promise<number>
   /** Prints all rows; gives how many. */
   onPrint(): Promise<number>
   onCopyAddress?(): Promise<void>
 } {
   const { source, selected, fileName, title } = shown
   const ids = selected.size ? [...selected] : undefined
+  const first = shown.columns.find(column => column.kind === 'text')
   return {
     async onSave(format) {
       download(await source.exportFile(exportColumns(shown), format, title, ids), `${fileName}.${format}`)
@@ -62,6 +66,15 @@ export function useExport(shown: ShownTable): {
       await navigator.clipboard.writeText(text)
       return text.split('\n').length - 1
     },
+    ...(first && {
+      nameLabel: first.label,
+      async onCopyNames() {
+        const text = await (await source.exportFile([{ key: first.key, label: first.label }], 'tsv', title, ids)).text()
+        const lines = text.trimEnd().split(/\r?\n/).slice(1)
+        await navigator.clipboard.writeText(lines.join('\n'))
+        return lines.length
+      },
+    }),
     async onPrint() {
       const columns = exportColumns(shown)
       const [file, { printTable }] = await Promise.all([

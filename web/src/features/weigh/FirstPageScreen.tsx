@@ -1,5 +1,6 @@
 import { usePageTitle } from '../../ui/ScreenTitle.tsx'
 import { type FirstPage, getFirstPage, startWeighing } from '@dew-trail/contract/weigh'
+import { keepPhrases } from '@dew-trail/contract/gather'
 import { useEndpoint } from '../../api/use-endpoint.ts'
 import { Link, useParams } from 'react-router'
 import { call } from '../../api/call.ts'
@@ -7,6 +8,7 @@ import { TerrainLarge } from '../../pictures/Terrain.tsx'
 import { formatDay, formatMarket, plural } from '../../ui/format.ts'
 import { LinksDialog } from '../../link-profile/LinksDialog.tsx'
 import { SharedLinkers } from '../../link-profile/SharedLinkers.tsx'
+import { ActButton } from '../../ui/ActButton.tsx'
 import { JobLine } from '../../ui/JobLine.tsx'
 import { LiveLink } from '../../ui/LiveLink.tsx'
 import { useSite } from '../../ui/site-context.ts'
@@ -29,6 +31,10 @@ export default function FirstPageScreen() {
   const keywordId = Number(useParams().keywordId)
   const [params, change] = useAddress()
   const act = useAct()
+  const keep = async (phrase: string) => {
+    const { changed, actId } = await call(keepPhrases, { siteId: site.id, marketId: market.id, phrases: [phrase] })
+    return changed.length ? { say: `${phrase} is kept`, actId } : { say: `${phrase} is kept already` }
+  }
   const day = params.get('day')
   const since = params.get('since')
   const linked = params.get('links')
@@ -152,7 +158,19 @@ export default function FirstPageScreen() {
                   )}
                   {data.related.length > 0 && (
                     <p className="quiet" style={{ fontSize: 12 }}>
-                      Related searches: {data.related.join(', ')}.
+                      Related searches:{' '}
+                      {data.related.map((phrase, i) => (
+                        <span key={phrase}>
+                          {i > 0 && ', '}
+                          <ActButton
+                            className="plain-link"
+                            title="Keeps it as a keyword, whose figures are then asked for"
+                            onAct={() => keep(phrase)}
+                          >
+                            {phrase}
+                          </ActButton>
+                        </span>
+                      ))}
                     </p>
                   )}
                 </div>

@@ -1,4 +1,5 @@
 // @vitest-environment jsdom
+import { keepPhrases } from '@dew-trail/contract/gather'
 import { listJobs } from '@dew-trail/contract/jobs'
 import { type FirstPage, getFirstPage, startWeighing, type WeighedResult } from '@dew-trail/contract/weigh'
 import { cleanup, screen, within } from '@testing-library/react'
@@ -59,6 +60,7 @@ const show = (give: (day: string | null) => FirstPage | null | Error, path = '/1
       answer(getFirstPage, ({ url }) => give(new URL(url, 'http://x').searchParams.get('date'))),
       answer(startWeighing, () => ({ jobId: 3, count: 1, fresh: 0 })),
       answer(listJobs, () => []),
+      answer(keepPhrases, () => ({ changed: [7], actId: 4 })),
     ],
     path,
   )
@@ -136,6 +138,12 @@ describe('the first page of a keyword', () => {
     expect(screen.getByText('Kilns 1')).toBeTruthy()
     await user.click(screen.getByRole('button', { name: 'Figures' }))
     expect(screen.getByRole('columnheader', { name: 'strength' })).toBeTruthy()
+  })
+  test('a related search is kept by a press', async () => {
+    const { user, bodies } = show(() => page())
+    await user.click(await screen.findByRole('button', { name: 'kiln kit' }))
+    expect(await screen.findByText('kiln kit is kept')).toBeTruthy()
+    expect(bodies(keepPhrases)).toEqual([{ marketId: 1, phrases: ['kiln kit'] }])
   })
   test('a keyword that was not weighed here can be weighed', async () => {
     const { user, requests } = show(() => null)
