@@ -231,7 +231,7 @@ export const keywordTable = {
     label: 'Worth/mo',
     kind: 'number',
     unit: 'currency of the ads data, a month',
-    explain: 'Expected visits a month from the chances, times CPC',
+    explain: 'Expected visits a month from the chances, times CPC, or what a visit is worth to you where you said so',
   },
   visits: {
     key: 'visits',
@@ -253,7 +253,7 @@ export const keywordTable = {
     label: 'Worth if first',
     kind: 'number',
     unit: 'currency of the ads data, a month',
-    explain: 'Visits a month at the first position, times CPC',
+    explain: 'Visits a month at the first position, times CPC, or what a visit is worth to you where you said so',
   },
   organicShare: {
     key: 'organicShare',

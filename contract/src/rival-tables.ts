@@ -57,7 +57,7 @@ export const rankedTable = {
     label: 'Worth/mo',
     kind: 'number',
     unit: 'currency of the ads data, a month',
-    explain: 'What these visits would cost as advertisements',
+    explain: 'What these visits would cost as advertisements, or are worth to you where you said so',
   },
   worthShare: {
     key: 'worthShare',
@@ -289,7 +289,7 @@ export const overlapTable = {
     label: 'Worth/mo',
     kind: 'number',
     unit: 'currency of the ads data, a month',
-    explain: 'What those visits would cost as advertisements',
+    explain: 'What those visits would cost as advertisements, or are worth to you where you said so',
   },
   pageWorth: {
     key: 'pageWorth',

@@ -40,6 +40,8 @@ export const site = z.object({
   stretch: z.number().nullable(),
   /** Whether kept keywords are weighed again at night once their weighing is old. */
   refreshWeighings: z.boolean(),
+  /** What a visit is worth to its owner, in the currency of the ads data; null: CPC stands for it. */
+  visitWorth: z.number().nullable(),
   markets: z.array(market),
 })
 export type Site = z.infer<typeof site>
@@ -91,7 +93,12 @@ export const changeSite = endpoint({
   errors: ['badInput', 'notFound'],
   method: 'PATCH',
   path: '/api/sites/:siteId',
-  input: z.object({ siteId: id, refreshWeighings: z.boolean().optional(), name: siteName.optional() }),
+  input: z.object({
+    siteId: id,
+    refreshWeighings: z.boolean().optional(),
+    name: siteName.optional(),
+    visitWorth: z.number().min(0.001).max(1_000_000).nullable().optional(),
+  }),
   output: z.object({}),
 })
 /** Removes a site with all its data. `domain`: the site's own, typed to say that this is meant. */

@@ -11,6 +11,8 @@ create table site (
   refresh_weighings boolean not null default false,
   -- IANA name of the time zone that hours of schedules are of.
   time_zone text not null default 'UTC',
+  -- What a visit is worth to the owner, in the currency of the ads data; null: what advertisers pay for a click stands for it.
+  visit_worth real check (visit_worth > 0),
   created_at timestamptz not null default now()
 );
 

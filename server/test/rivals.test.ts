@@ -17,7 +17,7 @@ import {
   readRivalProfiles,
   takeOverKeywords,
 } from '@dew-trail/contract/rivals'
-import { createSite, type Site } from '@dew-trail/contract/sites'
+import { changeSite, createSite, type Site } from '@dew-trail/contract/sites'
 import { listSweeps, setSweep, startSweep } from '@dew-trail/contract/sweeps'
 import { startWeighing } from '@dew-trail/contract/weigh'
 import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
@@ -387,6 +387,31 @@ test('what changed between two months agrees with their counts, and nothing chan
   const same = await server.call(readMonthChanges, { ...of, before: of.month })
   expect(same).toMatchObject({ entered: 0, left: 0, rose: 0, fell: 0, rows: [], pages: [] })
   await expect(server.call(readMonthChanges, { ...of, before: '2026-13' })).rejects.toThrow('A month looks like')
+})
+
+test('what a visit is worth to the owner takes the place of CPC, in keyword rows, profiles, keywords and months alike', async () => {
+  const rowsOf = async () => (await server.rows(site.id, at.marketId)).rows.filter(row => row.visitsFirst !== null)
+  const before = await rowsOf()
+  await server.call(changeSite, { siteId: site.id, visitWorth: 3 })
+  const rows = await rowsOf()
+  expect(rows.length).toBe(before.length)
+  for (const row of rows) {
+    expect(row.worthFirst).toBeCloseTo(3 * row.visitsFirst, 0)
+    if (row.visits !== null) expect(row.worth).toBeCloseTo(3 * row.visits, 0)
+  }
+  const target = rivals[0]!
+  const listed = await server.call(listRankedKeywords, { ...at, target })
+  for (const row of listed.rows) if (row.visits !== null) expect(row.worth).toBeCloseTo(3 * row.visits, 6)
+  const { profiles } = await server.call(readRivalProfiles, { ...at, targets: [target] })
+  expect(profiles[0]!.worth).toBeCloseTo(3 * profiles[0]!.visits!, 6)
+  const { months } = await server.call(listRivalMonths, { ...at, targets: [target] })
+  const known = months.filter(month => month.visits !== null)
+  expect(known.length).toBeGreaterThan(0)
+  for (const month of known) expect(month.worth!).toBeCloseTo(3 * month.visits!, 0)
+  await server.call(changeSite, { siteId: site.id, visitWorth: null })
+  const worths = (rows: Awaited<ReturnType<typeof rowsOf>>) => new Map(rows.map(row => [row.id, row.worthFirst]))
+  expect(worths(await rowsOf())).toEqual(worths(before))
+  await expect(server.call(changeSite, { siteId: site.id, visitWorth: 0 })).rejects.toMatchObject({ code: 'badInput' })
 })
 
 describe('sweeps', () => {

@@ -125,6 +125,7 @@ export function showScreen(
     comfortable: 55,
     stretch: 70,
     refreshWeighings: false,
+    visitWorth: null,
     markets: [market],
   }
   const context = {

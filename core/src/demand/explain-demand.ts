@@ -154,6 +154,9 @@ export function explainLog(facts: DemandFacts, hidden: boolean): Explanation {
   )
 }
 
+const worthOfVisit = ({ visits, worth }: { visits: number | null; worth: number | null }): string | null =>
+  visits && worth !== null ? (worth / visits).toFixed(2) : null
+
 /** Visits and their worth at the first position, which need no weighing. */
 export function explainFirst(facts: {
   searches: number | null
@@ -175,7 +178,7 @@ export function explainFirst(facts: {
           ? null
           : `${facts.hidden ? 'at least ' : ''}${whole(facts.visits)} visits${facts.worth === null ? '' : `, worth ${whole(facts.worth)}`}`,
       formula:
-        'visits = searches × share of clicks at the first position, in proportion to the share of searches that click a result where that is known; worth = visits × CPC',
+        'visits = searches × share of clicks at the first position, in proportion to the share of searches that click a result where that is known; worth = visits × CPC, or × what a visit is worth to you where you said so',
       inputs: [
         {
           name: facts.hidden ? 'searches a month by your query log' : 'searches a month',
@@ -190,6 +193,7 @@ export function explainFirst(facts: {
           value: facts.organicShare === null ? null : `${Math.round(facts.organicShare * 100)}%`,
         },
         { name: 'CPC', value: facts.cpc === null ? null : facts.cpc.toFixed(2) },
+        { name: 'worth of a visit', value: worthOfVisit(facts) },
         { name: 'click curve', value: facts.fitted ? 'fitted from your query log' : 'default' },
       ],
       source: facts.hidden ? 'your query log, which shows a part of the searches' : 'ads data and click curve',
@@ -219,7 +223,7 @@ export function explainVisits(facts: {
           ? null
           : `${whole(facts.visits)} visits${facts.worth === null ? '' : `, worth ${whole(facts.worth)}`}`,
       formula:
-        'visits = searches × Σ chance of each band of places × its share of clicks, in proportion to the share of searches that click a result; worth = visits × CPC',
+        'visits = searches × Σ chance of each band of places × its share of clicks, in proportion to the share of searches that click a result; worth = visits × CPC, or × what a visit is worth to you where you said so',
       inputs: [
         { name: 'searches a month', value: facts.searches === null ? null : whole(facts.searches) },
         {
@@ -231,6 +235,7 @@ export function explainVisits(facts: {
           value: facts.organicShare === null ? null : `${Math.round(facts.organicShare * 100)}%`,
         },
         { name: 'CPC', value: facts.cpc === null ? null : money(facts.cpc) },
+        { name: 'worth of a visit', value: worthOfVisit(facts) },
         { name: 'click curve', value: facts.fitted ? 'fitted from your query log' : 'default' },
       ],
       source: 'weighing of the first page',

@@ -155,6 +155,7 @@ describe('sites', () => {
                 comfortable: null,
                 stretch: null,
                 refreshWeighings: false,
+                visitWorth: null,
                 markets: [],
               },
         ),

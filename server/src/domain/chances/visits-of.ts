@@ -5,6 +5,7 @@ import type { Market } from '@dew-trail/contract/sites'
 import type pg from 'pg'
 import { manyCurves } from '../query-log/queries.ts'
 import { brandsOf } from '../sites/brand-words.ts'
+import { maybeSite } from '../sites/queries.ts'
 import { maybeMeanOrganic } from './queries.ts'
 
 export type WeighedVisits = {
@@ -24,17 +25,21 @@ export type VisitReader = {
    * searches that click a result, against the share where the curve was seen. `null` where searches or chances are unknown.
    */
   visits(searches: number | null, weighed: WeighedVisits | undefined, brand: boolean): number | null
-  /** The same at a position that the site has; below 0 = not found, which brings none. `null` where position or searches are unknown. */
+  /** What a visit is worth: to the owner where they said so, else the CPC; null where neither is known. */
+  worthOf(cpc: number | null): number | null
+  /** Visits at a position that the site has; below 0 = not found, which brings none. `null` where position or searches are unknown. */
   visitsAt(position: number, searches: number | null, organicShare: number | null, brand: boolean): number | null
 }
 
 /** What turns chances into visits in a market of a site, with all that is the same for every keyword. */
 export async function visitReader(pool: pg.Pool, siteId: number, market: Market): Promise<VisitReader> {
-  const [curves, brands, meanOrganic] = await Promise.all([
+  const [curves, brands, meanOrganic, site] = await Promise.all([
     manyCurves(pool, siteId),
     brandsOf(pool, siteId),
     maybeMeanOrganic(pool, siteId, market.id),
+    maybeSite(pool, siteId),
   ])
+  const ownWorth = site?.visitWorth ?? null
   const curveOf = (brand: boolean) => curves.find(each => each.device === market.device && each.brand === brand)?.shares
   const fitted = { yes: curveOf(true), no: curveOf(false) }
   const plain = plainOrganicShare(market.device)
@@ -46,6 +51,7 @@ export async function visitReader(pool: pg.Pool, siteId: number, market: Market)
   return {
     brands,
     brandOf: brandFinder(brands),
+    worthOf: cpc => ownWorth ?? cpc,
     isFitted: brand => fitted[brand ? 'yes' : 'no'] !== undefined,
     visits(searches, weighed, brand) {
       if (searches === null || !weighed) return null

@@ -172,6 +172,7 @@ function toBatch(
     const paidShare = weighing?.paidShare ?? null
     const visits = reader.visits(average, weighing, brand !== null)
     const cpc = demand?.cpc ?? null
+    const each = reader.worthOf(cpc)
     const logSearches = log?.searches ?? null
     const hidden = isHiddenDemand(average, demand?.state === 'known' || demand?.state === 'nothing', logSearches)
     const first = reader.visitsAt(1, hidden ? logSearches : average, organicShare, brand !== null)
@@ -211,9 +212,9 @@ function toBatch(
       terrain: weighing?.levels.length ? weighing.levels.slice(0, 10).map(level => round(level, 1)) : null,
       ownLevel: round(weighing?.ownLevel, 2),
       visits: round(visits, 1),
-      worth: visits === null || cpc === null ? null : round(visits * cpc, 2),
+      worth: visits === null || each === null ? null : round(visits * each, 2),
       visitsFirst: round(first, 1),
-      worthFirst: first === null || cpc === null ? null : round(first * cpc, 2),
+      worthFirst: first === null || each === null ? null : round(first * each, 2),
       organicShare: round(organicShare, 3),
       paidShare: round(paidShare, 3),
       noClickShare: organicShare === null || paidShare === null ? null : round(1 - organicShare - paidShare, 3),

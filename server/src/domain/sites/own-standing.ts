@@ -16,6 +16,7 @@ export function describeSite(row: SiteRow, referenceSites: number, model: Streng
     comfortable: levels?.comfortable ?? null,
     stretch: levels?.stretch ?? null,
     refreshWeighings: row.refreshWeighings,
+    visitWorth: row.visitWorth,
     markets: row.markets,
   }
 }

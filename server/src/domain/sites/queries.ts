@@ -9,10 +9,11 @@ export type SiteRow = {
   linkingSites: number | null
   ageYears: number | null
   refreshWeighings: boolean
+  visitWorth: number | null
   markets: Market[]
 }
 
-const siteSql = `select s.id, s.domain, s.name, f.linking_sites "linkingSites", ((current_date - f.registered_on) / 365.25)::float8 "ageYears", s.refresh_weighings "refreshWeighings",
+const siteSql = `select s.id, s.domain, s.name, f.linking_sites "linkingSites", ((current_date - f.registered_on) / 365.25)::float8 "ageYears", s.refresh_weighings "refreshWeighings", s.visit_worth "visitWorth",
   coalesce((select json_agg(json_build_object('id', m.id, 'engine', m.engine, 'place', m.place, 'language',
     m.language, 'device', m.device, 'name', m.name, 'paused', m.paused) order by m.id)
     from market m where m.site_id = s.id), '[]') markets
@@ -24,15 +25,20 @@ export async function manySites(db: Db): Promise<SiteRow[]> {
 export async function maybeSite(db: Db, siteId: number): Promise<SiteRow | undefined> {
   return (await db.query<SiteRow>(`${siteSql} where s.id = $1`, [siteId])).rows[0]
 }
-/** Changes what is given of a site. */
+/** Changes what is given of a site; a worth of `null` takes it away. */
 export async function updateSite(
   db: Db,
   siteId: number,
-  { refreshWeighings, name }: { refreshWeighings?: boolean | undefined; name?: string | undefined },
+  {
+    refreshWeighings,
+    name,
+    visitWorth,
+  }: { refreshWeighings?: boolean | undefined; name?: string | undefined; visitWorth?: number | null | undefined },
 ): Promise<void> {
   await db.query(
-    'update site set refresh_weighings = coalesce($2, refresh_weighings), name = coalesce($3, name) where id = $1',
-    [siteId, refreshWeighings ?? null, name ?? null],
+    `update site set refresh_weighings = coalesce($2, refresh_weighings), name = coalesce($3, name),
+       visit_worth = case when $4 then $5 else visit_worth end where id = $1`,
+    [siteId, refreshWeighings ?? null, name ?? null, visitWorth !== undefined, visitWorth ?? null],
   )
 }
 /** Changes what is given of a market; a name of `null` takes its name away. */

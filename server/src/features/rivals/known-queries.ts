@@ -162,12 +162,14 @@ export async function manyMonths(
   domains: readonly string[],
 ): Promise<RivalMonth[]> {
   const { rows } = await db.query<RivalMonth>(
-    `select s.domain, u.month, m.within3, m.within10, m.within30, m.keywords, m.visits, m.worth, p.keywords paid, p.spend
+    `select s.domain, u.month, m.within3, m.within10, m.within30, m.keywords, m.visits,
+       coalesce(m.visits * w.visit_worth, m.worth) worth, p.keywords paid, p.spend
      from (
        select on_site, month from ranking_month where site_id = $1 and market_id = $2
        union select on_site, month from paid_month where site_id = $1 and market_id = $2
      ) u
      join result_site s on s.site_id = $1 and s.id = u.on_site and s.domain = any($3)
+     join site w on w.id = $1
      left join ranking_month m on m.site_id = $1 and m.market_id = $2 and m.on_site = u.on_site and m.month = u.month
      left join paid_month p on p.site_id = $1 and p.market_id = $2 and p.on_site = u.on_site and p.month = u.month
      order by u.month, s.domain`,

@@ -148,8 +148,9 @@ export async function readOverlapKeywords(
       layer.brands[row] === 1,
     )
     could[i] = visits ?? Number.NaN
-    worth[i] = could[i]! * figures.cpc[row]!
-    pageWorth[i] = worth[i]! + beside * figures.chance10[row]! * figures.cpc[row]!
+    const each = open.reader.worthOf(at('cpc')) ?? Number.NaN
+    worth[i] = could[i]! * each
+    pageWorth[i] = worth[i]! + beside * figures.chance10[row]! * each
     keys[0][i] = known(pageWorth[i]!)
     keys[1][i] = known(could[i]!)
     keys[2][i] = known(figures.searches[row]!)

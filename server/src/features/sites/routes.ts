@@ -12,6 +12,7 @@ import {
 } from '@dew-trail/contract/sites'
 import type { Router } from 'express'
 import type { Context } from '../../context.ts'
+import { inTransaction } from '../../platform/db/pool.ts'
 import { mount } from '../../platform/http/mount.ts'
 import { brandsOf, toBrandWords } from '../../domain/sites/brand-words.ts'
 import { setBrands } from './set-brands.ts'
@@ -20,7 +21,14 @@ import { addSite } from './create-site.ts'
 import { needSite } from '../../domain/sites/need-market.ts'
 import { modelFor } from '../../domain/chances/model-for.ts'
 import { describeSite } from '../../domain/sites/own-standing.ts'
-import { manySites, oneTrail, updateMarket, updateSite } from '../../domain/sites/queries.ts'
+import {
+  lockSite,
+  manySites,
+  oneTrail,
+  touchAllKeywords,
+  updateMarket,
+  updateSite,
+} from '../../domain/sites/queries.ts'
 
 export function mountSites(router: Router, context: Context): void {
   mount(router, listSites, async () =>
@@ -35,8 +43,14 @@ export function mountSites(router: Router, context: Context): void {
   )
   mount(router, createSite, input => addSite(context, input))
   mount(router, changeSite, async ({ siteId, ...change }) => {
-    await updateSite(context.pool, siteId, change)
+    await inTransaction(context.pool, async db => {
+      await lockSite(db, siteId)
+      await updateSite(db, siteId, change)
+      // Rows tell what their visits are worth.
+      if (change.visitWorth !== undefined) await touchAllKeywords(db, siteId)
+    })
     context.events.publish(null, { type: 'sites' })
+    if (change.visitWorth !== undefined) context.events.publish(siteId, { type: 'keywords' })
     return {}
   })
   mount(router, removeSite, ({ siteId, domain }) => removeWholeSite(context, siteId, domain))

@@ -94,7 +94,11 @@ export async function readBeside(
   const near = await manyLonger(pool, siteId, market, beginnings, mostLonger)
   const longer = near
     .filter(row => isLonger(row.phrase, page.phrase, market.language))
-    .map(row => ({ ...row, cover: cover(row.phrase), value: coverValue(row.searches, row.cpc, row.difficulty) }))
+    .map(row => ({
+      ...row,
+      cover: cover(row.phrase),
+      value: coverValue(row.searches, site.visitWorth ?? row.cpc, row.difficulty),
+    }))
     .sort(
       (a, b) =>
         Number(a.cover !== 'no') - Number(b.cover !== 'no') ||

@@ -49,6 +49,7 @@ export default function SiteDialog({ onClose }: { onClose(): void }) {
             Rename
           </Button>
         </form>
+        <VisitWorth />
         <section aria-labelledby="site-markets">
           <h3 id="site-markets" style={{ margin: '0 0 6px', fontSize: 14 }}>
             Markets
@@ -78,6 +79,44 @@ export default function SiteDialog({ onClose }: { onClose(): void }) {
         <Button onClick={onClose}>Close</Button>
       </DialogActions>
     </Dialog>
+  )
+}
+
+/** What a visit is worth to the owner, which takes the place of CPC wherever visits are valued. */
+function VisitWorth() {
+  const { site } = useSite()
+  const client = useQueryClient()
+  const act = useAct()
+  const [typed, setTyped] = useState(site.visitWorth === null ? '' : String(site.visitWorth))
+  const value = typed.trim() === '' ? null : Number(typed.replace(',', '.'))
+  const isGood = value === null || (value >= 0.001 && value <= 1_000_000)
+  const save = (event: FormEvent) => {
+    event.preventDefault()
+    void act(async () => {
+      await call(changeSite, { siteId: site.id, visitWorth: value })
+      await askAgain(client, listSites)
+      return { say: value === null ? 'Visits are valued by CPC again' : `A visit counts as worth ${value} everywhere` }
+    })
+  }
+  return (
+    <form onSubmit={save} style={{ display: 'flex', gap: 8, alignItems: 'flex-start' }}>
+      <TextField
+        label="Worth of a visit to you"
+        sx={{ width: 320 }}
+        value={typed}
+        error={!isGood}
+        onChange={event => setTyped(event.target.value)}
+        helperText={
+          isGood
+            ? 'In the currency of the ads data. Empty: what advertisers pay for a click (CPC) stands for it'
+            : 'A number above 0'
+        }
+        slotProps={{ htmlInput: { inputMode: 'decimal' } }}
+      />
+      <Button type="submit" disabled={!isGood || value === site.visitWorth}>
+        Save
+      </Button>
+    </form>
   )
 }
 

@@ -1,0 +1,29 @@
+// @vitest-environment jsdom
+import { changeSite, listSites } from '@dew-trail/contract/sites'
+import { listEngines } from '@dew-trail/contract/sources'
+import { screen } from '@testing-library/react'
+import { expect, test } from 'vitest'
+import { answer, showScreen } from '../../../test/show-screen.tsx'
+import SiteDialog from './SiteDialog.tsx'
+
+const show = () =>
+  showScreen(<SiteDialog onClose={() => undefined} />, [
+    answer(changeSite, () => ({})),
+    answer(listSites, () => []),
+    answer(listEngines, () => []),
+  ])
+
+test('what a visit is worth is saved; what is no worth is refused before it is sent', async () => {
+  const { user, bodies } = show()
+  const field = await screen.findByLabelText('Worth of a visit to you')
+  const save = screen.getByRole('button', { name: 'Save' })
+  expect(save).toHaveProperty('disabled', true)
+  await user.type(field, '-3')
+  expect(screen.getByText('A number above 0')).toBeTruthy()
+  expect(save).toHaveProperty('disabled', true)
+  await user.clear(field)
+  await user.type(field, '0,75')
+  await user.click(save)
+  expect(await screen.findByText('A visit counts as worth 0.75 everywhere')).toBeTruthy()
+  expect(bodies(changeSite)).toEqual([{ visitWorth: 0.75 }])
+})
