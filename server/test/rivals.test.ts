@@ -19,6 +19,7 @@ import {
 } from '@dew-trail/contract/rivals'
 import { changeSite, createSite, type Site } from '@dew-trail/contract/sites'
 import { listSweeps, setSweep, startSweep } from '@dew-trail/contract/sweeps'
+import { listPositions, trackKeywords } from '@dew-trail/contract/track'
 import { startWeighing } from '@dew-trail/contract/weigh'
 import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
 import pg from 'pg'
@@ -439,6 +440,23 @@ describe('sweeps', () => {
     expect((await server.finish(jobId)).result).toEqual({ keywords: requests, failed: 0 })
     const { coverage } = await server.call(readRivalProfiles, { ...at, targets: [site.domain] })
     expect(coverage).toMatchObject({ keywords: all.length, depth: 100 })
+  })
+  test('record positions of tracked keywords as a check of that day', async () => {
+    const market = site.markets.find(each => each.id !== at.marketId && each.language === 'en')!
+    const { rows } = await server.rows(site.id, market.id)
+    const keywordIds = rows
+      .filter(row => row.kept)
+      .slice(0, 5)
+      .map(row => row.id)
+    expect(keywordIds).toHaveLength(5)
+    await server.call(trackKeywords, { siteId: site.id, keywordIds, tracked: true })
+    const { jobId } = await server.call(startSweep, { siteId: site.id, marketId: market.id, part: 'full' })
+    await server.finish(jobId)
+    const found = await server.call(listPositions, { siteId: site.id, marketId: market.id })
+    expect(found.checked).toBe(5)
+    const known = new Map((await server.rows(site.id, market.id)).rows.map(row => [row.id, row.position]))
+    for (const row of found.rows) expect(row.now > 0 ? row.now : null).toBe(known.get(row.id) ?? null)
+    expect(found.rows.every(row => row.now !== 0)).toBe(true)
   })
   test('of a market of another site is refused', async () => {
     const other = await server.call(createSite, { domain: 'sweeps.example', name: 'Other' })

@@ -12,13 +12,14 @@ const [atOnce, savedTogether] = [8, 80]
 /**
  * Fetches results of keywords in their order and saves them, eighty at a time; the job's progress (`done`, `failed`) tells where it goes on
  * after a stop. A request that fails leaves a keyword's results as they were and its id among the failed; where a quota ends it throws, with
- * what it has saved. Gives the ids of those that failed.
+ * what it has saved. `also`: what else is done with the pages that were saved. Gives the ids of those that failed.
  */
 export async function fetchResults(
   context: Context,
   control: JobControl,
   market: Market,
   { keywordIds, depth }: { keywordIds: readonly number[]; depth: number },
+  also: (pages: readonly ResultPage[]) => Promise<void> = async () => undefined,
 ): Promise<number[]> {
   const { siteId, progress } = control
   let done = Number(progress.done ?? 0)
@@ -45,6 +46,7 @@ export async function fetchResults(
       })
     await queue.onIdle()
     await saveResults(context.pool, { siteId, marketId: market.id, source: 'engines' }, pages)
+    await also(pages)
     context.events.publish(siteId, { type: 'positions' })
     if (halted) throw halted
     done += savedTogether
