@@ -24,7 +24,7 @@ export type Town = z.infer<typeof town>
 export const listTowns = endpoint({
   summary: 'Towns of which there is a map',
   role: 'reader',
-  errors: ['sourceFailed'],
+  errors: ['badInput', 'notFound', 'sourceFailed', 'quotaUsed'],
   method: 'GET',
   path: '/api/sites/:siteId/places/towns',
   input: z.object(site),
@@ -59,7 +59,7 @@ export type TownMap = z.infer<typeof townMap>
 export const readTown = endpoint({
   summary: 'Streets, coast and businesses of a town',
   role: 'reader',
-  errors: ['notFound', 'sourceFailed'],
+  errors: ['badInput', 'notFound', 'sourceFailed', 'quotaUsed'],
   method: 'GET',
   path: '/api/sites/:siteId/places/towns/:town',
   input: z.object({ ...site, town: code }),
@@ -111,7 +111,7 @@ export type PlaceGrid = z.infer<typeof placeGrid>
 export const listPlaceGrids = endpoint({
   summary: 'Grids over towns, with their runs',
   role: 'reader',
-  errors: ['notFound'],
+  errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/places/grids',
   input: z.object(site),
@@ -122,7 +122,7 @@ export const listPlaceGrids = endpoint({
 export const createPlaceGrid = endpoint({
   summary: 'Lay a grid over a town',
   role: 'editor',
-  errors: ['badInput', 'notFound', 'sourceFailed'],
+  errors: ['badInput', 'notFound', 'sourceFailed', 'quotaUsed'],
   method: 'POST',
   path: '/api/sites/:siteId/places/grids',
   input: z.object({
@@ -160,7 +160,7 @@ export const changePlaceGrid = endpoint({
 export const removePlaceGrid = endpoint({
   summary: 'Remove a grid with its runs',
   role: 'editor',
-  errors: ['notFound'],
+  errors: ['badInput', 'notFound'],
   method: 'DELETE',
   path: '/api/sites/:siteId/places/grids/:gridId',
   input: z.object({ ...site, gridId: id }),
@@ -179,7 +179,7 @@ export const startPlaceRun = endpoint({
 export const removePlaceRun = endpoint({
   summary: 'Remove a run of a grid',
   role: 'editor',
-  errors: ['notFound'],
+  errors: ['badInput', 'notFound'],
   method: 'DELETE',
   path: '/api/sites/:siteId/places/runs/:runId',
   input: z.object({ ...site, runId: id }),
@@ -254,7 +254,7 @@ export type DoubtfulListing = z.infer<typeof doubtfulListing>
 export const listDoubtfulListings = endpoint({
   summary: 'Listings of a town that may not be what they say',
   role: 'reader',
-  errors: ['notFound', 'sourceFailed'],
+  errors: ['badInput', 'notFound', 'sourceFailed', 'quotaUsed'],
   method: 'GET',
   path: '/api/sites/:siteId/places/towns/:town/doubtful',
   input: z.object({ ...site, town: code }),
