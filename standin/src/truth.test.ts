@@ -164,8 +164,8 @@ describe('hidden truth', () => {
     expect((await truth.ask('/faults', 'registry:serverError:1')).status).toBe(200)
     expect((await outside.ask('/registry/domain/kilnandtide.example')).status).toBe(503)
     expect((await truth.ask('/faults', 'x')).status).toBe(400)
-    const { requests } = (await truth.ask('/asked')).body
+    const { requests } = (await truth.ask('/requests')).body
     await truth.ask('/changes')
-    expect((await truth.ask('/asked')).body.requests).toBe(requests + 1)
+    expect((await truth.ask('/requests')).body.requests).toBe(requests + 1)
   })
 })

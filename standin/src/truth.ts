@@ -213,7 +213,7 @@ export function createTruth(world: World, faults: Faults): Server {
       response.end(JSON.stringify(body))
     }
     // How often anything was asked, so that a test can see that the program never does.
-    if (url.pathname === '/asked') return send(200, { requests })
+    if (url.pathname === '/requests') return send(200, { requests })
     requests++
     const answer = known[url.pathname]
     if (!answer) return send(404, { error: `Nothing at ${url.pathname}` })
