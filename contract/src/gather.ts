@@ -149,7 +149,7 @@ export const keepPhrases = endpoint({
 })
 
 /**
- * `family` is a number that all members of a family share. `brand`: own, rival or none. `hidden`: the ads data knows nothing while
+ * `family` is a number that all members of a family share, `figures` one that those share for which the ads data may have one figure. `brand`: own, rival or none. `hidden`: the ads data knows nothing while
  * the own log shows searches. `lists`: ids of shortlists. `labels`: names of labels. `theme`: in the market's current grouping. `resultsOn`: day of the latest results, by which positions of what is not tracked are told. `pruned`: found only by gatherings that were taken off the path.
  * Rows of the site's keywords changed since a revision, as lines of JSON: batches column by column (`null` = unknown), then one line
  * with the revision reached. A keyword may come twice: the later line counts. The shape is `core`'s Batch; both sides name its columns here.
@@ -203,6 +203,7 @@ export const keywordColumns = [
   { key: 'page', kind: 'code' },
   { key: 'tracked', kind: 'flag' },
   { key: 'family', kind: 'number' },
+  { key: 'figures', kind: 'number' },
   { key: 'trend', kind: 'code' },
   { key: 'yearly', kind: 'number' },
   { key: 'season', kind: 'number' },

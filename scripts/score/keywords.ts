@@ -166,7 +166,7 @@ function inRange(both: Both): number {
   const families = groupFamilies(
     both.map(({ row }) => ({
       id: row.id,
-      family: String(row.family),
+      family: String(row.figures),
       searches: row.searches as number | null,
       months: row.months as number[] | null,
     })),

@@ -10,7 +10,8 @@
 -- phrase: in the order of its characters' codes. Comparing by a language's rules took most of the time of sorting a large import, and no
 -- list depends on that order. imported: a file is one of the ways by which it came. revision: goes up with every change to a keyword's row,
 -- so that a browser can ask for what is new. Writers of one site hold an advisory lock while they take numbers, so a lower number never
--- appears after a higher one. Ids and revisions come from sequences of the site.
+-- appears after a higher one. Ids and revisions come from sequences of the site. family: key of keywords for which the ads data may have one
+-- figure (core/words/family-key, figureKey); which of them are forms of one keyword is worked out from their words.
 create table keyword (
   site_id bigint not null,
   id bigint not null,

@@ -10,7 +10,35 @@ import { factsOf, type WordFacts } from './word-facts.ts'
 export const familyKey = (phrase: string | readonly string[], language: string): string =>
   familyOf(wordsOf(phrase).map(word => factsOf(word, language)))
 
-/** The same of words whose facts are known. */
+/**
+ * Key shared by keywords for which a source of figures may have one number: sorted distinct stems without function words, whatever their order
+ * means. Wider than a family: sums count a figure once that keywords of one key share.
+ */
+export const figureKey = (phrase: string, language: string): string =>
+  figureKeyOf(wordsOf(phrase).map(word => factsOf(word, language)))
+export const figureKeyOf = (words: readonly WordFacts[]): string =>
+  figureWords(words)
+    .map(word => word.plain)
+    .join(' ')
+/** The words whose plain stems make that key, in its order. */
+export function figureWords<W extends WordFacts>(words: readonly W[]): W[] {
+  let onlyIdle = true
+  for (const word of words) onlyIdle &&= word.idle
+  // A phrase has a handful of words: putting each in its place is cheaper than a set and a sort.
+  const kept: W[] = []
+  for (const word of words) {
+    if (word.idle && !onlyIdle) continue
+    let at = kept.length
+    while (at > 0 && kept[at - 1]!.plain > word.plain) at--
+    if (at > 0 && kept[at - 1]!.plain === word.plain) continue
+    kept.push(word)
+    for (let i = kept.length - 1; i > at; i--) kept[i] = kept[i - 1]!
+    kept[at] = word
+  }
+  return kept
+}
+
+/** The key of a family of words whose facts are known. */
 export function familyOf(words: readonly WordFacts[]): string {
   const kept = familyWords(words)
   let key = kept[0]?.stem ?? ''
@@ -19,11 +47,10 @@ export function familyOf(words: readonly WordFacts[]): string {
 }
 
 /** The words whose stems make the key, in its order. */
-export function familyWords<W extends WordFacts>(words: readonly W[]): W[] {
+function familyWords(words: readonly WordFacts[]): WordFacts[] {
   let onlyIdle = true
   for (const word of words) onlyIdle &&= word.idle
-  // A phrase has a handful of words: putting each in its place is cheaper than a set and a sort.
-  const kept: W[] = []
+  const kept: WordFacts[] = []
   const end = words.length - 1
   for (let w = 0; w <= end; w++) {
     const word = words[w]!
@@ -46,7 +73,7 @@ function isBehindPreposition(words: readonly WordFacts[], at: number): boolean {
 }
 
 /** What of the order counts, as the end of a key: " ?" for a question by its first word, " >rome" for what a direction or a doing leads to; empty for most phrases. */
-export function familyOrder(words: readonly WordFacts[]): string {
+function familyOrder(words: readonly WordFacts[]): string {
   // "Is it safe" asks what "it safe" does not.
   let order = words.length > 2 && words[0]!.question && words[0]!.idle ? ' ?' : ''
   for (let i = 0; i + 1 < words.length; i++) {

@@ -4,7 +4,7 @@ import { languageWords } from './language-words.ts'
 import { knownStem, plainForm } from './word-forms.ts'
 
 type Stemmer = { stem(word: string): string }
-const stemmers = new Map<string, { stemmer: Stemmer | null; known: Map<string, string> }>()
+const stemmers = new Map<string, { stemmer: Stemmer | null; known: Map<string, Stems> }>()
 /** Stems kept per language: keywords repeat their words. Emptied when full so that memory stays bounded. */
 const mostKept = 200_000
 
@@ -13,7 +13,13 @@ const mostKept = 200_000
  * another meaning (`word-forms`); languages without a stemmer, and words with a digit, give the word back.
  * Example: stem('wheels', 'en') → 'wheel'.
  */
-export function stem(word: string, language: string): string {
+export const stem = (word: string, language: string): string => stems(word, language).telling
+
+/** The same without those exceptions: words that sources of figures take for one. */
+export const plainStem = (word: string, language: string): string => stems(word, language).plain
+
+type Stems = { telling: string; plain: string }
+function stems(word: string, language: string): Stems {
   let ours = stemmers.get(language)
   if (!ours) {
     const name = languageWords(language).stemmer
@@ -22,10 +28,11 @@ export function stem(word: string, language: string): string {
   }
   const { stemmer, known } = ours
   // Model numbers and years have no forms, and there is no end of them.
-  if (!stemmer || hasDigit(word)) return word
+  if (!stemmer || hasDigit(word)) return { telling: word, plain: word }
   const hit = known.get(word)
   if (hit !== undefined) return hit
-  const result = knownStem(word, language) ?? stemmer.stem(plainForm(word, language))
+  const plain = stemmer.stem(plainForm(word, language))
+  const result = { telling: knownStem(word, language) ?? plain, plain }
   if (known.size >= mostKept) known.clear()
   known.set(word, result)
   return result

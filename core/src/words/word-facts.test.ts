@@ -12,7 +12,7 @@ test('facts depend on the language', () => {
 test('a word is looked up once, a number is not kept', () => {
   expect(factsOf('glazing', 'en')).toBe(factsOf('glazing', 'en'))
   expect(factsOf('glazing', 'en')).toMatchObject({ activity: true, comparison: false })
-  expect(factsOf('2026', 'en')).toEqual({ ...factsOf('7', 'en'), stem: '2026' })
+  expect(factsOf('2026', 'en')).toEqual({ ...factsOf('7', 'en'), stem: '2026', plain: '2026' })
 })
 
 test.each([

@@ -1,10 +1,12 @@
 import { intentWeights, isActivity } from './intent-words.ts'
 import { type LanguageWords, languageWords } from './language-words.ts'
-import { stem } from './stem.ts'
+import { plainStem, stem } from './stem.ts'
 
 /** What a word tells of any phrase it stands in. */
 export type WordFacts = {
   stem: string
+  /** Its stem by rules alone, which sources of figures go by. */
+  plain: string
   /** Carries no subject. */
   idle: boolean
   question: boolean
@@ -39,6 +41,7 @@ export function factsOf(word: string, language: string): WordFacts {
   const lists = languageWords(language)
   const facts: WordFacts = {
     stem: stem(word, language),
+    plain: plainStem(word, language),
     idle: lists.functionWords.has(word),
     question: lists.questions.has(word),
     preposition: lists.prepositions.has(word),
@@ -62,6 +65,7 @@ function bindingOf(word: string, { targets, last, complements, doing }: Language
 
 class NumberFacts implements WordFacts {
   readonly stem: string
+  readonly plain: string
   readonly idle = false
   readonly question = false
   readonly preposition = false
@@ -73,6 +77,7 @@ class NumberFacts implements WordFacts {
 
   constructor(digits: string) {
     this.stem = digits
+    this.plain = digits
   }
 }
 

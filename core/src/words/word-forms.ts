@@ -1,55 +1,57 @@
 import pluralize from 'pluralize'
 
 /** Spellings of one word: British to American, which stemmers do not join. */
-const spellings: Readonly<Record<string, string>> = {
-  colour: 'color',
-  flavour: 'flavor',
-  favourite: 'favorite',
-  neighbour: 'neighbor',
-  harbour: 'harbor',
-  behaviour: 'behavior',
-  humour: 'humor',
-  labour: 'labor',
-  odour: 'odor',
-  rumour: 'rumor',
-  vapour: 'vapor',
-  armour: 'armor',
-  honour: 'honor',
-  centre: 'center',
-  fibre: 'fiber',
-  metre: 'meter',
-  litre: 'liter',
-  theatre: 'theater',
-  calibre: 'caliber',
-  sombre: 'somber',
-  grey: 'gray',
-  tyre: 'tire',
-  mould: 'mold',
-  plough: 'plow',
-  catalogue: 'catalog',
-  dialogue: 'dialog',
-  cheque: 'check',
-  aluminium: 'aluminum',
-  jewellery: 'jewelry',
-  pyjamas: 'pajamas',
-  moustache: 'mustache',
-  programme: 'program',
-  licence: 'license',
-  defence: 'defense',
-  organise: 'organize',
-  travelling: 'traveling',
-  traveller: 'traveler',
-  modelling: 'modeling',
-  cancelled: 'canceled',
-  fuelled: 'fueled',
-  storey: 'story',
-  draught: 'draft',
-  kerb: 'curb',
-  sceptic: 'skeptic',
-  whisky: 'whiskey',
-}
+const spellings = new Map(
+  Object.entries({
+    colour: 'color',
+    flavour: 'flavor',
+    favourite: 'favorite',
+    neighbour: 'neighbor',
+    harbour: 'harbor',
+    behaviour: 'behavior',
+    humour: 'humor',
+    labour: 'labor',
+    odour: 'odor',
+    rumour: 'rumor',
+    vapour: 'vapor',
+    armour: 'armor',
+    honour: 'honor',
+    centre: 'center',
+    fibre: 'fiber',
+    metre: 'meter',
+    litre: 'liter',
+    theatre: 'theater',
+    calibre: 'caliber',
+    sombre: 'somber',
+    grey: 'gray',
+    tyre: 'tire',
+    mould: 'mold',
+    plough: 'plow',
+    catalogue: 'catalog',
+    dialogue: 'dialog',
+    cheque: 'check',
+    aluminium: 'aluminum',
+    jewellery: 'jewelry',
+    pyjamas: 'pajamas',
+    moustache: 'mustache',
+    programme: 'program',
+    licence: 'license',
+    defence: 'defense',
+    organise: 'organize',
+    travelling: 'traveling',
+    traveller: 'traveler',
+    modelling: 'modeling',
+    cancelled: 'canceled',
+    fuelled: 'fueled',
+    storey: 'story',
+    draught: 'draft',
+    kerb: 'curb',
+    sceptic: 'skeptic',
+    whisky: 'whiskey',
+  }),
+)
 /** Words that a stemmer joins with another of a different meaning: they are their own stem, or that of the word named. */
-const apart: Readonly<Record<string, Readonly<Record<string, string>>>> = {
+const apartWords: Record<'en' | 'de', Record<string, string>> = {
   en: {
     electricity: 'electricity',
     electrician: 'electrician',
@@ -153,6 +155,8 @@ const apart: Readonly<Record<string, Readonly<Record<string, string>>>> = {
     eisen: 'eisen',
   },
 }
+// Maps, as a word may be called like a part of every object ("constructor").
+const apart = new Map(Object.entries(apartWords).map(([language, words]) => [language, new Map(Object.entries(words))]))
 
 /** German nouns whose last letter stemmers take for an ending, with their other forms, at the end of compounds too: töpferkurs, töpferkurse. */
 const nouns =
@@ -161,7 +165,7 @@ const singulars: Readonly<Record<string, string>> = { gläser: 'glas', gräser: 
 
 /** The stem of a word where it is known apart from rules; undefined for the others. */
 export function knownStem(word: string, language: string): string | undefined {
-  const known = apart[language]?.[word]
+  const known = apart.get(language)?.get(word)
   if (known !== undefined || language !== 'de') return known
   const match = nouns.exec(word)
   if (!match) return undefined
@@ -173,5 +177,5 @@ export function knownStem(word: string, language: string): string | undefined {
 export function plainForm(word: string, language: string): string {
   if (language !== 'en') return word
   const singular = word.length > 3 ? pluralize.singular(word) : word
-  return spellings[singular] ?? spellings[word] ?? singular
+  return spellings.get(singular) ?? spellings.get(word) ?? singular
 }

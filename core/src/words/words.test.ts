@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest'
-import { familyKey } from './family-key.ts'
+import { familyKey, figureKey } from './family-key.ts'
 import { guessIntent } from './intent.ts'
 import { keywordKind } from './keyword-kind.ts'
 import { normalForm } from './normal-form.ts'
@@ -118,6 +118,17 @@ describe('stems and families', () => {
     ['electric kiln', 'kiln without electricity', 'en'],
     ['policy', 'police', 'en'],
   ])('%s and %s are not', (a, b, language) => expect(familyKey(a, language)).not.toBe(familyKey(b, language)))
+  test('a figure may be of more than a family: the source looks at neither order nor small words', () => {
+    for (const same of [
+      ['throwing wheel', 'wheel throwing'],
+      ['used kiln', 'using a kiln'],
+      ['berlin to rome', 'rome to berlin'],
+      ['electric kiln', 'kiln electricity'],
+    ] as const)
+      expect(figureKey(same[0], 'en')).toBe(figureKey(same[1], 'en'))
+    expect(figureKey('kiln shelf', 'en')).toBe(figureKey('shelves for kilns', 'en'))
+    expect(figureKey('kiln', 'en')).not.toBe(figureKey('kiln kit', 'en'))
+  })
   test('a phrase of function words alone keeps them', () => expect(familyKey('to be', 'en')).not.toBe(''))
 })
 

@@ -11,7 +11,7 @@ const openKeywords = (siteId: number, marketId: number): WorkerSource =>
     keywordColumns as readonly ColumnSpec[],
     since => keywordRowsPath(siteId, marketId, since),
     // What was pruned from the path is not shown; one figure of a whole family is summed once.
-    { always: [{ column: 'pruned', op: 'no' }], onceBy: familyOnce },
+    { always: [{ column: 'pruned', op: 'no' }], onceBy: { ...familyOnce, group: 'figures' } },
   )
 
 /** The site that an address names, else the first. */

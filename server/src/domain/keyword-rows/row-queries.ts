@@ -10,6 +10,7 @@ export type BaseRow = {
   id: number
   revision: number
   phrase: string
+  language: string
   kind: string
   intent: string
   intentShare: number
@@ -22,7 +23,7 @@ export type BaseRow = {
 export async function manyKeywordsSince(db: Db, siteId: number, since: number, most: number): Promise<BaseRow[]> {
   return manyAsJson(
     db,
-    `select id, revision, phrase, kind, intent, intent_share "intentShare", words, family,
+    `select id, revision, phrase, language, kind, intent, intent_share "intentShare", words, family,
       kept_at is not null kept, imported from keyword where site_id = $1 and revision > $2 order by revision
       limit $3`,
     [siteId, since, most],

@@ -12,6 +12,7 @@ import { manySlots } from '../positions/queries.ts'
 import { type VisitReader, visitReader } from '../chances/visits-of.ts'
 import { keepRowBlock, maybeRowBlock, type RowBlock } from './row-blocks.ts'
 import { LastBlocks } from './last-blocks.ts'
+import { familyKey } from '@dew-trail/core/words/family-key'
 import { type BaseRow, manyKeywordsSince, presentParts, type RowParts, rowParts } from './row-queries.ts'
 
 const atATime = 5_000
@@ -226,7 +227,8 @@ function toBatch(
       positionState: place === 0 ? null : place < 0 ? `beyond${-place}` : slot === undefined ? 'weighed' : 'found',
       page: parts.page.get(id)?.title ?? null,
       tracked: slot !== undefined,
-      family: textNumber(row.family),
+      family: textNumber(familyKey(phrase, row.language)),
+      figures: textNumber(row.family),
       trend: demand?.trend ?? null,
       yearly: round(demand?.yearly, 3),
       season: round(demand?.season, 2),

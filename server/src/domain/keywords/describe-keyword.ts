@@ -1,4 +1,4 @@
-import { familyOf } from '@dew-trail/core/words/family-key'
+import { figureKeyOf } from '@dew-trail/core/words/family-key'
 import { intentOf } from '@dew-trail/core/words/intent'
 import { kindOf } from '@dew-trail/core/words/keyword-kind'
 import { splitWords } from '@dew-trail/core/words/split-words'
@@ -11,7 +11,7 @@ export function describeKeyword(phrase: string, language: string, asCompletion: 
   const { intent, probability } = intentOf(words)
   return {
     phrase,
-    family: familyOf(words),
+    family: figureKeyOf(words),
     kind: kindOf(words, asCompletion),
     intent,
     intentShare: probability,

@@ -1,4 +1,4 @@
-import { familyKey } from '@dew-trail/core/words/family-key'
+import { figureKey } from '@dew-trail/core/words/family-key'
 import type { RivalMonth } from '@dew-trail/contract/rivals'
 import { nextKnownId } from '../../platform/db/site-partition.ts'
 import { noteFiguresChange } from '../../platform/db/figures-change.ts'
@@ -17,7 +17,7 @@ export async function upsertKnown(
     `insert into known_keyword (site_id, id, place, language, phrase, family)
      select $1, ${nextKnownId(siteId)}, $2, $3, p.* from unnest($4::text[], $5::text[]) p
      on conflict (site_id, place, language, phrase) do nothing`,
-    [siteId, place, language, phrases, phrases.map(phrase => familyKey(phrase, language))],
+    [siteId, place, language, phrases, phrases.map(phrase => figureKey(phrase, language))],
   )
   const { rows } = await db.query<{ id: number; phrase: string }>(
     'select id, phrase from known_keyword where site_id = $1 and place = $2 and language = $3 and phrase = any($4)',

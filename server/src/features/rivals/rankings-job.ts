@@ -11,7 +11,7 @@ import { type Db, inTransaction } from '../../platform/db/pool.ts'
 import type { JobControl } from '../../platform/jobs/job-control.ts'
 import { SourceError } from '../../platform/outside/source-error.ts'
 import { figureParts } from '@dew-trail/core/demand/shared-figures'
-import { familyKey } from '@dew-trail/core/words/family-key'
+import { figureKey } from '@dew-trail/core/words/family-key'
 import {
   type KnownRow,
   manyFigures,
@@ -259,7 +259,7 @@ async function loadMonth(
   let [visits, worth, known] = [0, 0, 0]
   const parts = figureParts(
     rows.map(({ phrase }) => ({
-      family: familyKey(phrase, market.language),
+      family: figureKey(phrase, market.language),
       searches: figures.get(phrase)?.searches ?? null,
     })),
   )

@@ -1,4 +1,4 @@
-import { familyOrder, familyWords } from '@dew-trail/core/words/family-key'
+import { figureWords } from '@dew-trail/core/words/family-key'
 import { type Intent, intentOf, intents } from '@dew-trail/core/words/intent'
 import { type KeywordKind, keywordKinds, kindOf } from '@dew-trail/core/words/keyword-kind'
 import { factsOf, isNumber, type WordFacts } from '@dew-trail/core/words/word-facts'
@@ -14,6 +14,7 @@ export const describedColumns =
 /** A word of a phrase, with where the bytes of its stem are. Copies of facts with more in them would be objects of many shapes, three times as slow. */
 class Word implements WordFacts {
   readonly stem: string
+  readonly plain: string
   readonly idle: boolean
   readonly question: boolean
   readonly preposition: boolean
@@ -28,6 +29,7 @@ class Word implements WordFacts {
 
   constructor(facts: WordFacts, bytes: Buffer, from: number, to: number) {
     this.stem = facts.stem
+    this.plain = facts.plain
     this.idle = facts.idle
     this.question = facts.question
     this.preposition = facts.preposition
@@ -70,7 +72,7 @@ export function lineDescriber({ siteId, language, keptAt }: Described): (lines: 
     // The stem of a number is the number.
     if (isNumber(word)) return new Word(factsOf(word, language), lines, from, to)
     const facts = factsOf(word, language)
-    const bytes = Buffer.from(facts.stem)
+    const bytes = Buffer.from(facts.plain)
     const kept = new Word(facts, bytes, 0, bytes.length)
     if (known.size >= mostKept) known.clear()
     known.set(hash, { word, facts: kept })
@@ -127,14 +129,12 @@ export function lineDescriber({ siteId, language, keptAt }: Described): (lines: 
       let tail: Buffer
       if (words) {
         const { intent, probability } = intentOf(words)
-        const family = familyWords(words)
+        const family = figureWords(words)
         for (let i = 0; i < family.length; i++) {
           const { bytes, from, to } = family[i]!
           if (i > 0) out[at++] = space
           at = put(out, at, bytes, from, to)
         }
-        const order = familyOrder(words)
-        if (order) at += out.write(order, at)
         tail = tailOf(kindOf(words, false), intent, probability, words.length)
       } else {
         const phrase = readField(lines.toString('utf8', afterId + 1, stop))
