@@ -24,6 +24,7 @@ export const jobKinds = [
   'learn',
   'group',
   'places',
+  'readLinks',
 ] as const
 export const jobStates = ['waiting', 'running', 'paused', 'done', 'failed', 'cancelled'] as const
 export type JobKind = (typeof jobKinds)[number]

@@ -10,8 +10,40 @@ export const loadFeeds = endpoint({
   errors: ['badInput', 'notFound'],
   method: 'POST',
   path: '/api/sites/:siteId/links/feeds',
-  input: z.object({ siteId: id, domains: z.array(z.string().trim().toLowerCase().min(3)).max(2_000).optional() }),
+  input: z.object({
+    siteId: id,
+    domains: z.array(z.string().trim().toLowerCase().min(3)).max(2_000).optional(),
+    /** Which feeds are asked, as they are called; all where none is named. */
+    feeds: z.array(z.string().trim().min(1).max(40)).min(1).max(20).optional(),
+    /** Of each site so many of the best linking pages are read by our crawler afterwards. */
+    readPages: z.number().int().min(0).max(2_000).default(0),
+  }),
   output: z.object({ jobId: z.number().nullable(), domains: z.number() }),
+})
+export const listFeeds = endpoint({
+  summary: 'Link feeds that can be asked',
+  role: 'reader',
+  errors: ['badInput', 'notFound', 'sourceFailed', 'quotaUsed'],
+  method: 'GET',
+  path: '/api/sites/:siteId/links/feeds',
+  input: z.object({ siteId: id }),
+  output: z.array(z.string()),
+})
+/** Reads linking pages with our crawler: whether their links are there, and what is known of a link by its page alone. */
+export const verifyLinks = endpoint({
+  summary: 'Read linking pages now',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
+  method: 'POST',
+  path: '/api/sites/:siteId/links/verify',
+  input: z.object({
+    siteId: id,
+    pages: z
+      .array(z.url({ protocol: /^https?$/ }).max(2_000))
+      .min(1)
+      .max(2_000),
+  }),
+  output: z.object({ jobId: z.number(), requests: z.number() }),
 })
 /** Computes standing, trust and clusters of all that is known anew. */
 export const rankLinks = endpoint({

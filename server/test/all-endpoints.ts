@@ -152,6 +152,8 @@ export const samples: Record<string, Record<string, unknown>> = {
   removeProspects: { ...site, prospectIds: [1] },
   loadFeeds: { ...site, domains: ['clay.example'] },
   rankLinks: site,
+  listFeeds: site,
+  verifyLinks: { ...site, pages: ['https://clay.example/'] },
   readLinkState: site,
   readStandings: site,
   listVetted: site,

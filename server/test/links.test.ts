@@ -1,6 +1,6 @@
 import { runImport } from '@dew-trail/contract/imports'
 import { listLinkedPages, listLinkingSites, listTargetLinks } from '@dew-trail/contract/link-lists'
-import { loadFeeds, rankLinks, readLinkState, readStandings } from '@dew-trail/contract/links'
+import { listFeeds, loadFeeds, rankLinks, readLinkState, readStandings, verifyLinks } from '@dew-trail/contract/links'
 import { listImports, listSources, suggestCrawls } from '@dew-trail/contract/sources'
 import { startCrawl } from '@dew-trail/contract/crawl'
 import type { Site } from '@dew-trail/contract/sites'
@@ -131,6 +131,29 @@ describe('feeds, crawl and standing', () => {
     )
     expect(wrong.count).toBe(0)
     expect((await one('select count(*)::integer count from link_unsummed')).count).toBe(0)
+  })
+  test('one feed alone is asked where it is chosen, and the best linking pages are read afterwards, once', async () => {
+    expect(await server.call(listFeeds, { siteId: site.id })).toEqual(['north', 'south'])
+    const at = { siteId: site.id, target: 'glazeworks.example', age: 'ever' as const }
+    const load = { siteId: site.id, domains: ['glazeworks.example'], feeds: ['south'], readPages: 6 }
+    const job = await server.finish((await server.call(loadFeeds, load)).jobId!)
+    expect(job).toMatchObject({ state: 'done', result: { read: 6, failed: 0 } })
+    const { rows } = await server.call(listTargetLinks, at)
+    const { rows: bits } = await db.query<{ seen_by: number }>(
+      `select distinct seen_by from link l join linked_site d on d.graph_id = 1 and d.id = l.target_site_id
+         and d.domain = 'glazeworks.example' where l.source_site_id <> l.target_site_id`,
+    )
+    // South alone, our crawler alone or both; north was not asked.
+    expect(bits.every(({ seen_by }) => (seen_by & 2) === 0)).toBe(true)
+    const read = rows.filter(row => row.verifiedOn !== null)
+    expect(new Set(read.map(row => row.source)).size).toBe(6)
+    expect(read.some(row => row.around !== null && row.region !== null)).toBe(true)
+    const other = rows.find(row => row.verifiedOn === null)!
+    const verify = await server.call(verifyLinks, { siteId: site.id, pages: [other.source, other.source] })
+    expect(verify.requests).toBe(1)
+    expect((await server.finish(verify.jobId)).result).toEqual({ read: 1, failed: 0 })
+    const after = (await server.call(listTargetLinks, at)).rows.filter(row => row.source === other.source)
+    expect(after.every(row => row.verifiedOn !== null)).toBe(true)
   })
   test('what a feed tells beside links: country of addresses, how often pages were passed on; unknown where none does', async () => {
     const of = { siteId: site.id, target: 'clayharbour.example' }

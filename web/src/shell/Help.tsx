@@ -14,7 +14,7 @@ const keys: Array<[string, string]> = [
   ['T', 'send to tracking'],
   ['L', 'put on a list or label'],
   ['F', 'ask the ads data for figures'],
-  ['V', 'show the forms folded under a keyword'],
+  ['V', 'show the forms folded under a keyword; in Links: read the linking page now'],
   ['I', 'how the figures of the row come about'],
   ['1 to 9', 'in Rivals and Links: look at one of the compared sites'],
   ['arrows, Enter, O', 'on a town map: from point to point, the list there, leave the point out'],

@@ -10,6 +10,7 @@ import { askForRank } from '../../domain/graph/ask-for-rank.ts'
 import { lockGraph, oneFeedBit, updateShares, upsertAddresses } from '../../domain/graph/queries.ts'
 import { sumAllLinks } from '../../domain/graph/rank-job.ts'
 import type { FoundLink } from '../../domain/graph/link-lines.ts'
+import { manyPagesToRead, readLinkPages } from './read-link-pages.ts'
 import { saveLinks } from '../../domain/graph/save-links.ts'
 
 const graphId = 1
@@ -69,7 +70,8 @@ export async function feedsJob(context: Context, control: JobControl): Promise<o
   control.clearWarnings()
   let links = Number(control.progress.links ?? 0)
   let done = 0
-  const feeds = await context.sources.feeds(control.signal)
+  const asked = control.job.payload.feeds as string[] | undefined
+  const feeds = (await context.sources.feeds(control.signal)).filter(feed => asked?.includes(feed) ?? true)
   for (const domain of domains)
     for (const feed of feeds) {
       await control.step(done++, domains.length * feeds.length)
@@ -110,9 +112,26 @@ export async function feedsJob(context: Context, control: JobControl): Promise<o
         if (error.kind === 'quotaUsed') throw error
       }
     }
+  const most = Number(control.job.payload.readPages ?? 0)
+  const read = most ? await readBest(context, control, domains, most, done) : null
   await sumAllLinks(context, graphId, control.signal)
-  await control.step(done, done)
+  await control.step(control.done, control.done)
   await askForRank(context)
   context.events.publish(control.siteId, { type: 'crawls' })
-  return { links }
+  return { links, ...read }
+}
+
+/** Reads the best linking pages of the sites that were loaded; which ones is kept, so that a job that was stopped goes on with the same. */
+async function readBest(context: Context, control: JobControl, domains: string[], most: number, before: number) {
+  control.progress.pages ??= await manyPagesToRead(context.pool, domains, most)
+  return readLinkPages(context, control, control.progress.pages as string[], before)
+}
+
+/** Reads linking pages that somebody has chosen. */
+export async function readLinksJob(context: Context, control: JobControl): Promise<object> {
+  control.clearWarnings()
+  const done = await readLinkPages(context, control, control.job.payload.pages as string[])
+  await sumAllLinks(context, graphId, control.signal)
+  context.events.publish(control.siteId, { type: 'crawls' })
+  return done
 }

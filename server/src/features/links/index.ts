@@ -4,7 +4,7 @@ import { importPopularityJob } from './imports/import-popularity-job.ts'
 import { importLinksJob } from './imports/import-links-job.ts'
 import { manySites } from '../../domain/sites/queries.ts'
 import { askForRank } from '../../domain/graph/ask-for-rank.ts'
-import { feedsJob } from './feeds-job.ts'
+import { feedsJob, readLinksJob } from './feeds-job.ts'
 import { rankJob } from '../../domain/graph/rank-job.ts'
 import { undoVet } from './undo.ts'
 import { verifyAllPlaced } from './lists/verify-placed.ts'
@@ -25,6 +25,7 @@ export const linksFeature: Feature = {
   },
   jobs: {
     feeds: feedsJob,
+    readLinks: readLinksJob,
     rank: async (context, control) => {
       const done = await rankJob(context, control)
       await verifyAllPlaced(context)

@@ -1,17 +1,19 @@
 import {
   listVetted,
+  listFeeds,
   loadFeeds,
   rankLinks,
   readLinkState,
   readStandings,
   refuseSite,
+  verifyLinks,
   vetSite,
 } from '@dew-trail/contract/links'
 import { listLinks, listSharedLinkers, readLinkProfile } from '@dew-trail/contract/link-profile'
 import { siteKind } from '@dew-trail/core/links/site-kind'
 import type { Router } from 'express'
 import type { Context } from '../../context.ts'
-import { doAct } from '../../domain/acts/do-act.ts'
+import { countOf, doAct } from '../../domain/acts/do-act.ts'
 import { mount } from '../../platform/http/mount.ts'
 import { needSite } from '../../domain/sites/need-market.ts'
 import { mountWebGraphs } from './imports/routes.ts'
@@ -27,7 +29,7 @@ const mostResultDomains = 500
 export function mountLinks(router: Router, context: Context): void {
   const { pool } = context
   mountWebGraphs(router, context)
-  mount(router, loadFeeds, async ({ siteId, domains }) => {
+  mount(router, loadFeeds, async ({ siteId, domains, feeds, readPages }) => {
     const site = await needSite(pool, siteId)
     const wanted = [
       ...new Set(
@@ -41,9 +43,17 @@ export function mountLinks(router: Router, context: Context): void {
       siteId,
       'feeds',
       wanted.length === 1 ? `Loading links to ${wanted[0]}` : `Loading links to ${wanted.length} sites`,
-      { domains: wanted },
+      { domains: wanted, ...(feeds ? { feeds } : {}), readPages },
     )
     return { jobId: job.id, domains: wanted.length }
+  })
+  mount(router, listFeeds, () => context.sources.feeds())
+  mount(router, verifyLinks, async ({ siteId, pages }) => {
+    const each = [...new Set(pages)]
+    const job = await context.jobs.add(siteId, 'readLinks', `Reading ${countOf(each.length, 'linking page')}`, {
+      pages: each,
+    })
+    return { jobId: job.id, requests: each.length }
   })
   mount(router, readLinkProfile, async input => {
     await needSite(pool, input.siteId)

@@ -1,7 +1,9 @@
 import { listTargetLinks, mostLinkRows } from '@dew-trail/contract/link-lists'
+import { verifyLinks } from '@dew-trail/contract/links'
 import { linkBatch, linkSpecs } from '@dew-trail/contract/link-tables'
 import { lazy, useCallback, useMemo } from 'react'
 import { useNavigate } from 'react-router'
+import { call } from '../../api/call.ts'
 import type { useCompared } from '../../compared/use-compared.ts'
 import { Listed } from '../../sheet/Listed.tsx'
 import { plainView } from '../../sheet/plain-view.ts'
@@ -12,6 +14,8 @@ import type { Selection } from '../../sheet/use-selection.ts'
 import { useSheetState } from '../../sheet/use-sheet-state.ts'
 import { useShowDialog } from '../../ui/DialogHost.tsx'
 import { useSite } from '../../ui/site-context.ts'
+import { plural } from '../../ui/format.ts'
+import { useAct } from '../../ui/use-act.ts'
 import { setParam, useAddress } from '../../ui/use-address.ts'
 import { linkColumns } from './link-columns.tsx'
 import type { Row } from '../../rows/row-source.ts'
@@ -23,6 +27,8 @@ import { useLinks } from './use-links.ts'
 
 const PutOnFindList = lazy(() => import('../../compared/PutOnFindList.tsx'))
 const sums = ['standing', 'pull']
+/** Linking pages that are read at once. */
+const mostVerified = 2_000
 const views = [
   plainView('All of them', ''),
   plainView('Followed, by pull', '-pull', 'rel:is:follow'),
@@ -36,6 +42,7 @@ export function LinkRowsTab({ targets, setRivals }: ReturnType<typeof useCompare
   const { site, market } = useSite()
   const [params, change] = useAddress()
   const navigate = useNavigate()
+  const act = useAct()
   const acts = useLinkActs()
   const show = useShowDialog()
   const { target, scope } = useLinks(targets)
@@ -71,8 +78,15 @@ export function LinkRowsTab({ targets, setRivals }: ReturnType<typeof useCompare
           onClose={close}
         />
       ))
+    const verify = (ids: readonly number[]) =>
+      void act(async () => {
+        const pages = [...new Set(ids.flatMap(id => byId.get(id)?.source ?? []))].slice(0, mostVerified)
+        const { requests } = await call(verifyLinks, { siteId: site.id, pages })
+        return { say: `Reading ${plural(requests, 'linking page')}; the foot shows how far it is` }
+      })
     return {
       keys: (take: Selection['take']) => ({
+        v: (id: number | null) => (id === null ? void take().then(({ ids }) => verify(ids)) : verify([id])),
         l: (id: number | null) => (id === null ? void take().then(({ ids }) => list(ids)) : list([id])),
         p: (id: number | null) => (id === null ? void take().then(({ ids }) => prospect(ids)) : prospect([id])),
       }),
@@ -87,6 +101,7 @@ export function LinkRowsTab({ targets, setRivals }: ReturnType<typeof useCompare
         })
         return [
           { label: 'Add its site to the prospects', key: 'P', run: () => prospect([row.id]) },
+          { label: 'Verify it now: read the linking page', key: 'V', run: () => verify([row.id]) },
           { label: 'Put on a list …', key: 'L', run: () => list([row.id]) },
           { label: 'Open the linking page', run: () => void window.open(link.source, '_blank', 'noreferrer') },
           { label: 'Open the page it lands on', run: () => void window.open(link.lands, '_blank', 'noreferrer') },
@@ -94,7 +109,7 @@ export function LinkRowsTab({ targets, setRivals }: ReturnType<typeof useCompare
         ]
       },
     }
-  }, [data, acts, show, params, market.id, site.id, navigate])
+  }, [data, act, acts, show, params, market.id, site.id, navigate])
   return (
     <TableScreen
       key={`${target} ${from} ${bySite}`}

@@ -1,17 +1,16 @@
 import type { LinkAge } from '@dew-trail/contract/link-lists'
-import { loadFeeds } from '@dew-trail/contract/links'
 import { readTarget } from '@dew-trail/core/rivals/target'
 import { MenuItem, TextField } from '@mui/material'
-import { call } from '../../api/call.ts'
+import { lazy } from 'react'
 import { ComparedSites } from '../../compared/ComparedSites.tsx'
 import { TargetChoice, useTargetKeys } from '../../compared/TargetChoice.tsx'
-import { ActButton } from '../../ui/ActButton.tsx'
-import { plural } from '../../ui/format.ts'
-import { useSite } from '../../ui/site-context.ts'
+import { useShowDialog } from '../../ui/DialogHost.tsx'
 import { TabBar } from '../../ui/TabBar.tsx'
 import { setParam, useAddress } from '../../ui/use-address.ts'
 import { SourceChoice } from './SourceChoice.tsx'
 import { ageWords, lostDays, useLinks } from './use-links.ts'
+
+const LoadLinksDialog = lazy(() => import('./LoadLinksDialog.tsx'))
 
 export const tabs = {
   profile: 'Profile',
@@ -51,9 +50,9 @@ type Props = {
 }
 /** Whose links are looked at, which of them count, and what of them is shown. */
 export function LinksBar({ targets, see, says = '', setRivals }: Props) {
-  const { site } = useSite()
   const [, change] = useAddress()
   const { target, age, days, sources } = useLinks(targets)
+  const show = useShowDialog()
   useTargetKeys(targets, ofOne.has(see))
   const domains = [...new Set(targets.map(text => readTarget(text)?.domain).filter(each => each !== undefined))]
   return (
@@ -82,15 +81,14 @@ export function LinksBar({ targets, see, says = '', setRivals }: Props) {
         <span className="quiet cut" title={says}>
           {says}
         </span>
-        <ActButton
-          title="Asks the link feeds what they know of the links to these sites: a few requests a site"
-          onAct={async () => {
-            await call(loadFeeds, { siteId: site.id, domains })
-            return { say: `Loading links to ${plural(domains.length, 'site')}; the foot shows how far it is` }
-          }}
+        <button
+          type="button"
+          className="link"
+          title="Which sources are asked about the links to these sites, and what that costs"
+          onClick={() => show(close => <LoadLinksDialog domains={domains} onClose={close} />)}
         >
           Load links
-        </ActButton>
+        </button>
         <TabBar tabs={tabs} see={see} forget={['from', 'list']} />
       </div>
     </div>

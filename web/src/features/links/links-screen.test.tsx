@@ -22,7 +22,7 @@ import { linkingSiteBatch } from '@dew-trail/contract/link-tables'
 import { readCondition } from '@dew-trail/core/tables/condition-text'
 import { type Cell, rowTest } from '@dew-trail/core/tables/row-tests'
 import { listSharedLinkers } from '@dew-trail/contract/link-profile'
-import { loadFeeds } from '@dew-trail/contract/links'
+import { listFeeds, loadFeeds, verifyLinks } from '@dew-trail/contract/links'
 import {
   addProspects,
   changeProspect,
@@ -559,6 +559,33 @@ describe('lists', () => {
 })
 
 describe('which links count', () => {
+  test('which feeds are asked and how many linking pages are read is chosen, with what it costs', async () => {
+    const { user, bodies } = show('', [
+      answer(readLinkFigures, () => ({ figures: [figures(own), figures(rival)], madeAt: null })),
+      answer(listFeeds, () => ['north', 'south']),
+      answer(loadFeeds, () => ({ jobId: 4, domains: 2 })),
+    ])
+    await user.click(await screen.findByRole('button', { name: 'Load links' }))
+    expect(await screen.findByText(/^At least 4 requests to the link feeds/)).toBeTruthy()
+    await user.click(screen.getByRole('checkbox', { name: 'Ask the link feed “north”' }))
+    await user.click(screen.getByRole('combobox', { name: 'Then read with our crawler' }))
+    await user.click(await screen.findByRole('option', { name: 'the 50 best linking pages of each site' }))
+    expect(screen.getByText(/^At least 2 requests.*At most 100 pages read/)).toBeTruthy()
+    await user.click(screen.getByRole('button', { name: 'Load' }))
+    await screen.findByText(/^Loading links to 2 sites/)
+    expect(bodies(loadFeeds)).toEqual([{ domains: [own, rival], readPages: 50, feeds: ['south'] }])
+  })
+  test('a linking page is read now by its key', async () => {
+    const { user, bodies } = show('&see=links', [
+      answer(listTargetLinks, () => ({ rows: [link(1, { source: 'https://a.example/page' })], total: 1, met: 1 })),
+      answer(verifyLinks, () => ({ jobId: 5, requests: 1 })),
+    ])
+    await waitFor(() => expect(sheetRows()).toHaveLength(1))
+    sheetRows()[0]!.focus()
+    await user.keyboard('v')
+    await screen.findByText(/^Reading 1 linking page;/)
+    expect(bodies(verifyLinks)).toEqual([{ pages: ['https://a.example/page'] }])
+  })
   test('how far back "lost" looks, and of which sources, stand in the address and are asked for', async () => {
     const { user, requests } = show('&see=sites')
     await screen.findByTitle('studioalmanac.example')
