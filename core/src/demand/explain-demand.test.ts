@@ -97,6 +97,11 @@ describe('visits if first', () => {
     const { value, inputs } = explainFirst(base)
     expect(value).toBe('280 visits, worth 140')
     expect(inputs).toContainEqual({ name: 'share of clicks there', value: '28%' })
+    expect(inputs.map(each => each.name)).not.toContain('worth of a visit to you')
+    expect(explainFirst({ ...base, worth: 840 }).inputs).toContainEqual({
+      name: 'worth of a visit to you',
+      value: '3.00',
+    })
   })
   test('of hidden demand are at least so many, from the log', () => {
     const hidden = explainFirst({

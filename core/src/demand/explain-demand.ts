@@ -154,8 +154,15 @@ export function explainLog(facts: DemandFacts, hidden: boolean): Explanation {
   )
 }
 
-const worthOfVisit = ({ visits, worth }: { visits: number | null; worth: number | null }): string | null =>
-  visits && worth !== null ? (worth / visits).toFixed(2) : null
+/** What a visit was counted as worth, where that is not the CPC. */
+function ownWorth({ visits, worth, cpc }: Record<'visits' | 'worth' | 'cpc', number | null>): Explanation['inputs'] {
+  if (!visits || worth === null) return []
+  const each = worth / visits
+  // Rows keep both figures rounded.
+  return cpc !== null && Math.abs(each - cpc) <= 0.02 * cpc + 0.01
+    ? []
+    : [{ name: 'worth of a visit to you', value: each.toFixed(2) }]
+}
 
 /** Visits and their worth at the first position, which need no weighing. */
 export function explainFirst(facts: {
@@ -193,7 +200,7 @@ export function explainFirst(facts: {
           value: facts.organicShare === null ? null : `${Math.round(facts.organicShare * 100)}%`,
         },
         { name: 'CPC', value: facts.cpc === null ? null : facts.cpc.toFixed(2) },
-        { name: 'worth of a visit', value: worthOfVisit(facts) },
+        ...ownWorth(facts),
         { name: 'click curve', value: facts.fitted ? 'fitted from your query log' : 'default' },
       ],
       source: facts.hidden ? 'your query log, which shows a part of the searches' : 'ads data and click curve',
@@ -235,7 +242,7 @@ export function explainVisits(facts: {
           value: facts.organicShare === null ? null : `${Math.round(facts.organicShare * 100)}%`,
         },
         { name: 'CPC', value: facts.cpc === null ? null : money(facts.cpc) },
-        { name: 'worth of a visit', value: worthOfVisit(facts) },
+        ...ownWorth(facts),
         { name: 'click curve', value: facts.fitted ? 'fitted from your query log' : 'default' },
       ],
       source: 'weighing of the first page',
