@@ -1,10 +1,7 @@
 import type { WebFeature } from '../feature.ts'
 
-/** Parts that are to come: each has its place and a page that says so. */
+/** Reports are to come: they have their place and a page that says so. */
 export const notBuiltYet: WebFeature = {
-  routes: ['reports'].map(path => ({
-    path,
-    load: () => import('./PlainPage.tsx'),
-  })),
+  routes: [{ path: 'reports', load: () => import('./PlainPage.tsx') }],
   destinations: [{ on: 'side', path: 'reports', label: 'Reports', order: 14 }],
 }
