@@ -1,8 +1,7 @@
 import type { Market } from '@dew-trail/contract/sites'
-import PQueue from 'p-queue'
 import type { Context } from '../../context.ts'
+import { askEach } from '../../platform/jobs/ask-each.ts'
 import type { JobControl } from '../../platform/jobs/job-control.ts'
-import { SourceError } from '../../platform/outside/source-error.ts'
 import { manyPhrases } from '../keywords/queries.ts'
 import { analyzeResults, type ResultPage } from './queries.ts'
 import { saveResults } from './save-results.ts'
@@ -29,22 +28,16 @@ export async function fetchResults(
     const part = keywordIds.slice(done, done + savedTogether)
     const phrases = await manyPhrases(context.pool, siteId, market.language, part)
     const pages: ResultPage[] = []
-    let halted: unknown
-    const queue = new PQueue({ concurrency: atOnce })
-    for (const { id, phrase } of phrases)
-      void queue.add(async () => {
-        if (halted) return
-        try {
-          const reply = await context.sources.search(market, phrase, depth, control.signal)
-          pages.push({ keywordId: id, day: reply.date, depth, results: reply.organic })
-        } catch (error) {
-          if (error instanceof SourceError && error.kind !== 'quotaUsed') {
-            failed.push(id)
-            control.warn(error.message)
-          } else halted ??= error
-        }
-      })
-    await queue.onIdle()
+    const halted = await askEach(
+      control,
+      phrases,
+      atOnce,
+      async ({ id, phrase }) => {
+        const reply = await context.sources.search(market, phrase, depth, control.signal)
+        pages.push({ keywordId: id, day: reply.date, depth, results: reply.organic })
+      },
+      ({ id }) => failed.push(id),
+    )
     await saveResults(context.pool, { siteId, marketId: market.id, source: 'engines' }, pages)
     await also(pages)
     context.events.publish(siteId, { type: 'positions' })

@@ -1,10 +1,9 @@
 import { gridPoints } from '@dew-trail/core/places/grid-points'
-import PQueue from 'p-queue'
 import type { Context } from '../../context.ts'
 import { lockSite } from '../../domain/sites/queries.ts'
 import { inTransaction } from '../../platform/db/pool.ts'
+import { askEach } from '../../platform/jobs/ask-each.ts'
 import type { JobControl } from '../../platform/jobs/job-control.ts'
-import { SourceError } from '../../platform/outside/source-error.ts'
 import { askLocal, type SourceListing } from '../../sources/ask-places.ts'
 import { insertPoints, manyPoints, upsertBusinesses } from './queries.ts'
 import { needRun, requestsOf } from './read-grids.ts'
@@ -59,30 +58,21 @@ export async function placesJob(context: Context, control: JobControl): Promise<
     })
     return saving
   }
-  const queue = new PQueue({ concurrency: atOnce })
-  let halted: unknown
-  for (const { phrase, keyword, point, at } of work)
-    void queue.add(async () => {
-      if (halted) return
-      try {
-        const { engine, language, depth } = grid
-        const asked = { engine, language, phrase, point: at, depth, day: day ?? null }
-        const { listings } = await askLocal(context.sources, asked, control.signal)
-        waiting.push({ keyword, point, listings })
-        done++
-        if (waiting.length >= saveEvery) await flush()
-        await control.step(done, total)
-      } catch (error) {
-        if (error instanceof SourceError && error.kind !== 'quotaUsed') {
-          failed++
-          control.warn(error.message)
-          return
-        }
-        halted ??= error
-        queue.clear()
-      }
-    })
-  await queue.onIdle()
+  const { engine, language, depth } = grid
+  const halted = await askEach(
+    control,
+    work,
+    atOnce,
+    async ({ phrase, keyword, point, at }) => {
+      const asked = { engine, language, phrase, point: at, depth, day: day ?? null }
+      const { listings } = await askLocal(context.sources, asked, control.signal)
+      waiting.push({ keyword, point, listings })
+      done++
+      if (waiting.length >= saveEvery) await flush()
+      await control.step(done, total)
+    },
+    () => failed++,
+  )
   await flush()
   if (halted) throw halted
   await control.step(done, total)

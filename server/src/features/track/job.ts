@@ -1,15 +1,14 @@
 import type { Market } from '@dew-trail/contract/sites'
 import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
 import { notFound } from '@dew-trail/core/positions/day-vector'
-import PQueue from 'p-queue'
 import type { Context } from '../../context.ts'
 import { inTransaction } from '../../platform/db/pool.ts'
+import { askEach } from '../../platform/jobs/ask-each.ts'
 import type { JobControl } from '../../platform/jobs/job-control.ts'
 import { analyzeResults, type ResultPage } from '../../domain/results/queries.ts'
 import { saveResults } from '../../domain/results/save-results.ts'
 import { needSite } from '../../domain/sites/need-market.ts'
 import { lockSite, touchKeywords } from '../../domain/sites/queries.ts'
-import { SourceError } from '../../platform/outside/source-error.ts'
 import { manyToCheck } from '../../domain/positions/queries.ts'
 import { type DayFindings, savePositions } from '../../domain/positions/save-positions.ts'
 
@@ -63,45 +62,35 @@ export async function checkJob(context: Context, control: JobControl): Promise<o
     return saving
   }
 
-  const queue = new PQueue({ concurrency: atOnce })
-  let halted: unknown
-  for (const { market, keyword, name } of work) {
-    if (finished.has(name)) continue
-    void queue.add(async () => {
-      if (halted) return
-      try {
-        const reply = await context.sources.search(market, keyword.phrase, context.config.CHECK_DEPTH, control.signal)
-        const hit = reply.organic.find(result => registrableDomain(result.url) === site.domain)
-        const key = `${market.id}:${reply.date}`
-        const batch: Waiting = waiting.get(key) ?? {
-          market,
-          findings: { day: reply.date, places: new Map(), pages: new Map() },
-          keywordIds: [],
-          names: [],
-          pages: [],
-        }
-        waiting.set(key, batch)
-        batch.findings.places.set(keyword.slot, hit ? hit.position : notFound(context.config.CHECK_DEPTH))
-        batch.findings.pages.set(keyword.slot, hit?.url ?? null)
-        batch.keywordIds.push(keyword.keywordId)
-        batch.names.push(name)
-        const { CHECK_DEPTH: depth } = context.config
-        batch.pages.push({ keywordId: keyword.keywordId, day: reply.date, depth, results: reply.organic })
-        done++
-        if (++unsaved >= saveEvery) await flush()
-        await control.step(done, total)
-      } catch (error) {
-        if (error instanceof SourceError && error.kind !== 'quotaUsed') {
-          failed++
-          control.warn(error.message)
-          return
-        }
-        halted ??= error
-        queue.clear()
+  const missing = work.filter(({ name }) => !finished.has(name))
+  const halted = await askEach(
+    control,
+    missing,
+    atOnce,
+    async ({ market, keyword, name }) => {
+      const reply = await context.sources.search(market, keyword.phrase, context.config.CHECK_DEPTH, control.signal)
+      const hit = reply.organic.find(result => registrableDomain(result.url) === site.domain)
+      const key = `${market.id}:${reply.date}`
+      const batch: Waiting = waiting.get(key) ?? {
+        market,
+        findings: { day: reply.date, places: new Map(), pages: new Map() },
+        keywordIds: [],
+        names: [],
+        pages: [],
       }
-    })
-  }
-  await queue.onIdle()
+      waiting.set(key, batch)
+      batch.findings.places.set(keyword.slot, hit ? hit.position : notFound(context.config.CHECK_DEPTH))
+      batch.findings.pages.set(keyword.slot, hit?.url ?? null)
+      batch.keywordIds.push(keyword.keywordId)
+      batch.names.push(name)
+      const { CHECK_DEPTH: depth } = context.config
+      batch.pages.push({ keywordId: keyword.keywordId, day: reply.date, depth, results: reply.organic })
+      done++
+      if (++unsaved >= saveEvery) await flush()
+      await control.step(done, total)
+    },
+    () => failed++,
+  )
   await flush()
   if (halted) throw halted
   await analyzeResults(context.pool)
