@@ -36,7 +36,8 @@ export function MapTab({ grids, grid }: Props) {
     () => other && readPicture(grid, other, matching(other, subject.shown)),
     [grid, other, subject.shown],
   )
-  const chosen = /^\d+$/.test(params.get('at') ?? '') ? Number(params.get('at')) : null
+  const wanted = params.get('at')
+  const chosen = wanted !== null && /^\d+$/.test(wanted) && Number(wanted) < points.length ? Number(wanted) : null
   const choose = (at: number | null) => change(setParam('at', at === null ? null : String(at)))
   const asDifference = params.get('as') === 'difference'
   const marks = useMemo(

@@ -209,6 +209,14 @@ describe('the map', () => {
     )
     expect(document.querySelector('.places-side')!.textContent).toContain('since Oct 20, 2026')
   })
+  test('a run that lacks the keyword is not compared by another; a point that the grid does not have is none', async () => {
+    const { user } = show('/1/places?beside=8&at=9999')
+    await waitFor(() => expect(screen.getAllByRole('region', { name: /^Positions of/ })).toHaveLength(2))
+    expect(screen.queryByRole('region', { name: 'At this point' })).toBeNull()
+    await user.click(screen.getByRole('combobox', { name: 'Which keyword' }))
+    await user.click(await screen.findByRole('option', { name: 'kiln hire' }))
+    await waitFor(() => expect(screen.getAllByRole('region', { name: /^Positions of/ })).toHaveLength(1))
+  })
   test('a point is left out for the next runs by its key, and undone', async () => {
     const { bodies, undone, user } = show('/1/places', [answer(changePlaceGrid, () => ({ actId: 12 }))])
     await waitFor(() => expect(hexes(/^Positions of/)).toHaveLength(9))

@@ -49,11 +49,14 @@ export function useLookedAt(grid: PlaceGrid) {
 export function useResults(run: PlaceRun | null, phrase: string) {
   const { site } = useSite()
   const keyword = run?.keywords.indexOf(phrase) ?? -1
-  return useEndpoint(
+  const isThere = run !== null && keyword >= 0
+  const answer = useEndpoint(
     readPlaceRun,
     { siteId: site.id, runId: run?.id ?? 0, keyword: Math.max(0, keyword) },
-    { keep: true, enabled: run !== null && keyword >= 0 },
+    { keep: true, enabled: isThere },
   )
+  // What is kept of another keyword must not stand for a run that lacks this one.
+  return { ...answer, data: isThere ? answer.data : undefined }
 }
 export type Results = NonNullable<ReturnType<typeof useResults>['data']>
 
@@ -63,7 +66,7 @@ export function useSubject(grid: PlaceGrid, results: Results | undefined) {
   const wanted = Number(params.get('of'))
   const one = results?.businesses.find(each => each.number === wanted) ?? null
   const own = useMemo(() => (results?.businesses ?? []).filter(each => each.own), [results])
-  const shown: ListedBusiness[] = one ? [one] : own
+  const shown: ListedBusiness[] = useMemo(() => (one ? [one] : own), [one, own])
   const name = one?.name ?? (own.length > 1 ? 'the best of yours' : (own[0]?.name ?? grid.businesses[0]?.name ?? ''))
   return { one, own, shown, name }
 }
