@@ -98,7 +98,7 @@ test('every endpoint says what it does, who may call it, and nothing twice', () 
   expect(new Set(allEndpoints.map(spec => spec.summary)).size).toBe(allEndpoints.length)
   for (const { summary, method, role } of allEndpoints) {
     expect(summary.length, summary).toBeLessThan(61)
-    // Who may only read can change nothing, and what is asked for by GET changes nothing.
+    // Who may only read can change nothing, and a GET changes nothing.
     if (method === 'GET') expect(['anyone', 'link', 'reader'], summary).toContain(role)
     else if (['PUT', 'PATCH', 'DELETE'].includes(method)) expect(['editor', 'owner', 'administrator']).toContain(role)
   }

@@ -27,7 +27,7 @@ export type OldBy =
 
 /**
  * Who may call an endpoint; each may what those before it may, within the sites they belong to. `anyone` needs no sign-in, `link` holds a
- * secret link to what is asked for. Not enforced yet: everybody who reaches the server is an administrator.
+ * secret link to what is requested. Not enforced yet: everybody who reaches the server is an administrator.
  */
 export const roles = ['anyone', 'link', 'reader', 'editor', 'owner', 'administrator'] as const
 export type Role = (typeof roles)[number]

@@ -24,7 +24,7 @@ export type SharedPhrases = {
  * How far each result says what the other results say of a keyword's subject: phrases of its title and snippet that have the subject
  * (`subjectWords`) and one word more, in any order, such as "kiln price" for "kiln cost"; each counts the share of the other first 20
  * results with it, and a result has its best. Where the whole keyword is the subject, or none of it, phrases have as many words as the
- * keyword, all but one of its. A page about the subject alone, or about what is asked of another subject, has none. O(words).
+ * keyword, all but one of its. A page about the subject alone, or about the same aspect of another subject, has none. O(words).
  */
 export function sharedPhrases(
   keyword: string,
