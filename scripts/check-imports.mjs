@@ -19,7 +19,7 @@ const allowed = {
 }
 /** Packages of others that the pure and the shared workspaces may use at all. */
 const onlyPackages = { core: ['snowball-stemmers', 'htmlparser2', 'eld', 'pluralize', 'tldts'], contract: ['zod'] }
-const testPackages = ['vitest', 'parse5', 'wabt', 'node:fs']
+const testPackages = ['vitest', 'highs', 'parse5', 'wabt', 'node:fs']
 const rootPackages = ['vitest', 'typescript', 'tsx']
 
 /** Layers within a workspace: a folder may import those that stand before it. What stands beside them puts everything together. */

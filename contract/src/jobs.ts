@@ -25,6 +25,7 @@ export const jobKinds = [
   'group',
   'places',
   'readLinks',
+  'readForBrief',
 ] as const
 export const jobStates = ['waiting', 'running', 'paused', 'done', 'failed', 'cancelled'] as const
 export type JobKind = (typeof jobKinds)[number]

@@ -5,6 +5,15 @@ import { day, id } from './common.ts'
 
 export const pageStates = ['idea', 'writing', 'published'] as const
 export type PageState = (typeof pageStates)[number]
+/**
+ * What is to be done with a page: make it, leave it as it is (it only stands in the plan for what it answers), rework it, put it into
+ * another, take it away.
+ */
+export const workKinds = ['new', 'keep', 'rework', 'merge', 'remove'] as const
+export type WorkKind = (typeof workKinds)[number]
+/** Where in a page a keyword should stand. */
+export const keywordSpots = ['title', 'heading', 'text'] as const
+export type KeywordSpot = (typeof keywordSpots)[number]
 const title = z.string().trim().min(1, 'A page needs a name').max(200)
 const address = z
   .string()
@@ -13,6 +22,14 @@ const address = z
   .regex(/^(\/|https?:\/\/)/, 'An address starts with / or http')
   .nullable()
 const deadline = day.nullable()
+/** Days of work, in halves. */
+const effort = z
+  .number()
+  .min(0.5, 'At least half a day')
+  .max(200, 'At most 200 days')
+  .multipleOf(0.5, 'In half days')
+  .nullable()
+const owner = z.string().trim().max(100)
 
 export const planKeyword = z.object({
   id: z.number(),
@@ -22,16 +39,44 @@ export const planKeyword = z.object({
   chance: z.number().nullable(),
   visits: z.number().nullable(),
   tracked: z.boolean(),
+  /** Where the site stands for it now, by the latest results, else the log; null = not within what is known. */
+  position: z.number().nullable(),
+  /** The own page that stands there. */
+  standing: z.string().nullable(),
+  visitsNow: z.number().nullable(),
+  spot: z.enum(keywordSpots).nullable(),
+  theme: z.string().nullable(),
 })
-/** A planned page. Sums go over keywords whose figure is known; `unknown…` says how many are not. */
+/** A rule that practitioners keep to, and how a page meets it; null = it cannot be said. */
+export const pageRule = z.object({
+  rule: z.enum(['oneTheme', 'leadAndEasier', 'onePageOnly', 'rightPage']),
+  met: z.boolean().nullable(),
+  text: z.string(),
+})
+export type PageRule = z.infer<typeof pageRule>
+/**
+ * A planned page. Sums go over keywords whose figure is known, forms of one keyword once; `unknown…` says how many are not. `visitsNow`: what
+ * the site gets from them now; `visits`: with the plan, never less than now but for a page that goes; `low` to `high` holds them in eight of
+ * ten cases. `gain`: what the plan adds; `worth`: what that is worth a month. `byMonth`: visits with the plan by calendar month. `lead`: the first of its keywords.
+ */
 export const plannedPage = z.object({
   id: z.number(),
   title: z.string(),
   address: z.string().nullable(),
   existing: z.boolean(),
+  kind: z.enum(workKinds),
+  /** The planned page into which it goes. */
+  mergeInto: z.number().nullable(),
+  effort: z.number().nullable(),
+  owner: z.string(),
+  notBefore: z.string().nullable(),
+  mustBeIn: z.boolean(),
   deadline: z.string().nullable(),
   state: z.enum(pageStates),
   remarks: z.string(),
+  publishedOn: z.string().nullable(),
+  /** The day on which its work was last called published. */
+  doneOn: z.string().nullable(),
   /** To be given with a change: one of an older version is refused. */
   version: z.number(),
   late: z.boolean(),
@@ -39,6 +84,17 @@ export const plannedPage = z.object({
   searchesUnknown: z.number(),
   visits: z.number().nullable(),
   visitsUnknown: z.number(),
+  visitsNow: z.number().nullable(),
+  low: z.number().nullable(),
+  high: z.number().nullable(),
+  gain: z.number().nullable(),
+  worth: z.number().nullable(),
+  byMonth: z.array(z.number()).nullable(),
+  /** Calendar month (0–11) of its peak where one stands out, and the day by which it should be out for the next. */
+  peak: z.number().nullable(),
+  outBy: z.string().nullable(),
+  position: z.number().nullable(),
+  rules: z.array(pageRule),
   difficultyFrom: z.number().nullable(),
   difficultyTo: z.number().nullable(),
   cpc: z.number().nullable(),
@@ -71,7 +127,7 @@ export const createPage = endpoint({
     ...site,
     title,
     address: address.default(null),
-    existing: z.boolean().default(false),
+    kind: z.enum(workKinds).default('new'),
     deadline: deadline.default(null),
     keywordIds: z.array(id).max(5_000).default([]),
   }),
@@ -88,7 +144,12 @@ export const changePage = endpoint({
     pageId: id,
     title: title.optional(),
     address: address.optional(),
-    existing: z.boolean().optional(),
+    kind: z.enum(workKinds).optional(),
+    mergeInto: id.nullable().optional(),
+    effort: effort.optional(),
+    owner: owner.optional(),
+    notBefore: deadline.optional(),
+    mustBeIn: z.boolean().optional(),
     deadline: deadline.optional(),
     state: z.enum(pageStates).optional(),
     remarks: z.string().max(10_000).optional(),
@@ -115,4 +176,29 @@ export const assignKeywords = endpoint({
   path: '/api/sites/:siteId/page-keywords',
   input: z.object({ ...site, pageId: id.nullable(), keywordIds: z.array(id).min(1).max(5_000) }),
   output: placed,
+})
+/** The order of a page's keywords: the first is the one that it is made for. Keywords that are not among those given come after them. */
+export const orderKeywords = endpoint({
+  summary: 'Order the keywords of a planned page',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
+  method: 'POST',
+  path: '/api/sites/:siteId/pages/:pageId/order',
+  input: z.object({ ...site, pageId: id, keywordIds: z.array(id).min(1).max(5_000) }),
+  output: acted,
+})
+/** Says where in their page keywords should stand; null = nowhere in particular. */
+export const setKeywordSpot = endpoint({
+  summary: 'Say where in a page keywords go',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
+  method: 'POST',
+  path: '/api/sites/:siteId/pages/:pageId/spots',
+  input: z.object({
+    ...site,
+    pageId: id,
+    keywordIds: z.array(id).min(1).max(5_000),
+    spot: z.enum(keywordSpots).nullable(),
+  }),
+  output: acted,
 })

@@ -1,6 +1,8 @@
 -- Planned pages, tracked keywords, the site's own query log.
 
--- version: goes up with each change of the page itself, so that a change of what somebody else changed meanwhile is refused.
+-- version: goes up with each change of the page itself, so that a change of what somebody else changed meanwhile is refused. kind: what is to be
+-- done with it. effort: days of work. not_before, must_be_in: what is said of it when the best set of pages is chosen. published_on: when a new
+-- page first was; done_on: when its work was last called published.
 create table page_plan (
   site_id bigint not null references site on delete cascade,
   id bigint not null,
@@ -8,13 +10,20 @@ create table page_plan (
   address text,
   -- Identity of the page at the address; null while it has none.
   page_key uuid,
-  existing boolean not null default false,
+  kind text not null default 'new' check (kind in ('new', 'keep', 'rework', 'merge', 'remove')),
+  existing boolean not null generated always as (kind <> 'new') stored,
+  merge_into bigint,
+  effort real,
+  owner text not null default '',
+  not_before date,
+  must_be_in boolean not null default false,
   deadline date,
   state text not null default 'idea' check (state in ('idea', 'writing', 'published')),
   remarks text not null default '',
   created_at timestamptz not null default now(),
   removed_at timestamptz,
   published_on date,
+  done_on date,
   version integer not null default 1,
   primary key (site_id, id)
 );
@@ -24,10 +33,57 @@ create table page_plan_keyword (
   site_id bigint not null,
   keyword_id bigint not null,
   page_id bigint not null,
+  -- Its place among the page's keywords where somebody gave them an order; those without one follow by searches.
+  at integer,
+  -- Where in the page it should stand.
+  spot text check (spot in ('title', 'heading', 'text')),
   primary key (site_id, keyword_id),
   foreign key (site_id, page_id) references page_plan on delete cascade
 );
 create index page_plan_keyword_by_page on page_plan_keyword (site_id, page_id);
+
+-- Where somebody put a page of the site map: node is "plan:" with the number of a planned page without an address, or "page:" with a page's
+-- key; under is another node, a folder's path, or "top".
+create table map_place (
+  site_id bigint not null references site on delete cascade,
+  node text not null,
+  under text not null,
+  primary key (site_id, node)
+);
+
+-- What a writer is given for a page: {title, description, headings, terms, wordsFrom, wordsTo, links, remarks}.
+create table page_brief (
+  site_id bigint not null,
+  page_id bigint not null,
+  brief jsonb not null,
+  version integer not null default 1,
+  primary key (site_id, page_id),
+  foreign key (site_id, page_id) references page_plan on delete cascade
+);
+
+-- Addresses that give who knows them something to read without signing in.
+create table secret_link (
+  site_id bigint not null references site on delete cascade,
+  kind text not null check (kind in ('calendar')),
+  token text not null unique,
+  made_on date not null default current_date,
+  primary key (site_id, kind)
+);
+
+-- What was expected of a page in visits a month on the day on which its work was called published, and what its keywords brought before.
+create table page_expectation (
+  site_id bigint not null,
+  page_id bigint not null,
+  market_id bigint not null,
+  said_on date not null,
+  before real,
+  visits real not null,
+  low real not null,
+  high real not null,
+  primary key (site_id, page_id, market_id),
+  foreign key (site_id, page_id) references page_plan on delete cascade,
+  foreign key (site_id, market_id) references market on delete cascade
+);
 
 -- What was predicted of a planned page's keywords when it was published, kept to be compared with what came of it.
 create table prediction (

@@ -164,7 +164,7 @@ describe('what was said of published pages', () => {
     const { id } = await server.call(createPage, {
       siteId: site.id,
       title: 'Old',
-      existing: true,
+      kind: 'keep',
       keywordIds: ids.slice(2, 3),
     })
     await server.call(changePage, { siteId: site.id, pageId: id, state: 'published' })

@@ -30,3 +30,14 @@ export const fileCell = (value: CellValue): string | number =>
           : value === false
             ? 'no'
             : (value as string | number)
+
+/** A sheet's name that no other has yet, whatever their case; it is added to those taken. */
+export function freeSheetName(wanted: string, taken: Set<string>): string {
+  for (let number = 1; ; number++) {
+    const end = number === 1 ? '' : ` ${number}`
+    const name = `${sheetName(wanted).slice(0, 31 - end.length)}${end}`
+    if (taken.has(name.toLowerCase())) continue
+    taken.add(name.toLowerCase())
+    return name
+  }
+}

@@ -53,7 +53,7 @@ export function Palette({ onClose, onHelp }: { onClose(): void; onHelp(): void }
       group: kind === 'label' ? 'Label' : 'Shortlist',
       run: to(`gather?where=${encodeURIComponent(kind === 'label' ? `labels:any:${name}` : `lists:any:${id}`)}`),
     })),
-    ...(pages ?? []).map(({ id, title }) => ({ label: title, group: 'Planned page', run: to(`plan?open=${id}`) })),
+    ...(pages ?? []).map(({ id, title }) => ({ label: title, group: 'Planned page', run: to(`plan?page=${id}`) })),
     ...sites
       .filter(each => each.id !== site.id)
       .map(each => ({ label: each.domain, group: 'Site', run: () => navigate(`/${each.id}/gather`) })),

@@ -47,3 +47,14 @@ export async function setPageRemoved(
   await setRemoved(db, siteId, pageId, removed)
   await touchKeywords(db, siteId, await manyKeywordIdsOfPage(db, siteId, pageId))
 }
+
+/** Takes back that themes were put on pages: keywords go where they were, and pages that were made for them go. */
+export async function unplaceThemes(
+  db: pg.PoolClient,
+  siteId: number,
+  placed: ReadonlyArray<{ pageId: number; before: Assignment[] }>,
+  made: readonly number[],
+): Promise<void> {
+  for (const { pageId, before } of placed.toReversed()) await putBack(db, siteId, pageId, before)
+  for (const pageId of made) await setPageRemoved(db, siteId, pageId, true)
+}

@@ -1,4 +1,4 @@
-import type { PageState } from '@dew-trail/contract/plan'
+import type { KeywordSpot, PageState, WorkKind } from '@dew-trail/contract/plan'
 import { pageKey } from '../pages/page-key.ts'
 import type { Db } from '../../platform/db/pool.ts'
 
@@ -7,11 +7,36 @@ export type PageRow = {
   title: string
   address: string | null
   existing: boolean
+  kind: WorkKind
+  mergeInto: number | null
+  effort: number | null
+  owner: string
+  notBefore: string | null
+  mustBeIn: boolean
   deadline: string | null
   state: PageState
   remarks: string
+  publishedOn: string | null
+  doneOn: string | null
+  pageKey: string | null
   version: number
 }
+/** Fields of a page that a change names, with their columns. */
+const changeable = {
+  title: 'title',
+  address: 'address',
+  kind: 'kind',
+  mergeInto: 'merge_into',
+  effort: 'effort',
+  owner: 'owner',
+  notBefore: 'not_before',
+  mustBeIn: 'must_be_in',
+  deadline: 'deadline',
+  state: 'state',
+  remarks: 'remarks',
+  doneOn: 'done_on',
+} as const
+export type PageChange = Partial<Pick<PageRow, keyof typeof changeable | 'version'>>
 export type PageKeywordRow = {
   pageId: number
   id: number
@@ -25,9 +50,14 @@ export type PageKeywordRow = {
   chance20: number | null
   organicShare: number | null
   tracked: boolean
+  spot: KeywordSpot | null
+  months: Array<number | null> | null
+  monthsFrom: string | null
+  seasonal: boolean
 }
 
-const pageColumns = 'id, title, address, existing, deadline, state, remarks, version'
+const pageColumns = `id, title, address, existing, kind, merge_into "mergeInto", effort, owner, not_before::text "notBefore",
+  must_be_in "mustBeIn", deadline, state, remarks, published_on::text "publishedOn", done_on::text "doneOn", page_key "pageKey", version`
 
 export async function manyPages(db: Db, siteId: number): Promise<PageRow[]> {
   const { rows } = await db.query<PageRow>(
@@ -45,12 +75,13 @@ export async function manyPageKeywords(
 ): Promise<PageKeywordRow[]> {
   const { rows } = await db.query<PageKeywordRow>(
     `select pk.page_id "pageId", k.id, k.phrase, k.family, d.average searches, d.cpc, w.difficulty, w.chance3, w.chance10, w.chance20,
-       w.organic_share "organicShare", t.keyword_id is not null tracked
+       w.organic_share "organicShare", t.keyword_id is not null tracked, pk.spot, d.months,
+       d.months_from::text "monthsFrom", coalesce(cardinality(d.peaks), 0) > 0 seasonal
      from page_plan_keyword pk join keyword k on k.site_id = pk.site_id and k.id = pk.keyword_id
        left join demand d on d.site_id = pk.site_id and d.keyword_id = k.id and d.place = $3
        left join weighing w on w.site_id = pk.site_id and w.keyword_id = k.id and w.market_id = $2
        left join tracked_keyword t on t.site_id = pk.site_id and t.keyword_id = k.id and t.active
-     where pk.site_id = $1 order by d.average desc nulls last, k.phrase`,
+     where pk.site_id = $1 order by pk.at nulls last, d.average desc nulls last, k.phrase`,
     [siteId, marketId, place],
   )
   return rows
@@ -64,12 +95,12 @@ async function keyOf(db: Db, siteId: number, address: string | null): Promise<st
 export async function insertPage(
   db: Db,
   siteId: number,
-  page: { title: string; address: string | null; existing: boolean; deadline: string | null },
+  page: { title: string; address: string | null; kind: WorkKind; deadline: string | null },
 ): Promise<number> {
   const { rows } = await db.query<{ id: number }>(
-    `insert into page_plan (site_id, title, address, page_key, existing, deadline, state)
-     values ($1, $2, $3, $4, $5, $6, case when $5 then 'published' else 'idea' end) returning id`,
-    [siteId, page.title, page.address, await keyOf(db, siteId, page.address), page.existing, page.deadline],
+    `insert into page_plan (site_id, title, address, page_key, kind, deadline, state)
+     values ($1, $2, $3, $4, $5, $6, case when $5 = 'keep' then 'published' else 'idea' end) returning id`,
+    [siteId, page.title, page.address, await keyOf(db, siteId, page.address), page.kind, page.deadline],
   )
   return rows[0]!.id
 }
@@ -78,11 +109,11 @@ export async function updatePage(
   db: Db,
   siteId: number,
   pageId: number,
-  change: Partial<PageRow>,
+  change: PageChange,
 ): Promise<number | undefined> {
-  const names: Array<keyof PageRow> = ['title', 'address', 'existing', 'deadline', 'state', 'remarks']
+  const names = Object.keys(changeable) as Array<keyof typeof changeable>
   const values: Record<string, unknown> = Object.fromEntries(
-    names.filter(name => change[name] !== undefined).map(name => [name, change[name]]),
+    names.filter(name => change[name] !== undefined).map(name => [changeable[name], change[name]]),
   )
   if (change.address !== undefined) values.page_key = await keyOf(db, siteId, change.address)
   const { rows } = await db.query<{ version: number }>(
@@ -122,11 +153,15 @@ export async function manyAssignments(db: Db, siteId: number, keywordIds: readon
   return rows
 }
 export async function assign(db: Db, siteId: number, pageId: number | null, keywordIds: number[]): Promise<void> {
-  await db.query('delete from page_plan_keyword where site_id = $1 and keyword_id = any($2)', [siteId, keywordIds])
+  // A keyword that stands on the page already keeps its place there.
+  await db.query(
+    'delete from page_plan_keyword where site_id = $1 and keyword_id = any($2) and page_id is distinct from $3',
+    [siteId, keywordIds, pageId],
+  )
   if (pageId === null) return
   await db.query(
     `insert into page_plan_keyword (site_id, keyword_id, page_id)
-     select $1, id, $2 from keyword where site_id = $1 and id = any($3)`,
+     select $1, id, $2 from keyword where site_id = $1 and id = any($3) on conflict do nothing`,
     [siteId, pageId, keywordIds],
   )
   await db.query('update keyword set kept_at = coalesce(kept_at, now()) where site_id = $1 and id = any($2)', [
@@ -149,4 +184,27 @@ export async function manyPageKeys(db: Db, siteId: number): Promise<Map<string, 
     [siteId],
   )
   return new Map(rows.map(({ key, ...page }) => [key, page]))
+}
+/** Order and spots of a page's keywords. */
+export type KeywordPlace = { keywordId: number; at: number | null; spot: KeywordSpot | null }
+export async function manyKeywordPlaces(db: Db, siteId: number, pageId: number): Promise<KeywordPlace[]> {
+  const { rows } = await db.query<KeywordPlace>(
+    'select keyword_id "keywordId", at, spot from page_plan_keyword where site_id = $1 and page_id = $2',
+    [siteId, pageId],
+  )
+  return rows
+}
+/** Sets order and spots of keywords that stand on a page; others are passed over. */
+export async function setKeywordPlaces(
+  db: Db,
+  siteId: number,
+  pageId: number,
+  places: readonly KeywordPlace[],
+): Promise<void> {
+  await db.query(
+    `update page_plan_keyword k set at = u.at, spot = u.spot
+     from unnest($3::bigint[], $4::integer[], $5::text[]) u (id, at, spot)
+     where k.site_id = $1 and k.page_id = $2 and k.keyword_id = u.id`,
+    [siteId, pageId, places.map(each => each.keywordId), places.map(each => each.at), places.map(each => each.spot)],
+  )
 }

@@ -1,7 +1,7 @@
 import type { CompetingRow } from '@dew-trail/contract/group'
 import { competingPages } from '@dew-trail/core/themes/competing-pages'
 import type { GroupFacts } from './facts.ts'
-import type { OwnPage, OwnPages } from './own-standings.ts'
+import type { OwnPage, OwnPages } from '../../domain/chances/own-pages.ts'
 import type { ThemesOf } from './themes-of.ts'
 
 /** Own pages that compete for kept themes, those with most at stake first. */

@@ -25,7 +25,7 @@ export async function putOnPages(context: Context, siteId: number, groupingId: n
       const { kind, pageId: known, title, address } = proposePage(theme, looked.facts, standings, planned, pageKey)
       let pageId = known
       if (pageId === null) {
-        pageId = await insertPage(db, siteId, { title, address, existing: kind === 'own', deadline: null })
+        pageId = await insertPage(db, siteId, { title, address, kind: kind === 'own' ? 'keep' : 'new', deadline: null })
         made.push(pageId)
         const key = address === null ? null : pageKey(address)
         if (key !== null) planned.set(key, { id: pageId, title })

@@ -1,8 +1,8 @@
 import type { readTheme } from '@dew-trail/contract/group'
 import { deepestCompeting } from '@dew-trail/core/themes/competing-pages'
 import type { z } from 'zod'
+import { bestOwnPage } from '../../domain/chances/own-pages.ts'
 import type { GroupFacts } from './facts.ts'
-import { bestOwnPage } from './read-themes.ts'
 import type { Standings } from './look-at.ts'
 import type { ThemeOf } from './themes-of.ts'
 

@@ -2,10 +2,11 @@ import type { ThemeRow } from '@dew-trail/contract/group'
 import { sharedPages } from '@dew-trail/core/themes/keyword-pages'
 import { competingPages } from '@dew-trail/core/themes/competing-pages'
 import { intents } from '@dew-trail/core/words/intent'
+import { bestOwnPage, type OwnPage, type OwnPages } from '../../domain/chances/own-pages.ts'
 import type { VisitReader } from '../../domain/chances/visits-of.ts'
 import { type GroupFacts, ofTen } from './facts.ts'
 import type { KeywordState } from './keyword-states.ts'
-import type { OwnPage, OwnPages } from './own-standings.ts'
+
 import type { ThemeOf, ThemesOf } from './themes-of.ts'
 
 type Known = {
@@ -118,27 +119,4 @@ function themeRow(
 function competingSites(standings: readonly OwnPage[]): number {
   const pairs = competingPages(standings)
   return new Set(pairs.flatMap(pair => [pair.keep, pair.give])).size
-}
-
-/** The own page that brings most of a theme, with its best position; undefined where none stands. */
-export function bestOwnPage(
-  standings: readonly OwnPage[],
-): { page: string; position: number; visits: number | null; keywords: number } | undefined {
-  const pages = new Map<string, { page: string; position: number; visits: number | null; keywords: number }>()
-  for (const { page, position, visits } of standings) {
-    const known = pages.get(page)
-    if (!known) pages.set(page, { page, position, visits, keywords: 1 })
-    else {
-      known.position = Math.min(known.position, position)
-      known.keywords++
-      if (visits !== null) known.visits = (known.visits ?? 0) + visits
-    }
-  }
-  return [...pages.values()].sort(
-    (a, b) =>
-      (b.visits ?? 0) - (a.visits ?? 0) ||
-      a.position - b.position ||
-      b.keywords - a.keywords ||
-      (a.page < b.page ? -1 : 1),
-  )[0]
 }

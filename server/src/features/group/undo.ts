@@ -1,6 +1,6 @@
 import { AppError } from '@dew-trail/contract/errors'
 import type { UndoWork } from '../../domain/acts/do-act.ts'
-import { putBack, setPageRemoved } from '../../domain/plans/place-keywords.ts'
+import { unplaceThemes } from '../../domain/plans/place-keywords.ts'
 import type { Assignment } from '../../domain/plans/queries.ts'
 import { touchMembers } from '../../domain/themes/queries.ts'
 import { changedByThemes, type ChosenRecord, type MoveRecord } from './change-themes.ts'
@@ -130,7 +130,6 @@ export const undoPlanThemes: UndoWork = async (
   siteId,
   { placed, made }: { placed: Array<{ pageId: number; before: Assignment[] }>; made: number[] },
 ) => {
-  for (const { pageId, before } of [...placed].reverse()) await putBack(db, siteId, pageId, before)
-  for (const pageId of made) await setPageRemoved(db, siteId, pageId, true)
+  await unplaceThemes(db, siteId, placed, made)
   return ['plan', 'keywords', 'themes']
 }

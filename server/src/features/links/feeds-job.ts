@@ -10,7 +10,8 @@ import { askForRank } from '../../domain/graph/ask-for-rank.ts'
 import { lockGraph, oneFeedBit, updateShares, upsertAddresses } from '../../domain/graph/queries.ts'
 import { sumAllLinks } from '../../domain/graph/rank-job.ts'
 import type { FoundLink } from '../../domain/graph/link-lines.ts'
-import { manyPagesToRead, readLinkPages } from './read-link-pages.ts'
+import { readPages } from '../../domain/graph/read-pages.ts'
+import { manyPagesToRead } from './pages-to-read.ts'
 import { saveLinks } from '../../domain/graph/save-links.ts'
 
 const graphId = 1
@@ -124,13 +125,13 @@ export async function feedsJob(context: Context, control: JobControl): Promise<o
 /** Reads the best linking pages of the sites that were loaded; which ones is kept, so that a job that was stopped goes on with the same. */
 async function readBest(context: Context, control: JobControl, domains: string[], most: number, before: number) {
   control.progress.pages ??= await manyPagesToRead(context.pool, domains, most)
-  return readLinkPages(context, control, control.progress.pages as string[], before)
+  return readPages(context, control, control.progress.pages as string[], before)
 }
 
 /** Reads linking pages that somebody has chosen. */
 export async function readLinksJob(context: Context, control: JobControl): Promise<object> {
   control.clearWarnings()
-  const done = await readLinkPages(context, control, control.job.payload.pages as string[])
+  const done = await readPages(context, control, control.job.payload.pages as string[])
   await sumAllLinks(context, graphId, control.signal)
   context.events.publish(control.siteId, { type: 'crawls' })
   return done

@@ -1,9 +1,10 @@
 import { AppError } from '@dew-trail/contract/errors'
-import type { createPage } from '@dew-trail/contract/plan'
+import type { createPage, KeywordSpot } from '@dew-trail/contract/plan'
 import type pg from 'pg'
 import type { z } from 'zod'
 import type { Context } from '../../context.ts'
 import { countOf, doAct } from '../../domain/acts/do-act.ts'
+import { keepExpectations } from './outcomes.ts'
 import { keepPredictions } from '../../domain/chances/prediction-queries.ts'
 import { changedByPlan, place, setPageRemoved } from '../../domain/plans/place-keywords.ts'
 import { touchKeywords } from '../../domain/sites/queries.ts'
@@ -12,11 +13,15 @@ import {
   insertPage,
   manyKeywordIdsOfPage,
   maybePage,
+  type KeywordPlace,
+  manyKeywordPlaces,
+  type PageChange,
   type PageRow,
+  setKeywordPlaces,
   updatePage,
 } from '../../domain/plans/queries.ts'
 
-async function onePage(db: pg.PoolClient, siteId: number, pageId: number): Promise<PageRow> {
+export async function onePage(db: pg.PoolClient, siteId: number, pageId: number): Promise<PageRow> {
   const page = await maybePage(db, siteId, pageId)
   if (!page) throw new AppError('notFound', `The plan has no page ${pageId}; it may have been removed meanwhile`)
   return page
@@ -38,14 +43,29 @@ export function addPage(context: Context, input: z.output<(typeof createPage)['i
   })
 }
 
-export function editPage(context: Context, siteId: number, pageId: number, change: Partial<PageRow>) {
+export function editPage(context: Context, siteId: number, pageId: number, change: PageChange) {
   return doAct(context, siteId, async db => {
     const page = await onePage(db, siteId, pageId)
-    const version = await changePageRow(db, siteId, pageId, change)
+    if (change.mergeInto === pageId)
+      throw new AppError('badInput', 'A page cannot be put into itself. Nothing was saved.')
+    const isDone = change.state === 'published' && page.state !== 'published'
+    const whole: PageChange = {
+      ...change,
+      ...(isDone ? { doneOn: new Date().toISOString().slice(0, 10) } : {}),
+      // A page of the site as it is has nothing to be done.
+      ...(change.kind === 'keep' ? { state: 'published' } : {}),
+      ...(page.kind === 'keep' && change.kind !== undefined && change.kind !== 'keep' && change.state === undefined
+        ? { state: 'idea' }
+        : {}),
+    }
+    const version = await changePageRow(db, siteId, pageId, whole)
     if (version === undefined)
       throw new AppError('conflict', 'Somebody changed this page meanwhile. Nothing was saved; look at it again first.')
-    if (change.state === 'published') await keepPredictions(db, siteId, pageId)
-    const { version: _, ...fields } = change
+    if (isDone) {
+      await keepPredictions(db, siteId, pageId)
+      await keepExpectations(db, context, siteId, pageId)
+    }
+    const { version: _, ...fields } = whole
     const before = Object.fromEntries(Object.keys(fields).map(name => [name, page[name as keyof PageRow]]))
     const title = `${Object.keys(fields).join(', ')} of "${page.title}" changed`
     return {
@@ -61,7 +81,7 @@ export async function changePageRow(
   db: pg.PoolClient,
   siteId: number,
   pageId: number,
-  change: Partial<PageRow>,
+  change: PageChange,
 ): Promise<number | undefined> {
   const version = await updatePage(db, siteId, pageId, change)
   // Rows show the page's name.
@@ -86,6 +106,50 @@ export function assignToPage(context: Context, siteId: number, pageId: number | 
       answer: { takenOff: takenOff(before, pageId) },
       act: before.length ? { kind: 'assign', title, data: { pageId, before } } : null,
       changed: changedByPlan,
+    }
+  })
+}
+
+/** Gives a page's keywords an order; those that are not named follow behind. */
+export function orderPageKeywords(context: Context, siteId: number, pageId: number, keywordIds: readonly number[]) {
+  const place = new Map(keywordIds.map((id, i) => [id, i]))
+  return changePlaces(context, siteId, pageId, 'Keywords ordered', each => ({
+    ...each,
+    at: place.get(each.keywordId) ?? null,
+  }))
+}
+/** Says where in a page keywords should stand. */
+export function setSpots(
+  context: Context,
+  siteId: number,
+  pageId: number,
+  keywordIds: readonly number[],
+  spot: KeywordSpot | null,
+) {
+  const wanted = new Set(keywordIds)
+  return changePlaces(
+    context,
+    siteId,
+    pageId,
+    `${countOf(wanted.size, 'keyword')} put in ${spot ?? 'no part'}`,
+    each => (wanted.has(each.keywordId) ? { ...each, spot } : each),
+  )
+}
+function changePlaces(
+  context: Context,
+  siteId: number,
+  pageId: number,
+  what: string,
+  change: (place: KeywordPlace) => KeywordPlace,
+) {
+  return doAct(context, siteId, async db => {
+    const page = await onePage(db, siteId, pageId)
+    const before = await manyKeywordPlaces(db, siteId, pageId)
+    await setKeywordPlaces(db, siteId, pageId, before.map(change))
+    return {
+      answer: {},
+      act: { kind: 'placeKeywords', title: `${what} on "${page.title}"`, data: { pageId, before } },
+      changed: ['plan'],
     }
   })
 }

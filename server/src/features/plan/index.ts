@@ -1,10 +1,30 @@
 import type { Feature } from '../../feature.ts'
 import { mountPlan } from './routes.ts'
 import { planPagesTable } from './table.ts'
-import { undoAddPage, undoAssign, undoChangePage, undoRemovePage } from './undo.ts'
+import { readForBriefJob } from './change-brief.ts'
+import {
+  undoAddPage,
+  undoAssign,
+  undoAssignThemes,
+  undoBrief,
+  undoChangePage,
+  undoMovePage,
+  undoPlaceKeywords,
+  undoRemovePage,
+} from './undo.ts'
 
 export const planFeature: Feature = {
   mount: mountPlan,
   tables: { plan: planPagesTable },
-  undo: { addPage: undoAddPage, changePage: undoChangePage, removePage: undoRemovePage, assign: undoAssign },
+  jobs: { readForBrief: readForBriefJob },
+  undo: {
+    addPage: undoAddPage,
+    changePage: undoChangePage,
+    removePage: undoRemovePage,
+    assign: undoAssign,
+    placeKeywords: undoPlaceKeywords,
+    movePage: undoMovePage,
+    assignThemes: undoAssignThemes,
+    saveBrief: undoBrief,
+  },
 }

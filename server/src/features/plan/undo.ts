@@ -1,8 +1,11 @@
 import { AppError } from '@dew-trail/contract/errors'
 import type { UndoWork } from '../../domain/acts/do-act.ts'
-import { changedByPlan, putBack, setPageRemoved } from '../../domain/plans/place-keywords.ts'
+import { changedByPlan, putBack, setPageRemoved, unplaceThemes } from '../../domain/plans/place-keywords.ts'
 import { changePageRow } from './change-plan.ts'
-import type { Assignment, PageRow } from '../../domain/plans/queries.ts'
+import { type Assignment, type KeywordPlace, type PageRow, setKeywordPlaces } from '../../domain/plans/queries.ts'
+import type { BriefText } from '@dew-trail/contract/brief'
+import { saveBriefText } from './brief-queries.ts'
+import { manyMapPlaces, setMapPlace } from './map-queries.ts'
 
 export const undoAssign: UndoWork = async (db, siteId, data: { pageId: number | null; before: Assignment[] }) => {
   await putBack(db, siteId, data.pageId, data.before)
@@ -25,4 +28,35 @@ export const undoChangePage: UndoWork = async (
   if ((await changePageRow(db, siteId, pageId, { ...before, version })) === undefined)
     throw new AppError('conflict', 'The page was changed or removed since. Nothing was undone.')
   return changedByPlan
+}
+export const undoPlaceKeywords: UndoWork = async (db, siteId, data: { pageId: number; before: KeywordPlace[] }) => {
+  await setKeywordPlaces(db, siteId, data.pageId, data.before)
+  return ['plan']
+}
+export const undoMovePage: UndoWork = async (
+  db,
+  siteId,
+  { node, under, before }: { node: string; under: string | null; before: string | null },
+) => {
+  if (((await manyMapPlaces(db, siteId)).get(node) ?? null) !== under)
+    throw new AppError('conflict', 'The page was moved again since. Nothing was undone.')
+  await setMapPlace(db, siteId, node, before)
+  return ['plan']
+}
+export const undoBrief: UndoWork = async (
+  db,
+  siteId,
+  { pageId, version, before }: { pageId: number; version: number; before: BriefText },
+) => {
+  if ((await saveBriefText(db, siteId, pageId, before, version)) === undefined)
+    throw new AppError('conflict', 'The brief was changed since. Nothing was undone.')
+  return ['plan']
+}
+export const undoAssignThemes: UndoWork = async (
+  db,
+  siteId,
+  { placed, made }: { placed: Array<{ pageId: number; before: Assignment[] }>; made: number[] },
+) => {
+  await unplaceThemes(db, siteId, placed, made)
+  return ['plan', 'keywords', 'themes']
 }

@@ -1,5 +1,5 @@
 import type { GroupedKeyword } from '@dew-trail/contract/group'
-import { fileCell, mostWorkbookRows, sheetName } from '@dew-trail/core/tables/file-cells'
+import { fileCell, freeSheetName, mostWorkbookRows } from '@dew-trail/core/tables/file-cells'
 
 const head = ['Keyword', 'Lead', 'Shared with lead', 'Searches', 'Position', 'Page', 'Planned page']
 /** As many sheets as a workbook is still of use with. */
@@ -23,7 +23,7 @@ export async function themesWorkbook(rows: readonly GroupedKeyword[]): Promise<B
   const sheets = [...byTheme]
     .sort(([a], [b]) => Number(a === '') - Number(b === ''))
     .map(([, list]) => ({
-      sheet: freeName(list[0]!.theme ?? 'In no theme', taken),
+      sheet: freeSheetName(list[0]!.theme ?? 'In no theme', taken),
       stickyRowsCount: 1,
       data: [
         head.map(value => ({ value, fontWeight: 'bold' as const })),
@@ -36,15 +36,4 @@ export async function themesWorkbook(rows: readonly GroupedKeyword[]): Promise<B
       ],
     }))
   return writeXlsxFile(sheets).toBlob()
-}
-
-/** A sheet's name that no other has yet, whatever their case. */
-function freeName(wanted: string, taken: Set<string>): string {
-  for (let number = 1; ; number++) {
-    const end = number === 1 ? '' : ` ${number}`
-    const name = `${sheetName(wanted).slice(0, 31 - end.length)}${end}`
-    if (taken.has(name.toLowerCase())) continue
-    taken.add(name.toLowerCase())
-    return name
-  }
 }

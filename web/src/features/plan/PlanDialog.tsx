@@ -83,7 +83,7 @@ export default function PlanDialog({ keywordIds, page, onClose }: Props) {
         siteId: site.id,
         title,
         address: address || null,
-        existing: where === 'existing',
+        kind: where === 'existing' ? 'keep' : 'new',
         deadline: deadline || null,
         keywordIds,
       })

@@ -1,15 +1,10 @@
-import { type PageState, pageStates } from '@dew-trail/contract/plan'
+import { type PageState, pageStates, type WorkKind, workKinds } from '@dew-trail/contract/plan'
 import { planTable } from '@dew-trail/contract/plan-table'
-import { formatDay, formatMoney, formatWhole } from '../../ui/format.ts'
+import { formatDay, formatMoney, formatOne, formatWhole } from '../../ui/format.ts'
+import { kindLabels, stateLabels } from './plan-words.ts'
 import type { SheetColumn } from '../../sheet/columns.ts'
 import type { Row } from '../../rows/row-source.ts'
 
-export const stateLabels: Record<PageState | 'late', string> = {
-  idea: 'Idea',
-  writing: 'Writing',
-  published: 'Published',
-  late: 'Late',
-}
 const unknown = (why: string) => (
   <span className="unknown" title={why}>
     unknown
@@ -47,6 +42,28 @@ export const planColumns: SheetColumn[] = [
       ) : (
         stateLabels[row.state as PageState]
       ),
+  },
+  {
+    ...planTable.kind,
+    width: 110,
+    values: workKinds.map(value => ({ value, label: kindLabels[value] })),
+    render: row => <span className="quiet">{kindLabels[row.kind as WorkKind]}</span>,
+  },
+  {
+    ...planTable.owner,
+    width: 90,
+    hidden: true,
+    render: row => (row.owner === null ? <span className="unknown">nobody</span> : String(row.owner)),
+  },
+  {
+    ...planTable.effort,
+    width: 60,
+    align: 'right',
+    hidden: true,
+    render: row => {
+      const value = n(row, 'effort')
+      return value === null ? unknown('Nobody said how long it takes') : formatOne(value)
+    },
   },
   {
     ...planTable.deadline,
@@ -115,29 +132,90 @@ export const planColumns: SheetColumn[] = [
     },
   },
   {
+    ...planTable.position,
+    width: 54,
+    align: 'right',
+    render: row => {
+      const value = n(row, 'position')
+      return value === null ? (
+        <span className="unknown" title="Not among the results that are known of the lead">
+          –
+        </span>
+      ) : (
+        <span className="own">{Math.round(value)}</span>
+      )
+    },
+  },
+  {
     ...planTable.cpc,
     width: 74,
     align: 'right',
+    hidden: true,
     render: row => {
       const value = n(row, 'cpc')
       return value === null ? unknown('No CPC is known') : formatMoney(value)
     },
   },
   {
+    ...planTable.visitsNow,
+    width: 92,
+    align: 'right',
+    render: row => {
+      const value = n(row, 'visitsNow')
+      return value === null ? unknown('The site is not known to stand for its keywords') : formatWhole(value)
+    },
+  },
+  {
     ...planTable.visits,
-    width: 100,
+    width: 112,
     align: 'right',
     render: row => {
       const value = n(row, 'visits')
       return value === null ? (
         unknown('None of its keywords is weighed in this market')
       ) : (
-        <span>
+        <span
+          title={
+            n(row, 'low') === null
+              ? undefined
+              : `Likely ${formatWhole(n(row, 'low')!)} to ${formatWhole(n(row, 'high')!)}`
+          }
+        >
           about {formatWhole(value)}
           {gap(row, 'visitsUnknown')}
         </span>
       )
     },
+  },
+  {
+    ...planTable.gain,
+    width: 74,
+    align: 'right',
+    render: row => {
+      const value = n(row, 'gain')
+      return value === null ? unknown('None of its keywords is weighed in this market') : formatWhole(value)
+    },
+  },
+  {
+    ...planTable.worth,
+    width: 84,
+    align: 'right',
+    render: row => {
+      const value = n(row, 'worth')
+      return value === null ? unknown('No gain, or no CPC, is known') : formatMoney(value)
+    },
+  },
+  {
+    ...planTable.rulesBroken,
+    width: 60,
+    align: 'right',
+    hidden: true,
+    render: row =>
+      n(row, 'rulesBroken') ? (
+        <span className="fall">{n(row, 'rulesBroken')}</span>
+      ) : (
+        <span className="quiet">met</span>
+      ),
   },
   {
     ...planTable.address,

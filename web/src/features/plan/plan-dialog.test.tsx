@@ -31,7 +31,7 @@ describe('putting keywords on a page', () => {
     await waitFor(() => expect(screen.getByRole('textbox', { name: /Name/ })).toHaveProperty('value', 'Kiln price'))
     await user.click(put())
     expect(bodies(createPage)).toEqual([
-      { title: 'Kiln price', address: null, existing: false, deadline: null, keywordIds: [11, 12] },
+      { title: 'Kiln price', address: null, kind: 'new', deadline: null, keywordIds: [11, 12] },
     ])
     expect(onClose).toHaveBeenCalledOnce()
     expect(await screen.findByText('"Kiln price" is planned with 2 keywords; one was on another page')).toBeTruthy()
@@ -58,7 +58,7 @@ describe('putting keywords on a page', () => {
     await user.type(screen.getByRole('textbox', { name: 'Address' }), '/kilns')
     expect(screen.queryByText('Give the address of the page')).toBeNull()
     await user.click(put())
-    expect(bodies(createPage)).toMatchObject([{ address: '/kilns', existing: true }])
+    expect(bodies(createPage)).toMatchObject([{ address: '/kilns', kind: 'keep' }])
   })
   test('a page that is in the plan already is found by its address; undo takes back the move', async () => {
     const page = { address: 'https://kilnandtide.example/guides/kilns', title: 'Kilns' }

@@ -25,6 +25,11 @@ const keyword = (id: number, phrase: string, more: Partial<PlannedPage['keywords
   chance: null,
   visits: null,
   tracked: false,
+  position: null,
+  standing: null,
+  visitsNow: null,
+  spot: null,
+  theme: null,
   ...more,
 })
 const kilns = madePage({
@@ -55,7 +60,7 @@ const show = (pages: PlannedPage[] | Error = [kilns, late, idea]) => {
       answer(assignKeywords, () => ({ takenOff: 0, actId: 41 })),
       answer(trackKeywords, () => ({ actId: 43, changed: [12] })),
     ],
-    '/1/plan',
+    '/1/plan?see=list',
   )
   return shown
 }

@@ -1,25 +1,41 @@
-import { changePage, type PageState, type PlannedPage } from '@dew-trail/contract/plan'
+import { changePage, type PageState, type PlannedPage, type WorkKind } from '@dew-trail/contract/plan'
 import { useEffect, useRef, useState } from 'react'
 import { call } from '../../api/call.ts'
 import { useSite } from '../../ui/site-context.ts'
 import { useAct } from '../../ui/use-act.ts'
 
-type Field = 'title' | 'address' | 'remarks' | 'deadline'
+type Field = 'title' | 'address' | 'remarks' | 'deadline' | 'notBefore' | 'owner' | 'effort'
 type Texts = Record<Field, string>
 type Edit = Partial<{
   title: string
   address: string | null
   deadline: string | null
+  notBefore: string | null
   state: PageState
+  kind: WorkKind
+  mergeInto: number | null
+  mustBeIn: boolean
+  owner: string
+  effort: number | null
   remarks: string
 }>
-const fields: readonly Field[] = ['title', 'address', 'remarks', 'deadline']
+const fields: readonly Field[] = ['title', 'address', 'remarks', 'deadline', 'notBefore', 'owner', 'effort']
+/** Fields that are null, not empty, where nothing is said. */
+const nullable: readonly Field[] = ['address', 'deadline', 'notBefore']
 const textsOf = (page: PlannedPage): Texts => ({
   title: page.title,
   address: page.address ?? '',
   remarks: page.remarks,
   deadline: page.deadline ?? '',
+  notBefore: page.notBefore ?? '',
+  owner: page.owner,
+  effort: page.effort === null ? '' : String(page.effort),
 })
+/** What is saved of a field's text. */
+function savedOf(key: Field, text: string): string | number | null {
+  if (key === 'effort') return text.trim() === '' ? null : Number(text.replace(',', '.'))
+  return nullable.includes(key) ? text || null : text
+}
 
 /**
  * Texts of a page while they are edited; each is saved as its field is left. What somebody else changes meanwhile comes into the fields
@@ -89,8 +105,7 @@ export function usePageDraft(page: PlannedPage) {
           edited.current = null
           return
         }
-        const value = key === 'address' || key === 'deadline' ? text || null : text
-        void save({ [key]: value }, begun.current, key)
+        void save({ [key]: savedOf(key, text) }, begun.current, key)
       },
     }),
   }

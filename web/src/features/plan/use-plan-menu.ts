@@ -1,17 +1,27 @@
 import { changePage, type PlannedPage, pageStates, removePage } from '@dew-trail/contract/plan'
 import { trackKeywords } from '@dew-trail/contract/track'
-import { useMemo } from 'react'
+import { useCallback, useMemo } from 'react'
 import { call } from '../../api/call.ts'
 import type { RowActions } from '../../keywords/use-row-actions.tsx'
 import { plural } from '../../ui/format.ts'
 import { useSite } from '../../ui/site-context.ts'
 import { useAct } from '../../ui/use-act.ts'
-import { stateLabels } from './plan-columns.tsx'
+import { setParam, useAddress } from '../../ui/use-address.ts'
+import { stateLabels } from './plan-words.ts'
 
 /** What can be done with a planned page where it stands in the table. */
 export function usePlanMenu(pages: ReadonlyMap<number, PlannedPage>): Pick<RowActions, 'keys' | 'menu'> {
   const { site } = useSite()
   const act = useAct()
+  const [, change] = useAddress()
+  const openPage = useCallback(
+    (id: number) =>
+      change(params => {
+        for (const name of ['see', 'where', 'sort', 'open']) params.delete(name)
+        setParam('page', String(id))(params)
+      }, true),
+    [change],
+  )
   return useMemo(
     () => ({
       keys: () => ({}),
@@ -22,6 +32,7 @@ export function usePlanMenu(pages: ReadonlyMap<number, PlannedPage>): Pick<RowAc
         const untracked = page.keywords.filter(keyword => !keyword.tracked).map(keyword => keyword.id)
         const shown = address === null ? null : new URL(address, `https://${site.domain}`).href
         return [
+          { label: 'Brief', run: () => openPage(id) },
           ...(shown ? [{ label: 'Open the page', run: () => void window.open(shown, '_blank', 'noreferrer') }] : []),
           ...(untracked.length
             ? [
@@ -60,6 +71,6 @@ export function usePlanMenu(pages: ReadonlyMap<number, PlannedPage>): Pick<RowAc
         ]
       },
     }),
-    [pages, site.id, site.domain, act],
+    [pages, site.id, site.domain, act, openPage],
   )
 }

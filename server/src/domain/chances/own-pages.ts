@@ -1,10 +1,16 @@
 import type { Market } from '@dew-trail/contract/sites'
 import { deepestCompeting } from '@dew-trail/core/themes/competing-pages'
 import type pg from 'pg'
-import type { VisitReader } from '../../domain/chances/visits-of.ts'
-import { maybeLogEnd, manyLoggedPages } from '../../domain/query-log/page-queries.ts'
+import { maybeLogEnd, manyLoggedPages } from '../query-log/page-queries.ts'
 import type { Db } from '../../platform/db/pool.ts'
-import type { GroupFacts } from './facts.ts'
+import type { VisitReader } from './visits-of.ts'
+
+/** Keywords with the place of each by its id, and what part of a sum each is. */
+export type OwnFacts = {
+  placeOf: ReadonlyMap<number, number>
+  keywords: ReadonlyArray<{ phrase: string; searches: number | null; organicShare: number | null }>
+  parts: readonly number[]
+}
 
 /** The log says which page stands for a query by the last so many days that it has. */
 const logDays = 28
@@ -35,8 +41,9 @@ export async function ownPages(
   pool: pg.Pool,
   site: { id: number; domain: string },
   market: Market,
-  groupingId: number,
-  facts: GroupFacts,
+  /** Whose keywords are asked about; null: all of the site. */
+  groupingId: number | null,
+  facts: OwnFacts,
   reader: VisitReader,
 ): Promise<OwnPages> {
   const found = new Map<string, OwnPage>()
@@ -80,15 +87,37 @@ async function manyOwnResults(
   db: Db,
   site: { id: number; domain: string },
   marketId: number,
-  groupingId: number,
+  groupingId: number | null,
 ): Promise<Array<{ keywordId: number; page: string; position: number }>> {
   const { rows } = await db.query<{ keywordId: number; page: string; position: number }>(
     `select r.keyword_id "keywordId", a.url page, r.now position
      from result_site s join result_row r on r.site_id = $1 and r.market_id = $3 and r.on_site = s.id and r.now is not null
-     join theme_keyword m on m.site_id = $1 and m.grouping_id = $4 and m.keyword_id = r.keyword_id
      join result_address a on a.site_id = $1 and a.id = r.page_id
-     where s.site_id = $1 and s.domain = $2`,
-    [site.id, site.domain, marketId, groupingId],
+     where s.site_id = $1 and s.domain = $2 ${groupingId === null ? '' : 'and exists (select from theme_keyword m where m.site_id = $1 and m.grouping_id = $4 and m.keyword_id = r.keyword_id)'}`,
+    [site.id, site.domain, marketId, ...(groupingId === null ? [] : [groupingId])],
   )
   return rows
+}
+
+/** The own page that brings most of a theme, with its best position; undefined where none stands. */
+export function bestOwnPage(
+  standings: readonly OwnPage[],
+): { page: string; position: number; visits: number | null; keywords: number } | undefined {
+  const pages = new Map<string, { page: string; position: number; visits: number | null; keywords: number }>()
+  for (const { page, position, visits } of standings) {
+    const known = pages.get(page)
+    if (!known) pages.set(page, { page, position, visits, keywords: 1 })
+    else {
+      known.position = Math.min(known.position, position)
+      known.keywords++
+      if (visits !== null) known.visits = (known.visits ?? 0) + visits
+    }
+  }
+  return [...pages.values()].sort(
+    (a, b) =>
+      (b.visits ?? 0) - (a.visits ?? 0) ||
+      a.position - b.position ||
+      b.keywords - a.keywords ||
+      (a.page < b.page ? -1 : 1),
+  )[0]
 }

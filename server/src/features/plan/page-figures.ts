@@ -1,0 +1,193 @@
+import type { PlannedPage, WorkKind } from '@dew-trail/contract/plan'
+import { figureParts } from '@dew-trail/core/demand/shared-figures'
+import { pageRules } from '@dew-trail/core/planning/page-rules'
+import { monthlyVisits, outBefore, peakMonth, seasonIndex } from '@dew-trail/core/planning/season'
+import { type UncertainKeyword, visitsRange } from '@dew-trail/core/planning/visits-range'
+import { familyKey } from '@dew-trail/core/words/family-key'
+import type { OwnPage } from '../../domain/chances/own-pages.ts'
+import type { VisitReader } from '../../domain/chances/visits-of.ts'
+import { pageKey } from '../../domain/pages/page-key.ts'
+import type { PageKeywordRow, PageRow } from '../../domain/plans/queries.ts'
+import { visitsOf } from './standing-keywords.ts'
+
+/** Days from publication until a page stands where it will. */
+export const settleDays = 60
+const positions = 20
+
+export type KeywordFigures = PageKeywordRow & {
+  /** What part of the page's sums it is. */
+  part: number
+  /** Visits a month of a new, fitting page, null = unknown. */
+  could: number | null
+  now: { position: number; page: string; visits: number | null } | null
+  /** With the plan: never less than now. */
+  expected: number | null
+  /** As they enter sums, forms of one keyword once: what the log counted is each form's own. */
+  inSums: { searches: number | null; now: number | null; expected: number | null; gain: number | null }
+  worthEach: number | null
+  season: number[]
+  brand: boolean
+}
+export type PageFigures = { page: PageRow; keywords: KeywordFigures[] }
+
+/** What each keyword of a page brings now and could bring. */
+export function keywordFigures(
+  rows: readonly PageKeywordRow[],
+  kind: WorkKind,
+  reader: VisitReader,
+  standing: ReadonlyMap<number, readonly OwnPage[]>,
+): KeywordFigures[] {
+  const parts = figureParts(rows)
+  return rows.map((row, i) => {
+    const brand = reader.brandOf(row.phrase) !== null
+    const own = standing.get(row.id)
+    const best = own?.[0]
+    const now = best ? { position: best.position, page: best.page, visits: visitsOf(own) } : null
+    const could = reader.visits(row.searches, row, brand)
+    const part = parts[i]!
+    const nowIn = now && now.visits !== null ? now.visits * (best!.seen === 'results' ? part : 1) : null
+    const expectedIn = withPlan(kind, nowIn, could === null ? null : could * part)
+    return {
+      ...row,
+      part,
+      brand,
+      could,
+      now,
+      expected: withPlan(kind, now?.visits ?? null, could),
+      inSums: {
+        searches: row.searches === null ? null : row.searches * part,
+        now: nowIn,
+        expected: expectedIn,
+        // A gain is known where what could be is; what the site does not stand for brings nothing now.
+        gain: expectedIn === null ? null : expectedIn - (nowIn ?? 0),
+      },
+      worthEach: reader.worthOf(row.cpc),
+      season: seasonIndex(row.months ?? [], row.monthsFrom ? Number(row.monthsFrom.slice(5, 7)) : 1, row.seasonal),
+    }
+  })
+}
+
+/** Visits with the plan: a page that stays brings what it does, one that goes nothing, work brings what a fitting page could and never less than now. */
+function withPlan(kind: WorkKind, today: number | null, could: number | null): number | null {
+  if (kind === 'remove') return 0
+  if (kind === 'keep' || kind === 'merge') return today
+  if (could === null) return today
+  return Math.max(could, today ?? 0)
+}
+
+/** Sum over keywords whose figure is known; null where none is. */
+export function sumOf(
+  keywords: readonly KeywordFigures[],
+  pick: (keyword: KeywordFigures) => number | null,
+): { sum: number | null; unknown: number } {
+  let [sum, known] = [0, 0]
+  for (const keyword of keywords) {
+    const value = pick(keyword)
+    if (value === null) continue
+    sum += value
+    known++
+  }
+  return { sum: known ? sum : null, unknown: keywords.length - known }
+}
+
+/** What a keyword's gain is worth a month; null where either is unknown. */
+export const worthOfGain = ({ inSums, worthEach }: KeywordFigures): number | null =>
+  inSums.gain === null || worthEach === null ? null : inSums.gain * worthEach
+
+/** What is drawn of keywords to tell between what their visits lie; those that are not weighed are left out. */
+export function uncertain(keywords: readonly KeywordFigures[], reader: VisitReader): UncertainKeyword[] {
+  return keywords.flatMap(({ chance3, chance10, chance20, searches, organicShare, brand, part, now }) => {
+    if (chance3 === null || chance10 === null || chance20 === null || searches === null) return []
+    const least = now?.visits ?? 0
+    const atPosition = Array.from({ length: positions }, (_, i) =>
+      Math.max(least, reader.visitsAt(i + 1, searches, organicShare, brand) ?? 0),
+    )
+    return [{ within3: chance3, within10: chance10, within20: chance20, atPosition, part }]
+  })
+}
+
+/** A page of the plan with all that is said of it. */
+export function plannedPage(
+  { page, keywords }: PageFigures,
+  reader: VisitReader,
+  known: {
+    themes: ReadonlyMap<number, string>
+    elsewhere: ReadonlyMap<string, string>
+    today: string
+    language: string
+  },
+): PlannedPage {
+  const searches = sumOf(keywords, each => each.inSums.searches)
+  const visits = sumOf(keywords, each => each.inSums.expected)
+  const now = sumOf(keywords, each => each.inSums.now)
+  const gain = sumOf(keywords, each => each.inSums.gain)
+  const worth = sumOf(keywords, worthOfGain)
+  const difficulties = keywords.flatMap(each => (each.difficulty === null ? [] : [each.difficulty]))
+  const priced = keywords.filter(each => each.cpc !== null && each.searches)
+  const weight = priced.reduce((sum, each) => sum + each.searches! * each.part, 0)
+  const works = page.kind === 'new' || page.kind === 'rework'
+  const range = works ? visitsRange([{ keywords: uncertain(keywords, reader), beside: 0 }]) : null
+  const byMonth =
+    visits.sum === null
+      ? null
+      : monthlyVisits(
+          keywords.flatMap(each =>
+            each.inSums.expected === null ? [] : [{ visits: each.inSums.expected, season: each.season }],
+          ),
+        )
+  const peak = byMonth && peakMonth(byMonth)
+  const lead = keywords[0]
+  const { pageKey: key, ...fields } = page
+  return {
+    ...fields,
+    late: page.state !== 'published' && page.deadline !== null && page.deadline < known.today,
+    searches: searches.sum,
+    searchesUnknown: searches.unknown,
+    visits: visits.sum,
+    visitsUnknown: visits.unknown,
+    visitsNow: now.sum,
+    low: range?.low ?? null,
+    high: range?.high ?? null,
+    gain: gain.sum,
+    worth: worth.sum,
+    byMonth,
+    peak,
+    outBy: peak === null ? null : outBefore(peak, known.today, settleDays),
+    position: lead?.now?.position ?? null,
+    rules: pageRules(
+      keywords.map(each => ({
+        ...each,
+        family: familyKey(each.phrase, known.language),
+        theme: known.themes.get(each.id) ?? null,
+        standing: each.now?.page ?? null,
+      })),
+      known.elsewhere,
+      address => key !== null && pageKey(address) === key,
+    ),
+    difficultyFrom: difficulties.length ? Math.min(...difficulties) : null,
+    difficultyTo: difficulties.length ? Math.max(...difficulties) : null,
+    cpc: weight > 0 ? priced.reduce((sum, each) => sum + each.cpc! * each.searches! * each.part, 0) / weight : null,
+    themes: byCount(keywords.flatMap(each => known.themes.get(each.id) ?? [])),
+    keywords: keywords.map(each => ({
+      id: each.id,
+      phrase: each.phrase,
+      searches: each.searches,
+      difficulty: each.difficulty,
+      chance: each.chance10,
+      visits: each.expected,
+      tracked: each.tracked,
+      position: each.now?.position ?? null,
+      standing: each.now?.page ?? null,
+      visitsNow: each.now?.visits ?? null,
+      spot: each.spot,
+      theme: known.themes.get(each.id) ?? null,
+    })),
+  }
+}
+
+/** Names by how often they come, most first. */
+function byCount(names: readonly string[]): string[] {
+  const counts = new Map<string, number>()
+  for (const name of names) counts.set(name, (counts.get(name) ?? 0) + 1)
+  return [...counts].sort(([a, m], [b, n]) => n - m || (a < b ? -1 : 1)).map(([name]) => name)
+}

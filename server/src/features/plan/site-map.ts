@@ -1,0 +1,290 @@
+import { mapFlags, type MapFlag, type SiteMap } from '@dew-trail/contract/site-map'
+import { figureParts } from '@dew-trail/core/demand/shared-figures'
+import { siteTree, type TreePage } from '@dew-trail/core/planning/site-tree'
+import { competingPages, deepestCompeting } from '@dew-trail/core/themes/competing-pages'
+import { pageIdentity } from '@dew-trail/core/web/page-identity'
+import type pg from 'pg'
+import type { OwnPage } from '../../domain/chances/own-pages.ts'
+import { pageKey } from '../../domain/pages/page-key.ts'
+import { needSite } from '../../domain/sites/need-market.ts'
+import { manyCurrentThemes } from '../../domain/themes/queries.ts'
+import { manyMapPlaces, manySearches } from './map-queries.ts'
+import { manyCrawledPages, manyUnlinkedPages } from './own-site.ts'
+import { type PageFigures, sumOf } from './page-figures.ts'
+import { type Plan, readPlan } from './read-plan.ts'
+import type { StandingKeyword } from './standing-keywords.ts'
+
+type MapPage = TreePage & {
+  address: string | null
+  planned: PageFigures | null
+  standing: Standing | null
+  theme: string | null
+  flags: number
+  detail: string | null
+}
+/** What an own page stands for: the keywords for which it is the best placed own page. */
+type Standing = {
+  lead: StandingKeyword
+  position: number
+  searches: number | null
+  visits: number | null
+  theme: string | null
+}
+
+const flag = (name: MapFlag): number => 1 << mapFlags.indexOf(name)
+export const nodeOfUrl = (url: string): string | null => {
+  const key = pageKey(url)
+  return key === null ? null : `page:${key}`
+}
+/** A planned page stands in the map by its address's key where it has one, so that it stays when it comes to the plan or leaves it. */
+export const nodeOfPlanned = ({ id, pageKey: key }: { id: number; pageKey: string | null }): string =>
+  key === null ? `plan:${id}` : `page:${key}`
+
+/** The pages of a site as a tree: as crawled, as planned, and as results and the log show them. */
+export async function readMap(pool: pg.Pool, siteId: number, marketId: number, today: string): Promise<SiteMap> {
+  const plan = await readPlan(pool, siteId, marketId)
+  const [crawled, themes, places] = await Promise.all([
+    manyCrawledPages(pool, plan.site.domain),
+    manyCurrentThemes(pool, siteId, marketId),
+    manyMapPlaces(pool, siteId),
+  ])
+  const standing = standingByPage(plan, themes)
+  const pages = new Map<string, MapPage>()
+  let read = 0
+  let crawledOn: string | null = null
+  for (const { url, title, status, canonical, readOn } of crawled) {
+    const key = nodeOfUrl(url)
+    if (key === null || pages.has(key)) continue
+    // A page that names another as the one to show is not one to plan with.
+    if (canonical !== null && nodeOfUrl(canonical) !== key) continue
+    if (status !== 200) continue
+    read++
+    if (crawledOn === null || readOn > crawledOn) crawledOn = readOn
+    pages.set(key, mapPage(key, url, title))
+  }
+  const gone = new Set(crawled.flatMap(page => (page.status === 200 ? [] : (nodeOfUrl(page.url) ?? []))))
+  for (const url of standing.keys()) {
+    const key = nodeOfUrl(url)!
+    if (!pages.has(key) && !gone.has(key)) pages.set(key, mapPage(key, url, null))
+  }
+  const seenOnly = pages.size - read
+  for (const each of plan.pages) {
+    const { page } = each
+    const key = nodeOfPlanned(page)
+    const address = page.address === null ? null : new URL(page.address, `https://${plan.site.domain}`).href
+    const known = pages.get(key)
+    pages.set(key, { ...(known ?? mapPage(key, address, null)), name: page.title, planned: each })
+    if (gone.has(key) && page.kind !== 'remove') note(pages.get(key)!, 'gone', null)
+  }
+  for (const [url, each] of standing) {
+    const page = pages.get(nodeOfUrl(url)!)
+    if (page) page.standing = each
+  }
+  for (const page of pages.values()) {
+    page.parent =
+      places.get(page.key) ?? (page.planned ? places.get(`plan:${page.planned.page.id}`) : undefined) ?? null
+    page.weight = sumsOf(page).searches ?? 0
+    const lead = page.planned?.keywords[0]
+    page.theme = (lead ? themes.get(lead.id) : page.standing?.theme) ?? null
+  }
+  flagPages(plan, pages, themes, today)
+  return {
+    ...columnsOf([...pages.values()]),
+    crawled: read,
+    crawledOn,
+    seenOnly,
+    without: await withoutPage(pool, plan, themes),
+  }
+}
+
+export async function unlinkedPages(pool: pg.Pool, siteId: number): Promise<string[] | null> {
+  const site = await needSite(pool, siteId)
+  const urls = await manyUnlinkedPages(pool, site.domain)
+  // The home page is where everybody begins.
+  return urls?.filter(url => new URL(url).pathname !== '/').flatMap(url => nodeOfUrl(url) ?? []) ?? null
+}
+
+const mapPage = (key: string, address: string | null, title: string | null): MapPage => ({
+  key,
+  identity: address === null ? null : pageIdentity(address),
+  parent: null,
+  weight: 0,
+  name: title?.trim() || nameOfAddress(address),
+  address,
+  planned: null,
+  standing: null,
+  theme: null,
+  flags: 0,
+  detail: null,
+})
+const nameOfAddress = (address: string | null): string => {
+  if (address === null) return 'Page'
+  const { pathname, search } = new URL(address)
+  return pathname === '/' ? 'Home page' : `${pathname}${search}`
+}
+
+/** What each own page stands for within 30, by its address. */
+function standingByPage({ standings }: Plan, themes: ReadonlyMap<number, string>): Map<string, Standing> {
+  const lists = new Map<string, Array<{ keyword: StandingKeyword; own: OwnPage }>>()
+  for (const [, list] of standings.byKeyword)
+    for (const [i, own] of list.entries()) {
+      // Visits are of the page that gets them; what it stands for is told by where it is the best of the site.
+      if (own.position > deepestCompeting) continue
+      const entry = { keyword: standings.keywords[own.keyword]!, own, best: i === 0 }
+      const known = lists.get(own.page)
+      if (known) known.push(entry)
+      else lists.set(own.page, [entry])
+    }
+  const found = new Map<string, Standing>()
+  for (const [page, list] of lists) {
+    const parts = figureParts(list.map(each => each.keyword))
+    let [searches, visits]: [number | null, number | null] = [null, null]
+    let lead = list[0]!
+    for (const [i, { keyword, own }] of list.entries()) {
+      if (keyword.searches !== null) searches = (searches ?? 0) + keyword.searches * parts[i]!
+      if (own.visits !== null) visits = (visits ?? 0) + own.visits * (own.seen === 'results' ? parts[i]! : 1)
+      if ((own.visits ?? -1) > (lead.own.visits ?? -1)) lead = list[i]!
+    }
+    found.set(page, {
+      lead: lead.keyword,
+      position: lead.own.position,
+      searches,
+      visits,
+      theme: themes.get(lead.keyword.id) ?? null,
+    })
+  }
+  return found
+}
+
+/** Searches and visits of a page: of the keywords it is planned for where there are some, else of those it stands for. */
+function sumsOf({ planned, standing }: MapPage) {
+  const keywords = planned?.keywords ?? []
+  const now = standing?.visits ?? null
+  if (!keywords.length) return { searches: standing?.searches ?? null, now, visits: now }
+  const more = sumOf(keywords, each => each.inSums.gain).sum
+  return {
+    searches: sumOf(keywords, each => each.inSums.searches).sum,
+    now,
+    visits: more === null ? now : Math.max(0, (now ?? 0) + more),
+  }
+}
+
+function note(page: MapPage, name: MapFlag, detail: string | null): void {
+  page.flags |= flag(name)
+  page.detail ??= detail
+}
+
+function flagPages(
+  plan: Plan,
+  pages: ReadonlyMap<string, MapPage>,
+  themes: ReadonlyMap<number, string>,
+  today: string,
+): void {
+  for (const page of pages.values()) {
+    if (!page.planned) continue
+    const { page: row, keywords } = page.planned
+    if (row.state !== 'published' && row.deadline !== null && row.deadline < today) note(page, 'late', row.deadline)
+    if (!keywords.length && row.kind !== 'remove' && row.kind !== 'merge') note(page, 'noTheme', null)
+    const wrong = keywords.find(each => each.now && nodeOfUrl(each.now.page) !== page.key)
+    if (wrong) {
+      const other = pages.get(nodeOfUrl(wrong.now!.page)!)
+      note(page, 'wrongPage', `${other?.name ?? wrong.now!.page} stands for "${wrong.phrase}"`)
+    }
+  }
+  // By theme where keywords are grouped; a keyword by itself is a theme of one.
+  const byTheme = new Map<string, OwnPage[]>()
+  for (const [id, list] of plan.standings.byKeyword) {
+    const theme = themes.get(id) ?? `keyword ${id}`
+    const known = byTheme.get(theme)
+    if (known) known.push(...list)
+    else byTheme.set(theme, [...list])
+  }
+  for (const list of byTheme.values()) {
+    if (list.length < 2) continue
+    for (const { keep, give } of competingPages(list))
+      for (const [one, other] of [
+        [keep, give],
+        [give, keep],
+      ] as const) {
+        const page = pages.get(nodeOfUrl(one)!)
+        if (page && !(page.flags & flag('competes')))
+          note(page, 'competes', pages.get(nodeOfUrl(other)!)?.name ?? other)
+      }
+  }
+}
+
+/** Themes of which nothing is planned and for which no own page stands within 30. */
+async function withoutPage(
+  pool: pg.Pool,
+  plan: Plan,
+  themes: ReadonlyMap<number, string>,
+): Promise<SiteMap['without']> {
+  const covered = new Set<string>()
+  for (const { keywords } of plan.pages)
+    for (const { id } of keywords) {
+      const theme = themes.get(id)
+      if (theme !== undefined) covered.add(theme)
+    }
+  for (const [id, list] of plan.standings.byKeyword) {
+    const theme = themes.get(id)
+    if (theme !== undefined && list[0]!.position <= deepestCompeting) covered.add(theme)
+  }
+  const open = [...themes].filter(([, theme]) => !covered.has(theme))
+  const rows = await manySearches(
+    pool,
+    plan.site.id,
+    plan.market.place,
+    open.map(([id]) => id),
+  )
+  const parts = figureParts(rows)
+  const known = rows.flatMap(({ searches }, i) => (searches === null ? [] : [searches * parts[i]!]))
+  return {
+    themes: new Set(open.map(([, theme]) => theme)).size,
+    searches: known.length ? known.reduce((sum, each) => sum + each, 0) : null,
+  }
+}
+
+function columnsOf(pages: readonly MapPage[]): Omit<SiteMap, 'crawled' | 'crawledOn' | 'seenOnly' | 'without'> {
+  const byKey = new Map(pages.map(page => [page.key, page]))
+  const map: ReturnType<typeof columnsOf> = {
+    nodes: [],
+    parents: [],
+    names: [],
+    addresses: [],
+    planned: [],
+    kinds: [],
+    states: [],
+    deadlines: [],
+    themes: [],
+    leads: [],
+    positions: [],
+    searches: [],
+    visitsNow: [],
+    visits: [],
+    flags: [],
+    details: [],
+  }
+  for (const row of siteTree(pages)) {
+    const page = byKey.get(row.key)
+    const planned = page?.planned?.page
+    const lead = page?.planned?.keywords[0]
+    const sums = page && sumsOf(page)
+    map.nodes.push(row.key)
+    map.parents.push(row.parent)
+    map.names.push(page?.name ?? `${row.folder!.slice(row.folder!.lastIndexOf('/'))}/`)
+    map.addresses.push(page?.address ?? null)
+    map.planned.push(planned?.id ?? null)
+    map.kinds.push(planned?.kind ?? null)
+    map.states.push(planned?.state ?? null)
+    map.deadlines.push(planned?.deadline ?? null)
+    map.themes.push(page?.theme ?? null)
+    map.leads.push(lead?.phrase ?? page?.standing?.lead.phrase ?? null)
+    map.positions.push(lead ? (lead.now?.position ?? null) : (page?.standing?.position ?? null))
+    map.searches.push(sums?.searches ?? null)
+    map.visitsNow.push(sums?.now ?? null)
+    map.visits.push(sums?.visits ?? null)
+    map.flags.push(page?.flags ?? 0)
+    map.details.push(page?.detail ?? null)
+  }
+  return map
+}

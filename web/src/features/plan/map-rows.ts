@@ -1,0 +1,90 @@
+import type { PageState, WorkKind } from '@dew-trail/contract/plan'
+import { type MapFlag, mapFlags, type SiteMap } from '@dew-trail/contract/site-map'
+
+export type MapRow = {
+  node: string
+  parent: string | null
+  depth: number
+  /** How many rows stand right below it. */
+  children: number
+  folder: boolean
+  canMove: boolean
+  name: string
+  address: string | null
+  planned: number | null
+  kind: WorkKind | null
+  state: PageState | null
+  deadline: string | null
+  theme: string | null
+  lead: string | null
+  position: number | null
+  searches: number | null
+  visitsNow: number | null
+  visits: number | null
+  flags: MapFlag[]
+  detail: string | null
+}
+
+/** The map's columns as rows, with what links say of them. Rows stand in the order of the tree. */
+export function mapRows(map: SiteMap, unlinked: ReadonlySet<string>): MapRow[] {
+  const depths: number[] = []
+  const children = new Int32Array(map.nodes.length)
+  for (const parent of map.parents) if (parent >= 0) children[parent]!++
+  return map.nodes.map((node, i) => {
+    const parent = map.parents[i]!
+    const depth = parent < 0 ? 0 : depths[parent]! + 1
+    depths.push(depth)
+    const flags = mapFlags.filter(
+      (flag, bit) => map.flags[i]! & (1 << bit) || (flag === 'noLinks' && unlinked.has(node)),
+    )
+    const folder = node.startsWith('folder:')
+    return {
+      node,
+      parent: parent < 0 ? null : map.nodes[parent]!,
+      depth,
+      children: children[i]!,
+      folder,
+      canMove: !folder && i > 0,
+      name: map.names[i]!,
+      address: map.addresses[i]!,
+      planned: map.planned[i]!,
+      kind: map.kinds[i] as WorkKind | null,
+      state: map.states[i] as PageState | null,
+      deadline: map.deadlines[i]!,
+      theme: map.themes[i]!,
+      lead: map.leads[i]!,
+      position: map.positions[i]!,
+      searches: map.searches[i]!,
+      visitsNow: map.visitsNow[i]!,
+      visits: map.visits[i]!,
+      flags,
+      detail: map.details[i]!,
+    }
+  })
+}
+
+/** Rows in sight: none below a closed one; where something is looked for, what meets it and all above that. */
+export function rowsInSight(
+  rows: readonly MapRow[],
+  closed: ReadonlySet<string>,
+  meets: ((row: MapRow) => boolean) | null,
+): MapRow[] {
+  if (meets) {
+    const kept = new Set<string>()
+    // Children stand below their parents: from the end, each keeps the one above it.
+    for (const row of rows.toReversed())
+      if (kept.has(row.node) || meets(row)) {
+        kept.add(row.node)
+        if (row.parent) kept.add(row.parent)
+      }
+    return rows.filter(row => kept.has(row.node))
+  }
+  const hidden = new Set<string>()
+  return rows.filter(row => {
+    if (row.parent && (hidden.has(row.parent) || closed.has(row.parent))) {
+      hidden.add(row.node)
+      return false
+    }
+    return true
+  })
+}
