@@ -11,7 +11,7 @@ export const rivals = [
 ]
 const historyDays = 400
 const trackedKeywords = 140
-const lastPage = 'Glaze shop'
+const lastPage = 'Pottery classes near you'
 const town = 'port-hallow'
 
 /** Loads the demo site through the program's own HTTP interface. Each step looks first, so a load that was cut off goes on. @param {{ server: string, source: string, key: string, today: string }} where */
@@ -140,39 +140,61 @@ export async function loadDemo({ server, source, key, today }) {
       {
         title: 'Choosing a home kiln',
         address: '/guides/home-kiln',
-        existing: false,
         deadline: day(12),
         keywordIds: about('kiln', 8),
-        state: 'writing',
+        more: { state: 'writing', owner: 'Mara', effort: 3 },
+        brief: {
+          title: 'Choosing a home kiln: size, power and what it costs to run',
+          description:
+            'Which home kiln fits your room, your power supply and your work: sizes, temperatures, running costs, and what to ask before you buy.',
+          headings: ['What size of kiln do I need?', 'Which power supply does it take?', 'What does a firing cost?'],
+          terms: ['kiln shelf', 'firing'],
+          wordsFrom: 900,
+          wordsTo: 1_400,
+          links: [],
+          remarks: 'Photographs of the three kilns in our own studio.',
+        },
       },
       {
         title: 'Air dry clay, from bag to shelf',
         address: '/guides/air-dry-clay',
-        existing: false,
         deadline: day(-3),
         keywordIds: about('clay', 9),
-        state: 'idea',
+        more: { state: 'idea', owner: 'Jonas', effort: 2 },
       },
       {
         title: 'Starter kits compared',
         address: '/guides/starter-kits',
-        existing: false,
         deadline: day(-1),
         keywordIds: about('kit', 4),
-        state: 'published',
+        more: { state: 'published', owner: 'Mara' },
+      },
+      {
+        title: 'Glaze shop',
+        address: '/shop/glaze',
+        kind: 'keep',
+        keywordIds: about('glaze', 7),
+        more: {},
+      },
+      {
+        title: 'A first wheel',
+        address: '/guides/first-wheel',
+        deadline: day(40),
+        keywordIds: about('wheel', 6),
+        more: { state: 'idea', owner: 'Jonas', effort: 4 },
       },
       {
         title: lastPage,
-        address: '/shop/glaze',
-        existing: true,
-        deadline: null,
-        keywordIds: about('glaze', 7),
-        state: 'published',
+        address: '/classes',
+        deadline: day(26),
+        keywordIds: about('class', 6),
+        more: { state: 'idea', effort: 1.5 },
       },
     ]
-    for (const { state, ...page } of pages.filter(each => !isPlanned(each.title))) {
+    for (const { more, brief, ...page } of pages.filter(each => !isPlanned(each.title))) {
       const { id } = await call(`${base}/pages`, page)
-      await call(`${base}/pages/${id}`, { state }, 'PATCH')
+      if (Object.keys(more).length) await call(`${base}/pages/${id}`, more, 'PATCH')
+      if (brief) await call(`${base}/pages/${id}/brief`, { version: 0, text: brief }, 'PUT')
     }
   }
   const [grid] = (await call(`${base}/places/grids`)).grids

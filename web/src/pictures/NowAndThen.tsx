@@ -5,8 +5,7 @@ type Props = { now: number | null; then: number | null; most: number }
 /** Visits now in full amber, with the plan in pale amber behind it; the number is that with the plan. Unknown is said, not drawn. */
 export function NowAndThen({ now, then, most }: Props) {
   if (now === null && then === null) return <span className="unknown">–</span>
-  const of = (value: number): number =>
-    most > 0 ? Math.max(value > 0 ? 1.5 : 0, (Math.sqrt(value) / Math.sqrt(most)) * width) : 0
+  const of = (value: number): number => (most > 0 ? Math.max(value > 0 ? 1.5 : 0, (value / most) * width) : 0)
   const whole = then ?? now!
   const words = `about ${formatWhole(now ?? 0)} visits a month now${then === null ? '' : `, about ${formatWhole(then)} with the plan`}`
   return (

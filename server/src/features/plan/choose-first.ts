@@ -32,7 +32,7 @@ export async function chooseWhatFirst(pool: pg.Pool, ask: Ask): Promise<Answer> 
   const { items, left } = itemsOf(plan)
   const unit = items.some(item => item.worth !== null) ? 'money' : 'visits'
   const perVisit = meanWorth(items)
-  const first = monthOf(ask.today)
+  const first = firstMonth(ask.today)
   const candidates = items.map(item => candidateOf(item, unit === 'money' ? perVisit : null, first, ask.months))
   const capacity: Capacity = {
     of: ask.of,
@@ -131,6 +131,8 @@ function meanWorth(items: readonly Item[]): number | null {
 
 /** Months since year 0 of a day. */
 const monthOf = (day: string): number => Number(day.slice(0, 4)) * 12 + Number(day.slice(5, 7)) - 1
+/** The month in which work can begin: this one in its first third, else the next. */
+const firstMonth = (day: string): number => monthOf(day) + (Number(day.slice(8)) > 10 ? 1 : 0)
 const nameOf = (month: number): string => `${Math.floor(month / 12)}-${String((month % 12) + 1).padStart(2, '0')}`
 const lastDayOf = (month: number): string =>
   new Date(Date.UTC(Math.floor(month / 12), (month % 12) + 1, 0)).toISOString().slice(0, 10)

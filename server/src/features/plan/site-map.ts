@@ -123,37 +123,34 @@ const nameOfAddress = (address: string | null): string => {
   return pathname === '/' ? 'Home page' : `${pathname}${search}`
 }
 
-/** What each own page stands for within 30, by its address. */
+/** What each own page stands for within 30, by its address: searches of what it is the best placed own page for, visits of all. */
 function standingByPage({ standings }: Plan, themes: ReadonlyMap<number, string>): Map<string, Standing> {
-  const lists = new Map<string, Array<{ keyword: StandingKeyword; own: OwnPage }>>()
-  for (const [, list] of standings.byKeyword)
+  const lists = new Map<string, Array<{ keyword: StandingKeyword; own: OwnPage; best: boolean }>>()
+  for (const list of standings.byKeyword.values())
     for (const [i, own] of list.entries()) {
-      // Visits are of the page that gets them; what it stands for is told by where it is the best of the site.
       if (own.position > deepestCompeting) continue
       const entry = { keyword: standings.keywords[own.keyword]!, own, best: i === 0 }
       const known = lists.get(own.page)
       if (known) known.push(entry)
       else lists.set(own.page, [entry])
     }
-  const found = new Map<string, Standing>()
-  for (const [page, list] of lists) {
-    const parts = figureParts(list.map(each => each.keyword))
-    let [searches, visits]: [number | null, number | null] = [null, null]
-    let lead = list[0]!
-    for (const [i, { keyword, own }] of list.entries()) {
-      if (keyword.searches !== null) searches = (searches ?? 0) + keyword.searches * parts[i]!
-      if (own.visits !== null) visits = (visits ?? 0) + own.visits * (own.seen === 'results' ? parts[i]! : 1)
-      if ((own.visits ?? -1) > (lead.own.visits ?? -1)) lead = list[i]!
-    }
-    found.set(page, {
-      lead: lead.keyword,
-      position: lead.own.position,
-      searches,
-      visits,
-      theme: themes.get(lead.keyword.id) ?? null,
-    })
+  return new Map([...lists].map(([page, list]) => [page, standingOf(list, themes)]))
+}
+function standingOf(
+  list: ReadonlyArray<{ keyword: StandingKeyword; own: OwnPage; best: boolean }>,
+  themes: ReadonlyMap<number, string>,
+): Standing {
+  const parts = figureParts(list.map(each => each.keyword))
+  let [searches, visits]: [number | null, number | null] = [null, null]
+  let lead = list[0]!
+  for (const [i, each] of list.entries()) {
+    const { keyword, own, best } = each
+    if (best && keyword.searches !== null) searches = (searches ?? 0) + keyword.searches * parts[i]!
+    if (own.visits !== null) visits = (visits ?? 0) + own.visits * (own.seen === 'results' ? parts[i]! : 1)
+    if ((own.visits ?? -1) > (lead.own.visits ?? -1)) lead = each
   }
-  return found
+  const { keyword, own } = lead
+  return { lead: keyword, position: own.position, searches, visits, theme: themes.get(keyword.id) ?? null }
 }
 
 /** Searches and visits of a page: of the keywords it is planned for where there are some, else of those it stands for. */
@@ -181,7 +178,10 @@ function flagPages(
   today: string,
 ): void {
   for (const page of pages.values()) {
-    if (!page.planned) continue
+    if (!page.planned) {
+      if (!page.standing) note(page, 'noTheme', null)
+      continue
+    }
     const { page: row, keywords } = page.planned
     if (row.state !== 'published' && row.deadline !== null && row.deadline < today) note(page, 'late', row.deadline)
     if (!keywords.length && row.kind !== 'remove' && row.kind !== 'merge') note(page, 'noTheme', null)
@@ -191,10 +191,10 @@ function flagPages(
       note(page, 'wrongPage', `${other?.name ?? wrong.now!.page} stands for "${wrong.phrase}"`)
     }
   }
-  // By theme where keywords are grouped; a keyword by itself is a theme of one.
   const byTheme = new Map<string, OwnPage[]>()
   for (const [id, list] of plan.standings.byKeyword) {
-    const theme = themes.get(id) ?? `keyword ${id}`
+    const theme = themes.get(id)
+    if (theme === undefined) continue
     const known = byTheme.get(theme)
     if (known) known.push(...list)
     else byTheme.set(theme, [...list])

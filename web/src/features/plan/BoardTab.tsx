@@ -45,13 +45,13 @@ export function BoardTab() {
             <AddPage />
           </div>
         ) : (
-          <div className="board">
+          <div className="plan-board">
             {pageStates.map(state => {
               const cards = work.filter(page => page.state === state)
               return (
                 <section
                   key={state}
-                  className={over === state ? 'board-column over' : 'board-column'}
+                  className={over === state ? 'plan-column over' : 'plan-column'}
                   aria-label={stateLabels[state]}
                   onDragOver={event => {
                     if (!event.dataTransfer.types.includes(dragType)) return
@@ -109,7 +109,7 @@ function Cards({ cards, onMove }: { cards: PlannedPage[]; onMove(page: PlannedPa
         <li key={page.id} draggable onDragStart={event => event.dataTransfer.setData(dragType, String(page.id))}>
           <button
             type="button"
-            className="board-card"
+            className="plan-card"
             onClick={() => open(page)}
             onKeyDown={event => onKey(event, page)}
             aria-keyshortcuts="Alt+ArrowLeft Alt+ArrowRight"

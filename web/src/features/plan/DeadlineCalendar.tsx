@@ -1,7 +1,6 @@
 import 'temporal-polyfill/global'
 import '@fullcalendar/react/skeleton.css'
 import '@fullcalendar/react/themes/classic/theme.css'
-import '@fullcalendar/react/themes/classic/palette.css'
 import type { PlannedPage } from '@dew-trail/contract/plan'
 import { Calendar } from '@fullcalendar/react'
 import dayGrid from '@fullcalendar/react/daygrid'

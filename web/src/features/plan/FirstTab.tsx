@@ -142,8 +142,9 @@ function Chosen({
         <div>
           <div className="headline">{brings(choice.total)}</div>
           <p>
-            is what {plural(choice.chosen.length, 'page')} bring until the end of {formatMonth(choice.until)}, counted
-            from {choice.settle} days after each is out.
+            {choice.unit === 'money' ? 'is what the visits are worth that' : 'is what'}{' '}
+            {plural(choice.chosen.length, 'page')} bring until the end of {formatMonth(choice.until)}, counted from{' '}
+            {choice.settle} days after each is out.
             {choice.bySearches > 0 && choice.total > choice.bySearches * 1.005 && (
               <>
                 {' '}

@@ -7,10 +7,10 @@ import { formatMonth, formatWhole } from '../../ui/format.ts'
 type Outlook = z.output<(typeof chooseFirst)['output']>['outlook']
 const [width, height, left, bottom, topMargin] = [520, 150, 44, 22, 8]
 
-/** The least round number at or above a value: 1, 2 or 5 times a power of ten. */
+/** The least round number at or above a value. */
 const roundUp = (value: number): number => {
   const power = 10 ** Math.floor(Math.log10(Math.max(1, value)))
-  return [1, 2, 5, 10].map(each => each * power).find(each => each >= value)!
+  return [1, 1.5, 2, 3, 4, 5, 6, 8, 10].map(each => each * power).find(each => each >= value)!
 }
 
 /** Visits a month over the next year: as today, and with the chosen pages, with the range that holds eight of ten cases. */

@@ -39,7 +39,10 @@ const share = ({ name, due, kept }: Kept): string => `${name} ${formatShare(kept
 export function keptText(pages: readonly Work[]): string {
   const { all, byMonth, byOwner } = keptDeadlines(pages)
   if (!all.due) return 'No deadline has passed yet'
-  const months = byMonth.slice(0, 3).map(each => share({ ...each, name: formatMonth(each.name) }))
+  const months =
+    byMonth.length > 1 ? byMonth.slice(0, 3).map(each => share({ ...each, name: formatMonth(each.name) })) : []
   const owners = byOwner.length > 1 ? byOwner.slice(0, 4).map(share) : []
-  return `Deadlines kept: ${formatShare(all.kept / all.due)} of ${formatWhole(all.due)}, ${[...months, ...owners].join(', ')}`
+  return [`Deadlines kept: ${formatShare(all.kept / all.due)} of ${formatWhole(all.due)}`, ...months, ...owners].join(
+    ', ',
+  )
 }

@@ -105,14 +105,17 @@ describe('planned pages', () => {
     show([idea])
     await row('Clay bodies')
     await waitFor(() => expect(footText()).toContain('unknown searches/mo'))
-    expect(footText()).toContain('unknown visits/mo expected')
+    expect(footText()).toContain('unknown with the plan')
     expect(footText()).not.toMatch(/\b0 (searches|visits)/)
   })
-  test('a new one unfolds at once', async () => {
+  test('a new one opens on the site map', async () => {
     const { user, bodies } = show()
     await user.click(await screen.findByRole('button', { name: 'Add a page' }))
-    expect(await screen.findByDisplayValue('Clay bodies')).toBeTruthy()
-    expect(bodies(createPage)).toMatchObject([{ title: 'New page' }])
+    expect(await screen.findByText('A page is planned; give it a name and keywords')).toBeTruthy()
+    await waitFor(() =>
+      expect(screen.getByRole('button', { name: 'Site map' }).getAttribute('aria-pressed')).toBe('true'),
+    )
+    expect(bodies(createPage)).toEqual([{ title: 'New page' }])
   })
   test('none yet says how they come', async () => {
     show([])

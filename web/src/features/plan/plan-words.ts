@@ -18,7 +18,7 @@ export const spotLabels: Record<KeywordSpot, string> = { title: 'Title', heading
 export const flagLabels: Record<MapFlag, string> = {
   late: 'late',
   competes: 'competing',
-  wrongPage: 'the wrong page stands',
+  wrongPage: 'where the wrong page stands',
   noTheme: 'no theme yet',
   noLinks: 'no own page links here',
   gone: 'gone when it was read',
