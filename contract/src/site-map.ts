@@ -19,7 +19,8 @@ const texts = z.array(z.string().nullable())
 const numbers = z.array(z.number().nullable())
 /**
  * The pages of a site as a tree, a column each so that twenty thousand take little; rows in the order in which they are drawn, the home page first. `parents`: the place of the
- * row above, −1 = none. `searches`: of the keywords a page is planned for, else of those for which it stands within 30 before other own pages. `flags`: bits
+ * row above, −1 = none. `searches`: of the keywords a page is planned for, else of those for which it stands within 30 before other own pages;
+ * `visitsNow` and `visits` (with the plan) alike. `flags`: bits
  * in the order of `mapFlags`; that no own page links to a page is asked for apart. `details`: what a flag speaks of, another page's name or keyword.
  */
 export const siteMap = z.object({
@@ -39,6 +40,9 @@ export const siteMap = z.object({
   visits: numbers,
   flags: z.array(z.number()),
   details: texts,
+  /** Visits a month by all keywords known, now and with what the plan adds: pages share keywords, so it is not the sum of the rows. */
+  visitsOfSite: z.number(),
+  visitsWithPlan: z.number(),
   /** Pages that the crawler read, the day of the latest, and how many more only results or the log show. */
   crawled: z.number(),
   crawledOn: z.string().nullable(),

@@ -1,5 +1,6 @@
 import * as acts from '@dew-trail/contract/acts'
 import * as brands from '@dew-trail/contract/brands'
+import * as brief from '@dew-trail/contract/brief'
 import * as crawl from '@dew-trail/contract/crawl'
 import type { Endpoint } from '@dew-trail/contract/endpoint'
 import * as finds from '@dew-trail/contract/finds'
@@ -19,6 +20,7 @@ import * as plan from '@dew-trail/contract/plan'
 import * as prospects from '@dew-trail/contract/prospects'
 import * as rivals from '@dew-trail/contract/rivals'
 import * as schedules from '@dew-trail/contract/schedules'
+import * as siteMap from '@dew-trail/contract/site-map'
 import * as sites from '@dew-trail/contract/sites'
 import * as sources from '@dew-trail/contract/sources'
 import * as track from '@dew-trail/contract/track'
@@ -28,6 +30,7 @@ import * as weigh from '@dew-trail/contract/weigh'
 const modules = [
   acts,
   brands,
+  brief,
   crawl,
   finds,
   gather,
@@ -46,6 +49,7 @@ const modules = [
   prospects,
   rivals,
   schedules,
+  siteMap,
   sites,
   sources,
   track,
@@ -173,6 +177,35 @@ export const samples: Record<string, Record<string, unknown>> = {
   createPage: { ...site, title: 'A page', keywordIds: [1] },
   changePage: { ...site, pageId: 1, title: 'Another' },
   removePage: { ...site, pageId: 1 },
+  orderKeywords: { ...site, pageId: 1, keywordIds: [1] },
+  setKeywordSpot: { ...site, pageId: 1, keywordIds: [1], spot: 'title' },
+  readSiteMap: market,
+  readUnlinkedPages: site,
+  movePage: { ...site, node: 'plan:1', under: 'top' },
+  listAssignments: market,
+  acceptAssignments: { ...market, themeIds: [1] },
+  listThemeKeywordsLeft: market,
+  readBrief: { ...market, pageId: 1 },
+  saveBrief: {
+    ...site,
+    pageId: 1,
+    version: 0,
+    text: {
+      title: 'A title',
+      description: '',
+      headings: [],
+      terms: [],
+      wordsFrom: null,
+      wordsTo: null,
+      links: [],
+      remarks: '',
+    },
+  },
+  readForBrief: { ...market, pageId: 1 },
+  readCalendarLink: site,
+  renewCalendarLink: site,
+  chooseFirst: { ...market, today: day, of: 'pages', aMonth: 3, months: 3 },
+  listOutcomes: { ...market, today: day },
   assignKeywords: { ...site, pageId: 1, keywordIds: [1] },
   listLists: site,
   addList: { ...site, kind: 'label', name: 'A name' },

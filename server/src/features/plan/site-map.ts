@@ -94,6 +94,7 @@ export async function readMap(pool: pg.Pool, siteId: number, marketId: number, t
     crawledOn,
     seenOnly,
     without: await withoutPage(pool, plan, themes),
+    ...totalsOf(plan),
   }
 }
 
@@ -158,11 +159,10 @@ function sumsOf({ planned, standing }: MapPage) {
   const keywords = planned?.keywords ?? []
   const now = standing?.visits ?? null
   if (!keywords.length) return { searches: standing?.searches ?? null, now, visits: now }
-  const more = sumOf(keywords, each => each.inSums.gain).sum
   return {
     searches: sumOf(keywords, each => each.inSums.searches).sum,
-    now,
-    visits: more === null ? now : Math.max(0, (now ?? 0) + more),
+    now: sumOf(keywords, each => each.inSums.now).sum,
+    visits: sumOf(keywords, each => each.inSums.expected).sum,
   }
 }
 
@@ -213,6 +213,16 @@ function flagPages(
   }
 }
 
+/** Visits a month of the site by all keywords that are known, and with what the plan adds; a keyword of two pages counts once. */
+function totalsOf({ standings, pages }: Plan): Pick<SiteMap, 'visitsOfSite' | 'visitsWithPlan'> {
+  const parts = figureParts(standings.keywords)
+  let now = 0
+  for (const { visits, seen, keyword } of standings.own.all)
+    now += (visits ?? 0) * (seen === 'results' ? parts[keyword]! : 1)
+  const gain = pages.reduce((sum, { keywords }) => sum + (sumOf(keywords, each => each.inSums.gain).sum ?? 0), 0)
+  return { visitsOfSite: now, visitsWithPlan: now + gain }
+}
+
 /** Themes of which nothing is planned and for which no own page stands within 30. */
 async function withoutPage(
   pool: pg.Pool,
@@ -244,7 +254,9 @@ async function withoutPage(
   }
 }
 
-function columnsOf(pages: readonly MapPage[]): Omit<SiteMap, 'crawled' | 'crawledOn' | 'seenOnly' | 'without'> {
+function columnsOf(
+  pages: readonly MapPage[],
+): Omit<SiteMap, 'crawled' | 'crawledOn' | 'seenOnly' | 'without' | 'visitsOfSite' | 'visitsWithPlan'> {
   const byKey = new Map(pages.map(page => [page.key, page]))
   const map: ReturnType<typeof columnsOf> = {
     nodes: [],

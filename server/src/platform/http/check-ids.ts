@@ -7,6 +7,7 @@ const tables: Record<string, [table: string, called: string]> = {
   keywordId: ['keyword', 'keyword'],
   keywordIds: ['keyword', 'keyword'],
   pageId: ['page_plan', 'page'],
+  mergeInto: ['page_plan', 'page'],
   gatheringId: ['gathering', 'gathering'],
   parentId: ['gathering', 'gathering'],
   listId: ['list', 'list'],

@@ -111,8 +111,6 @@ export function MapTab() {
     return all
   }, [rows])
   const planned = rows.filter(row => row.planned !== null).length
-  const now = rows.reduce((sum, row) => sum + (row.visitsNow ?? 0), 0)
-  const then = rows.reduce((sum, row) => sum + (row.visits ?? 0), 0)
   return (
     <main className="screen whole">
       <ScreenTitle title="Plan" />
@@ -207,8 +205,9 @@ export function MapTab() {
                 <b>{formatWhole(rows.filter(row => !row.folder).length)}</b> pages, <b>{formatWhole(planned)}</b>{' '}
                 planned
               </span>
-              <span title="Over the keywords that are known, by the log where it tells, else by positions">
-                about <b>{formatWhole(now)}</b> visits/mo now, <b>{formatWhole(then)}</b> with the plan
+              <span title="Over all keywords known, each once: by the log where it tells, else by positions">
+                about <b>{formatWhole(data.visitsOfSite)}</b> visits/mo now, <b>{formatWhole(data.visitsWithPlan)}</b>{' '}
+                with the plan
               </span>
               <span className="quiet">{coverageText(data)}</span>
               <span className="quiet">→ ← open and close · Enter opens · Alt → ← moves</span>
