@@ -7,6 +7,7 @@ import { keywordsScore } from './score/keywords.ts'
 import { linkListsScore } from './score/link-lists.ts'
 import { linksScore } from './score/links.ts'
 import { placesScore } from './score/places.ts'
+import { planScore } from './score/plan.ts'
 import { rivalsScore } from './score/rivals.ts'
 import { themesScore } from './score/themes.ts'
 import { standinScore } from './score/standin.ts'
@@ -26,6 +27,7 @@ process.exit(
       rivalsScore(options.seed),
       gapOrderScore(options.seed),
       themesScore(options.seed),
+      planScore(options.seed),
       placesScore(options.seed),
     ],
     options,

@@ -30,6 +30,8 @@ const effort = z
   .multipleOf(0.5, 'In half days')
   .nullable()
 const owner = z.string().trim().max(100)
+/** Where in the page the keywords should stand; left out, those that stand there already keep their place. */
+const spot = z.enum(keywordSpots).nullable().optional()
 
 export const planKeyword = z.object({
   id: z.number(),
@@ -130,6 +132,7 @@ export const createPage = endpoint({
     kind: z.enum(workKinds).default('new'),
     deadline: deadline.default(null),
     keywordIds: z.array(id).max(5_000).default([]),
+    spot,
   }),
   output: placed.extend({ id: z.number() }),
 })
@@ -174,7 +177,7 @@ export const assignKeywords = endpoint({
   errors: ['badInput', 'notFound'],
   method: 'POST',
   path: '/api/sites/:siteId/page-keywords',
-  input: z.object({ ...site, pageId: id.nullable(), keywordIds: z.array(id).min(1).max(5_000) }),
+  input: z.object({ ...site, pageId: id.nullable(), keywordIds: z.array(id).min(1).max(5_000), spot }),
   output: placed,
 })
 /** The order of a page's keywords: the first is the one that it is made for. Keywords that are not among those given come after them. */

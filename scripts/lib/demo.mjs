@@ -132,7 +132,9 @@ export async function loadDemo({ server, source, key, today }) {
     })
     if (jobId) await finish(jobId)
     const about = (/** @type {string} */ words, /** @type {number} */ most) =>
-      kept
+      [...kept, ...tracked]
+        .sort((a, b) => b.searches - a.searches)
+        .filter((row, i, all) => all.findIndex(each => each.id === row.id) === i)
         .filter(row => words.split(' ').every(word => row.phrase.includes(word)))
         .slice(0, most)
         .map(row => row.id)

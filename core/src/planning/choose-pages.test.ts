@@ -90,7 +90,7 @@ describe('a choice of pages', () => {
       [15, 2, 6, 2],
       [30, 4, 9, 3],
       [50, 6, 12.5, 4],
-      [200, 12, 20, 5],
+      [120, 6, 20, 5],
     ] as const) {
       const candidates = made(count, months, seed)
       const choice = checked(candidates, months, { of: 'days', aMonth })

@@ -102,12 +102,13 @@ function inOrder(pages: readonly TreePage[], parents: Map<string, string | null>
     else children.set(parent, [key])
   }
   const byKey = new Map(pages.map(page => [page.key, page]))
-  const nameOf = (key: string): string => byKey.get(key)?.name ?? key
+  const nameOf = (key: string): string => byKey.get(key)?.name ?? key.slice('folder:'.length)
   const below = totals(parents, byKey)
   const rows: TreeRow[] = []
   const waiting: Array<{ key: string; parent: number; depth: number }> = []
   const push = (parent: string | null, at: number, depth: number): void => {
-    const list = children.get(parent) ?? []
+    // A folder whose pages were all put elsewhere is none any more.
+    const list = (children.get(parent) ?? []).filter(key => byKey.has(key) || children.has(key))
     list.sort(
       (a, b) =>
         Number(b === home) - Number(a === home) || below.get(b)! - below.get(a)! || (nameOf(a) < nameOf(b) ? -1 : 1),

@@ -1,19 +1,22 @@
+import type { KeywordSpot } from '@dew-trail/contract/plan'
 import type pg from 'pg'
 import { touchKeywords } from '../sites/queries.ts'
-import { assign, type Assignment, manyAssignments, setRemoved, manyKeywordIdsOfPage } from './queries.ts'
+import { assign, type Assignment, manyAssignments, manyKeywordIdsOfPage, setRemoved, setSpot } from './queries.ts'
 
 /** What may have become otherwise with a page or what stands on it. */
 export const changedByPlan = ['plan', 'keywords'] as const
 
-/** Puts keywords on a page, or off all pages, and gives where each stood before. */
+/** Puts keywords on a page, or off all pages, and gives where each stood before. `spot`: where in the page they should stand, as far as that is said. */
 export async function place(
   db: pg.PoolClient,
   siteId: number,
   pageId: number | null,
   keywordIds: number[],
+  spot?: KeywordSpot | null,
 ): Promise<Assignment[]> {
   const before = await manyAssignments(db, siteId, keywordIds)
   await assign(db, siteId, pageId, keywordIds)
+  if (pageId !== null && spot !== undefined) await setSpot(db, siteId, pageId, keywordIds, spot)
   await touchKeywords(db, siteId, keywordIds)
   return before
 }

@@ -208,3 +208,15 @@ export async function setKeywordPlaces(
     [siteId, pageId, places.map(each => each.keywordId), places.map(each => each.at), places.map(each => each.spot)],
   )
 }
+export async function setSpot(
+  db: Db,
+  siteId: number,
+  pageId: number,
+  keywordIds: readonly number[],
+  spot: KeywordSpot | null,
+): Promise<void> {
+  await db.query(
+    'update page_plan_keyword set spot = $4 where site_id = $1 and page_id = $2 and keyword_id = any($3)',
+    [siteId, pageId, keywordIds, spot],
+  )
+}

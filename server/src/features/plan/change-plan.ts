@@ -33,7 +33,7 @@ const takenOff = (before: readonly Assignment[], pageId: number | null): number 
 export function addPage(context: Context, input: z.output<(typeof createPage)['input']>) {
   return doAct(context, input.siteId, async db => {
     const pageId = await insertPage(db, input.siteId, input)
-    const before = await place(db, input.siteId, pageId, input.keywordIds)
+    const before = await place(db, input.siteId, pageId, input.keywordIds, input.spot)
     const title = `"${input.title}" planned`
     return {
       answer: { id: pageId, takenOff: takenOff(before, pageId) },
@@ -97,10 +97,16 @@ export function removePlannedPage(context: Context, siteId: number, pageId: numb
     return { answer: {}, act: { kind: 'removePage', title, data: { pageId } }, changed: changedByPlan }
   })
 }
-export function assignToPage(context: Context, siteId: number, pageId: number | null, keywordIds: number[]) {
+export function assignToPage(
+  context: Context,
+  siteId: number,
+  pageId: number | null,
+  keywordIds: number[],
+  spot?: KeywordSpot | null,
+) {
   return doAct(context, siteId, async db => {
     const page = pageId === null ? null : await onePage(db, siteId, pageId)
-    const before = (await place(db, siteId, pageId, keywordIds)).filter(each => each.pageId !== pageId)
+    const before = (await place(db, siteId, pageId, keywordIds, spot)).filter(each => each.pageId !== pageId)
     const title = `${countOf(before.length, 'keyword')} ${page ? `put on "${page.title}"` : 'taken off the plan'}`
     return {
       answer: { takenOff: takenOff(before, pageId) },

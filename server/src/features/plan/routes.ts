@@ -54,7 +54,9 @@ export function mountPlan(router: Router, context: Context): void {
     ),
   )
   mount(router, removePage, ({ siteId, pageId }) => removePlannedPage(context, siteId, pageId))
-  mount(router, assignKeywords, ({ siteId, pageId, keywordIds }) => assignToPage(context, siteId, pageId, keywordIds))
+  mount(router, assignKeywords, ({ siteId, pageId, keywordIds, spot }) =>
+    assignToPage(context, siteId, pageId, keywordIds, spot),
+  )
   mount(router, orderKeywords, ({ siteId, pageId, keywordIds }) =>
     orderPageKeywords(context, siteId, pageId, keywordIds),
   )

@@ -117,7 +117,7 @@ function Chosen({
   const { data: outcomes } = useEndpoint(listOutcomes, { siteId: site.id, marketId: market.id, today: today() })
   const [, change] = useAddress()
   const brings = (value: number): string =>
-    choice.unit === 'money' ? formatMoney(value) : `${formatWhole(value)} visits`
+    choice.unit === 'visits' ? `${formatWhole(value)} visits` : value >= 100 ? formatWhole(value) : formatMoney(value)
   const open = (pageId: number) =>
     change(params => {
       for (const name of ['see', 'of', 'amount', 'months']) params.delete(name)
@@ -157,7 +157,8 @@ function Chosen({
             {choice.below < 0.0005
               ? 'No other choice brings more.'
               : `No other choice brings more than ${formatOne(choice.below * 100)}% more.`}{' '}
-            One {of === 'pages' ? 'page' : 'day'} more a month would add {brings(choice.oneMore)}.
+            One {of === 'pages' ? 'page' : 'day'} more a month would add{' '}
+            {choice.oneMore < 0.005 ? 'nothing' : brings(choice.oneMore)}.
             {late > 0 &&
               ` ${plural(late, 'page')} will not have settled before the peak of ${late === 1 ? 'its' : 'their'} season.`}
           </p>

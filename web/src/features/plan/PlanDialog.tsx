@@ -1,4 +1,4 @@
-import { assignKeywords, createPage } from '@dew-trail/contract/plan'
+import { assignKeywords, createPage, type KeywordSpot, keywordSpots } from '@dew-trail/contract/plan'
 import {
   Autocomplete,
   Button,
@@ -7,6 +7,7 @@ import {
   DialogContent,
   DialogTitle,
   FormControlLabel,
+  MenuItem,
   Radio,
   RadioGroup,
   TextField,
@@ -16,6 +17,7 @@ import { call } from '../../api/call.ts'
 import { plural } from '../../ui/format.ts'
 import { useSite } from '../../ui/site-context.ts'
 import { useAct } from '../../ui/use-act.ts'
+import { spotLabels } from './plan-words.ts'
 import { usePlan } from './use-plan.ts'
 
 const upper = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1)
@@ -42,6 +44,7 @@ export default function PlanDialog({ keywordIds, page, onClose }: Props) {
   const [deadline, setDeadline] = useState('')
   const [error, setError] = useState<string | null>(null)
   const [lead, setLead] = useState('')
+  const [spot, setSpot] = useState<KeywordSpot | ''>('')
   const planned = page && pages?.find(each => isAt(each.address, page.address))?.id
   useEffect(() => {
     if (planned === undefined) return
@@ -71,11 +74,12 @@ export default function PlanDialog({ keywordIds, page, onClose }: Props) {
       return
     }
     onClose()
+    const goes = spot ? { spot } : {}
     await act(async () => {
       const off = (count: number): string =>
         count ? `; ${count === 1 ? 'one was' : `${count} were`} on another page` : ''
       if (where === 'planned') {
-        const { actId, takenOff } = await call(assignKeywords, { siteId: site.id, pageId, keywordIds })
+        const { actId, takenOff } = await call(assignKeywords, { siteId: site.id, pageId, keywordIds, ...goes })
         const name = pages?.find(each => each.id === pageId)?.title ?? ''
         return { say: `${plural(keywordIds.length, 'keyword')} put on "${name}"${off(takenOff)}`, actId }
       }
@@ -86,6 +90,7 @@ export default function PlanDialog({ keywordIds, page, onClose }: Props) {
         kind: where === 'existing' ? 'keep' : 'new',
         deadline: deadline || null,
         keywordIds,
+        ...goes,
       })
       return { say: `"${title}" is planned with ${plural(keywordIds.length, 'keyword')}${off(takenOff)}`, actId }
     })
@@ -160,6 +165,20 @@ export default function PlanDialog({ keywordIds, page, onClose }: Props) {
               )}
             </>
           )}
+          <TextField
+            select
+            label={keywordIds.length === 1 ? 'It goes to' : 'They go to'}
+            value={spot}
+            onChange={event => setSpot(event.target.value as KeywordSpot | '')}
+            slotProps={{ inputLabel: { shrink: true }, select: { displayEmpty: true } }}
+          >
+            <MenuItem value="">Anywhere in the page</MenuItem>
+            {keywordSpots.map(each => (
+              <MenuItem key={each} value={each}>
+                {spotLabels[each]}
+              </MenuItem>
+            ))}
+          </TextField>
         </DialogContent>
         <DialogActions>
           <Button onClick={onClose}>Close</Button>
