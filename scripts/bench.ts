@@ -12,6 +12,7 @@ import { linksBench } from './bench/links.ts'
 import { nightlyBench } from './bench/nightly.ts'
 import { mixedBench } from './bench/mixed.ts'
 import { placesBench } from './bench/places.ts'
+import { planBench } from './bench/plan.ts'
 import { resultsBench } from './bench/results.ts'
 import { rivalsBench } from './bench/rivals.ts'
 import { sheetBench } from './bench/sheet.ts'
@@ -48,6 +49,7 @@ process.exit(
       themesBench,
       themePreviewBench,
       placesBench,
+      planBench,
       mixedBench,
     ],
     readArguments(process.argv.slice(2)),

@@ -24,6 +24,7 @@ export const madePage = (more: Partial<PlannedPage> = {}): PlannedPage => ({
   visits: null,
   visitsUnknown: 0,
   visitsNow: null,
+  beside: 0,
   low: null,
   high: null,
   gain: null,

@@ -3,6 +3,8 @@
  * data has one figure for them together. Unknown and zero searches are nobody's. Parts are in the order of the rows. O(rows).
  */
 export function figureParts(rows: ReadonlyArray<{ family: string | number; searches: number | null }>): number[] {
+  // Most pages stand for one keyword.
+  if (rows.length < 2) return rows.map(() => 1)
   const keyOf = (row: { family: string | number; searches: number | null }): string => `${row.searches} ${row.family}`
   const forms = new Map<string, number>()
   for (const row of rows) if (row.searches) forms.set(keyOf(row), (forms.get(keyOf(row)) ?? 0) + 1)

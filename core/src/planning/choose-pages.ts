@@ -24,26 +24,63 @@ export type PageChoice = {
 
 /** A choice by days stops where it is proven to be this near the best. */
 const nearEnough = 0.005
-const mostNodes = 300_000
-const steps = 200
-const monthSteps = 120
+/** How long it is looked for a better choice and a nearer bound. */
+type Pains = { prices: number; months: number; nodes: number }
+const thorough: Pains = { prices: 90, months: 100, nodes: 300_000 }
+/** What is asked besides need not be so near the best. */
+const quick: Pains = { prices: 10, months: 2, nodes: 1_000 }
 
 /**
  * The set of pages, and the month of each, that brings most within what can be made each month. By pages it is exact: a maximum-weight
  * assignment, by best augmenting paths over the months (Ahuja, Magnanti & Orlin 1993, ch. 9 and 12). By days it is a generalized assignment
  * problem: bounded by Lagrange multipliers of the months (Fisher 1981), then branch and bound until it is proven to be within 0.5 % of the
- * best or 300,000 nodes were looked at; `bound` says how near it is. A page that must be in goes before all others.
+ * best or that took too long; `bound` says how near it is. A page that must be in goes before all others.
  */
-export function choosePages(candidates: readonly Candidate[], months: number, capacity: Capacity): PageChoice {
-  const choice = choose(candidates, months, capacity)
+export function choosePages(
+  candidates: readonly Candidate[],
+  months: number,
+  capacity: Capacity,
+  pains: Pains = thorough,
+): PageChoice {
+  const choice = choose(candidates, months, capacity, pains)
   if (!choice.unfit.length) return choice
   // What must be in and cannot is a page like others, so that the bound speaks of what is possible.
   const unfit = new Set(choice.unfit)
   const possible = candidates.map(each => (unfit.has(each.id) ? { ...each, mustBeIn: false } : each))
-  return { ...choose(possible, months, capacity), unfit: choice.unfit }
+  return { ...choose(possible, months, capacity, pains), unfit: choice.unfit }
 }
 
-function choose(candidates: readonly Candidate[], months: number, capacity: Capacity): PageChoice {
+/** Pages that are asked what forcing them in would cost. */
+const missedTried = 6
+
+export type WeighedChoice = {
+  choice: PageChoice
+  /** What one page or day more a month would add. */
+  oneMore: number
+  /** Pages that just did not get in, with what forcing each in would cost; the cheapest first. */
+  missed: Array<{ id: number; costs: number }>
+}
+/** The best set, what one more would add, and what just missed, told for at most six pages. */
+export function weighChoices(candidates: readonly Candidate[], months: number, capacity: Capacity): WeighedChoice {
+  const choice = choosePages(candidates, months, capacity)
+  const more = choosePages(candidates, months, { ...capacity, aMonth: capacity.aMonth + 1 }, quick)
+  const inside = new Set([...choice.chosen.map(each => each.id), ...choice.unfit])
+  const worthOf = ({ values, effort }: Candidate): number => Math.max(...values) / (capacity.of === 'days' ? effort : 1)
+  const missed = candidates
+    .filter(
+      each => !inside.has(each.id) && worthOf(each) > 0 && (capacity.of === 'pages' || each.effort <= capacity.aMonth),
+    )
+    .sort((a, b) => worthOf(b) - worthOf(a))
+    .slice(0, missedTried)
+    .map(({ id }) => {
+      const forced = candidates.map(each => (each.id === id ? { ...each, mustBeIn: true } : each))
+      return { id, costs: Math.max(0, choice.total - choosePages(forced, months, capacity, quick).total) }
+    })
+    .sort((a, b) => a.costs - b.costs)
+  return { choice, oneMore: Math.max(0, more.total - choice.total), missed }
+}
+
+function choose(candidates: readonly Candidate[], months: number, capacity: Capacity, pains: Pains): PageChoice {
   const most = candidates.reduce((sum, each) => sum + Math.max(0, ...each.values), 1)
   // What must be in outweighs everything else together.
   const gains = candidates.map(({ values, mustBeIn, earliest }) =>
@@ -51,26 +88,29 @@ function choose(candidates: readonly Candidate[], months: number, capacity: Capa
       m < earliest || (!mustBeIn && values[m]! <= 0) ? Number.NEGATIVE_INFINITY : values[m]! + (mustBeIn ? most : 0),
     ),
   )
-  const { placed, bound } =
-    capacity.of === 'pages'
-      ? assignPages(gains, months, Math.floor(capacity.aMonth))
-      : packDays(
-          gains,
-          candidates.map(each => each.effort),
-          months,
-          capacity.aMonth,
-          placed => most * candidates.filter((each, i) => each.mustBeIn && placed[i]! >= 0).length,
-        )
+  // Days of pages that all take as long are as many pages.
+  const each = capacity.of === 'pages' ? 1 : candidates[0]?.effort
+  const isEven = capacity.of === 'pages' || candidates.every(({ effort }) => effort === each)
+  const { placed, bound } = isEven
+    ? assignPages(gains, months, each === undefined ? 0 : Math.floor(capacity.aMonth / each + 1e-9))
+    : packDays(
+        gains,
+        candidates.map(each => each.effort),
+        months,
+        capacity.aMonth,
+        pains,
+        placed => most * candidates.filter(({ mustBeIn }, i) => mustBeIn && placed[i]! >= 0).length,
+      )
   const chosen = candidates.flatMap(({ id, values }, i) =>
     placed[i]! < 0 ? [] : [{ id, month: placed[i]!, value: values[placed[i]!]! }],
   )
   const total = chosen.reduce((sum, each) => sum + each.value, 0)
-  const forced = candidates.filter((each, i) => each.mustBeIn && placed[i]! >= 0).length * most
+  const forced = candidates.filter(({ mustBeIn }, i) => mustBeIn && placed[i]! >= 0).length * most
   return {
     chosen: chosen.sort((a, b) => a.month - b.month || b.value - a.value),
     total,
-    bound: capacity.of === 'pages' ? total : Math.max(total, bound - forced),
-    unfit: candidates.flatMap((each, i) => (each.mustBeIn && placed[i]! < 0 ? [each.id] : [])),
+    bound: isEven ? total : Math.max(total, bound - forced),
+    unfit: candidates.flatMap(({ id, mustBeIn }, i) => (mustBeIn && placed[i]! < 0 ? [id] : [])),
   }
 }
 
@@ -136,6 +176,7 @@ function packDays(
   efforts: readonly number[],
   months: number,
   aMonth: number,
+  pains: Pains,
   forcedIn: (placed: Int32Array) => number,
 ): { placed: Int32Array; bound: number } {
   /** How far below a bound a choice may be: a share of what it brings, without what weighs only because it must be in. */
@@ -146,7 +187,7 @@ function packDays(
   let prices = new Float64Array(months)
   let bestPrices = prices
   let scale = 2
-  for (let step = 0, since = 0; step < steps && bound > best.total + slack(best) / 4; step++) {
+  for (let step = 0, since = 0; step < pains.prices && bound > best.total + slack(best) / 4; step++) {
     const { value, load } = relaxed(fits, efforts, prices, aMonth)
     if (value < bound - 1e-9) {
       bound = value
@@ -164,9 +205,9 @@ function packDays(
     const size = (scale * (value - best.total)) / norm
     prices = Float64Array.from(prices, (price, m) => Math.max(0, price + size * over[m]!))
   }
-  const branched = branch(fits, efforts, months, aMonth, bestPrices, best, bound, slack)
-  if (branched.bound <= branched.total + slack(branched)) return branched
-  return byMonths(fits, efforts, months, aMonth, bestPrices, branched, slack)
+  const nearer = byMonths(fits, efforts, months, aMonth, bestPrices, { ...best, bound }, slack, pains.months)
+  if (nearer.bound <= nearer.total + slack(nearer)) return nearer
+  return branch(fits, efforts, months, aMonth, bestPrices, nearer, nearer.bound, slack, pains.nodes)
 }
 
 /**
@@ -182,6 +223,7 @@ function byMonths(
   prices: Float64Array,
   start: Packed & { bound: number },
   slack: (packed: Packed) => number,
+  steps: number,
 ): Packed & { bound: number } {
   const units = efforts.map(each => Math.ceil(each * 2 - 1e-9))
   const room = Math.floor(aMonth * 2 + 1e-9)
@@ -191,7 +233,7 @@ function byMonths(
     Math.max(0, ...row.map((gain, m) => gain - prices[m]! * efforts[i]!)),
   )
   let scale = 1
-  for (let step = 0, since = 0; step < monthSteps && bound > best.total + slack(best); step++) {
+  for (let step = 0, since = 0; step < steps && bound > best.total + slack(best); step++) {
     const times = new Int32Array(gains.length)
     const placed = new Int32Array(gains.length).fill(-1)
     let value = worth.reduce((sum, each) => sum + each, 0)
@@ -339,6 +381,7 @@ function branch(
   start: Packed,
   bound: number,
   slack: (packed: Packed) => number,
+  mostSeen: number,
 ): Packed & { bound: number } {
   const options = gains.map((row, i) => {
     const all = [{ month: -1, left: 0 }]
@@ -357,7 +400,7 @@ function branch(
   const totals = new Float64Array(order.length + 1)
   uppers[0] = root
   let depth = 0
-  while (depth >= 0 && nodes < mostNodes) {
+  while (depth >= 0 && nodes < mostSeen) {
     if (depth === order.length) {
       if (totals[depth]! > best.total) best = { placed: placed.slice(), total: totals[depth]! }
       depth--

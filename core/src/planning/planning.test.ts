@@ -76,29 +76,30 @@ describe('the range of visits', () => {
     part,
   })
   test('holds the expected visits, and is wider the less sure positions are', () => {
-    const sure = visitsRange([{ keywords: [keyword(1, 1, 1)], beside: 0 }])!
-    const unsure = visitsRange([{ keywords: [keyword(0.3, 0.6, 0.8)], beside: 0 }])!
+    const sure = visitsRange([{ keywords: [keyword(1, 1, 1)], beside: [] }])!
+    const unsure = visitsRange([{ keywords: [keyword(0.3, 0.6, 0.8)], beside: [] }])!
     expect(sure.low).toBeGreaterThan(100)
     expect(sure.high).toBeLessThan(900)
     expect(unsure.low).toBe(0)
     expect(unsure.high - unsure.low).toBeGreaterThan(sure.high - sure.low)
   })
   test('of pages together is narrower than the sum of their ranges', () => {
-    const one = { keywords: [keyword(0.3, 0.6, 0.8)], beside: 0 }
+    const one = { keywords: [keyword(0.3, 0.6, 0.8)], beside: [] }
     const single = visitsRange([one])!
     const many = visitsRange(Array.from({ length: 10 }, () => one))!
     expect(many.high - many.low).toBeLessThan(5 * (single.high - single.low))
     expect(many.low).toBeGreaterThan(10 * single.low)
   })
   test('counts forms of one keyword once and what a page brings beside them', () => {
-    const whole = visitsRange([{ keywords: [keyword(1, 1, 1)], beside: 0 }])!
-    const halves = visitsRange([{ keywords: [keyword(1, 1, 1, 0.5)], beside: 0 }])!
+    const whole = visitsRange([{ keywords: [keyword(1, 1, 1)], beside: [] }])!
+    const halves = visitsRange([{ keywords: [keyword(1, 1, 1, 0.5)], beside: [] }])!
     expect(halves.high).toBeCloseTo(whole.high / 2, 9)
-    expect(visitsRange([{ keywords: [keyword(1, 1, 1)], beside: 40 }])!.low).toBeCloseTo(whole.low + 40, 9)
+    const [none, forty] = [[0], [40]].map(beside => visitsRange([{ keywords: [keyword(1, 1, 1)], beside }])!)
+    expect(forty!.low).toBeCloseTo(none!.low + 40, 9)
   })
   test('of nothing is not known', () => {
     expect(visitsRange([])).toBeNull()
-    expect(visitsRange([{ keywords: [], beside: 5 }])).toBeNull()
+    expect(visitsRange([{ keywords: [], beside: [5] }])).toBeNull()
   })
 })
 

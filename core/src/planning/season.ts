@@ -29,6 +29,12 @@ export function monthlyVisits(keywords: ReadonlyArray<{ visits: number; season: 
   )
 }
 
+/** Months with so much more a month on the mean, which has their season; flat where they have none. */
+export function withMore(months: readonly number[], more: number): number[] {
+  const mean = months.reduce((sum, each) => sum + each, 0) / months.length
+  return months.map(each => (mean > 0 ? each * ((mean + more) / mean) : each + more))
+}
+
 /** The calendar month (0–11) with most, where it stands at least a fifth above the mean; null = no month stands out. */
 export function peakMonth(months: readonly number[]): number | null {
   const mean = months.reduce((sum, each) => sum + each, 0) / months.length

@@ -28,11 +28,11 @@ const leastInFolder = 2
  */
 export function siteTree(pages: readonly TreePage[]): TreeRow[] {
   const host = mainHost(pages)
+  const paths = pages.map(({ identity }) => (identity === null ? null : pathOf(identity)))
   const byPath = new Map<string, string>()
-  for (const { key, identity } of pages)
-    if (identity !== null && !byPath.has(pathOf(identity))) byPath.set(pathOf(identity), key)
+  for (const [i, path] of paths.entries()) if (path !== null && !byPath.has(path)) byPath.set(path, pages[i]!.key)
   const home = host === null ? undefined : (byPath.get(host) ?? undefined)
-  const folders = foldersOf(pages, byPath)
+  const folders = foldersOf(paths, byPath)
   const parents = new Map<string, string | null>()
   const upFrom = (path: string): string | null => {
     for (let at = parentPath(path); at !== null; at = parentPath(at)) {
@@ -45,12 +45,14 @@ export function siteTree(pages: readonly TreePage[]): TreeRow[] {
   const known = new Set(pages.map(page => page.key))
   for (const path of folders) parents.set(`folder:${path}`, upFrom(path) ?? home ?? null)
   /** The page at the same path without a query, else what its path goes on from. */
-  const above = (key: string, identity: string): string | null => {
-    const same = byPath.get(pathOf(identity))
-    return same !== undefined && same !== key ? same : upFrom(pathOf(identity))
+  const above = (key: string, path: string): string | null => {
+    const same = byPath.get(path)
+    return same !== undefined && same !== key ? same : upFrom(path)
   }
-  for (const { key, identity } of pages)
-    parents.set(key, key === home ? null : ((identity === null ? null : above(key, identity)) ?? home ?? null))
+  for (const [i, { key }] of pages.entries()) {
+    const path = paths[i]!
+    parents.set(key, key === home ? null : ((path === null ? null : above(key, path)) ?? home ?? null))
+  }
   for (const { key, parent } of pages) {
     if (parent === null || key === home) continue
     if (parent === top) parents.set(key, home ?? null)
@@ -59,7 +61,13 @@ export function siteTree(pages: readonly TreePage[]): TreeRow[] {
   return inOrder(pages, parents, home)
 }
 
-const pathOf = (identity: string): string => identity.replace(/[?#].*$/, '').replace(/\/+$/, '')
+/** Host and path without query and closing slashes. */
+function pathOf(identity: string): string {
+  const mark = identity.indexOf('?')
+  let end = mark < 0 ? identity.length : mark
+  while (end > 0 && identity.charCodeAt(end - 1) === 47) end--
+  return identity.slice(0, end)
+}
 const parentPath = (path: string): string | null => {
   const at = path.lastIndexOf('/')
   return at < 0 ? null : path.slice(0, at)
@@ -76,11 +84,10 @@ function mainHost(pages: readonly TreePage[]): string | null {
   return [...counts].sort(([a, m], [b, n]) => n - m || a.length - b.length || (a < b ? -1 : 1))[0]?.[0] ?? null
 }
 
-function foldersOf(pages: readonly TreePage[], byPath: ReadonlyMap<string, string>): Set<string> {
+function foldersOf(paths: ReadonlyArray<string | null>, byPath: ReadonlyMap<string, string>): Set<string> {
   const counts = new Map<string, number>()
-  for (const { identity } of pages) {
-    if (identity === null) continue
-    const path = parentPath(pathOf(identity))
+  for (const own of paths) {
+    const path = own === null ? null : parentPath(own)
     // A host by itself is no folder.
     if (path?.includes('/') && !byPath.has(path)) counts.set(path, (counts.get(path) ?? 0) + 1)
   }
@@ -95,31 +102,37 @@ function isBelow(key: string, above: string, parents: ReadonlyMap<string, string
 }
 
 function inOrder(pages: readonly TreePage[], parents: Map<string, string | null>, home: string | undefined): TreeRow[] {
-  const children = new Map<string | null, string[]>()
-  for (const [key, parent] of parents) {
-    const list = children.get(parent)
-    if (list) list.push(key)
-    else children.set(parent, [key])
-  }
   const byKey = new Map(pages.map(page => [page.key, page]))
-  const nameOf = (key: string): string => byKey.get(key)?.name ?? key.slice('folder:'.length)
   const below = totals(parents, byKey)
+  type Child = { key: string; below: number; name: string; folder: string | null }
+  const children = new Map<string | null, Child[]>()
+  for (const [key, parent] of parents) {
+    const page = byKey.get(key)
+    const folder = page ? null : key.slice('folder:'.length)
+    const child = { key, below: below.get(key)!, name: page?.name ?? folder!, folder }
+    const list = children.get(parent)
+    if (list) list.push(child)
+    else children.set(parent, [child])
+  }
+  // Last comes first: rows are taken from the end of those that wait.
+  const order = (a: Child, b: Child): number =>
+    Number(a.key === home) - Number(b.key === home) ||
+    a.below - b.below ||
+    (a.name < b.name ? 1 : a.name > b.name ? -1 : 0)
   const rows: TreeRow[] = []
-  const waiting: Array<{ key: string; parent: number; depth: number }> = []
+  const waiting: Array<Child & { parent: number; depth: number }> = []
   const push = (parent: string | null, at: number, depth: number): void => {
+    const list = children.get(parent)
+    if (!list) return
     // A folder whose pages were all put elsewhere is none any more.
-    const list = (children.get(parent) ?? []).filter(key => byKey.has(key) || children.has(key))
-    list.sort(
-      (a, b) =>
-        Number(b === home) - Number(a === home) || below.get(b)! - below.get(a)! || (nameOf(a) < nameOf(b) ? -1 : 1),
-    )
-    for (const key of list.reverse()) waiting.push({ key, parent: at, depth })
+    for (const child of list.filter(each => each.folder === null || children.has(each.key)).sort(order))
+      waiting.push({ ...child, parent: at, depth })
   }
   push(null, -1, 0)
   for (let next = waiting.pop(); next; next = waiting.pop()) {
-    const folder = next.key.startsWith('folder:') ? next.key.slice('folder:'.length) : null
-    rows.push({ ...next, folder })
-    push(next.key, rows.length - 1, next.depth + 1)
+    const { key, parent, depth, folder } = next
+    rows.push({ key, parent, depth, folder })
+    push(key, rows.length - 1, depth + 1)
   }
   return rows
 }

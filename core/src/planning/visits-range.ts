@@ -23,10 +23,10 @@ const [lowest, highest] = [0.1, 0.9]
 /**
  * Range that holds the visits a month of pages together in eight of ten cases, by drawing positions and demand 400 times: quantiles of the
  * sum, not sums of quantiles. Within a page, positions follow one factor of the page for four fifths of their variance (a one-factor normal copula); pages are independent of
- * each other. `beside`: visits a page brings from keywords it was not planned for, which come as it stands within ten. Drawn alike for the same input. O(draws · keywords).
+ * each other. `beside`: what the page may get from keywords it was not planned for, one of which is drawn; empty = not known, and left out. Drawn alike for the same input. O(draws · keywords).
  */
 export function visitsRange(
-  pages: ReadonlyArray<{ keywords: readonly UncertainKeyword[]; beside: number }>,
+  pages: ReadonlyArray<{ keywords: readonly UncertainKeyword[]; beside: readonly number[] }>,
 ): VisitsRange | null {
   if (!pages.some(page => page.keywords.length > 0)) return null
   const draw = seededDraw(1)
@@ -34,18 +34,16 @@ export function visitsRange(
     let sum = 0
     for (const { keywords, beside } of pages) {
       const ofPage = normalDraw(draw)
-      let best = false
       for (const keyword of keywords) {
         const z = Math.sqrt(together) * ofPage + Math.sqrt(1 - together) * normalDraw(draw)
         const position = positionAt(normalShare(z), keyword)
         if (position === null) continue
-        if (position <= 10) best = true
         sum +=
           keyword.part *
           keyword.atPosition[position - 1]! *
           Math.exp(demandSpread * normalDraw(draw) - demandSpread ** 2 / 2)
       }
-      if (best) sum += beside
+      if (beside.length) sum += beside[Math.floor(draw() * beside.length)]!
     }
     return sum
   }).sort((a, b) => a - b)

@@ -1,20 +1,28 @@
 import type { chooseFirst } from '@dew-trail/contract/brief'
-import { type Candidate, type Capacity, choosePages, type PageChoice } from '@dew-trail/core/planning/choose-pages'
-import { monthlyVisits, outBefore, peakMonth } from '@dew-trail/core/planning/season'
+import {
+  type Candidate,
+  type Capacity,
+  type PageChoice,
+  type WeighedChoice,
+  weighChoices,
+} from '@dew-trail/core/planning/choose-pages'
+import { monthlyVisits, outBefore, peakMonth, withMore } from '@dew-trail/core/planning/season'
 import { visitsRange } from '@dew-trail/core/planning/visits-range'
 import type pg from 'pg'
 import type { z } from 'zod'
-import { type PageFigures, settleDays, sumOf, uncertain, worthOfGain } from './page-figures.ts'
+import { runInThread } from '../../platform/jobs/run-in-thread.ts'
+import { type PageFigures, settleDays, sumOf, uncertain, visitsOfPage, worthOfPage } from './page-figures.ts'
 import { type Plan, readPlan } from './read-plan.ts'
 
 type Answer = z.output<(typeof chooseFirst)['output']>
 type Ask = z.output<(typeof chooseFirst)['input']>
 /** A page is looked at for a year after the last planned month, so that the late ones count too. */
 const monthsAfter = 12
-/** How many pages that did not get in are asked what forcing them in would cost. */
-const [mostMissed, missedTried] = [8, 8]
 const defaultEffort = 1
 const outlookMonths = 12
+
+/** Up to here a choice is worked out at once; more would keep other requests waiting. */
+const mostAtOnce = 20
 
 type Item = {
   figures: PageFigures
@@ -38,8 +46,7 @@ export async function chooseWhatFirst(pool: pg.Pool, ask: Ask): Promise<Answer> 
     of: ask.of,
     aMonth: ask.of === 'pages' ? Math.max(1, Math.floor(ask.aMonth)) : ask.aMonth,
   }
-  const choice = choosePages(candidates, ask.months, capacity)
-  const more = choosePages(candidates, ask.months, { ...capacity, aMonth: capacity.aMonth + 1 })
+  const { choice, oneMore, missed } = await weighed({ candidates, months: ask.months, capacity })
   const byId = new Map(items.map(item => [item.figures.page.id, item]))
   const titleOf = (id: number): string => byId.get(id)!.figures.page.title
   const worthOf = (item: Item): number => (unit === 'money' ? (item.worth ?? item.gain * perVisit!) : item.gain)
@@ -69,18 +76,24 @@ export async function chooseWhatFirst(pool: pg.Pool, ask: Ask): Promise<Answer> 
         inTime: outBy === null ? null : lastDayOf(first + month) <= outBy,
       }
     }),
-    missed: missedOf(candidates, choice, ask.months, capacity).map(({ id, costs }) => ({
+    missed: missed.map(({ id, costs }) => ({
       pageId: id,
       title: titleOf(id),
       worth: worthOf(byId.get(id)!),
       costs,
     })),
-    oneMore: Math.max(0, more.total - choice.total),
+    oneMore,
     unfit: choice.unfit.map(id => ({ pageId: id, title: titleOf(id) })),
     left,
     outlook: outlookOf(plan, items, choice, first),
   }
 }
+
+export type ChoiceQuestion = { candidates: Candidate[]; months: number; capacity: Capacity }
+const weighed = async (question: ChoiceQuestion): Promise<WeighedChoice> =>
+  question.candidates.length <= mostAtOnce
+    ? weighChoices(question.candidates, question.months, question.capacity)
+    : runInThread<WeighedChoice>(new URL('./choose-thread.ts', import.meta.url), question, new AbortController().signal)
 
 /** Pages that are still to be made and whose gain is known; of the others, why it is not. */
 function itemsOf({ pages, reader: _ }: Plan): { items: Item[]; left: Answer['left'] } {
@@ -98,19 +111,22 @@ function itemsOf({ pages, reader: _ }: Plan): { items: Item[]; left: Answer['lef
       leave('No keyword stands on it')
       continue
     }
-    const gain = sumOf(keywords, each => each.inSums.gain)
-    if (gain.sum === null) {
+    const { gain } = visitsOfPage(figures)
+    if (gain === null) {
       leave('None of its keywords is weighed in this market with known searches')
       continue
     }
-    const gainByMonth = monthlyVisits(
-      keywords.flatMap(({ inSums, season }) => (inSums.gain === null ? [] : [{ visits: inSums.gain, season }])),
+    const gainByMonth = withMore(
+      monthlyVisits(
+        keywords.flatMap(({ inSums, season }) => (inSums.gain === null ? [] : [{ visits: inSums.gain, season }])),
+      ),
+      figures.besideExpected,
     )
     items.push({
       figures,
       effort: page.effort ?? defaultEffort,
-      gain: gain.sum,
-      worth: sumOf(keywords, worthOfGain).sum,
+      gain,
+      worth: worthOfPage(figures),
       gainByMonth,
       peak: peakMonth(gainByMonth),
     })
@@ -187,26 +203,6 @@ function bySearches(
   return total
 }
 
-/** Pages that did not get in, those that would cost least to force in first. */
-function missedOf(candidates: readonly Candidate[], choice: PageChoice, months: number, capacity: Capacity) {
-  const inside = new Set([...choice.chosen.map(each => each.id), ...choice.unfit])
-  const worthOf = ({ values, effort }: Candidate): number => Math.max(...values) / (capacity.of === 'days' ? effort : 1)
-  return candidates
-    .filter(each => !inside.has(each.id) && worthOf(each) > 0)
-    .sort((a, b) => worthOf(b) - worthOf(a))
-    .slice(0, missedTried)
-    .map(({ id }) => {
-      const forced = choosePages(
-        candidates.map(each => (each.id === id ? { ...each, mustBeIn: true } : each)),
-        months,
-        capacity,
-      )
-      return { id, costs: Math.max(0, choice.total - forced.total) }
-    })
-    .sort((a, b) => a.costs - b.costs)
-    .slice(0, mostMissed)
-}
-
 /** Visits a month over the next twelve: as today, and with the chosen pages once each has settled. */
 function outlookOf(
   { pages, standings, reader }: Plan,
@@ -231,11 +227,10 @@ function outlookOf(
     ),
   )
   // How far the sum of all chosen may lie from what is expected, in proportion, once all are out.
-  const range = visitsRange(chosen.map(item => ({ keywords: uncertain(item.figures.keywords, reader), beside: 0 })))
-  const expected = chosen.reduce(
-    (sum, item) => sum + (sumOf(item.figures.keywords, each => each.inSums.expected).sum ?? 0),
-    0,
+  const range = visitsRange(
+    chosen.map(item => ({ keywords: uncertain(item.figures.keywords, reader), beside: item.figures.beside })),
   )
+  const expected = chosen.reduce((sum, item) => sum + (visitsOfPage(item.figures).expected ?? 0), 0)
   const before = expected - chosen.reduce((sum, item) => sum + item.gain, 0)
   const ratio = (end: number): number => (expected > before ? Math.max(0, (end - before) / (expected - before)) : 1)
   const [low, high] = range ? [ratio(range.low), ratio(range.high)] : [1, 1]

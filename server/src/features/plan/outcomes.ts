@@ -3,7 +3,7 @@ import { visitsRange } from '@dew-trail/core/planning/visits-range'
 import type pg from 'pg'
 import type { z } from 'zod'
 import type { Context } from '../../context.ts'
-import { settleDays, sumOf, uncertain } from './page-figures.ts'
+import { settleDays, sumOf, uncertain, visitsOfPage } from './page-figures.ts'
 import { readPlan } from './read-plan.ts'
 
 /** Keeps, in each market, what is expected of a page on the day on which its work is called published. */
@@ -19,8 +19,8 @@ export async function keepExpectations(
     const found = pages.find(each => each.page.id === pageId)
     if (!found) continue
     const { keywords } = found
-    const range = visitsRange([{ keywords: uncertain(keywords, reader), beside: 0 }])
-    const visits = sumOf(keywords, each => each.inSums.expected).sum
+    const range = visitsRange([{ keywords: uncertain(keywords, reader), beside: found.beside }])
+    const visits = visitsOfPage(found).expected
     if (!range || visits === null) continue
     await db.query(
       `insert into page_expectation (site_id, page_id, market_id, said_on, before, visits, low, high)

@@ -1,7 +1,7 @@
 import type { PlannedPage, WorkKind } from '@dew-trail/contract/plan'
 import { figureParts } from '@dew-trail/core/demand/shared-figures'
 import { pageRules } from '@dew-trail/core/planning/page-rules'
-import { monthlyVisits, outBefore, peakMonth, seasonIndex } from '@dew-trail/core/planning/season'
+import { monthlyVisits, outBefore, peakMonth, seasonIndex, withMore } from '@dew-trail/core/planning/season'
 import { type UncertainKeyword, visitsRange } from '@dew-trail/core/planning/visits-range'
 import { familyKey } from '@dew-trail/core/words/family-key'
 import type { OwnPage } from '../../domain/chances/own-pages.ts'
@@ -28,7 +28,16 @@ export type KeywordFigures = PageKeywordRow & {
   season: number[]
   brand: boolean
 }
-export type PageFigures = { page: PageRow; keywords: KeywordFigures[] }
+/**
+ * `beside`: what own pages get from other keywords than as many as the page has, one figure a page, times its chance of the first page;
+ * `besideExpected`: the middle of these.
+ */
+export type PageFigures = {
+  page: PageRow
+  keywords: KeywordFigures[]
+  beside: readonly number[]
+  besideExpected: number
+}
 
 /** What each keyword of a page brings now and could bring. */
 export function keywordFigures(
@@ -106,9 +115,29 @@ export function uncertain(keywords: readonly KeywordFigures[], reader: VisitRead
   })
 }
 
+/** Visits a month of a page: now, with the plan (with what it brings beside its keywords), and what the plan adds; null where nothing is known. */
+export function visitsOfPage({ keywords, besideExpected }: PageFigures) {
+  const expected = sumOf(keywords, each => each.inSums.expected)
+  const gain = sumOf(keywords, each => each.inSums.gain).sum
+  return {
+    now: sumOf(keywords, each => each.inSums.now).sum,
+    expected: expected.sum === null ? null : expected.sum + besideExpected,
+    unknown: expected.unknown,
+    gain: gain === null ? null : gain + besideExpected,
+  }
+}
+
+/** What a page's gain is worth a month: visits beside its keywords count as much each as those of its keywords; null where nothing is known. */
+export function worthOfPage({ keywords, besideExpected }: PageFigures): number | null {
+  const worth = sumOf(keywords, worthOfGain).sum
+  const gain = sumOf(keywords, each => (worthOfGain(each) === null ? null : each.inSums.gain)).sum
+  if (worth === null || gain === null) return worth
+  return gain > 0 ? worth * (1 + besideExpected / gain) : worth
+}
+
 /** A page of the plan with all that is said of it. */
 export function plannedPage(
-  { page, keywords }: PageFigures,
+  figures: PageFigures,
   reader: VisitReader,
   known: {
     themes: ReadonlyMap<number, string>
@@ -117,23 +146,24 @@ export function plannedPage(
     language: string
   },
 ): PlannedPage {
+  const { page, keywords } = figures
   const searches = sumOf(keywords, each => each.inSums.searches)
-  const visits = sumOf(keywords, each => each.inSums.expected)
-  const now = sumOf(keywords, each => each.inSums.now)
-  const gain = sumOf(keywords, each => each.inSums.gain)
-  const worth = sumOf(keywords, worthOfGain)
+  const visits = visitsOfPage(figures)
   const difficulties = keywords.flatMap(each => (each.difficulty === null ? [] : [each.difficulty]))
   const priced = keywords.filter(each => each.cpc !== null && each.searches)
   const weight = priced.reduce((sum, each) => sum + each.searches! * each.part, 0)
   const works = page.kind === 'new' || page.kind === 'rework'
-  const range = works ? visitsRange([{ keywords: uncertain(keywords, reader), beside: 0 }]) : null
+  const range = works ? visitsRange([{ keywords: uncertain(keywords, reader), beside: figures.beside }]) : null
   const byMonth =
-    visits.sum === null
+    visits.expected === null
       ? null
-      : monthlyVisits(
-          keywords.flatMap(each =>
-            each.inSums.expected === null ? [] : [{ visits: each.inSums.expected, season: each.season }],
+      : withMore(
+          monthlyVisits(
+            keywords.flatMap(each =>
+              each.inSums.expected === null ? [] : [{ visits: each.inSums.expected, season: each.season }],
+            ),
           ),
+          figures.besideExpected,
         )
   const peak = byMonth && peakMonth(byMonth)
   const lead = keywords[0]
@@ -143,13 +173,14 @@ export function plannedPage(
     late: page.state !== 'published' && page.deadline !== null && page.deadline < known.today,
     searches: searches.sum,
     searchesUnknown: searches.unknown,
-    visits: visits.sum,
+    visits: visits.expected,
     visitsUnknown: visits.unknown,
-    visitsNow: now.sum,
+    visitsNow: visits.now,
+    beside: figures.besideExpected,
     low: range?.low ?? null,
     high: range?.high ?? null,
-    gain: gain.sum,
-    worth: worth.sum,
+    gain: visits.gain,
+    worth: worthOfPage(figures),
     byMonth,
     peak,
     outBy: peak === null ? null : outBefore(peak, known.today, settleDays),

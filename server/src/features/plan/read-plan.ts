@@ -1,7 +1,10 @@
 import type { Market } from '@dew-trail/contract/sites'
+import { median } from '@dew-trail/core/demand/theil-sen'
+import { besideVisits } from '@dew-trail/core/planning/beside-visits'
+import { figureParts } from '@dew-trail/core/demand/shared-figures'
 import type pg from 'pg'
 import { visitReader, type VisitReader } from '../../domain/chances/visits-of.ts'
-import { manyPageKeywords, manyPages, type PageKeywordRow } from '../../domain/plans/queries.ts'
+import { manyPageKeywords, manyPages, type PageKeywordRow, type PageRow } from '../../domain/plans/queries.ts'
 import { needMarket, needSite } from '../../domain/sites/need-market.ts'
 import type { SiteRow } from '../../domain/sites/queries.ts'
 import { keywordFigures, type PageFigures } from './page-figures.ts'
@@ -24,6 +27,8 @@ export async function readPlan(pool: pg.Pool, siteId: number, marketId: number):
     manyPageKeywords(pool, siteId, marketId, market.place),
     readStandings(pool, site, market, reader),
   ])
+  const isToBeMade = (page: PageRow): boolean => page.kind === 'new' && page.state !== 'published'
+  const besideOf = pages.some(isToBeMade) ? besideVisits(visitsByPage(standings)) : () => []
   const byPage = new Map<number, PageKeywordRow[]>()
   for (const row of rows) {
     const list = byPage.get(row.pageId)
@@ -35,9 +40,29 @@ export async function readPlan(pool: pg.Pool, siteId: number, marketId: number):
     market,
     reader,
     standings,
-    pages: pages.map(page => ({
-      page,
-      keywords: keywordFigures(byPage.get(page.id) ?? [], page.kind, reader, standings.byKeyword),
-    })),
+    pages: pages.map(page => {
+      const keywords = keywordFigures(byPage.get(page.id) ?? [], page.kind, reader, standings.byKeyword)
+      // A page that is there has its other keywords already.
+      const chance = keywords[0]?.chance10 ?? 0
+      const beside = isToBeMade(page) ? besideOf(keywords.length).map(each => each * chance) : []
+      return { page, keywords, beside, besideExpected: beside.length ? median(beside) : 0 }
+    }),
   }
+}
+
+/** Visits of own pages by keyword, as far as they are known, forms of one keyword once. */
+function visitsByPage({ own, keywords }: Standings): number[][] {
+  const byPage = new Map<string, Array<{ family: string; searches: number | null; visits: number; counts: boolean }>>()
+  for (const { page, keyword, visits, seen } of own.all) {
+    if (visits === null) continue
+    const { family, searches } = keywords[keyword]!
+    const entry = { family, searches, visits, counts: seen !== 'results' }
+    const list = byPage.get(page)
+    if (list) list.push(entry)
+    else byPage.set(page, [entry])
+  }
+  return [...byPage.values()].map(list => {
+    const parts = figureParts(list)
+    return list.map(({ visits, counts }, i) => (counts ? visits : visits * parts[i]!))
+  })
 }

@@ -3,6 +3,7 @@ import { figureParts } from '@dew-trail/core/demand/shared-figures'
 import { siteTree, type TreePage } from '@dew-trail/core/planning/site-tree'
 import { competingPages, deepestCompeting } from '@dew-trail/core/themes/competing-pages'
 import { pageIdentity } from '@dew-trail/core/web/page-identity'
+import { LRUCache } from 'lru-cache'
 import type pg from 'pg'
 import type { OwnPage } from '../../domain/chances/own-pages.ts'
 import { pageKey } from '../../domain/pages/page-key.ts'
@@ -10,7 +11,7 @@ import { needSite } from '../../domain/sites/need-market.ts'
 import { manyCurrentThemes } from '../../domain/themes/queries.ts'
 import { manyMapPlaces, manySearches } from './map-queries.ts'
 import { manyCrawledPages, manyUnlinkedPages } from './own-site.ts'
-import { type PageFigures, sumOf } from './page-figures.ts'
+import { type PageFigures, sumOf, visitsOfPage } from './page-figures.ts'
 import { type Plan, readPlan } from './read-plan.ts'
 import type { StandingKeyword } from './standing-keywords.ts'
 
@@ -32,10 +33,17 @@ type Standing = {
 }
 
 const flag = (name: MapFlag): number => 1 << mapFlags.indexOf(name)
-export const nodeOfUrl = (url: string): string | null => {
-  const key = pageKey(url)
-  return key === null ? null : `page:${key}`
+/** Addresses of a site are met again and again: reading one takes longer than all else that is done with it. */
+const known = new LRUCache<string, { identity: string | null; node: string | null }>({ max: 60_000 })
+function addressFacts(url: string) {
+  let facts = known.get(url)
+  if (!facts) {
+    const key = pageKey(url)
+    known.set(url, (facts = { identity: pageIdentity(url), node: key === null ? null : `page:${key}` }))
+  }
+  return facts
 }
+const nodeOfUrl = (url: string): string | null => addressFacts(url).node
 /** A planned page stands in the map by its address's key where it has one, so that it stays when it comes to the plan or leaves it. */
 export const nodeOfPlanned = ({ id, pageKey: key }: { id: number; pageKey: string | null }): string =>
   key === null ? `plan:${id}` : `page:${key}`
@@ -107,7 +115,7 @@ export async function unlinkedPages(pool: pg.Pool, siteId: number): Promise<stri
 
 const mapPage = (key: string, address: string | null, title: string | null): MapPage => ({
   key,
-  identity: address === null ? null : pageIdentity(address),
+  identity: address === null ? null : addressFacts(address).identity,
   parent: null,
   weight: 0,
   name: title?.trim() || nameOfAddress(address),
@@ -158,11 +166,12 @@ function standingOf(
 function sumsOf({ planned, standing }: MapPage) {
   const keywords = planned?.keywords ?? []
   const now = standing?.visits ?? null
-  if (!keywords.length) return { searches: standing?.searches ?? null, now, visits: now }
+  if (!planned || !keywords.length) return { searches: standing?.searches ?? null, now, visits: now }
+  const figures = visitsOfPage(planned)
   return {
     searches: sumOf(keywords, each => each.inSums.searches).sum,
-    now: sumOf(keywords, each => each.inSums.now).sum,
-    visits: sumOf(keywords, each => each.inSums.expected).sum,
+    now: figures.now,
+    visits: figures.expected,
   }
 }
 
@@ -219,7 +228,7 @@ function totalsOf({ standings, pages }: Plan): Pick<SiteMap, 'visitsOfSite' | 'v
   let now = 0
   for (const { visits, seen, keyword } of standings.own.all)
     now += (visits ?? 0) * (seen === 'results' ? parts[keyword]! : 1)
-  const gain = pages.reduce((sum, { keywords }) => sum + (sumOf(keywords, each => each.inSums.gain).sum ?? 0), 0)
+  const gain = pages.reduce((sum, page) => sum + (visitsOfPage(page).gain ?? 0), 0)
   return { visitsOfSite: now, visitsWithPlan: now + gain }
 }
 

@@ -2,8 +2,8 @@ import { constants } from 'node:zlib'
 import compression from 'compression'
 import type { Request, RequestHandler } from 'express'
 
-/** Tables of keywords are many megabytes that a browser waits for. */
-const isLargeTable = ({ path }: Request): boolean => /^\/api\/sites\/\d+\/keywords$/.test(path)
+/** Tables of keywords and maps of large sites are many megabytes that a browser waits for. */
+const isLargeTable = ({ path }: Request): boolean => /^\/api\/sites\/\d+\/(keywords|site-map)$/.test(path)
 
 /** Whether who asks sits at this machine, with no proxy between. */
 const isHere = ({ socket, headers }: Request): boolean =>

@@ -222,7 +222,7 @@ function BriefTerms({ draft, brief }: { draft: BriefDraft; brief: Brief }) {
             className="link"
             onClick={() => draft.put({ wordsFrom: offers.words!.from, wordsTo: offers.words!.to })}
           >
-            Take theirs
+            Take that length
           </button>
         )}
       </div>

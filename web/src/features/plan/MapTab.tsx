@@ -18,7 +18,7 @@ import { useSite } from '../../ui/site-context.ts'
 import { TextInput } from '../../ui/TextInput.tsx'
 import { useAct } from '../../ui/use-act.ts'
 import { setParam, useAddress } from '../../ui/use-address.ts'
-import { type MapRow, mapRows, rowsInSight } from './map-rows.ts'
+import { type MapRow, mapRows, rowsInSight, withMoved } from './map-rows.ts'
 import { PagePanel } from './PagePanel.tsx'
 import { AddPage, PlanBar } from './PlanBar.tsx'
 import { flagLabels } from './plan-words.ts'
@@ -60,13 +60,20 @@ export function MapTab() {
   const { site, market } = useSite()
   const at = { siteId: site.id, marketId: market.id }
   const { data, error } = useEndpoint(readSiteMap, at, { keep: true })
-  const { data: unlinked } = useEndpoint(readUnlinkedPages, { siteId: site.id })
+  // The tree does not wait for what is said about links.
+  const { data: unlinked } = useEndpoint(readUnlinkedPages, { siteId: site.id }, { enabled: data !== undefined })
   const [params, change] = useAddress()
   const [closed, toggle] = useClosed(site.id)
   const [active, setActive] = useState<string | null>(null)
   const act = useAct()
   const show = useShowDialog()
-  const rows = useMemo(() => (data ? mapRows(data, new Set(unlinked ?? [])) : []), [data, unlinked])
+  const told = useMemo(() => (data ? mapRows(data, new Set(unlinked ?? [])) : []), [data, unlinked])
+  /** A move that the map does not tell of yet. */
+  const [moved, setMoved] = useState<{ node: string; under: string | null; before: typeof data } | null>(null)
+  const rows = useMemo(
+    () => (moved && moved.before === data ? withMoved(told, moved.node, moved.under) : told),
+    [told, moved, data],
+  )
   const find = params.get('find') ?? ''
   const flag = mapFlags.find(each => each === params.get('flag')) ?? null
   const meets = useMemo(() => meetsOf(find, flag), [find, flag])
@@ -84,11 +91,18 @@ export function MapTab() {
     setActive(row.node)
     change(setParam('page', row.planned === null ? row.node : String(row.planned)), true)
   }
-  const move = (row: MapRow, under: string | null) =>
-    act(async () => {
-      const { actId } = await call(movePage, { siteId: site.id, node: row.node, under })
-      return { say: `"${row.name}" moved`, actId }
+  const move = (row: MapRow, under: string | null) => {
+    setMoved({ node: row.node, under, before: data })
+    return act(async () => {
+      try {
+        const { actId } = await call(movePage, { siteId: site.id, node: row.node, under })
+        return { say: `"${row.name}" moved`, actId }
+      } catch (error) {
+        setMoved(null)
+        throw error
+      }
     })
+  }
   const assign = () =>
     show(close => (
       <AssignDialog
@@ -134,7 +148,9 @@ export function MapTab() {
                 style={{ marginLeft: 6 }}
                 onClick={() => change(setParam('flag', flag === each ? null : each), true)}
               >
-                <b>{formatWhole(counts.get(each) ?? 0)}</b>&nbsp;{flagLabels[each]}
+                <span>
+                  <b>{formatWhole(counts.get(each) ?? 0)}</b> {flagLabels[each]}
+                </span>
               </button>
             ))}
         </PlanBar>

@@ -20,6 +20,11 @@ export function PageSums({ page }: { page: PlannedPage }) {
                 , likely {formatWhole(low)} to {formatWhole(high)}
               </span>
             )}
+            {page.beside >= 0.5 && (
+              <span title="What pages of your site get on the median from other keywords than those that bring them most, with the chance of the first page">
+                , of which {formatWhole(page.beside)} from other keywords than these
+              </span>
+            )}
             {visitsNow !== null && <>; about {formatWhole(visitsNow)} now</>}.
             {gain !== null && gain > 0.5 && (
               <>

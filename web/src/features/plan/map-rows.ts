@@ -88,3 +88,32 @@ export function rowsInSight(
     return true
   })
 }
+
+/**
+ * Rows with a page and all below it put under another, as the first of its children: how the map looks until the server tells in which order
+ * they stand. Rows as they were where either is not there, or the page would stand below itself.
+ */
+export function withMoved(rows: readonly MapRow[], node: string, under: string | null): readonly MapRow[] {
+  const from = rows.findIndex(row => row.node === node)
+  if (from < 0) return rows
+  const moved = rows[from]!
+  let end = from + 1
+  while (end < rows.length && rows[end]!.depth > moved.depth) end++
+  const target = under === null || under === 'top' ? rows[0]! : rows.find(row => row.node === under)
+  if (!target || target.node === moved.parent) return rows
+  const at = rows.indexOf(target)
+  if (at >= from && at < end) return rows
+  const shift = target.depth + 1 - moved.depth
+  const part = rows
+    .slice(from, end)
+    .map((row, i) => ({ ...row, depth: row.depth + shift, parent: i === 0 ? target.node : row.parent }))
+  const rest = rows.filter((_, i) => i < from || i >= end)
+  const place = rest.indexOf(target) + 1
+  return [...rest.slice(0, place), ...part, ...rest.slice(place)].map(row =>
+    row.node === target.node
+      ? { ...row, children: row.children + 1 }
+      : row.node === moved.parent
+        ? { ...row, children: row.children - 1 }
+        : row,
+  )
+}

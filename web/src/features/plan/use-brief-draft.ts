@@ -13,7 +13,12 @@ export function useBriefDraft(brief: Brief) {
   const act = useAct()
   const [text, setText] = useState(brief.text)
   /** Somebody else saved what was not seen here. */
-  const [refused, setRefused] = useState(false)
+  const [refused, setRefusedShown] = useState(false)
+  const isRefused = useRef(false)
+  const setRefused = (is: boolean): void => {
+    isRefused.current = is
+    setRefusedShown(is)
+  }
   const latest = useRef(brief.text)
   const saved = useRef({ text: brief.text, version: brief.version })
   const busy = useRef<Promise<void>>(Promise.resolve())
@@ -29,7 +34,8 @@ export function useBriefDraft(brief: Brief) {
   const save = (): void => {
     busy.current = busy.current.then(async () => {
       const now = latest.current
-      if (now === saved.current.text) return
+      // After a refusal nothing is sent until somebody says whose text counts.
+      if (now === saved.current.text || isRefused.current) return
       await act(async () => {
         try {
           const { version, actId } = await call(saveBrief, {
@@ -76,6 +82,7 @@ export function useBriefDraft(brief: Brief) {
     /** Saves one's own over what the other saved. */
     keepMine() {
       saved.current = { text: brief.text, version: brief.version }
+      setRefused(false)
       save()
     },
   }
