@@ -41,7 +41,12 @@ beforeAll(async () => {
     stack.server,
     (await callServer(stack.server, startWeighing, { siteId, marketId, keywordIds })).jobId!,
   )
-  await callServer(stack.server, createPage, { siteId, title: 'Choosing a kiln', keywordIds: keywordIds.slice(0, 3) })
+  await callServer(stack.server, createPage, {
+    siteId,
+    title: 'Choosing a kiln',
+    deadline: '2026-12-08',
+    keywordIds: keywordIds.slice(0, 3),
+  })
   await callServer(stack.server, trackKeywords, { siteId, keywordIds, tracked: true })
   await finishJob(stack.server, (await callServer(stack.server, checkNow, { siteId })).jobId)
   const targets = ['kilnandtide.example', 'clayharbour.example']
@@ -124,7 +129,12 @@ const views: Array<[name: string, path: () => string, ready: string]> = [
   ['Weigh', () => 'weigh', row],
   ['a first page', () => `weigh/page/${keywordId}`, '.results'],
   ['what ranks', () => 'weigh/strengths', 'h1'],
-  ['Plan', () => 'plan', row],
+  ['the site map', () => 'plan', '.tree-row'],
+  ['a page beside the site map', () => 'plan?page=1', '.brief .term-list'],
+  ['planned pages', () => 'plan?see=list', row],
+  ['the board of the plan', () => 'plan?see=board', '.plan-card'],
+  ['deadlines by day', () => 'plan?see=calendar&day=2026-12-01', '.deadline'],
+  ['what to make first', () => 'plan?see=first', '.first, .empty'],
   ['Track', () => 'track', row],
   ['profiles of rivals', () => 'rivals', '.profiles'],
   ['keywords of a site', () => 'rivals?see=keywords', row],
@@ -169,7 +179,8 @@ describe('in light and dark', () => {
     ['gather', 'Query log'],
     ['gather', 'Import'],
     ['track', 'Check now'],
-    ['plan', 'Add a page'],
+    ['plan?see=list', 'Hand over'],
+    ['plan?see=list', 'Subscribe'],
     ['places?see=points', 'New grid'],
   ])('on %s after "%s"', async (path, name) => {
     await open(path, row)

@@ -33,7 +33,7 @@ afterAll(async () => {
   await stack?.close()
 })
 
-const { text, until, seen, click, rowCount, firstPhrase, station } = stepsOn(() => page)
+const { text, until, seen, click, rowCount, firstPhrase, station, keys } = stepsOn(() => page)
 /** Rows may move while a job brings figures; steps that walk the rows wait for its end. */
 const allDone = () =>
   until('the end of all jobs', async () => {
@@ -204,6 +204,17 @@ describe('the trail, from a seed to a tracked position', () => {
     )
     await seen('is planned with 6 keywords')
     await station('plan')
+    // The tree holds what was planned and what results show of the site; the page is found, opened and its brief begun by keys.
+    await page.waitForSelector('.tree-open.planned')
+    const title = await page.$eval('.tree-open.planned', name => name.textContent!)
+    await page.type('input[aria-label="Find a page"]', title)
+    await until('only it and what stands above', async () => (await page.$$('.tree-row')).length <= 3)
+    await page.focus('.site-tree')
+    await keys('Home', 'ArrowDown', 'Enter')
+    await seen('As a result line')
+    await page.click('.offers .link')
+    await until('a heading taken in', async () => (await page.$$('.brief .plain-list li')).length > 10)
+    await click('List')
     await until('one page', async () => (await rowCount()) === 1)
     await page.click('.sheet-row .keyword-name')
     await seen('Send 6 keywords to tracking')

@@ -153,7 +153,7 @@ describe('a list of 3,200 keywords', () => {
     const before = await foot()
     await station('plan')
     await seen('Plan')
-    await page.waitForSelector('.main .empty, .sheet-row')
+    await page.waitForSelector('.main .empty, .tree-row')
     await station('gather')
     await page.waitForSelector('.sheet-row .keyword-name')
     await until('the same place', async () => (await scrolled()) === 3_000)

@@ -101,10 +101,10 @@ try {
   await take('rivals-time', 'rivals?see=time', false, 'svg[role=img]')
   await take('links', 'links', false, '.makeup-strip')
   await take('linking-sites', 'links?see=sites')
-  await take('links-several', 'links?see=several', false, '.results')
   await take('prospects', 'links?see=prospects&as=board', false, '.board')
   await take('places', 'places?at=8', true, '.hex-front')
-  await take('plan', 'plan?open=1', false, '.results')
+  await take('plan', 'plan?page=1', false, '.brief .term-list')
+  await take('plan-first', 'plan?see=first&of=days', false, '.first')
   await take('sources', 'sources', false, '.own-result')
   await take('track', `track?sort=-searches${moving ? `&open=${moving.id}` : ''}`, false, 'canvas')
 } finally {

@@ -2,11 +2,12 @@ import 'temporal-polyfill/global'
 import '@fullcalendar/react/skeleton.css'
 import '@fullcalendar/react/themes/classic/theme.css'
 import type { PlannedPage } from '@dew-trail/contract/plan'
-import { Calendar } from '@fullcalendar/react'
+import { Calendar, type CalendarRef } from '@fullcalendar/react'
 import dayGrid from '@fullcalendar/react/daygrid'
 import interaction from '@fullcalendar/react/interaction'
 import classicTheme from '@fullcalendar/react/themes/classic'
-import { type DragEvent, useMemo } from 'react'
+import { type DragEvent, useMemo, useRef, useState } from 'react'
+import { ChevronLeft, ChevronRight } from 'lucide-react'
 import { formatWhole } from '../../ui/format.ts'
 import { stateLabels } from './plan-words.ts'
 
@@ -36,6 +37,11 @@ export default function DeadlineCalendar({ pages, week, day, onLook, onMove, onO
       ),
     [pages],
   )
+  const calendar = useRef<CalendarRef>(null)
+  const [title, setTitle] = useState('')
+  const look = (run: (api: ReturnType<CalendarRef['getApi']>) => void) => () => {
+    if (calendar.current) run(calendar.current.getApi())
+  }
   const waiting = pages.filter(page => page.deadline === null && page.state !== 'published')
   const drop = (event: DragEvent) => {
     const page = byId.get(event.dataTransfer.getData(dragType))
@@ -49,11 +55,36 @@ export default function DeadlineCalendar({ pages, week, day, onLook, onMove, onO
         onDragOver={event => event.dataTransfer.types.includes(dragType) && event.preventDefault()}
         onDrop={drop}
       >
+        <div className="calendar-bar" role="toolbar" aria-label="What days are shown">
+          <button type="button" className="link" aria-label="Before" onClick={look(api => api.prev())}>
+            <ChevronLeft size={16} />
+          </button>
+          <h2 aria-live="polite">{title}</h2>
+          <button type="button" className="link" aria-label="After" onClick={look(api => api.next())}>
+            <ChevronRight size={16} />
+          </button>
+          <button type="button" className="link" onClick={look(api => api.today())}>
+            Today
+          </button>
+          <span style={{ flex: 1 }} />
+          {(['dayGridMonth', 'dayGridWeek'] as const).map(view => (
+            <button
+              key={view}
+              type="button"
+              className="link"
+              aria-pressed={week === (view === 'dayGridWeek')}
+              onClick={look(api => api.changeView(view))}
+            >
+              {view === 'dayGridWeek' ? 'Week' : 'Month'}
+            </button>
+          ))}
+        </div>
         <Calendar
+          ref={calendar}
           plugins={plugins}
           initialView={week ? 'dayGridWeek' : 'dayGridMonth'}
           {...(day ? { initialDate: day } : {})}
-          headerToolbar={{ start: 'prev,next today', center: 'title', end: 'dayGridMonth,dayGridWeek' }}
+          headerToolbar={false}
           firstDay={1}
           height="100%"
           dayMaxEvents
@@ -63,6 +94,7 @@ export default function DeadlineCalendar({ pages, week, day, onLook, onMove, onO
           datesSet={info => {
             const looked = dayOf(info.view.currentStart)
             const isWeek = info.view.type === 'dayGridWeek'
+            setTitle(info.view.title)
             if (looked !== day || isWeek !== week) onLook(isWeek, looked)
           }}
           eventDrop={info => {

@@ -284,7 +284,7 @@ function SetDeadline({ page, month }: { page: PlannedPage | undefined; month: st
   if (page.deadline === deadline) return <span className="quiet">due {formatDay(deadline)}</span>
   return (
     <ActButton
-      label={`Make ${page.title} due ${formatDay(deadline)}`}
+      label={`Make it due ${formatDay(deadline)}: ${page.title}`}
       onAct={async () => {
         const { actId } = await call(changePage, { siteId: site.id, pageId: page.id, version: page.version, deadline })
         return { say: `"${page.title}" is due ${formatDay(deadline)}`, actId }
@@ -300,7 +300,7 @@ function MustBeIn({ page }: { page: PlannedPage | undefined }) {
   if (!page) return null
   return (
     <ActButton
-      label={`${page.title} must be in`}
+      label={`It must be in: ${page.title}`}
       onAct={async () => {
         const { actId } = await call(changePage, {
           siteId: site.id,
