@@ -85,7 +85,7 @@ export const movePage = endpoint({
 })
 
 /**
- * The page for a theme, with the reason. `level`: home for the broadest demand, section for a theme that others narrow down, article for the
+ * The page for a theme of the current grouping (where there is none: for the forms of a kept keyword), with the reason. `themeId`: of the theme, else of the keyword. `level`: home for the broadest demand, section for a theme that others narrow down, article for the
  * rest. `parent`: the node under which a new page would stand, null = the home page.
  */
 export const assignment = z.object({
@@ -107,7 +107,7 @@ export const assignment = z.object({
 })
 export type Assignment = z.infer<typeof assignment>
 export const listAssignments = endpoint({
-  summary: 'Proposed pages for the themes of the current grouping',
+  summary: 'Proposed pages for the themes of the current grouping, or for kept keywords',
   role: 'reader',
   errors: ['badInput', 'notFound'],
   method: 'GET',
@@ -116,14 +116,14 @@ export const listAssignments = endpoint({
   output: z.object({ grouping: z.string().nullable(), rows: z.array(assignment) }),
   oldBy: ['plan', 'keywords', 'themes', 'positions', 'job'],
 })
-/** Puts the keywords of themes on the pages that are proposed for them now; new pages are planned where they belong in the map. */
+/** Puts the keywords of themes (`ids`: each proposal's `themeId`) on the pages that are proposed for them now; new pages are planned where they belong in the map. */
 export const acceptAssignments = endpoint({
   summary: 'Accept proposed pages for themes',
   role: 'editor',
   errors: ['badInput', 'notFound'],
   method: 'POST',
   path: '/api/sites/:siteId/assignments',
-  input: z.object({ ...market, themeIds: z.array(id).min(1).max(5_000) }),
+  input: z.object({ ...market, ids: z.array(id).min(1).max(5_000) }),
   output: acted.extend({ pages: z.number(), fresh: z.number(), keywords: z.number(), takenOff: z.number() }),
 })
 /** Keywords of the current grouping's themes that stand on no page, most searched first. */

@@ -183,7 +183,7 @@ export const samples: Record<string, Record<string, unknown>> = {
   readUnlinkedPages: site,
   movePage: { ...site, node: 'plan:1', under: 'top' },
   listAssignments: market,
-  acceptAssignments: { ...market, themeIds: [1] },
+  acceptAssignments: { ...market, ids: [1] },
   listThemeKeywordsLeft: market,
   readBrief: { ...market, pageId: 1 },
   saveBrief: {

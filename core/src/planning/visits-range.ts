@@ -29,38 +29,54 @@ export function visitsRange(
   pages: ReadonlyArray<{ keywords: readonly UncertainKeyword[]; beside: readonly number[] }>,
 ): VisitsRange | null {
   if (!pages.some(page => page.keywords.length > 0)) return null
-  const draw = seededDraw(1)
-  const sums = Array.from({ length: draws }, () => {
-    let sum = 0
-    for (const { keywords, beside } of pages) {
-      const ofPage = normalDraw(draw)
-      for (const keyword of keywords) {
-        const z = Math.sqrt(together) * ofPage + Math.sqrt(1 - together) * normalDraw(draw)
-        const position = positionAt(normalShare(z), keyword)
-        if (position === null) continue
-        sum +=
-          keyword.part *
-          keyword.atPosition[position - 1]! *
-          Math.exp(demandSpread * normalDraw(draw) - demandSpread ** 2 / 2)
+  const table = (tables ??= makeTables())
+  const ofPageShare = Math.sqrt(together)
+  const ofKeywordShare = Math.sqrt(1 - together)
+  const sums = new Float64Array(draws)
+  for (const [p, { keywords, beside }] of pages.entries())
+    for (let d = 0; d < draws; d++) {
+      const ofPage = table.normals[(d * 131 + p * 7_919) & mask]!
+      let sum = 0
+      for (const [k, keyword] of keywords.entries()) {
+        const at = (40_009 + d * 257 + k * 8_191 + p * 104_729) & mask
+        const position = positionAt(
+          table.shareBelow(ofPageShare * ofPage + ofKeywordShare * table.normals[at]!),
+          keyword,
+        )
+        if (position > 0) sum += keyword.part * keyword.atPosition[position - 1]! * table.demand[(at * 31 + 17) & mask]!
       }
-      if (beside.length) sum += beside[Math.floor(draw() * beside.length)]!
+      if (beside.length) sum += beside[Math.floor(table.even[(d * 613 + p * 2_053) & mask]! * beside.length)]!
+      sums[d]! += sum
     }
-    return sum
-  }).sort((a, b) => a - b)
+  sums.sort()
   const at = (share: number): number => sums[Math.min(draws - 1, Math.floor(share * draws))]!
   return { low: at(lowest), middle: at(0.5), high: at(highest) }
 }
 
-/** The position that belongs to a share of all cases, best first; null = beyond 20. */
-function positionAt(share: number, { within3, within10, within20 }: UncertainKeyword): number | null {
-  const bands: Array<[from: number, to: number, last: number, upTo: number]> = [
-    [1, 3, 0, within3],
-    [4, 10, within3, within10],
-    [11, 20, within10, within20],
-  ]
-  for (const [from, to, last, upTo] of bands)
-    if (share < upTo) return from + Math.min(to - from, Math.floor(((share - last) / (upTo - last)) * (to - from + 1)))
-  return null
+/** Draws that all ranges share: a plan has thousands of pages, and drawing anew for each took ten times as long. */
+type Tables = { normals: Float64Array; demand: Float64Array; even: Float64Array; shareBelow(z: number): number }
+let tables: Tables | null = null
+const mask = 0xffff
+function makeTables(): Tables {
+  const draw = seededDraw(1)
+  const make = (pick: () => number): Float64Array => Float64Array.from({ length: mask + 1 }, pick)
+  const steps = 1_000
+  const reach = 5
+  const shares = Float64Array.from({ length: 2 * reach * steps + 1 }, (_, i) => normalShare(i / steps - reach))
+  return {
+    normals: make(() => normalDraw(draw)),
+    demand: make(() => Math.exp(demandSpread * normalDraw(draw) - demandSpread ** 2 / 2)),
+    even: make(draw),
+    shareBelow: z => shares[Math.round((Math.min(reach, Math.max(-reach, z)) + reach) * steps)]!,
+  }
+}
+
+/** The position that belongs to a share of all cases, best first; 0 = beyond 20. */
+function positionAt(share: number, { within3, within10, within20 }: UncertainKeyword): number {
+  if (share < within3) return 1 + Math.min(2, Math.floor((share / within3) * 3))
+  if (share < within10) return 4 + Math.min(6, Math.floor(((share - within3) / (within10 - within3)) * 7))
+  if (share < within20) return 11 + Math.min(9, Math.floor(((share - within10) / (within20 - within10)) * 10))
+  return 0
 }
 
 /** Share of the standard normal distribution below z (Abramowitz & Stegun 26.2.17; error below 1e-7). */

@@ -11,7 +11,7 @@ import { pageKey } from '../../domain/pages/page-key.ts'
 import { place } from '../../domain/plans/place-keywords.ts'
 import { type Assignment as KeywordAssignment, insertPage, manyPageKeys } from '../../domain/plans/queries.ts'
 import { needMarket } from '../../domain/sites/need-market.ts'
-import { maybeCurrentGrouping, manyThemeKeywords, type ThemeKeyword } from './assignment-queries.ts'
+import { manyKeptKeywords, manyThemeKeywords, maybeCurrentGrouping, type ThemeKeyword } from './assignment-queries.ts'
 import { setMapPlace } from './map-queries.ts'
 import { type Plan, readPlan } from './read-plan.ts'
 import { nodeOfPlanned } from './site-map.ts'
@@ -50,10 +50,9 @@ async function propose(
   marketId: number,
 ): Promise<{ grouping: string | null; rows: Proposed[] }> {
   const grouping = await maybeCurrentGrouping(pool, siteId, marketId)
-  if (!grouping) return { grouping: null, rows: [] }
   const plan = await readPlan(pool, siteId, marketId)
   const [keywords, pageKeys] = await Promise.all([
-    manyThemeKeywords(pool, siteId, grouping.id, plan.market),
+    grouping ? manyThemeKeywords(pool, siteId, grouping.id, plan.market) : manyKeptKeywords(pool, siteId, plan.market),
     manyPageKeys(pool, siteId),
   ])
   const themes = new Map<number, Theme>()
@@ -67,7 +66,7 @@ async function propose(
   const open = all.map(theme => openTheme(theme, plan, pageKeys))
   const assigned = assignThemes(open, freeHome(plan, pageKeys), plan.market.language)
   return {
-    grouping: grouping.name,
+    grouping: grouping?.name ?? null,
     rows: all.map((theme, i) => {
       const parts = figureParts(theme.keywords)
       const visits = theme.keywords.flatMap((keyword, k) => {
@@ -136,8 +135,7 @@ export async function acceptThemes(context: Context, siteId: number, marketId: n
   const { rows } = await propose(context.pool, siteId, marketId)
   const wanted = new Set(themeIds)
   const chosen = rows.filter(row => wanted.has(row.theme.id))
-  if (!chosen.length)
-    throw new AppError('notFound', 'None of these themes is in the current grouping any more. Nothing was changed.')
+  if (!chosen.length) throw new AppError('notFound', 'None of these themes is there any more. Nothing was changed.')
   return doAct(context, siteId, async db => {
     const planned = await manyPageKeys(db, siteId)
     const placed: Array<{ pageId: number; before: KeywordAssignment[] }> = []

@@ -68,9 +68,7 @@ export function mountPlan(router: Router, context: Context): void {
   mount(router, movePage, ({ siteId, node, under }) => moveOnMap(context, siteId, node, under))
   mount(router, listAssignments, ({ siteId, marketId }) => proposedAssignments(pool, siteId, marketId))
   mount(router, listThemeKeywordsLeft, ({ siteId, marketId }) => themeKeywordsLeft(pool, siteId, marketId))
-  mount(router, acceptAssignments, ({ siteId, marketId, themeIds }) =>
-    acceptThemes(context, siteId, marketId, themeIds),
-  )
+  mount(router, acceptAssignments, ({ siteId, marketId, ids }) => acceptThemes(context, siteId, marketId, ids))
   mount(router, readBrief, ({ siteId, pageId, marketId }) => readPageBrief(pool, siteId, pageId, marketId))
   mount(router, saveBrief, ({ siteId, pageId, text, version }) => writeBrief(context, siteId, pageId, text, version))
   mount(router, readForBrief, ({ siteId, pageId, marketId }) => startReading(context, siteId, pageId, marketId))

@@ -34,19 +34,21 @@ export default function AssignDialog({ onAccept, onClose }: Props) {
       <DialogContent>
         {error && <p role="alert">{error.message}</p>}
         {!data && !error && <p className="quiet">Loading</p>}
-        {data && data.grouping === null && (
+        {data && open.length === 0 && (
           <p>
-            No grouping of this market is the current one. Group keywords first: its themes are what pages are made for.
+            {data.rows.length === 0
+              ? 'No theme and no kept keyword is there yet. Keep keywords in Gather and group them: their themes are what pages are made for.'
+              : `All ${data.grouping === null ? 'kept keywords' : `themes of "${data.grouping}"`} stand on the pages that are right for them.`}
           </p>
-        )}
-        {data?.grouping && open.length === 0 && (
-          <p>All themes of "{data.grouping}" stand on the pages that are right for them.</p>
         )}
         {open.length > 0 && (
           <>
             <p className="quiet" style={{ marginTop: 0 }}>
-              Themes of "{data!.grouping}". A page that stands for a theme keeps it; of the rest the home page takes the
-              broadest demand, sections what others narrow down, articles what is left.
+              {data!.grouping === null
+                ? 'No grouping is the current one, so these are kept keywords with their forms.'
+                : `Themes of "${data!.grouping}".`}{' '}
+              A page that stands for a theme keeps it; of the rest the home page takes the broadest demand, sections
+              what others narrow down, articles what is left.
             </p>
             <table className="results whole-cells">
               <thead>

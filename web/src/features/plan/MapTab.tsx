@@ -109,7 +109,7 @@ export function MapTab() {
         onClose={close}
         onAccept={themeIds =>
           act(async () => {
-            const { actId, keywords, pages, fresh, takenOff } = await call(acceptAssignments, { ...at, themeIds })
+            const { actId, keywords, pages, fresh, takenOff } = await call(acceptAssignments, { ...at, ids: themeIds })
             const off = takenOff
               ? `; ${takenOff === 1 ? 'one was' : `${formatWhole(takenOff)} were`} on another page`
               : ''
@@ -191,16 +191,20 @@ export function MapTab() {
                   narrow={opened !== null}
                 />
               )}
-              {data.without.themes > 0 && (
-                <button type="button" className="map-without" onClick={assign}>
-                  <span>Without a page</span>
-                  <span className="quiet">{plural(data.without.themes, 'theme')}</span>
-                  <span className="n">
-                    {data.without.searches === null ? '' : `${formatWhole(data.without.searches)} searches/mo`}
-                  </span>
-                  <span className="link">Assign themes</span>
-                </button>
-              )}
+              <button type="button" className="map-without" onClick={assign}>
+                {data.without.themes > 0 ? (
+                  <>
+                    <span>Without a page</span>
+                    <span className="quiet">{plural(data.without.themes, 'theme')}</span>
+                    <span className="n">
+                      {data.without.searches === null ? '' : `${formatWhole(data.without.searches)} searches/mo`}
+                    </span>
+                  </>
+                ) : (
+                  <span className="quiet">No theme of the current grouping is without a page</span>
+                )}
+                <span className="link">Assign themes</span>
+              </button>
             </div>
             {opened &&
               (opened.planned === null ? (
@@ -268,11 +272,9 @@ function NothingYet({ themes, onAssign }: { themes: number; onAssign(): void }) 
         Here the pages of the site stand as a tree, those it has and those it should have. Crawl the site on Links, let
         the themes of a grouping be assigned to pages, or plan a page by hand.
       </p>
-      {themes > 0 && (
-        <button type="button" className="link" onClick={onAssign}>
-          Assign {plural(themes, 'theme')}
-        </button>
-      )}
+      <button type="button" className="link" onClick={onAssign}>
+        {themes > 0 ? `Assign ${plural(themes, 'theme')}` : 'Assign kept keywords to pages'}
+      </button>
       <br />
       <AddPage />
     </div>

@@ -289,7 +289,7 @@ describe('the site map', () => {
     expect(await within(dialog).findByText('No page of yours stands for it')).toBeTruthy()
     await user.click(within(dialog).getByRole('checkbox', { name: 'raku' }))
     await user.click(within(dialog).getByRole('button', { name: 'Accept 1' }))
-    await waitFor(() => expect(bodies(acceptAssignments)).toEqual([{ marketId: 1, themeIds: [1] }]))
+    await waitFor(() => expect(bodies(acceptAssignments)).toEqual([{ marketId: 1, ids: [1] }]))
     expect(await screen.findByText('3 keywords put on 1 page, 1 of them new')).toBeTruthy()
   })
 
