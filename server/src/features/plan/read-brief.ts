@@ -4,6 +4,8 @@ import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
 import { checkBrief } from '@dew-trail/core/planning/check-brief'
 import { pageIdentity } from '@dew-trail/core/web/page-identity'
 import { contentStems } from '@dew-trail/core/words/coverage'
+import { familyKey } from '@dew-trail/core/words/family-key'
+import { languageWords } from '@dew-trail/core/words/language-words'
 import { tellingTerms, termsOf } from '@dew-trail/core/words/telling-terms'
 import type { Market } from '@dew-trail/contract/sites'
 import type pg from 'pg'
@@ -137,7 +139,9 @@ async function headingOffers(
   const offers = new Map<string, Brief['offers']['headings'][number]>()
   for (const question of first?.features.questions ?? [])
     offers.set(question.toLowerCase(), { text: question, searches: null, of: 'question' })
-  const others = [...keywords.slice(1), ...longer]
+  // Forms of the lead say nothing that the title does not.
+  const ofLead = familyKey(lead.phrase, market.language)
+  const others = [...keywords.slice(1), ...longer].filter(each => familyKey(each.phrase, market.language) !== ofLead)
   for (const { phrase, searches } of others) {
     const key = `${phrase.toLowerCase()}`
     const asked = offers.get(key) ?? offers.get(`${key}?`)
@@ -173,7 +177,14 @@ async function termOffers(
   )
   const has = whole.map(text => termsOf(text, market.language))
   const resultsWith = (term: string): number => has.filter(set => set.has(term)).length
+  const idle = languageWords(market.language).functionWords
+  const elsewhere = otherTexts.map(text => termsOf(text, market.language))
+  /** What half of all pages say, and runs of words around a function word, are no terms. */
+  const isTerm = (term: string): boolean =>
+    !term.split(' ').some(word => idle.has(word)) &&
+    elsewhere.filter(set => set.has(term)).length * 2 <= elsewhere.length
   const terms = [...telling]
+    .filter(isTerm)
     .map(term => ({ term, results: resultsWith(term), marked: marked.has(term) }))
     .sort((a, b) => b.results - a.results || b.term.length - a.term.length)
     .slice(0, mostTerms)
