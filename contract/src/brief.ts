@@ -107,7 +107,7 @@ export const readForBrief = endpoint({
 export const calendarLink = z.object({ address: z.string().nullable(), madeOn: z.string().nullable() })
 export const readCalendarLink = endpoint({
   summary: "The secret address of the plan's calendar",
-  role: 'editor',
+  role: 'reader',
   errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/calendar-link',

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { endpoint } from './endpoint.ts'
 import { id } from './common.ts'
-import { changedKeywords } from './sites.ts'
+import { changedKeywords, market } from './sites.ts'
 
 const site = { siteId: id }
 export const trackKeywords = endpoint({
@@ -105,3 +105,77 @@ export const keywordHistory = endpoint({
   oldBy: ['positions'],
 })
 export type KeywordHistory = z.infer<(typeof keywordHistory)['output']>
+
+/** Visits a month that a site gets from the latest results of tracked keywords, and what part of all that their first twenty give that is. */
+const voice = z.object({
+  domain: z.string(),
+  own: z.boolean(),
+  visits: z.number(),
+  share: z.number(),
+  /** Change of the share since the results before, over the keywords of which those are known; null where none are. */
+  change: z.number().nullable(),
+  within3: z.number(),
+  within10: z.number(),
+  within20: z.number(),
+})
+export type Voice = z.infer<typeof voice>
+/**
+ * Who gets the visits of tracked keywords, by their latest results: the own site and those that get most beside it, and by theme the own share and
+ * who leads. `keywords`: with results and known searches; `left`: tracked ones without. `from`, `to`: days of the results.
+ */
+export const readVoices = endpoint({
+  summary: 'Share of voice over tracked keywords',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
+  method: 'GET',
+  path: '/api/sites/:siteId/voices',
+  input: z.object({ ...site, marketId: id }),
+  output: z.object({
+    keywords: z.number(),
+    left: z.number(),
+    compared: z.number(),
+    from: z.string().nullable(),
+    to: z.string().nullable(),
+    sites: z.array(voice),
+    themes: z.array(
+      z.object({
+        theme: z.string(),
+        keywords: z.number(),
+        visits: z.number(),
+        own: z.number(),
+        leader: z.string(),
+        leaderShare: z.number(),
+      }),
+    ),
+  }),
+  oldBy: ['positions', 'themes', 'keywords', 'job'],
+})
+
+/**
+ * A market of a site at a glance, by the last known positions and those of the same keywords seven days before. `entered`, `left`: keywords that came
+ * into the first ten, or left them, of those known both times. `look`: what needs a look.
+ */
+const glance = z.object({
+  siteId: z.number(),
+  name: z.string(),
+  domain: z.string(),
+  market,
+  tracked: z.number(),
+  day: z.string().nullable(),
+  visibility: z.number().nullable(),
+  change: z.number().nullable(),
+  entered: z.number().nullable(),
+  left: z.number().nullable(),
+  look: z.array(z.string()),
+})
+export type Glance = z.infer<typeof glance>
+export const listGlances = endpoint({
+  summary: 'All sites at a glance',
+  role: 'reader',
+  errors: [],
+  method: 'GET',
+  path: '/api/glances',
+  input: z.object({}),
+  output: z.array(glance),
+  oldBy: ['positions', 'sites', 'schedules', 'plan', 'job'],
+})

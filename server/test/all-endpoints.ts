@@ -173,6 +173,8 @@ export const samples: Record<string, Record<string, unknown>> = {
   listCheckSchedules: site,
   setCheckSchedule: { ...market, rhythm: { every: 'day', hour: 6 } },
   setTimeZone: { ...site, timeZone: 'UTC' },
+  readVoices: market,
+  listGlances: {},
   listPages: { ...market, today: day },
   createPage: { ...site, title: 'A page', keywordIds: [1] },
   changePage: { ...site, pageId: 1, title: 'Another' },

@@ -112,7 +112,7 @@ export async function readPositions(
 const described = ({ keywordId, phrase, family, searches }: SlotRow) => ({ id: keywordId, phrase, family, searches })
 
 /** What each slot's position was so many days before the day its own is of. */
-async function readBefore(
+export async function readBefore(
   reader: DayReader,
   now: ReadonlyMap<number, Known>,
   compareDays: number,
@@ -129,7 +129,7 @@ async function readBefore(
  * Visibility by the last known positions, and its change from those of the same keywords before: like is compared with like, whatever
  * range a picture shows. `keywords`: of how many, those whose position and searches are known.
  */
-function visibilityOf(
+export function visibilityOf(
   rows: ReadonlyArray<{ now: number; before: number; searches: number | null }>,
   device: Market['device'],
 ): Positions['visibility'] {

@@ -1,6 +1,14 @@
 import { listCheckSchedules, setCheckSchedule, setTimeZone } from '@dew-trail/contract/schedules'
 import { nextRun } from '@dew-trail/core/days/next-run'
-import { checkNow, keywordHistory, listPositions, listVisibility, trackKeywords } from '@dew-trail/contract/track'
+import {
+  checkNow,
+  keywordHistory,
+  listGlances,
+  listPositions,
+  listVisibility,
+  readVoices,
+  trackKeywords,
+} from '@dew-trail/contract/track'
 import type { Router } from 'express'
 import type { Context } from '../../context.ts'
 import { askForPlaces } from '../../domain/positions/ask-for-places.ts'
@@ -13,7 +21,9 @@ import { checkKind } from './scheduled-check.ts'
 import { changeTracked } from './undo.ts'
 import { startCheck } from './start-check.ts'
 import { manyVisibility } from '../../domain/positions/queries.ts'
+import { readGlances } from './read-glances.ts'
 import { readHistory, readPositions } from './read-positions.ts'
+import { readShareOfVoice } from './read-voices.ts'
 
 export function mountTrack(router: Router, context: Context): void {
   mount(router, trackKeywords, async ({ siteId, keywordIds, tracked }) => {
@@ -63,5 +73,7 @@ export function mountTrack(router: Router, context: Context): void {
     await needMarket(context.pool, siteId, marketId)
     return manyVisibility(context.pool, siteId, marketId, days)
   })
+  mount(router, readVoices, ({ siteId, marketId }) => readShareOfVoice(context.pool, siteId, marketId))
+  mount(router, listGlances, () => readGlances(context.pool, new Date().toISOString().slice(0, 10)))
   mount(router, keywordHistory, ({ siteId, keywordId, days }) => readHistory(context.pool, siteId, keywordId, days))
 }

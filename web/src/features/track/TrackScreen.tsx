@@ -15,6 +15,11 @@ import { useSheetState } from '../../sheet/use-sheet-state.ts'
 import { CheckTimes, useCheckTimes } from './CheckTimes.tsx'
 import { HistoryDetails } from './HistoryDetails.tsx'
 import { trackBatch, trackSpecs } from '@dew-trail/contract/track-table'
+import { useTab } from '../../ui/TabBar.tsx'
+import { PagesTab } from './PagesTab.tsx'
+import { SitesTab } from './SitesTab.tsx'
+import { TrackBar, tabs } from './TrackBar.tsx'
+import { VoiceTab } from './VoiceTab.tsx'
 import { trackColumns } from './track-columns.tsx'
 import { TrackRanges } from './TrackRanges.tsx'
 import { TrackSums } from './TrackSums.tsx'
@@ -28,7 +33,16 @@ const drawn = ['recent', 'nowValue']
 const inWords = ['change']
 const unfold = (row: Row) => <HistoryDetails keywordId={row.id} />
 
+/** Positions of tracked keywords, who else gets their visits, and all sites at a glance. What is looked at stands in the address. */
 export default function TrackScreen() {
+  const see = useTab(tabs)
+  if (see === 'voice') return <VoiceTab />
+  if (see === 'pages') return <PagesTab />
+  if (see === 'sites') return <SitesTab />
+  return <PositionsTab />
+}
+
+function PositionsTab() {
   const { site, market } = useSite()
   const [params, changeAddress] = useAddress()
   const compareDays = Number(params.get('compare') ?? 7)
@@ -67,6 +81,7 @@ export default function TrackScreen() {
         shippedViews={shippedViews}
         leaveOut={drawn}
         add={inWords}
+        top={<TrackBar see="positions" />}
         lead={<TrackRanges days={days} compareDays={compareDays} onChange={set} />}
         actions={
           <button type="button" className="link" onClick={() => set('import', 'positions')}>

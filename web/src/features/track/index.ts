@@ -10,6 +10,9 @@ export const trackFeature: WebFeature = {
     { on: 'trail', path: 'track', label: 'Track', order: 5, count: ({ tracked }) => `${formatWhole(tracked)} watched` },
   ],
   palette: [
+    { label: 'Track: share of voice', path: 'track?see=voice' },
+    { label: 'Track: own pages', path: 'track?see=pages' },
+    { label: 'Track: all sites at a glance', path: 'track?see=sites' },
     { label: 'Import positions from a file', path: 'track?import=positions' },
     {
       label: 'Check positions now',
