@@ -107,7 +107,7 @@ export const assignment = z.object({
 })
 export type Assignment = z.infer<typeof assignment>
 export const listAssignments = endpoint({
-  summary: 'Proposed pages for the themes of the current grouping, or for kept keywords',
+  summary: 'Pages proposed for themes, else for kept keywords',
   role: 'reader',
   errors: ['badInput', 'notFound'],
   method: 'GET',

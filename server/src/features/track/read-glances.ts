@@ -23,7 +23,11 @@ export async function readGlances(pool: pg.Pool, today: string): Promise<Glance[
     const ofSite: Glance[] = []
     for (const market of site.markets) ofSite.push(await glanceOf(pool, site, market, trouble, today))
     const checked = ofSite.filter(each => each.day !== null)
-    glances.push(...(checked.length ? checked : ofSite.slice(0, 1)))
+    const shown = checked.length ? checked : ofSite.slice(0, 1)
+    // What is of the whole site is said once.
+    if (trouble.late)
+      shown[0]?.look.push(`${trouble.late} planned ${trouble.late === 1 ? 'page is' : 'pages are'} late`)
+    glances.push(...shown)
   }
   return glances.sort((a, b) => b.look.length - a.look.length)
 }
@@ -49,7 +53,7 @@ async function glanceOf(
   pool: pg.Pool,
   site: SiteRow,
   market: Market,
-  { late, failing }: Trouble,
+  { failing }: Trouble,
   today: string,
 ): Promise<Glance> {
   const tracked = await manySlots(pool, site.id, market.place)
@@ -77,7 +81,6 @@ async function glanceOf(
     ...(tracked.length && !last ? ['Its keywords were never checked'] : []),
     ...(days !== null && days > longWithout ? [`Not checked for ${days} days`] : []),
     ...(change !== null && change <= -clearFall ? [`Visibility fell by ${Math.abs(change).toFixed(1)} points`] : []),
-    ...(late ? [`${late} planned ${late === 1 ? 'page is' : 'pages are'} late`] : []),
   ]
   return {
     siteId: site.id,

@@ -2,7 +2,7 @@ import { readVoices, type Voice } from '@dew-trail/contract/track'
 import { Link } from 'react-router'
 import { useEndpoint } from '../../api/use-endpoint.ts'
 import { Waiting } from '../../api/Waiting.tsx'
-import { formatDay, formatOne, formatShare, formatWhole, plural } from '../../ui/format.ts'
+import { formatDay, formatOne, formatWhole, plural } from '../../ui/format.ts'
 import { JobLine } from '../../ui/JobLine.tsx'
 import { ScreenTitle } from '../../ui/ScreenTitle.tsx'
 import { useSite } from '../../ui/site-context.ts'
@@ -37,7 +37,7 @@ export function VoiceTab() {
         ) : (
           <div className="first">
             <section aria-label="Summary">
-              <div className="headline">{own ? formatShare(own.share) : '0%'}</div>
+              <div className="headline">{own ? shareText(own.share) : '0%'}</div>
               <p style={{ margin: '4px 0', maxWidth: 640, lineHeight: '19px' }}>
                 of the visits that the first twenty results of {plural(data.keywords, 'tracked keyword')} give go to{' '}
                 {site.domain}
@@ -47,8 +47,10 @@ export function VoiceTab() {
                   {data.from === data.to ? formatDay(data.to!) : `${formatDay(data.from!)} to ${formatDay(data.to!)}`}
                   {data.left > 0 &&
                     `; ${plural(data.left, 'tracked keyword')} without results or known searches left out`}
-                  {data.compared < data.keywords &&
-                    `; changes are over the ${formatWhole(data.compared)} of which earlier results are known`}
+                  {data.compared === 0
+                    ? '; no earlier results are known, so no change either'
+                    : data.compared < data.keywords &&
+                      `; changes are over the ${formatWhole(data.compared)} of which earlier results are known`}
                   .
                 </span>
               </p>
@@ -91,9 +93,9 @@ export function VoiceTab() {
                         <td>{each.theme}</td>
                         <td className="n">{formatWhole(each.keywords)}</td>
                         <td className="n">{formatWhole(each.visits)}</td>
-                        <td className="n own">{formatShare(each.own)}</td>
+                        <td className="n own">{shareText(each.own)}</td>
                         <td className={each.leader === site.domain ? 'own' : ''}>{each.leader}</td>
-                        <td className="n">{formatShare(each.leaderShare)}</td>
+                        <td className="n">{shareText(each.leaderShare)}</td>
                       </tr>
                     ))}
                   </tbody>
@@ -117,6 +119,7 @@ export function VoiceTab() {
   )
 }
 
+const shareText = (share: number): string => `${formatOne(share * 100)}%`
 const changeText = (change: number): string => {
   const points = formatOne(Math.abs(change) * 100)
   return points === '0' ? 'the same' : `${change > 0 ? 'up' : 'down'} ${points} points`
@@ -146,7 +149,7 @@ function VoiceRow({ voice, most }: { voice: Voice; most: number }) {
               fill={voice.own ? 'var(--mui-palette-dew-own)' : 'var(--mui-palette-dew-scale2)'}
             />
           </svg>
-          {formatShare(voice.share)}
+          {shareText(voice.share)}
         </span>
       </td>
       <td className="n">
