@@ -92,7 +92,9 @@ afterAll(async () => {
   await stack?.close()
 })
 
-/** Violations of the page as it stands, in light and then in dark, where only colours differ: the rule, how often, and the first element. */
+/**
+ * Violations of the page as it stands, in light and then in dark, where only colours differ: the rule, how often, and the first element.
+ */
 async function violations(): Promise<string[]> {
   // What is faded in or out is judged when it is there.
   await sleep(400)

@@ -134,7 +134,10 @@ const capacity = {
   aMonth: z.coerce.number<number>().min(0.5).max(500),
   months: z.coerce.number<number>().int().min(1).max(12),
 }
-/** A page that is chosen: the month (YYYY-MM) in which to make it. `seasonal`: its peak month, with the day by which it should be out; `inTime`: whether it is. */
+/**
+ * A page that is chosen: the month (YYYY-MM) in which to make it. `seasonal`: its peak month, with the day by which it should be out;
+ * `inTime`: whether it is.
+ */
 const chosenPage = z.object({
   pageId: z.number(),
   title: z.string(),
@@ -157,9 +160,10 @@ export const chooseFirst = endpoint({
   path: '/api/sites/:siteId/choice',
   input: z.object(capacity),
   /**
-   * `total`: what the chosen bring until `until`, in money where a visit's worth is known, else in visits (`unit`). `below`: at most so much
-   * more the best choice could bring, as a share. `missed`: what did not get in, with what forcing it in would cost. `oneMore`: what one
-   * page or day more a month would add. `left`: pages whose gain is not known, with the reason. `settle`: days until a page stands where it will.
+   * `total`: what the chosen bring until `until`, in money where a visit's worth is known, else in visits (`unit`). `below`: at most so
+   * much more the best choice could bring, as a share. `missed`: what did not get in, with what forcing it in would cost. `oneMore`: what
+   * one page or day more a month would add. `left`: pages whose gain is not known, with the reason. `settle`: days until a page stands
+   * where it will.
    */
   output: z.object({
     unit: z.enum(['money', 'visits']),

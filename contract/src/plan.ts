@@ -57,9 +57,11 @@ export const pageRule = z.object({
 })
 export type PageRule = z.infer<typeof pageRule>
 /**
- * A planned page. Sums go over keywords whose figure is known, forms of one keyword once; `unknown…` says how many are not. `visitsNow`: what
- * the site gets from them now; `visits`: with the plan, never less than now but for a page that goes; `low` to `high` holds them in eight of
- * ten cases. `beside`: of these, what a new page can expect from other keywords than its own, as own pages get them. `gain`: what the plan adds; `worth`: what that is worth a month. `byMonth`: visits with the plan by calendar month. `lead`: the first of its keywords.
+ * A planned page. Sums go over keywords whose figure is known, forms of one keyword once; `unknown…` says how many are not. `visitsNow`:
+ * what the site gets from them now; `visits`: with the plan, never less than now but for a page that goes; `low` to `high` holds them in
+ * eight of ten cases. `beside`: of these, what a new page can expect from other keywords than its own, as own pages get them. `gain`:
+ * what the plan adds; `worth`: what that is worth a month. `byMonth`: visits with the plan by calendar month. `lead`: the first of its
+ * keywords.
  */
 export const plannedPage = z.object({
   id: z.number(),

@@ -5,7 +5,10 @@ import { id } from './common.ts'
 
 const site = { siteId: id }
 const market = { ...site, marketId: id }
-/** A page of the map: `plan:` with the number of a planned page, `page:` with the key of an address, `folder:` with a path that is no page. */
+/**
+ * A page of the map: `plan:` with the number of a planned page, `page:` with the key of an address, `folder:` with a path that is no
+ * page.
+ */
 const node = z
   .string()
   .max(2_100)
@@ -18,10 +21,10 @@ export type MapFlag = (typeof mapFlags)[number]
 const texts = z.array(z.string().nullable())
 const numbers = z.array(z.number().nullable())
 /**
- * The pages of a site as a tree, a column each so that twenty thousand take little; rows in the order in which they are drawn, the home page first. `parents`: the place of the
- * row above, −1 = none. `searches`: of the keywords a page is planned for, else of those for which it stands within 30 before other own pages;
- * `visitsNow` and `visits` (with the plan) alike. `flags`: bits
- * in the order of `mapFlags`; that no own page links to a page is asked for apart. `details`: what a flag speaks of, another page's name or keyword.
+ * The pages of a site as a tree, a column each so that twenty thousand take little; rows in the order in which they are drawn, the home
+ * page first. `parents`: the place of the row above, −1 = none. `searches`: of the keywords a page is planned for, else of those for
+ * which it stands within 30 before other own pages; `visitsNow` and `visits` (with the plan) alike. `flags`: bits in the order of
+ * `mapFlags`; that no own page links to a page is asked for apart. `details`: what a flag speaks of, another page's name or keyword.
  */
 export const siteMap = z.object({
   nodes: z.array(z.string()),
@@ -85,8 +88,9 @@ export const movePage = endpoint({
 })
 
 /**
- * The page for a theme of the current grouping (where there is none: for the forms of a kept keyword), with the reason. `themeId`: of the theme, else of the keyword. `level`: home for the broadest demand, section for a theme that others narrow down, article for the
- * rest. `parent`: the node under which a new page would stand, null = the home page.
+ * The page for a theme of the current grouping (where there is none: for the forms of a kept keyword), with the reason. `themeId`: of the
+ * theme, else of the keyword. `level`: home for the broadest demand, section for a theme that others narrow down, article for the rest.
+ * `parent`: the node under which a new page would stand, null = the home page.
  */
 export const assignment = z.object({
   themeId: z.number(),
@@ -116,7 +120,10 @@ export const listAssignments = endpoint({
   output: z.object({ grouping: z.string().nullable(), rows: z.array(assignment) }),
   oldBy: ['plan', 'keywords', 'themes', 'positions', 'job'],
 })
-/** Puts the keywords of themes (`ids`: each proposal's `themeId`) on the pages that are proposed for them now; new pages are planned where they belong in the map. */
+/**
+ * Puts the keywords of themes (`ids`: each proposal's `themeId`) on the pages that are proposed for them now; new pages are planned where
+ * they belong in the map.
+ */
 export const acceptAssignments = endpoint({
   summary: 'Accept proposed pages for themes',
   role: 'editor',

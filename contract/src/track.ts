@@ -106,7 +106,9 @@ export const keywordHistory = endpoint({
 })
 export type KeywordHistory = z.infer<(typeof keywordHistory)['output']>
 
-/** Visits a month that a site gets from the latest results of tracked keywords, and what part of all that their first twenty give that is. */
+/**
+ * Visits a month that a site gets from the latest results of tracked keywords, and what part of all that their first twenty give that is.
+ */
 const voice = z.object({
   domain: z.string(),
   own: z.boolean(),
@@ -120,8 +122,8 @@ const voice = z.object({
 })
 export type Voice = z.infer<typeof voice>
 /**
- * Who gets the visits of tracked keywords, by their latest results: the own site and those that get most beside it, and by theme the own share and
- * who leads. `keywords`: with results and known searches; `left`: tracked ones without. `from`, `to`: days of the results.
+ * Who gets the visits of tracked keywords, by their latest results: the own site and those that get most beside it, and by theme the own
+ * share and who leads. `keywords`: with results and known searches; `left`: tracked ones without. `from`, `to`: days of the results.
  */
 export const readVoices = endpoint({
   summary: 'Share of voice over tracked keywords',
@@ -152,8 +154,8 @@ export const readVoices = endpoint({
 })
 
 /**
- * A market of a site at a glance, by the last known positions and those of the same keywords seven days before. `entered`, `left`: keywords that came
- * into the first ten, or left them, of those known both times. `look`: what needs a look.
+ * A market of a site at a glance, by the last known positions and those of the same keywords seven days before. `entered`, `left`:
+ * keywords that came into the first ten, or left them, of those known both times. `look`: what needs a look.
  */
 const glance = z.object({
   siteId: z.number(),

@@ -25,8 +25,8 @@ const intervalScore = (low: number, high: number, truth: number): number =>
 const mean = (values: readonly number[]): number => values.reduce((sum, each) => sum + each, 0) / values.length
 
 /**
- * What planned pages would bring, against what they bring when each is published by itself and 90 days have passed: the keywords of a grouping's themes are put on a
- * page each, for which the site has none within 20 yet.
+ * What planned pages would bring, against what they bring when each is published by itself and 90 days have passed: the keywords of a
+ * grouping's themes are put on a page each, for which the site has none within 20 yet.
  */
 export const planScore = (seed: number): Entry => ({
   name: 'plan.visits_error',

@@ -11,6 +11,7 @@ import {
 import { startCrawl } from '@dew-trail/contract/crawl'
 import { keepKeywords, startGathering } from '@dew-trail/contract/gather'
 import { createGrouping } from '@dew-trail/contract/group'
+import { listNotes } from '@dew-trail/contract/notes'
 import { changePage, createPage, listPages, orderKeywords, removePage, setKeywordSpot } from '@dew-trail/contract/plan'
 import {
   acceptAssignments,
@@ -359,7 +360,7 @@ describe('what comes first', () => {
 test('what was expected of a page is kept when it is published, and held against what came once it has settled', async () => {
   const { id } = await plan('Kilns', ids.slice(0, 4))
   const expected = await pageOf(id)
-  await server.call(changePage, { siteId: site.id, pageId: id, state: 'published' })
+  const published = await server.call(changePage, { siteId: site.id, pageId: id, state: 'published' })
   const on = new Date().toISOString().slice(0, 10)
   const outcomes = (day: string) => server.call(listOutcomes, { ...at, today: day })
   const [early] = await outcomes(on)
@@ -368,6 +369,14 @@ test('what was expected of a page is kept when it is published, and held against
   const [settled] = await outcomes('2099-01-01')
   expect(settled!.came).toBe((await pageOf(id)).visitsNow)
   expect((await pageOf(id)).doneOn).toBe(on)
+  // Lines over time show the day; undo takes it off them, and a page that is called published again is noted again.
+  const notes = async () =>
+    (await server.call(listNotes, { siteId: site.id })).filter(note => note.touches.pageId === id)
+  expect(await notes()).toMatchObject([{ day: on, text: 'Published: Kilns' }])
+  await undo(published)
+  expect([await notes(), (await pageOf(id)).state]).toEqual([[], 'idea'])
+  await server.call(changePage, { siteId: site.id, pageId: id, state: 'published' })
+  expect(await notes()).toHaveLength(1)
   await cleared()
   expect(await outcomes(on)).toEqual([])
 })

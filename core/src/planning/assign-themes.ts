@@ -1,6 +1,9 @@
 import { contentStems } from '../words/coverage.ts'
 
-/** A theme with what stands for it. `own`: the own page that brings most of it within 30; `planned`: the planned page with most of its keywords. */
+/**
+ * A theme with what stands for it. `own`: the own page that brings most of it within 30; `planned`: the planned page with most of its
+ * keywords.
+ */
 export type OpenTheme = {
   id: number
   name: string
@@ -32,10 +35,10 @@ export type ThemeAssignment = {
 const [leastUnderSection, leastUnderHome] = [2, 3]
 
 /**
- * A page for each theme, with the reason. A page that stands within 30 for it is kept, then one on which its keywords are planned. Of the rest the
- * home page, where nothing of it is known to stand or planned (`home`), takes the theme whose words most demand goes on from; themes that two or more
- * others go on from are sections, the rest articles under the section whose words are the most of theirs. A theme goes on from another when it has
- * all content words of its lead and more. O(themes²).
+ * A page for each theme, with the reason. A page that stands within 30 for it is kept, then one on which its keywords are planned. Of the
+ * rest the home page, where nothing of it is known to stand or planned (`home`), takes the theme whose words most demand goes on from;
+ * themes that two or more others go on from are sections, the rest articles under the section whose words are the most of theirs. A theme
+ * goes on from another when it has all content words of its lead and more. O(themes²).
  */
 export function assignThemes(
   themes: readonly OpenTheme[],

@@ -4,9 +4,10 @@ const shareKept = 0.9
 const leastPages = 5
 
 /**
- * What pages of a site get in visits a month from other keywords than those that bring them most: for a number of keywords to leave out, one
- * figure a page, lowest first, without the strongest tenth. `pages`: visits of each own page by keyword, known ones alone. Empty where fewer than five pages are known, as
- * a page that is planned will bring such visits too and nobody knows how many. O(visits log visits).
+ * What pages of a site get in visits a month from other keywords than those that bring them most: for a number of keywords to leave out,
+ * one figure a page, lowest first, without the strongest tenth. `pages`: visits of each own page by keyword, known ones alone. Empty
+ * where fewer than five pages are known, as a page that is planned will bring such visits too and nobody knows how many. O(visits log
+ * visits).
  */
 export function besideVisits(pages: ReadonlyArray<readonly number[]>): (without: number) => readonly number[] {
   const sorted = pages.filter(visits => visits.length > 0).map(visits => visits.toSorted((a, b) => b - a))

@@ -18,7 +18,10 @@ export type BriefPage = {
 const whole = (value: number): string => Math.round(value).toLocaleString('en')
 const known = (value: number | null): string => (value === null ? 'unknown' : whole(value))
 
-/** A page's brief for a writer, in the order in which one works: what the page is for, how it shows among results, what it says, what links to it, what to read. */
+/**
+ * A page's brief for a writer, in the order in which one works: what the page is for, how it shows among results, what it says, what
+ * links to it, what to read.
+ */
 export function briefBlocks(
   page: BriefPage,
   brief: BriefLines & { remarks: string },

@@ -29,9 +29,10 @@ export type BriefLineCheck = {
 const plain = (text: string): string => splitWords(text).join(' ')
 
 /**
- * A brief held against the page as it was read: each line done, missing or different, with what the page has in its place. Texts are compared
- * by their words; a heading is different where one of the page has all its content words; a term is there when all its stems stand in
- * the page's text. `keywords` are those the page is for: each should stand in title, headings or text. `identityOf` makes addresses comparable. O(words).
+ * A brief held against the page as it was read: each line done, missing or different, with what the page has in its place. Texts are
+ * compared by their words; a heading is different where one of the page has all its content words; a term is there when all its stems
+ * stand in the page's text. `keywords` are those the page is for: each should stand in title, headings or text. `identityOf` makes
+ * addresses comparable. O(words).
  */
 export function checkBrief(
   brief: BriefLines,

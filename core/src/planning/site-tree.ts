@@ -21,10 +21,10 @@ export const top = 'top'
 const leastInFolder = 2
 
 /**
- * The pages of a site as a tree, in the order of its rows: the home page first, then each page below its parent, siblings by the weight of all
- * that is below them. A page's parent is where somebody put it, else the page with the longest path that its own goes on from; several pages
- * under a path that is no page make a folder. Hosts other than that of most pages stand as sections of their own. A placement that would make a page its own ancestor is
- * passed over. O(pages · depth).
+ * The pages of a site as a tree, in the order of its rows: the home page first, then each page below its parent, siblings by the weight
+ * of all that is below them. A page's parent is where somebody put it, else the page with the longest path that its own goes on from;
+ * several pages under a path that is no page make a folder. Hosts other than that of most pages stand as sections of their own. A
+ * placement that would make a page its own ancestor is passed over. O(pages · depth).
  */
 export function siteTree(pages: readonly TreePage[]): TreeRow[] {
   const host = mainHost(pages)

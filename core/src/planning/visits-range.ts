@@ -21,9 +21,10 @@ const draws = 400
 const [lowest, highest] = [0.1, 0.9]
 
 /**
- * Range that holds the visits a month of pages together in eight of ten cases, by drawing positions and demand 400 times: quantiles of the
- * sum, not sums of quantiles. Within a page, positions follow one factor of the page for four fifths of their variance (a one-factor normal copula); pages are independent of
- * each other. `beside`: what the page may get from keywords it was not planned for, one of which is drawn; empty = not known, and left out. Drawn alike for the same input. O(draws · keywords).
+ * Range that holds the visits a month of pages together in eight of ten cases, by drawing positions and demand 400 times: quantiles of
+ * the sum, not sums of quantiles. Within a page, positions follow one factor of the page for four fifths of their variance (a one-factor
+ * normal copula); pages are independent of each other. `beside`: what the page may get from keywords it was not planned for, one of which
+ * is drawn; empty = not known, and left out. Drawn alike for the same input. O(draws · keywords).
  */
 export function visitsRange(
   pages: ReadonlyArray<{ keywords: readonly UncertainKeyword[]; beside: readonly number[] }>,

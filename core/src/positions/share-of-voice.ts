@@ -12,8 +12,8 @@ export type SiteVoice = {
 }
 
 /**
- * What part of the visits of keywords each site gets, most first; equal ones by name. Several results of a site for a keyword all bring visits, and
- * count as one keyword by the best. Nothing where the results give no visits. O(results).
+ * What part of the visits of keywords each site gets, most first; equal ones by name. Several results of a site for a keyword all bring
+ * visits, and count as one keyword by the best. Nothing where the results give no visits. O(results).
  */
 export function shareOfVoice(results: readonly VoiceResult[]): SiteVoice[] {
   const sites = new Map<string, { visits: number; best: Map<number, number> }>()

@@ -34,8 +34,8 @@ export type OwnPages = {
 }
 
 /**
- * Own pages by keyword, from the latest results and from the query log of 28 days. A position is that among the results, else the log's mean;
- * visits are the log's clicks, else searches × clicks at the position.
+ * Own pages by keyword, from the latest results and from the query log of 28 days. A position is that among the results, else the log's
+ * mean; visits are the log's clicks, else searches × clicks at the position.
  */
 export async function ownPages(
   pool: pg.Pool,

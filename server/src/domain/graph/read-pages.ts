@@ -9,7 +9,8 @@ const graphId = 1
 const [atOnce, savedTogether] = [8, 40]
 
 /**
- * Reads pages with our crawler, at the pace that each host allows: their texts, and whether links are there, with their words around. `progress.read` counts those that were, so that after a stop it goes on behind them. `before`: steps of the job that came before.
+ * Reads pages with our crawler, at the pace that each host allows: their texts, and whether links are there, with their words around.
+ * `progress.read` counts those that were, so that after a stop it goes on behind them. `before`: steps of the job that came before.
  */
 export async function readPages(
   context: Context,

@@ -6,7 +6,10 @@ import { assign, type Assignment, manyAssignments, manyKeywordIdsOfPage, setRemo
 /** What may have become otherwise with a page or what stands on it. */
 export const changedByPlan = ['plan', 'keywords'] as const
 
-/** Puts keywords on a page, or off all pages, and gives where each stood before. `spot`: where in the page they should stand, as far as that is said. */
+/**
+ * Puts keywords on a page, or off all pages, and gives where each stood before. `spot`: where in the page they should stand, as far as
+ * that is said.
+ */
 export async function place(
   db: pg.PoolClient,
   siteId: number,

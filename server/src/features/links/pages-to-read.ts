@@ -2,7 +2,10 @@ import type pg from 'pg'
 
 const graphId = 1
 
-/** Linking pages of sites, those of the linking sites of the highest standing first, so many a site; pages read within 30 days are left out. */
+/**
+ * Linking pages of sites, those of the linking sites of the highest standing first, so many a site; pages read within 30 days are left
+ * out.
+ */
 export async function manyPagesToRead(pool: pg.Pool, domains: readonly string[], most: number): Promise<string[]> {
   const { rows } = await pool.query<{ url: string }>(
     `select distinct p.url from unnest($2::text[]) w (domain)

@@ -12,8 +12,8 @@ const kinds = { new: 'New page', keep: 'Page', rework: 'Rework', merge: 'Merge',
 const states = { idea: 'idea', writing: 'writing', published: 'published' } as const
 
 /**
- * Deadlines of the plan as an iCalendar file (RFC 5545), a whole day each. An entry keeps its UID through all changes, and its SEQUENCE goes up
- * with each of the page. Pages without a deadline are left out.
+ * Deadlines of the plan as an iCalendar file (RFC 5545), a whole day each. An entry keeps its UID through all changes, and its SEQUENCE
+ * goes up with each of the page. Pages without a deadline are left out.
  */
 export async function planCalendar(db: Db, siteId: number): Promise<string> {
   const site = await needSite(db, siteId)

@@ -1,11 +1,12 @@
 import { AppError } from '@dew-trail/contract/errors'
-import type { createPage, KeywordSpot } from '@dew-trail/contract/plan'
+import type { createPage, KeywordSpot, WorkKind } from '@dew-trail/contract/plan'
 import type pg from 'pg'
 import type { z } from 'zod'
 import type { Context } from '../../context.ts'
 import { countOf, doAct } from '../../domain/acts/do-act.ts'
 import { keepExpectations } from './outcomes.ts'
 import { keepPredictions } from '../../domain/chances/prediction-queries.ts'
+import { insertNote } from '../../domain/notes/queries.ts'
 import { changedByPlan, place, setPageRemoved } from '../../domain/plans/place-keywords.ts'
 import { touchKeywords } from '../../domain/sites/queries.ts'
 import {
@@ -61,19 +62,39 @@ export function editPage(context: Context, siteId: number, pageId: number, chang
     const version = await changePageRow(db, siteId, pageId, whole)
     if (version === undefined)
       throw new AppError('conflict', 'Somebody changed this page meanwhile. Nothing was saved; look at it again first.')
+    let noteId: number | null = null
     if (isDone) {
       await keepPredictions(db, siteId, pageId)
       await keepExpectations(db, context, siteId, pageId)
+      noteId = await noteWorkDone(db, siteId, { ...page, ...whole })
     }
     const { version: _, ...fields } = whole
     const before = Object.fromEntries(Object.keys(fields).map(name => [name, page[name as keyof PageRow]]))
     const title = `${Object.keys(fields).join(', ')} of "${page.title}" changed`
     return {
       answer: { id: pageId, version },
-      act: { kind: 'changePage', title, data: { pageId, version, before } },
-      changed: changedByPlan,
+      act: { kind: 'changePage', title, data: { pageId, version, before, noteId } },
+      changed: noteId === null ? changedByPlan : [...changedByPlan, 'notes'],
     }
   })
+}
+
+const doneWords: Record<WorkKind, string | null> = {
+  new: 'Published',
+  rework: 'Reworked',
+  merge: 'Put into another page',
+  remove: 'Taken away',
+  keep: null,
+}
+/** Notes the day on which the work on a page was done, so that lines over time show it; gives the note's id, null where nothing was done. */
+async function noteWorkDone(
+  db: pg.PoolClient,
+  siteId: number,
+  { id, kind, title, doneOn }: Pick<PageRow, 'id' | 'kind' | 'title' | 'doneOn'>,
+): Promise<number | null> {
+  const words = doneWords[kind]
+  if (words === null || doneOn === null) return null
+  return (await insertNote(db, siteId, { day: doneOn, text: `${words}: ${title}`, touches: { pageId: id } })).id
 }
 
 /** The new version; undefined when the page is not of the version that `change` names. */

@@ -34,7 +34,10 @@ type Item = {
   peak: number | null
 }
 
-/** The best set of planned pages for what can be made a month, with what just missed, what one more would bring, and visits over the next year. */
+/**
+ * The best set of planned pages for what can be made a month, with what just missed, what one more would bring, and visits over the next
+ * year.
+ */
 export async function chooseWhatFirst(pool: pg.Pool, ask: Ask): Promise<Answer> {
   const plan = await readPlan(pool, ask.siteId, ask.marketId)
   const { items, left } = itemsOf(plan)
@@ -161,7 +164,10 @@ function settledShare(outMonth: number, month: number): number {
   return Math.min(1, Math.max(0, (ends - settled) / (ends - begins)))
 }
 
-/** What a page brings in the time that is looked at when it is made in each of the planned months: visits of the months after it has settled × worth. */
+/**
+ * What a page brings in the time that is looked at when it is made in each of the planned months: visits of the months after it has
+ * settled × worth.
+ */
 function candidateOf(item: Item, perVisit: number | null, first: number, months: number): Candidate {
   const { page } = item.figures
   const each = perVisit === null ? 1 : item.worth !== null && item.gain > 0 ? item.worth / item.gain : perVisit

@@ -76,7 +76,10 @@ export function keywordFigures(
   })
 }
 
-/** Visits with the plan: a page that stays brings what it does, one that goes nothing, work brings what a fitting page could and never less than now. */
+/**
+ * Visits with the plan: a page that stays brings what it does, one that goes nothing, work brings what a fitting page could and never
+ * less than now.
+ */
 function withPlan(kind: WorkKind, today: number | null, could: number | null): number | null {
   if (kind === 'remove') return 0
   if (kind === 'keep' || kind === 'merge') return today
@@ -115,7 +118,10 @@ export function uncertain(keywords: readonly KeywordFigures[], reader: VisitRead
   })
 }
 
-/** Visits a month of a page: now, with the plan (with what it brings beside its keywords), and what the plan adds; null where nothing is known. */
+/**
+ * Visits a month of a page: now, with the plan (with what it brings beside its keywords), and what the plan adds; null where nothing is
+ * known.
+ */
 export function visitsOfPage({ keywords, besideExpected }: PageFigures) {
   const expected = sumOf(keywords, each => each.inSums.expected)
   const gain = sumOf(keywords, each => each.inSums.gain).sum
@@ -127,7 +133,10 @@ export function visitsOfPage({ keywords, besideExpected }: PageFigures) {
   }
 }
 
-/** What a page's gain is worth a month: visits beside its keywords count as much each as those of its keywords; null where nothing is known. */
+/**
+ * What a page's gain is worth a month: visits beside its keywords count as much each as those of its keywords; null where nothing is
+ * known.
+ */
 export function worthOfPage({ keywords, besideExpected }: PageFigures): number | null {
   const worth = sumOf(keywords, worthOfGain).sum
   const gain = sumOf(keywords, each => (worthOfGain(each) === null ? null : each.inSums.gain)).sum

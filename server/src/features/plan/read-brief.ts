@@ -168,7 +168,8 @@ async function termOffers(
   const read = organic.flatMap(result => texts.get(result.url)?.text ?? [])
   const otherTexts = read.length ? await manyOtherTexts(pool, [...texts.keys()], backgroundPages) : []
   const marked = new Set(organic.flatMap(result => (result.marked ?? []).map(word => word.toLowerCase())))
-  // Short texts are told from short ones and whole pages from whole pages; how many results have a term is counted over all that is known of them.
+  // Short texts are told from short ones and whole pages from whole pages; how many results have a term is counted over all that is known
+  // of them.
   const telling = new Set(
     [
       ...tellingTerms(organic.map(seen), others, market.language, mostTerms),

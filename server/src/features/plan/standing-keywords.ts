@@ -10,7 +10,10 @@ export type StandingKeyword = {
   searches: number | null
   organicShare: number | null
 }
-/** Own standings in a market by keyword, best position first. Visits are of each keyword by itself: who sums them counts forms of one once. */
+/**
+ * Own standings in a market by keyword, best position first. Visits are of each keyword by itself: who sums them counts forms of one
+ * once.
+ */
 export type Standings = {
   keywords: StandingKeyword[]
   byKeyword: Map<number, OwnPage[]>
@@ -52,7 +55,10 @@ export async function readStandings(
   return { keywords, byKeyword, own }
 }
 
-/** Visits a month that own pages get for one keyword together; null where they stand and it is not known how many, or nothing of them is known. */
+/**
+ * Visits a month that own pages get for one keyword together; null where they stand and it is not known how many, or nothing of them is
+ * known.
+ */
 export function visitsOf(standings: readonly OwnPage[] | undefined): number | null {
   const known = standings?.flatMap(each => (each.visits === null ? [] : [each.visits])) ?? []
   return known.length ? known.reduce((sum, each) => sum + each, 0) : null

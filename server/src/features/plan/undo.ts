@@ -4,6 +4,7 @@ import { changedByPlan, putBack, setPageRemoved, unplaceThemes } from '../../dom
 import { changePageRow } from './change-plan.ts'
 import { type Assignment, type KeywordPlace, type PageRow, setKeywordPlaces } from '../../domain/plans/queries.ts'
 import type { BriefText } from '@dew-trail/contract/brief'
+import { deleteNote } from '../../domain/notes/queries.ts'
 import { saveBriefText } from './brief-queries.ts'
 import { manyMapPlaces, setMapPlace } from './map-queries.ts'
 
@@ -23,11 +24,18 @@ export const undoRemovePage: UndoWork = async (db, siteId, data: { pageId: numbe
 export const undoChangePage: UndoWork = async (
   db,
   siteId,
-  { pageId, version, before }: { pageId: number; version: number; before: Partial<PageRow> },
+  {
+    pageId,
+    version,
+    before,
+    noteId,
+  }: { pageId: number; version: number; before: Partial<PageRow>; noteId?: number | null },
 ) => {
   if ((await changePageRow(db, siteId, pageId, { ...before, version })) === undefined)
     throw new AppError('conflict', 'The page was changed or removed since. Nothing was undone.')
-  return changedByPlan
+  // A note that somebody changed since is theirs.
+  if (noteId) await deleteNote(db, siteId, noteId, 1)
+  return noteId ? [...changedByPlan, 'notes'] : changedByPlan
 }
 export const undoPlaceKeywords: UndoWork = async (db, siteId, data: { pageId: number; before: KeywordPlace[] }) => {
   await setKeywordPlaces(db, siteId, data.pageId, data.before)

@@ -15,7 +15,10 @@ const clearFall = 3
 
 type Trouble = { late: number; failing: Map<number, string> }
 
-/** All sites of the installation, a line for each market in which positions are checked (the first one where none is), those that need a look first. */
+/**
+ * All sites of the installation, a line for each market in which positions are checked (the first one where none is), those that need a
+ * look first.
+ */
 export async function readGlances(pool: pg.Pool, today: string): Promise<Glance[]> {
   const glances: Glance[] = []
   for (const site of await manySites(pool)) {

@@ -21,6 +21,7 @@ import { JobLine } from '../../ui/JobLine.tsx'
 import { ScreenTitle } from '../../ui/ScreenTitle.tsx'
 import { useSite } from '../../ui/site-context.ts'
 import { setParam, useAddress } from '../../ui/use-address.ts'
+import { Outcomes } from './Outcomes.tsx'
 import { OutlookPicture } from './OutlookPicture.tsx'
 import { PlanBar } from './PlanBar.tsx'
 import { kindLabels, monthNames } from './plan-words.ts'
@@ -232,7 +233,7 @@ function Chosen({
       </table>
       {choice.missed.length > 0 && (
         <>
-          <h3>Just missed</h3>
+          <h2>Just missed</h2>
           <ul className="plain-list wide">
             {choice.missed.map(each => (
               <li key={each.pageId}>
@@ -253,7 +254,7 @@ function Chosen({
       )}
       {choice.left.length > 0 && (
         <>
-          <h3>Not compared</h3>
+          <h2>Not compared</h2>
           <ul className="plain-list wide">
             {choice.left.slice(0, 50).map(each => (
               <li key={each.pageId}>
@@ -313,62 +314,5 @@ function MustBeIn({ page }: { page: PlannedPage | undefined }) {
     >
       It must be in
     </ActButton>
-  )
-}
-
-type Outcome = z.output<(typeof listOutcomes)['output']>[number]
-/** What was expected of published pages and what came, once they have settled. */
-function Outcomes({ rows, onOpen }: { rows: readonly Outcome[]; onOpen(pageId: number): void }) {
-  const known = (value: number | null) => (value === null ? <span className="unknown">–</span> : formatWhole(value))
-  return (
-    <>
-      <h3>What was expected, and what came</h3>
-      <table className="results whole-cells">
-        <thead>
-          <tr>
-            <th>Page</th>
-            <th>published</th>
-            <th className="n">visits/mo before</th>
-            <th className="n">expected</th>
-            <th className="n">came</th>
-            <th />
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map(row => (
-            <tr key={row.pageId}>
-              <td>
-                <button type="button" className="link" onClick={() => onOpen(row.pageId)}>
-                  {row.title}
-                </button>
-              </td>
-              <td>{formatDay(row.publishedOn)}</td>
-              <td className="n">{known(row.before)}</td>
-              <td className="n">
-                {known(row.expected)}
-                {row.low !== null && row.high !== null && (
-                  <span className="quiet">
-                    {' '}
-                    {formatWhole(row.low)}–{formatWhole(row.high)}
-                  </span>
-                )}
-              </td>
-              <td className="n">{row.dueOn > today() ? <span className="quiet">too early</span> : known(row.came)}</td>
-              <td className="quiet">
-                {row.dueOn > today()
-                  ? `it will have settled on ${formatDay(row.dueOn)}`
-                  : row.came === null || row.low === null || row.high === null
-                    ? ''
-                    : row.came < row.low
-                      ? 'less than expected'
-                      : row.came > row.high
-                        ? 'more than expected'
-                        : 'as expected'}
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </table>
-    </>
   )
 }

@@ -21,7 +21,9 @@ const unknown = (why: string) => (
   </span>
 )
 
-/** The keywords of a page in its order, the first being the one it is made for; where each goes, and what it brings now and with the plan. */
+/**
+ * The keywords of a page in its order, the first being the one it is made for; where each goes, and what it brings now and with the plan.
+ */
 export function PageKeywords({ page }: { page: PlannedPage }) {
   const { site } = useSite()
   const act = useAct()

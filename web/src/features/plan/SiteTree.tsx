@@ -25,7 +25,10 @@ type Props = {
   narrow: boolean
 }
 
-/** The pages of a site as a tree of rows, of which only those in sight are drawn. Arrows move and open, Enter opens a page, Alt with an arrow moves it. */
+/**
+ * The pages of a site as a tree of rows, of which only those in sight are drawn. Arrows move and open, Enter opens a page, Alt with an
+ * arrow moves it.
+ */
 export function SiteTree({ rows, most, active, opened, closed, onActive, onOpen, onToggle, onMove, narrow }: Props) {
   const places = useMemo(() => new RowPlaces(rows.length, rowHeight), [rows.length])
   const { attach, first, end, scrollTo } = useRowsInSight(places, headHeight)

@@ -44,8 +44,8 @@ const cell = (value: Value, bold = false) => {
 const row = (values: readonly Value[], bold = false) => values.map(value => cell(value, bold))
 
 /**
- * A workbook to hand over: an overview, and a sheet for each page with its brief and its keywords, those chosen for it marked, then those of its
- * themes that are not. Throws where there are more pages than it can hold.
+ * A workbook to hand over: an overview, and a sheet for each page with its brief and its keywords, those chosen for it marked, then those
+ * of its themes that are not. Throws where there are more pages than it can hold.
  */
 export async function handOverWorkbook(
   at: { siteId: number; marketId: number },

@@ -90,8 +90,8 @@ export function rowsInSight(
 }
 
 /**
- * Rows with a page and all below it put under another, as the first of its children: how the map looks until the server tells in which order
- * they stand. Rows as they were where either is not there, or the page would stand below itself.
+ * Rows with a page and all below it put under another, as the first of its children: how the map looks until the server tells in which
+ * order they stand. Rows as they were where either is not there, or the page would stand below itself.
  */
 export function withMoved(rows: readonly MapRow[], node: string, under: string | null): readonly MapRow[] {
   const from = rows.findIndex(row => row.node === node)

@@ -5,8 +5,9 @@ import { useSite } from '../../ui/site-context.ts'
 import { useAct } from '../../ui/use-act.ts'
 
 /**
- * A brief while it is written. Texts are saved as their field is left, what is taken in with a click at once; saves go one after another, each
- * over the version before. What somebody else saves meanwhile comes in where nothing here is unsaved; otherwise the save is refused and one's own text stays.
+ * A brief while it is written. Texts are saved as their field is left, what is taken in with a click at once; saves go one after another,
+ * each over the version before. What somebody else saves meanwhile comes in where nothing here is unsaved; otherwise the save is refused
+ * and one's own text stays.
  */
 export function useBriefDraft(brief: Brief) {
   const { site } = useSite()

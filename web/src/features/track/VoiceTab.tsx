@@ -75,7 +75,7 @@ export function VoiceTab() {
             </table>
             {data.themes.length > 0 && (
               <>
-                <h3>By theme</h3>
+                <h2>By theme</h2>
                 <table className="results whole-cells" style={{ maxWidth: 980 }}>
                   <thead>
                     <tr>
