@@ -72,7 +72,9 @@ try {
     await page.setViewport({ width: 1280, height: 800 })
     await page.emulateMediaFeatures([{ name: 'prefers-color-scheme', value: dark ? 'dark' : 'light' }])
     await page.goto(`${stack.server}/${site.id}/${path}`)
-    await page.waitForSelector('.sheet-row, [role=treeitem], .tree-row, .first, .strip, .first-page, .choice, .rivals-bar')
+    await page.waitForSelector(
+      '.sheet-row, [role=treeitem], .tree-row, .first, .strip, .first-page, .choice, .rivals-bar',
+    )
     if (press) {
       const button = await page.waitForSelector(`::-p-aria([name="${press}"])`)
       await button!.click()
