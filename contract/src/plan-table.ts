@@ -124,7 +124,7 @@ export const planTable = {
     label: 'Rules',
     kind: 'number',
     unit: 'rules not met',
-    explain: 'How many of the rules that practitioners keep to are not met; which stands in the row unfolded',
+    explain: 'How many planning rules the page does not meet; the row unfolded says which',
   },
   address: {
     key: 'address',

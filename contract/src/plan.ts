@@ -49,7 +49,7 @@ export const planKeyword = z.object({
   spot: z.enum(keywordSpots).nullable(),
   theme: z.string().nullable(),
 })
-/** A rule that practitioners keep to, and how a page meets it; null = it cannot be said. */
+/** A planning rule and whether a page meets it; null = not known. */
 export const pageRule = z.object({
   rule: z.enum(['oneTheme', 'leadAndEasier', 'onePageOnly', 'rightPage']),
   met: z.boolean().nullable(),

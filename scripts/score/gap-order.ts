@@ -5,13 +5,11 @@ import { learnStrengths, startWeighing } from '@dew-trail/contract/weigh'
 import { callServer, finishJob, keywordRows } from '../lib/client.ts'
 import type { Entry } from '../lib/measures.ts'
 import { startStack } from '../lib/stack.ts'
-import { linkersOf, publishPages, type TrueSite, truthOf } from './publishing.ts'
+import { trueVisits, truthOf } from './publishing.ts'
 
 const domain = 'kilnandtide.example'
 const seeds = ['kiln', 'pottery wheel', 'glaze', 'air dry clay', 'pottery class', 'clay tools', 'ceramic mug', 'raku']
 const [weighed, pool, proposed, rivals] = [900, 300, 50, 4]
-/** Pages that are published at once, far from each other in the alphabet, so that none stands in another's way. */
-const [atOnce, daysAgo] = [12, 90]
 
 /**
  * Whether the order of a gap is the order of what is in it: for 300 keywords where rivals are on the first page and the own site is not, a
@@ -40,7 +38,12 @@ export const gapOrderScore = (seed: number): Entry => ({
       const found = (await callServer(server, listRivals, at)).rivals.slice(0, rivals).map(rival => rival.domain)
       const { rows } = await callServer(server, listOverlap, { ...at, targets: [domain, ...found], masks: null })
       const gap = rows.filter(row => row.worth !== null).slice(0, pool)
-      const worth = await trueWorth(ask, gap)
+      const visits = await trueVisits(
+        ask,
+        domain,
+        gap.map(row => row.phrase),
+      )
+      const worth = new Map(gap.map(row => [row.id, visits.get(row.phrase)! * row.cpc!]))
       const sum = (ids: readonly number[]): number => ids.reduce((all, id) => all + worth.get(id)!, 0)
       const first = (order: readonly OverlapKeyword[]): number => sum(order.slice(0, proposed).map(row => row.id))
       const best = sum(
@@ -63,25 +66,3 @@ export const gapOrderScore = (seed: number): Entry => ({
     }
   },
 })
-
-/** True visits of a new page for each keyword × what a click costs, by keyword. */
-async function trueWorth(
-  ask: ReturnType<typeof truthOf>,
-  gap: readonly OverlapKeyword[],
-): Promise<Map<number, number>> {
-  const linkers = (await linkersOf(ask, await ask<TrueSite[]>('/sites')))(domain)
-  const byName = gap.toSorted((a, b) => (a.phrase < b.phrase ? -1 : 1))
-  const batches = Math.ceil(byName.length / atOnce)
-  const worth = new Map<number, number>()
-  for (let batch = 0; batch < batches; batch++) {
-    const rows = byName.filter((_, i) => i % batches === batch)
-    const from = batch * atOnce
-    const phrases = rows.map(row => row.phrase)
-    const addresses = await publishPages(ask, { domain, linkers, daysAgo, from }, phrases)
-    const { pages } = await ask<{ pages: Array<{ url: string; visits: number }> }>('/visits', [])
-    const visits = new Map(pages.map(page => [page.url, page.visits]))
-    for (const [i, row] of rows.entries()) worth.set(row.id, (visits.get(addresses[i]!) ?? 0) * row.cpc!)
-    await ask('/unpublish')
-  }
-  return worth
-}

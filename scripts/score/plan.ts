@@ -8,13 +8,11 @@ import { seededDraw } from '@dew-trail/core/links/seeded-draw'
 import { callServer, finishJob, keywordRows } from '../lib/client.ts'
 import { type Entry, median, quantile } from '../lib/measures.ts'
 import { startStack } from '../lib/stack.ts'
-import { linkersOf, publishPages, type TrueSite, truthOf } from './publishing.ts'
+import { trueVisits, truthOf } from './publishing.ts'
 
 const domain = 'kilnandtide.example'
 const seeds = ['kiln', 'pottery wheel', 'glaze', 'air dry clay', 'pottery class', 'clay tools', 'ceramic mug', 'raku']
 const [weighed, pool, chosenFirst, together, draws] = [900, 300, 50, 10, 200]
-/** Pages that are published at once, far from each other in the alphabet, so that none stands in another's way. */
-const [atOnce, daysAgo] = [12, 90]
 /** Of an 80 % range: what lies outside costs ten times the distance (interval score; Gneiting & Raftery 2007). */
 const alpha = 0.2
 /** A planner's rule of thumb: the share of clicks at the fifth position. */
@@ -72,8 +70,9 @@ export const planScore = (seed: number): Entry => ({
         .sort((a, b) => a.order - b.order)
         .slice(0, pool)
         .map(({ page }) => page)
-      const truths = await trueVisits(ask, pages)
-      const truthOfPage = (page: PlannedPage): number => truths.get(page.id)!
+      const leadOf = (page: PlannedPage): string => page.keywords[0]!.phrase
+      const truths = await trueVisits(ask, domain, pages.map(leadOf))
+      const truthOfPage = (page: PlannedPage): number => truths.get(leadOf(page))!
       const inRange = pages.filter(page => truthOfPage(page) >= page.low! && truthOfPage(page) <= page.high!).length
       const all = pages.map(truthOfPage)
       const [low, high] = [quantile(all, 0.1), quantile(all, 0.9)]
@@ -138,36 +137,3 @@ export const planScore = (seed: number): Entry => ({
     }
   },
 })
-
-/** True visits a month of each page, published some at a time. */
-async function trueVisits(
-  ask: ReturnType<typeof truthOf>,
-  pages: readonly PlannedPage[],
-): Promise<Map<number, number>> {
-  const linkers = (await linkersOf(ask, await ask<TrueSite[]>('/sites')))(domain)
-  const byName = pages.toSorted((a, b) => (a.title < b.title ? -1 : 1))
-  const batches = Math.ceil(byName.length / atOnce)
-  const visits = new Map<number, number>()
-  for (let batch = 0; batch < batches; batch++) {
-    const some = byName.filter((_, i) => i % batches === batch)
-    const addresses = await publishPages(
-      ask,
-      { domain, linkers, daysAgo, from: batch * atOnce },
-      some.map(page => page.keywords[0]!.phrase),
-    )
-    const truth = new Map(
-      (await ask<{ pages: Array<{ url: string; visits: number }> }>('/visits', [])).pages.map(page => [
-        page.url,
-        page.visits,
-      ]),
-    )
-    for (const [i, page] of some.entries()) visits.set(page.id, truth.get(addresses[i]!) ?? 0)
-    await ask('/unpublish')
-  }
-  if (process.env.PLAN_DUMP)
-    (await import('node:fs')).writeFileSync(
-      process.env.PLAN_DUMP,
-      JSON.stringify(pages.map(page => ({ ...page, truth: visits.get(page.id) }))),
-    )
-  return visits
-}

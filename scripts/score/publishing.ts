@@ -58,3 +58,25 @@ export const publishPages = (
       date: new Date(Date.now() - daysAgo * day).toISOString().slice(0, 10),
     })),
   )
+
+/** Pages that are published at once, far from each other in the alphabet, so that none stands in another's way. */
+const [atOnce, settledDays] = [12, 90]
+/**
+ * True visits a month of a new page for each phrase on a site, 90 days after it was published, by phrase: a few are published at a time, and
+ * taken back before the next.
+ */
+export async function trueVisits(ask: Ask, domain: string, phrases: readonly string[]): Promise<Map<string, number>> {
+  const linkers = (await linkersOf(ask, await ask<TrueSite[]>('/sites')))(domain)
+  const sorted = phrases.toSorted()
+  const batches = Math.ceil(sorted.length / atOnce)
+  const visits = new Map<string, number>()
+  for (let batch = 0; batch < batches; batch++) {
+    const some = sorted.filter((_, i) => i % batches === batch)
+    const addresses = await publishPages(ask, { domain, linkers, daysAgo: settledDays, from: batch * atOnce }, some)
+    const { pages } = await ask<{ pages: Array<{ url: string; visits: number }> }>('/visits', [])
+    const byAddress = new Map(pages.map(page => [page.url, page.visits]))
+    for (const [i, phrase] of some.entries()) visits.set(phrase, byAddress.get(addresses[i]!) ?? 0)
+    await ask('/unpublish')
+  }
+  return visits
+}

@@ -25,7 +25,7 @@ export type PageChoice = {
 }
 
 const thorough: Pains = { prices: 90, months: 100, nodes: 300_000 }
-/** What is asked besides need not be so near the best. */
+/** For the effect of one more page and of forcing a page in: a rough solution is enough. */
 const quick: Pains = { prices: 10, months: 2, nodes: 1_000 }
 
 /**

@@ -23,7 +23,7 @@ export function named(phrases: readonly string[], most = 2): string {
 }
 
 /**
- * How a planned page meets what practitioners keep to, each with a sentence; nothing is forced. Its keywords stand in its order, the lead
+ * Whether a planned page meets each planning rule, with a sentence; no rule is forced. Its keywords stand in its order, the lead
  * first. `elsewhere`: forms of keywords (by family) that stand on other planned pages, with the page's name; `isOwn`: whether an address
  * is the page's. Nothing is said of a page without keywords. O(keywords).
  */

@@ -68,7 +68,7 @@ describe('a page beside the results', () => {
     const promised = beside({}, 'own.example').lacks.filter(lack => lack.places !== null && lack.what !== 'links')
     expect(promised).toEqual([])
   })
-  test('a page that leads with what is asked is told so by the words of the model, and gains by it', () => {
+  test('a page that begins with the modifier word gains by it, by the words of the model', () => {
     const requests = others.map(other => ({ ...other, title: 'Kick wheel plans', snippet: 'Plans to build one.' }))
     const words = { results: 1_000, having: { kick: 90, wheel: 200, plan: 12 } }
     const rising = { ...model.curves.modifiers, y: [-0.5, 0.5] }

@@ -6,7 +6,7 @@ import type { KnownPages } from './neighbour-residuals.ts'
  * `coverage`: share of the keyword's words the result has, each word counted by how many results of the page have it. `similarity`: how much
  * it speaks of what the other results speak of, 50 as the first ten do on average. `sharedPhrase`: how far it says the phrases about the
  * keyword that the others say, 100 as the best of the first ten. `pathType`: how many of the others stand where it does in its site, 50 as the first ten do on average. `subject`: how much of the keyword's subject it names. `modifiers`: how
- * far it leads with what is asked of the keyword's subject, 50 as the first ten do on average. `named`: 100 for results of the site that the keyword
+ * prominently it has the keyword's modifier words, 50 as the first ten do on average. `named`: 100 for results of the site that the keyword
  * names, 0 for others on that page, `null` where it names none.
  */
 export type ResultFacts = {
@@ -77,7 +77,7 @@ export const defaultModel: StrengthModel = {
     sharedPhrase: straight(0.5, 55, 40, 100),
     pathType: straight(0.2, 40, 25, 100),
     subject: straight(0.3, 75, 35, 100),
-    // It is told by words of results that were learnt from, of which there are none yet.
+    // Computed from words of the results a model was fitted to; the default model has none.
     modifiers: straight(0, 40, 35, 100),
     named: straight(0.5, 10, 30, 100),
     ageYears: straight(0.12, 2.1, 0.7, 4, true),
@@ -139,7 +139,7 @@ export const usualNewPage: NewPage = { similarity: 50, sharedPhrase: 95, pathTyp
 export type Named = 'own' | 'other' | null
 
 /**
- * A new page that fits well: fit 90, all words that the page rewards, the subject, what is asked, two linking sites, on a site of the given
+ * A new page that fits well: fit 90, all words that the page rewards, the subject, the modifier words, two linking sites, on a site of the given
  * standing; as like the other results, and as far in saying what they say, as pages written for a keyword are on average (`usual`); the rest unknown but for what is known of
  * the site. For a keyword that names another site words help it no more than a page about something else.
  */

@@ -2,7 +2,7 @@ import type { PlannedPage } from '@dew-trail/contract/plan'
 import { formatDay, formatMoney, formatWhole } from '../../ui/format.ts'
 import { monthNames } from './plan-words.ts'
 
-/** What a page brings now and could bring, with its range, its season, and how it meets what practitioners keep to. */
+/** What a page brings now and could bring, with its range, its season, and which planning rules it meets. */
 export function PageSums({ page }: { page: PlannedPage }) {
   const { visits, visitsNow, low, high, gain, worth, byMonth, peak, outBy } = page
   return (
