@@ -11,6 +11,7 @@ import { planScore } from './score/plan.ts'
 import { rivalsScore } from './score/rivals.ts'
 import { themesScore } from './score/themes.ts'
 import { standinScore } from './score/standin.ts'
+import { trackScore } from './score/track.ts'
 
 /** Quality of estimates against the stand-in's truth, and how believable that truth is, for any seed. */
 const options = readArguments(process.argv.slice(2))
@@ -29,6 +30,7 @@ process.exit(
       themesScore(options.seed),
       planScore(options.seed),
       placesScore(options.seed),
+      trackScore(options.seed),
     ],
     options,
   ),

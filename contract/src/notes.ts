@@ -4,8 +4,15 @@ import { day, id, text } from './common.ts'
 import { endpoint } from './endpoint.ts'
 
 const noteText = text(500).min(1, 'Write what happened')
-/** What a note is about, besides the site. */
-export const touches = z.object({ marketId: id.optional(), keywordId: id.optional(), pageId: id.optional() })
+/** What a note is about, besides the site: some keywords, those with a label, a planned page, or a page by its address. */
+export const touches = z.object({
+  marketId: id.optional(),
+  keywordId: id.optional(),
+  keywordIds: z.array(id).min(1).max(1_000).optional(),
+  listId: id.optional(),
+  pageId: id.optional(),
+  address: z.url().max(2_000).optional(),
+})
 export const note = z.object({
   id: z.number(),
   day: z.string(),
@@ -13,9 +20,12 @@ export const note = z.object({
   touches: z.object({
     marketId: z.number().optional(),
     keywordId: z.number().optional(),
+    keywordIds: z.array(z.number()).optional(),
+    listId: z.number().optional(),
     pageId: z.number().optional(),
+    address: z.string().optional(),
   }),
-  /** The keyword or planned page that it is about, by name; null where it is about neither, or that is gone. */
+  /** What it is about besides a market, by name; null where it is about the whole site, or that is gone. */
   about: z.string().nullable(),
   /** To be given back with a change: one of an older version is refused. */
   version: z.number(),

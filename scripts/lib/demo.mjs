@@ -63,6 +63,16 @@ export async function loadDemo({ server, source, key, today }) {
     await finish(jobId)
     const figures = (await call(`${base}/jobs`)).find((/** @type {{ kind: string }} */ job) => job.kind === 'figures')
     if (figures) await finish(figures.id)
+    const diary = await fetch(`${source}/history/diary.json?keywords=${trackedKeywords}&from=${from}`, {
+      headers: { authorization: `Bearer ${key}` },
+    })
+    const idOf = new Map(
+      (await keywordRows(`${server}${base}/keywords?marketId=${marketId}`)).map(row => [row.phrase, row.id]),
+    )
+    for (const { date, text, keywords } of await diary.json()) {
+      const keywordIds = keywords.flatMap((/** @type {string} */ phrase) => idOf.get(phrase) ?? [])
+      await call(`${base}/notes`, { day: date, text, ...(keywordIds.length ? { keywordIds } : {}) })
+    }
   }
   const brands = await call(`${base}/brands`)
   if (brands.length === 1)

@@ -141,6 +141,17 @@ create table page_found (
   primary key (site_id, market_id, slot, day),
   foreign key (site_id, market_id) references market on delete cascade
 ) partition by hash (site_id);
+-- What a result page held besides results, and where in it the own site stood, only where that changed: bits of core/positions/page-features.
+create table feature_found (
+  site_id bigint not null,
+  market_id bigint not null,
+  slot integer not null,
+  day date not null,
+  shown smallint not null,
+  held smallint not null,
+  primary key (site_id, market_id, slot, day),
+  foreign key (site_id, market_id) references market on delete cascade
+) partition by hash (site_id);
 create table visibility_day (
   site_id bigint not null,
   market_id bigint not null,
@@ -219,4 +230,4 @@ create table click_curve (
   fitted_at timestamptz not null default now(),
   primary key (site_id, device, brand)
 );
-select make_hash_partitions(big) from unnest(array['position_day', 'position_year', 'page_found', 'log_week', 'log_page_week', 'log_sum']) big;
+select make_hash_partitions(big) from unnest(array['position_day', 'position_year', 'page_found', 'feature_found', 'log_week', 'log_page_week', 'log_sum']) big;

@@ -21,7 +21,7 @@ import { Completions } from './services/completions.ts'
 import { engineList } from './services/engine-list.ts'
 import { search } from './services/engines.ts'
 import { type FeedName, linkRows, linkTotals } from './services/feed.ts'
-import { positionHistory } from './services/history.ts'
+import { ownDiary, positionHistory } from './services/history.ts'
 import { localResults } from './services/local.ts'
 import { type LogDimension, logDimensions, QueryLog } from './services/query-log.ts'
 import { Rankings } from './services/rankings.ts'
@@ -254,6 +254,14 @@ export function makeServices(world: World): Record<string, Service> {
       return undefined
     },
     history({ path, query }) {
+      if (path[0] === 'diary.json')
+        return {
+          body: ownDiary(
+            world,
+            numberFrom(query.get('keywords'), 'keywords', 1, 20_000, 100),
+            dayFrom(query.get('from'), 'from', world.today),
+          ),
+        }
       if (path[0] !== 'positions.csv') return undefined
       return {
         body: Readable.from(

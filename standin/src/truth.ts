@@ -11,6 +11,7 @@ import { type Query, understand } from './rank/understand.ts'
 import { planFor } from './services/engines.ts'
 import { documentOf, recordOf } from './web/document.ts'
 import { familyOf } from './services/ads.ts'
+import { whatMoved } from './truth-moves.ts'
 import { trueVisits } from './true-visits.ts'
 import { demandTraits, trueSearches } from './world/demand.ts'
 import { anchorOf, linkedAddress } from './world/anchors.ts'
@@ -186,6 +187,13 @@ function answers(world: World, faults: Faults): Record<string, (question: Questi
       world.changes
         .filter(change => change.day <= today)
         .map(({ day, ...change }) => ({ date: isoOf(day), domain: world.own.domain, ...change })),
+    /** Body: [{ phrase, from, to }]. What truly moved the own site's best page for each between two days. */
+    '/moved': async ({ ask, body }) =>
+      ((await body()) as Array<{ phrase: string; from: string; to: string }>).map(({ phrase, from, to }) => {
+        const query = meant(ask, phrase)
+        const moved = query && whatMoved(world, planFor(world, query, setting(ask)), dayOf(from), dayOf(to))
+        return { phrase, from, to, ...(moved ?? { gained: null, cause: null }) }
+      }),
     '/businesses': ({ ask }) => businessesOf(world, ask.get('town') ?? ''),
     /** Body: [{ site, title, text, description?, kind?, links?: [addresses], date }]. Gives the addresses. */
     '/publish': async ({ body }) => {

@@ -9,7 +9,7 @@ const tellingResults = 10
  * ten. O(results).
  */
 export function pathTypeShares(results: readonly Pick<SeenResult, 'url'>[]): number[] {
-  const kinds = results.map(({ url }) => kindOf(url))
+  const kinds = results.map(({ url }) => pathTypeOf(url))
   const telling = Math.min(tellingResults, kinds.length)
   const having = new Map<string, number>()
   for (const kind of kinds.slice(0, telling)) having.set(kind, (having.get(kind) ?? 0) + 1)
@@ -23,7 +23,7 @@ export function pathTypeShares(results: readonly Pick<SeenResult, 'url'>[]): num
 }
 
 /** Where a page stands in its site: `/` the home page, the name of its section, '' right below the root. */
-function kindOf(url: string): string {
+export function pathTypeOf(url: string): string {
   const path = /^[a-z]+:\/\/[^/?#]*([^?#]*)/i.exec(url)?.[1] ?? url
   const parts = path.toLowerCase().split('/').filter(Boolean)
   if (parts[0] && /^[a-z]{2}(-[a-z]{2})?$/.test(parts[0])) parts.shift()

@@ -39,6 +39,22 @@ function momentum(world: World, site: number, month: number, share: number): num
   return 0.3 * (at(month) * (1 - share) + at(month + 1) * share)
 }
 
+/** How much links count after a shift. */
+export const linkWeightOf = (world: World, engineCode: number, shift: number): number =>
+  1 + 0.12 * (unit(world.seed, shift, engineCode, 42) - 0.5)
+
+/** Where a shift and the ups and downs of a moment put each site. */
+export const siteShifts = (
+  world: World,
+  engineCode: number,
+  shift: number,
+  { month, share }: { month: number; share: number },
+): Float64Array =>
+  Float64Array.from(
+    world.sites,
+    site => 0.34 * (unit(world.seed, site.id, shift, engineCode, 43) - 0.5) + momentum(world, site.id, month, share),
+  )
+
 const mostKept = 900
 const kept = new WeakMap<World, { edition: number; views: Map<number, DayView> }>()
 
@@ -61,11 +77,8 @@ export function dayView(world: World, engine: Engine, day: number): DayView {
     pageNow: now.page,
     pageNext: next.page,
     share,
-    linkWeight: 1 + 0.12 * (unit(world.seed, shift, spec.code, 42) - 0.5),
-    siteShift: Float64Array.from(
-      world.sites,
-      site => 0.34 * (unit(world.seed, site.id, shift, spec.code, 43) - 0.5) + momentum(world, site.id, month, share),
-    ),
+    linkWeight: linkWeightOf(world, spec.code, shift),
+    siteShift: siteShifts(world, spec.code, shift, { month, share }),
     week,
     within: (day - week * 7) / 7,
   }

@@ -1,17 +1,28 @@
 import { chance3, mix } from '../random.ts'
-import { changeEffect } from '../world/changes.ts'
+import { type Change, changeEffect } from '../world/changes.ts'
 import type { Page } from '../world/pages.ts'
 import type { World } from '../world/world.ts'
 import type { Plan } from './candidates.ts'
-import { dayView } from './day-view.ts'
+import { type DayView, dayView } from './day-view.ts'
 import { engineSpec } from './rule.ts'
+
+/** What is otherwise than it was in the world. */
+export type WhatIf = { view?: DayView; changes?: Change[] }
 
 /** e^(−age/300) by age in days: what is left of a page's freshness. */
 const freshness = Float64Array.from({ length: 12_000 }, (_, age) => Math.exp(-age / 300))
 
-/** Score of every candidate on a day; −∞ for pages not yet born or gone. `still` leaves the noise of single days out. */
-export function scoresOn(world: World, plan: Plan, day: number, still = false): Float64Array {
-  const view = dayView(world, plan.setting.engine, day)
+/**
+ * Score of every candidate on a day; −∞ for pages not yet born or gone. `still` leaves the noise of single days out; another view or other
+ * changes of the own site tell what would have been.
+ */
+export function scoresOn(
+  world: World,
+  plan: Plan,
+  day: number,
+  still = false,
+  { view = dayView(world, plan.setting.engine, day), changes = world.changes }: WhatIf = {},
+): Float64Array {
   const { sitePull, pageNow, pageNext, share, linkWeight, siteShift, week, within } = view
   const { pages, relevance, base, engineCode, ids, sites, born, gone, updated } = plan
   const spec = engineSpec[plan.setting.engine]
@@ -36,7 +47,7 @@ export function scoresOn(world: World, plan: Plan, day: number, still = false): 
       fresh * freshness[day - (updated[i]! <= day ? updated[i]! : from)]! +
       siteShift[site]!
     if (day - from < 40) score -= 0.5 * (1 - (day - from) / 40)
-    if (site === ownId && pages[i]!.head >= 0) score += changeEffect(world.changes, world.heads[pages[i]!.head]!, day)
+    if (site === ownId && pages[i]!.head >= 0) score += changeEffect(changes, world.heads[pages[i]!.head]!, day)
     if (!still)
       score +=
         (chance3(key, id, week) * (1 - within) + chance3(key, id, week + 1) * within - 0.5) * 0.18 +
@@ -75,8 +86,9 @@ export function placesOfSite(
   day: number,
   site: number,
   still = false,
+  whatIf: WhatIf = {},
 ): Array<{ position: number; page: Page }> {
-  const scores = scoresOn(world, plan, day, still)
+  const scores = scoresOn(world, plan, day, still, whatIf)
   if (counts.length < world.sites.length) counts = new Uint16Array(world.sites.length)
   let first = -1
   let second = -1

@@ -60,3 +60,17 @@ export function strongestKeywords(
     .sort((a, b) => b.worth - a.worth || a.query.id - b.query.id)
     .slice(0, count)
 }
+
+/** What the own site's people wrote down of their changes since a day, with those of its strongest keywords that each was about. */
+export function ownDiary(world: World, count: number, fromDay: number): object[] {
+  const keywords = strongestKeywords(world, world.own.domain, count)
+  return world.changes
+    .filter(change => change.day >= fromDay && change.day <= world.today)
+    .map(({ day, note, group }) => ({
+      date: isoOf(day),
+      text: note,
+      keywords: keywords
+        .filter(({ query }) => world.heads[query.head]!.group === group)
+        .map(({ query }) => query.phrase),
+    }))
+}

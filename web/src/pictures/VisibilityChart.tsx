@@ -8,19 +8,21 @@ import { noteMarks, notesByDay } from './note-marks.ts'
 type Props = {
   days: Array<{ day: string; visibility: number | null }>
   notes: ReadonlyArray<{ day: string; text: string }>
+  /** Days on which the engine shifted. */
+  shifts: ReadonlyArray<{ day: string; text: string }>
 }
-/** Visibility by day, 0–100; the own site's line is amber. Days with notes are marked. */
-export default function VisibilityChart({ days, notes }: Props) {
-  const noted = notesByDay(
-    notes,
-    days.map(each => each.day),
-  )
-  const places = days.flatMap((each, i) => (noted.has(each.day) ? [i] : []))
+/** Visibility by day, 0–100; the own site's line is amber. Days with notes and shifts of the engine are marked, each in its colour. */
+export default function VisibilityChart({ days, notes, shifts }: Props) {
+  const names = days.map(each => each.day)
+  const [noted, shifted] = [notesByDay(notes, names), notesByDay(shifts, names)]
+  const placesOf = (marked: ReadonlyMap<string, unknown>): number[] =>
+    days.flatMap((each, i) => (marked.has(each.day) ? [i] : []))
+  const [places, shiftPlaces] = [placesOf(noted), placesOf(shifted)]
   const { colorScheme } = useColorScheme()
   return (
     <Line
-      key={`${colorScheme ?? ''} ${places.join()}`}
-      plugins={[noteMarks(places, themeColour('ink2'))]}
+      key={`${colorScheme ?? ''} ${places.join()} ${shiftPlaces.join()}`}
+      plugins={[noteMarks(places, themeColour('ink2')), noteMarks(shiftPlaces, themeColour('rival2'), 'shiftMarks')]}
       aria-label="Visibility by day"
       role="img"
       data={{
@@ -46,7 +48,7 @@ export default function VisibilityChart({ days, notes }: Props) {
             callbacks: {
               title: items => formatShortDay(items[0]!.label),
               label: item => `visibility ${formatOne(item.parsed.y ?? 0)}`,
-              afterBody: items => noted.get(items[0]!.label) ?? [],
+              afterBody: items => [noted, shifted].flatMap(marked => marked.get(items[0]!.label) ?? []),
             },
           },
         },

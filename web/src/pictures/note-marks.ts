@@ -1,8 +1,8 @@
 import type { Plugin } from 'chart.js'
 
 /** Days that have notes, by their place on the axis: a line through the picture with a diamond at its foot. */
-export const noteMarks = (places: readonly number[], colour: string): Plugin<'line'> => ({
-  id: 'noteMarks',
+export const noteMarks = (places: readonly number[], colour: string, id = 'noteMarks'): Plugin<'line'> => ({
+  id,
   beforeDatasetsDraw({ ctx, chartArea, scales }) {
     ctx.save()
     ctx.strokeStyle = colour

@@ -74,6 +74,7 @@ export const formatMarket = (
   market.name ??
   `${upper(market.engine)} · ${upper(market.place)} · ${languageNames.of(market.language)} · ${market.device}`
 export const today = (): string => new Date().toISOString().slice(0, 10)
+export const daysAgo = (days: number): string => new Date(Date.now() - days * 86_400_000).toISOString().slice(0, 10)
 /** How long ago a moment was, as a person says it: "3 min ago", "5 days ago". */
 export function formatAge(iso: string, now = Date.now()): string {
   const minutes = Math.max(0, Math.round((now - Date.parse(iso)) / 60_000))

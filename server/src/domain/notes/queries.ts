@@ -3,7 +3,10 @@ import type { Db } from '../../platform/db/pool.ts'
 
 const columns = `id, day, text, touches, version, coalesce(
   (select k.phrase from keyword k where k.site_id = note.site_id and k.id = (note.touches->>'keywordId')::bigint),
-  (select p.title from page_plan p where p.site_id = note.site_id and p.id = (note.touches->>'pageId')::bigint)) about`
+  (select p.title from page_plan p where p.site_id = note.site_id and p.id = (note.touches->>'pageId')::bigint),
+  (select l.name from list l where l.site_id = note.site_id and l.id = (note.touches->>'listId')::bigint),
+  note.touches->>'address',
+  jsonb_array_length(note.touches->'keywordIds') || ' keywords') about`
 
 /** Notes of a site, the latest day first. */
 export async function manyNotes(db: Db, siteId: number): Promise<Note[]> {

@@ -146,6 +146,22 @@ export async function manyYears(
     )
   ).rows
 }
+/** Years of many slots of a market. */
+export async function manyYearsOf(
+  db: Db,
+  siteId: number,
+  marketId: number,
+  slots: readonly number[],
+  years: readonly number[],
+): Promise<Array<{ slot: number; year: number; places: Buffer }>> {
+  return (
+    await db.query<{ slot: number; year: number; places: Buffer }>(
+      `select slot, year, places from position_year
+       where site_id = $1 and market_id = $2 and slot = any($3) and year = any($4)`,
+      [siteId, marketId, slots, years],
+    )
+  ).rows
+}
 export async function upsertYears(
   db: Db,
   siteId: number,
@@ -258,6 +274,63 @@ export async function manySearchesBySlot(
       `select t.slot, d.average searches from tracked_keyword t left join demand d on d.site_id = t.site_id
         and d.keyword_id = t.keyword_id and d.place = $2 where t.site_id = $1`,
       [siteId, place],
+    )
+  ).rows
+}
+
+export type FeatureRow = { slot: number; day: string; shown: number; held: number }
+/** What each slot's result page held on a day: the last change at or before it. */
+export async function manyFeaturesOn(db: Db, siteId: number, marketId: number, day: string): Promise<FeatureRow[]> {
+  return (
+    await db.query<FeatureRow>(
+      `select distinct on (slot) slot, day::text "day", shown, held from feature_found
+       where site_id = $1 and market_id = $2 and day <= $3 order by slot, day desc`,
+      [siteId, marketId, day],
+    )
+  ).rows
+}
+/** Changes of what result pages held between two days, by slot and day. */
+export async function manyFeatureChanges(
+  db: Db,
+  siteId: number,
+  marketId: number,
+  from: string,
+  to: string,
+): Promise<FeatureRow[]> {
+  return (
+    await db.query<FeatureRow>(
+      `select slot, day::text "day", shown, held from feature_found
+       where site_id = $1 and market_id = $2 and day > $3 and day <= $4 order by slot, day`,
+      [siteId, marketId, from, to],
+    )
+  ).rows
+}
+export async function upsertFeaturesFound(
+  db: Db,
+  siteId: number,
+  marketId: number,
+  rows: readonly FeatureRow[],
+): Promise<void> {
+  await db.query(
+    `insert into feature_found (site_id, market_id, slot, day, shown, held)
+     select $1, $2, * from unnest($3::integer[], $4::date[], $5::smallint[], $6::smallint[])
+     on conflict (site_id, market_id, slot, day) do update set shown = excluded.shown, held = excluded.held`,
+    [siteId, marketId, rows.map(r => r.slot), rows.map(r => r.day), rows.map(r => r.shown), rows.map(r => r.held)],
+  )
+}
+/** Changes of the page found between two days, by slot and day. */
+export async function manyPageChanges(
+  db: Db,
+  siteId: number,
+  marketId: number,
+  from: string,
+  to: string,
+): Promise<Array<{ slot: number; day: string; url: string | null }>> {
+  return (
+    await db.query<{ slot: number; day: string; url: string | null }>(
+      `select slot, day::text "day", url from page_found
+       where site_id = $1 and market_id = $2 and day > $3 and day <= $4 order by slot, day`,
+      [siteId, marketId, from, to],
     )
   ).rows
 }

@@ -7,20 +7,28 @@ import { type Db, inTransaction } from '../../platform/db/pool.ts'
 import { needSite } from '../sites/need-market.ts'
 import { lockSite, touchTracked } from '../sites/queries.ts'
 import {
+  type FeatureRow,
   manyDays,
+  manyFeaturesOn,
   manyPagesOn,
   manySearchesBySlot,
-  manyYears,
+  manyYearsOf,
   maybeLastDay,
   upsertDay,
+  upsertFeaturesFound,
   upsertPagesFound,
   upsertVisibility,
   upsertYears,
   type VisibilityRow,
 } from './queries.ts'
 
-/** What was found on one day in one market: by slot, a day-vector value and the page. */
-export type DayFindings = { day: string; places: Map<number, number>; pages: Map<number, string | null> }
+/** What was found on one day in one market: by slot, a day-vector value, the page, and what else the result page held. */
+export type DayFindings = {
+  day: string
+  places: Map<number, number>
+  pages: Map<number, string | null>
+  features?: Map<number, { shown: number; held: number }>
+}
 
 const msADay = 86_400_000
 export const dayIndex = (day: string): number =>
@@ -62,6 +70,7 @@ export async function savePositions(db: Db, siteId: number, market: Market, find
   await upsertVisibility(db, siteId, market.id, rollup)
   await saveYears(db, siteId, market.id, [...years.values()])
   await savePages(db, siteId, market.id, days)
+  await saveFeatures(db, siteId, market.id, days)
 }
 
 async function searchesBySlot(db: Db, siteId: number, place: string): Promise<Float64Array> {
@@ -71,6 +80,7 @@ async function searchesBySlot(db: Db, siteId: number, place: string): Promise<Fl
   return values
 }
 
+const slotsAtATime = 5_000
 async function saveYears(
   db: Db,
   siteId: number,
@@ -78,10 +88,11 @@ async function saveYears(
   changed: Array<{ slot: number; year: number; values: Map<number, number> }>,
 ): Promise<void> {
   const slots = [...new Set(changed.map(entry => entry.slot))]
+  const years = [...new Set(changed.map(entry => entry.year))]
   const before = new Map<string, Buffer>()
-  for (const slot of slots)
-    for (const row of await manyYears(db, siteId, slot))
-      if (row.marketId === marketId) before.set(`${slot}:${row.year}`, row.places)
+  for (let at = 0; at < slots.length; at += slotsAtATime)
+    for (const row of await manyYearsOf(db, siteId, marketId, slots.slice(at, at + slotsAtATime), years))
+      before.set(`${row.slot}:${row.year}`, row.places)
   const rows = changed.map(({ slot, year, values }) => {
     const old = before.get(`${slot}:${year}`)
     const places = old ? decodeDay(old) : new Int16Array(366)
@@ -105,6 +116,22 @@ async function savePages(db: Db, siteId: number, marketId: number, days: DayFind
     }
   }
   for (let at = 0; at < changes.length; at += 5_000) await upsertPagesFound(db, siteId, changes.slice(at, at + 5_000))
+}
+
+async function saveFeatures(db: Db, siteId: number, marketId: number, days: DayFindings[]): Promise<void> {
+  if (!days.some(({ features }) => features?.size)) return
+  const dayBefore = new Date(Date.parse(days[0]!.day) - msADay).toISOString().slice(0, 10)
+  const last = new Map((await manyFeaturesOn(db, siteId, marketId, dayBefore)).map(row => [row.slot, row]))
+  const changes: FeatureRow[] = []
+  for (const { day, features } of days)
+    for (const [slot, { shown, held }] of features ?? []) {
+      const before = last.get(slot)
+      if (before?.shown === shown && before.held === held) continue
+      const row = { slot, day, shown, held }
+      last.set(slot, row)
+      changes.push(row)
+    }
+  await upsertFeaturesFound(db, siteId, marketId, changes)
 }
 
 /** Works out visibility of every day of a place's markets again, after searches became known or changed. */

@@ -1,6 +1,7 @@
 import type { Market } from '@dew-trail/contract/sites'
 import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
 import { notFound } from '@dew-trail/core/positions/day-vector'
+import { seenFeatures } from '@dew-trail/core/positions/page-features'
 import type { Context } from '../../context.ts'
 import { inTransaction } from '../../platform/db/pool.ts'
 import { askEach } from '../../platform/jobs/ask-each.ts'
@@ -73,7 +74,7 @@ export async function checkJob(context: Context, control: JobControl): Promise<o
       const key = `${market.id}:${reply.date}`
       const batch: Waiting = waiting.get(key) ?? {
         market,
-        findings: { day: reply.date, places: new Map(), pages: new Map() },
+        findings: { day: reply.date, places: new Map(), pages: new Map(), features: new Map() },
         keywordIds: [],
         names: [],
         pages: [],
@@ -81,6 +82,8 @@ export async function checkJob(context: Context, control: JobControl): Promise<o
       waiting.set(key, batch)
       batch.findings.places.set(keyword.slot, hit ? hit.position : notFound(context.config.CHECK_DEPTH))
       batch.findings.pages.set(keyword.slot, hit?.url ?? null)
+      const isOwn = (url: string): boolean => registrableDomain(url) === site.domain
+      batch.findings.features!.set(keyword.slot, seenFeatures(reply, isOwn))
       batch.keywordIds.push(keyword.keywordId)
       batch.names.push(name)
       const { CHECK_DEPTH: depth } = context.config

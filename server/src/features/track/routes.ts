@@ -9,6 +9,7 @@ import {
   readVoices,
   trackKeywords,
 } from '@dew-trail/contract/track'
+import { listShifts, readChanges as changesSince, readEffect } from '@dew-trail/contract/track-changes'
 import type { Router } from 'express'
 import type { Context } from '../../context.ts'
 import { askForPlaces } from '../../domain/positions/ask-for-places.ts'
@@ -21,8 +22,11 @@ import { checkKind } from './scheduled-check.ts'
 import { changeTracked } from './undo.ts'
 import { startCheck } from './start-check.ts'
 import { manyVisibility } from '../../domain/positions/queries.ts'
+import { readChanges } from './read-changes.ts'
+import { readNoteEffect } from './read-effect.ts'
 import { readGlances } from './read-glances.ts'
 import { readHistory, readPositions } from './read-positions.ts'
+import { readShifts } from './read-shifts.ts'
 import { readShareOfVoice } from './read-voices.ts'
 
 export function mountTrack(router: Router, context: Context): void {
@@ -75,5 +79,10 @@ export function mountTrack(router: Router, context: Context): void {
   })
   mount(router, readVoices, ({ siteId, marketId }) => readShareOfVoice(context.pool, siteId, marketId))
   mount(router, listGlances, () => readGlances(context.pool, new Date().toISOString().slice(0, 10)))
+  mount(router, changesSince, ({ siteId, marketId, since }) => readChanges(context.pool, siteId, marketId, since))
+  mount(router, listShifts, ({ siteId, days }) =>
+    readShifts(context.pool, siteId, days, new Date().toISOString().slice(0, 10)),
+  )
+  mount(router, readEffect, ({ siteId, noteId, marketId }) => readNoteEffect(context.pool, siteId, noteId, marketId))
   mount(router, keywordHistory, ({ siteId, keywordId, days }) => readHistory(context.pool, siteId, keywordId, days))
 }

@@ -1,10 +1,12 @@
+import { listLists } from '@dew-trail/contract/lists'
 import { addNote, changeNote, listNotes, type Note, removeNote } from '@dew-trail/contract/notes'
+import { readEffect } from '@dew-trail/contract/track-changes'
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, MenuItem, TextField } from '@mui/material'
 import { type FormEvent, useState } from 'react'
 import { call } from '../../api/call.ts'
 import { useEndpoint } from '../../api/use-endpoint.ts'
 import { Waiting } from '../../api/Waiting.tsx'
-import { formatDay, formatMarket, today } from '../../ui/format.ts'
+import { formatDay, formatMarket, formatOne, today } from '../../ui/format.ts'
 import { useSite } from '../../ui/site-context.ts'
 import { useAct } from '../../ui/use-act.ts'
 import { useChange } from '../../ui/use-change.ts'
@@ -19,12 +21,21 @@ export default function NotesDialog({ keyword, onClose }: Props) {
   const { site, market } = useSite()
   const { data: notes, error } = useEndpoint(listNotes, { siteId: site.id })
   const [about, setAbout] = useState<keyof typeof abouts>(keyword ? 'keyword' : 'site')
+  const { data: lists } = useEndpoint(listLists, { siteId: site.id })
+  const labels = (lists ?? []).filter(each => each.kind === 'label')
+  const [address, setAddress] = useState('')
+  const [listId, setListId] = useState<number | ''>('')
   const abouts = {
     site: { label: 'The whole site', touches: {} },
     market: { label: formatMarket(market), touches: { marketId: market.id } },
+    page: { label: 'A page', touches: { address: pageUrl(address, site.domain) } },
+    label: { label: 'A label', touches: { listId: listId || undefined } },
     keyword: { label: keyword?.phrase ?? '', touches: { keywordId: keyword?.id } },
   }
-  const offered = keyword ? (['site', 'market', 'keyword'] as const) : (['site', 'market'] as const)
+  const offered = (['site', 'market', 'page', 'label', 'keyword'] as const).filter(
+    each => (each !== 'keyword' || keyword) && (each !== 'label' || labels.length),
+  )
+  const missing = (about === 'page' && !abouts.page.touches.address) || (about === 'label' && !listId)
   const aboutOf = (note: Note): string | null => {
     const named = site.markets.find(each => each.id === note.touches.marketId)
     return note.about ?? (named ? formatMarket(named) : null)
@@ -34,6 +45,7 @@ export default function NotesDialog({ keyword, onClose }: Props) {
   const [day, setDay] = useState(today())
   const [text, setText] = useState('')
   const saving = useChange()
+  const [asked, setAsked] = useState<number | null>(null)
   const begin = (note: Note | null) => {
     setEdited(note)
     setDay(note?.day ?? today())
@@ -95,7 +107,38 @@ export default function NotesDialog({ keyword, onClose }: Props) {
               ))}
             </TextField>
           )}
-          <Button type="submit" variant="contained" disabled={saving.pending || !text.trim()} sx={{ flexShrink: 0 }}>
+          {!edited && about === 'page' && (
+            <TextField
+              label="Address"
+              placeholder="/glazes"
+              value={address}
+              required
+              sx={{ width: 170, flexShrink: 0 }}
+              onChange={event => setAddress(event.target.value)}
+            />
+          )}
+          {!edited && about === 'label' && (
+            <TextField
+              select
+              label="Label"
+              value={listId}
+              required
+              sx={{ width: 150, flexShrink: 0 }}
+              onChange={event => setListId(Number(event.target.value))}
+            >
+              {labels.map(each => (
+                <MenuItem key={each.id} value={each.id}>
+                  {each.name}
+                </MenuItem>
+              ))}
+            </TextField>
+          )}
+          <Button
+            type="submit"
+            variant="contained"
+            disabled={saving.pending || !text.trim() || (!edited && missing)}
+            sx={{ flexShrink: 0 }}
+          >
             {edited ? 'Save' : 'Add'}
           </Button>
         </form>
@@ -108,7 +151,17 @@ export default function NotesDialog({ keyword, onClose }: Props) {
                 <span>
                   {note.text}
                   {aboutOf(note) && <small className="quiet"> {aboutOf(note)}</small>}
+                  {asked === note.id && <Effect noteId={note.id} />}
                 </span>
+                <button
+                  type="button"
+                  className="link"
+                  aria-expanded={asked === note.id}
+                  aria-label={`Did it help? "${note.text}"`}
+                  onClick={() => setAsked(asked === note.id ? null : note.id)}
+                >
+                  Did it help?
+                </button>
                 <button type="button" className="link" onClick={() => begin(note)} aria-label={`Change "${note.text}"`}>
                   Change
                 </button>
@@ -135,5 +188,35 @@ export default function NotesDialog({ keyword, onClose }: Props) {
         <Button onClick={onClose}>Close</Button>
       </DialogActions>
     </Dialog>
+  )
+}
+
+/** The address of an own page as typed, a path or whole; undefined where it is none. */
+function pageUrl(typed: string, domain: string): string | undefined {
+  const text = typed.trim()
+  if (!text) return undefined
+  const url = text.startsWith('/') ? `https://${domain}${text}` : /^https?:\/\//i.test(text) ? text : `https://${text}`
+  return URL.canParse(url) ? url : undefined
+}
+
+/** Whether what a note tells of moved the keywords that it touches. */
+function Effect({ noteId }: { noteId: number }) {
+  const { site, market } = useSite()
+  const { data, error } = useEndpoint(readEffect, { siteId: site.id, noteId, marketId: market.id })
+  if (error) return <p className="fall">{error.message}</p>
+  if (!data) return <p className="quiet">Comparing</p>
+  const known = data.effect.kind === 'known' ? data.effect : null
+  return (
+    <p style={{ margin: '4px 0' }}>
+      {data.sentence}
+      {known && (
+        <small className="quiet">
+          {' '}
+          Mean place {formatOne(known.before)} before, {formatOne(known.after)} after, {formatOne(known.without)}{' '}
+          without it; as much is seen in {formatOne(known.chance * 100)}% of changes that do nothing.{' '}
+          {formatMarket(market)}.
+        </small>
+      )}
+    </p>
   )
 }

@@ -3,6 +3,7 @@ import { TabBar } from '../../ui/TabBar.tsx'
 
 export const tabs = {
   positions: 'Positions',
+  changes: 'What happened',
   voice: 'Share of voice',
   pages: 'Own pages',
   sites: 'All sites',

@@ -1,5 +1,6 @@
 import { listNotes } from '@dew-trail/contract/notes'
 import { type listPositions, listVisibility, type TrackedRow } from '@dew-trail/contract/track'
+import { listShifts } from '@dew-trail/contract/track-changes'
 import { lazy, Suspense } from 'react'
 import type { z } from 'zod'
 import { useEndpoint } from '../../api/use-endpoint.ts'
@@ -44,6 +45,13 @@ export function TrackHead({ rows, days, lastDay, beforeDay, visibility }: Props)
   const { site, market } = useSite()
   const [params, change] = useAddress()
   const notes = useEndpoint(listNotes, { siteId: site.id })
+  const { data: allShifts } = useEndpoint(listShifts, { siteId: site.id, days: Math.max(30, days) })
+  const shifts = (allShifts ?? [])
+    .filter(each => each.engine === market.engine)
+    .map(({ day, moved, usual }) => ({
+      day,
+      text: `${market.engine} shifted: keywords moved ${formatOne(moved)} places, usual ${formatOne(usual)}`,
+    }))
   const { data } = useEndpoint(listVisibility, { siteId: site.id, marketId: market.id, days })
   if (!lastDay || data?.length === 0) return null
   if (!data) return <TrackHeadToCome />
@@ -101,6 +109,12 @@ export function TrackHead({ rows, days, lastDay, beforeDay, visibility }: Props)
         >
           {notes.data?.length ? plural(notes.data.length, 'note') : 'Add a note'}
         </button>
+        {shifts.length > 0 && (
+          <span className="quiet" style={{ fontSize: 12, color: 'var(--mui-palette-dew-rival2)' }}>
+            {' '}
+            {plural(shifts.length, 'engine shift')}
+          </span>
+        )}
         {fewer > 0 && (
           <span className="quiet" style={{ fontSize: 12 }}>
             {' '}
@@ -109,7 +123,7 @@ export function TrackHead({ rows, days, lastDay, beforeDay, visibility }: Props)
         )}
         <div style={{ height: 130 }}>
           <Suspense fallback={null}>
-            <VisibilityChart days={whole} notes={notes.data ?? []} />
+            <VisibilityChart days={whole} notes={notes.data ?? []} shifts={shifts} />
           </Suspense>
         </div>
         <AsTable

@@ -2,9 +2,12 @@ import { familyOnce } from '@dew-trail/core/tables/once-by'
 import { useEndpoint } from '../../api/use-endpoint.ts'
 import { listPositions } from '@dew-trail/contract/track'
 import { Button } from '@mui/material'
-import { useMemo } from 'react'
+import { readChanges } from '@dew-trail/contract/track-changes'
+import { reasonNames } from '@dew-trail/core/positions/reason-words'
+import { useMemo, useState } from 'react'
 import { Link } from 'react-router'
 import { ImportDialog } from '../../imports/ImportDialog.tsx'
+import { formatDay, plural } from '../../ui/format.ts'
 import { rhythmText } from '../../ui/rhythm-text.ts'
 import { useSite } from '../../ui/site-context.ts'
 import { setParam, useAddress } from '../../ui/use-address.ts'
@@ -12,6 +15,8 @@ import type { Row } from '../../rows/row-source.ts'
 import { useRowsInWorker } from '../../sheet/use-rows-in-worker.ts'
 import { TableScreen } from '../../sheet/TableScreen.tsx'
 import { useSheetState } from '../../sheet/use-sheet-state.ts'
+import { ChangesTab } from './ChangesTab.tsx'
+import { Won } from './change-columns.tsx'
 import { CheckTimes, useCheckTimes } from './CheckTimes.tsx'
 import { HistoryDetails } from './HistoryDetails.tsx'
 import { trackBatch, trackSpecs } from '@dew-trail/contract/track-table'
@@ -23,6 +28,7 @@ import { VoiceTab } from './VoiceTab.tsx'
 import { trackColumns } from './track-columns.tsx'
 import { TrackRanges } from './TrackRanges.tsx'
 import { TrackSums } from './TrackSums.tsx'
+import { sinceVisit } from './since-visit.ts'
 import { shippedViews } from './track-views.ts'
 import { useTrackActs } from './use-track-acts.ts'
 import { useTrackMenu } from './use-track-menu.ts'
@@ -36,6 +42,7 @@ const unfold = (row: Row) => <HistoryDetails keywordId={row.id} />
 /** Positions of tracked keywords, who else gets their visits, and all sites at a glance. What is looked at stands in the address. */
 export default function TrackScreen() {
   const see = useTab(tabs)
+  if (see === 'changes') return <ChangesTab />
   if (see === 'voice') return <VoiceTab />
   if (see === 'pages') return <PagesTab />
   if (see === 'sites') return <SitesTab />
@@ -81,7 +88,12 @@ function PositionsTab() {
         shippedViews={shippedViews}
         leaveOut={drawn}
         add={inWords}
-        top={<TrackBar see="positions" />}
+        top={
+          <>
+            <TrackBar see="positions" />
+            {data?.lastDay && <SinceVisit lastDay={data.lastDay} />}
+          </>
+        }
         lead={<TrackRanges days={days} compareDays={compareDays} onChange={set} />}
         actions={
           <button type="button" className="link" onClick={() => set('import', 'positions')}>
@@ -131,5 +143,33 @@ function PositionsTab() {
       {params.get('times') === 'open' && <CheckTimes tracked={positions.length} onClose={() => set('times', null)} />}
       {params.get('import') === 'positions' && <ImportDialog kind="positions" onClose={() => set('import', null)} />}
     </>
+  )
+}
+
+/** What moved since the user was here last, where that was on an earlier day; the way to what happened. */
+function SinceVisit({ lastDay }: { lastDay: string }) {
+  const { site, market } = useSite()
+  const [since] = useState(() => sinceVisit(site.id, market.id, lastDay))
+  return since && <MovedSince since={since} />
+}
+function MovedSince({ since }: { since: string }) {
+  const { site, market } = useSite()
+  const { data } = useEndpoint(readChanges, { siteId: site.id, marketId: market.id, since })
+  if (!data?.moved) return null
+  const won = data.visits ? data.visits.now - data.visits.before : null
+  const [reason] = data.reasons
+  return (
+    <p className="line-above" role="status">
+      Since your last visit ({formatDay(since)}): <b>{plural(data.moved, 'keyword')}</b> moved beyond the usual
+      {won !== null && (
+        <>
+          , <Won value={won} /> visits a month
+        </>
+      )}
+      {reason && `; most of it by ${reasonNames[reason.kind]}`}.{' '}
+      <Link className="link" to={`/${site.id}/track?market=${market.id}&see=changes&since=${since}`}>
+        What happened
+      </Link>
+    </p>
   )
 }

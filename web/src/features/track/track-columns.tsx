@@ -15,7 +15,7 @@ export const changeLabels: Record<string, string> = {
   absent: 'Not found',
   unknown: 'Not checked',
 }
-const placeCell = (value: number, strong = false) =>
+export const placeCell = (value: number, strong = false) =>
   value > 0 ? (
     <span style={{ fontWeight: strong ? 640 : 400, fontSize: strong ? 15 : 13 }}>{value}</span>
   ) : value < 0 ? (

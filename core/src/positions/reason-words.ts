@@ -1,0 +1,54 @@
+import type { Evidence, ReasonKind } from './likely-reason.ts'
+
+/** What a reason is called. */
+export const reasonNames: Record<ReasonKind, string> = {
+  shift: 'engine shift',
+  ownChange: 'own change',
+  swap: 'page swapped',
+  competing: 'own pages compete',
+  rivalPage: 'pages of others',
+  feature: 'result page changed',
+  links: 'links',
+  unknown: 'unknown',
+}
+
+const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
+const shortDay = (day: string): string => `${Number(day.slice(8, 10))} ${months[Number(day.slice(5, 7)) - 1]}`
+const pathOf = (url: string): string => /^[a-z]+:\/\/[^/?#]*([^#]*)/i.exec(url)?.[1] || '/'
+const plural = (count: number, noun: string): string => `${count} ${noun}${count === 1 ? '' : 's'}`
+/** "gained 3.5 places then", for what a keyword did around a day. */
+const thenWords = (then: number | null): string =>
+  then === null
+    ? ''
+    : Math.abs(then) < 0.25
+      ? ', when it stood still'
+      : `, when it ${then > 0 ? 'gained' : 'lost'} ${Math.abs(then).toFixed(1).replace('.0', '')}`
+
+/** What speaks for a reason, in one line. */
+export function evidenceWords(evidence: Evidence | null): string {
+  if (evidence === null) return 'Nothing that is known fits'
+  switch (evidence.kind) {
+    case 'shift':
+      return `The engine shifted on ${shortDay(evidence.day)}${thenWords(evidence.then)}; ${Math.round(evidence.extent * 100)}% of your keywords moved`
+    case 'ownChange':
+      return `${shortDay(evidence.day)}: ${evidence.text}; what it touches ${gainWords(evidence.touched)}, all others ${gainWords(evidence.others)}`
+    case 'swap':
+      return `${pathOf(evidence.to)} in place of ${pathOf(evidence.from)} since ${shortDay(evidence.day)}${thenWords(evidence.then)}`
+    case 'competing':
+      return `${pathOf(evidence.pages[0])} and ${pathOf(evidence.pages[1])} stand both`
+    case 'rivalPage': {
+      const { pages, came } = evidence
+      const [first] = pages
+      const named = first ? `${first.domain}${pathOf(first.url)}` : ''
+      const more = pages.length > 1 ? ` and ${plural(pages.length - 1, 'other')}` : ''
+      return came ? `Above you, not there before: ${named}${more}` : `Stood above you and is gone: ${named}${more}`
+    }
+    case 'feature':
+      return `${evidence.names.join(', ')} ${evidence.came ? 'came' : 'went'} on ${shortDay(evidence.day)}${thenWords(evidence.then)}`
+    case 'links':
+      return `${evidence.ofPage ? 'The page' : 'The site'} gained ${plural(evidence.gained, 'linking site')} and lost ${evidence.lost}`
+  }
+}
+
+const gainWords = (places: number): string =>
+  Math.abs(places) < 0.05 ? 'stood still' : `${places > 0 ? 'gained' : 'lost'} ${Math.abs(places).toFixed(1)}`
