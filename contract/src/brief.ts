@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { acted } from './acts.ts'
 import { endpoint } from './endpoint.ts'
+import { secretLink } from './secret-links.ts'
 import { id, day } from './common.ts'
 
 const line = (most: number) => z.string().trim().max(most)
@@ -104,7 +105,6 @@ export const readForBrief = endpoint({
 })
 
 /** Pages planned by the day of their deadline; for files and subscriptions. */
-export const calendarLink = z.object({ address: z.string().nullable(), madeOn: z.string().nullable() })
 export const readCalendarLink = endpoint({
   summary: "The secret address of the plan's calendar",
   role: 'reader',
@@ -112,7 +112,7 @@ export const readCalendarLink = endpoint({
   method: 'GET',
   path: '/api/sites/:siteId/calendar-link',
   input: z.object({ siteId: id }),
-  output: calendarLink,
+  output: secretLink,
   oldBy: ['plan'],
 })
 /** Makes a new secret address, which ends the one before; with `end` there is none any more. */
@@ -123,7 +123,7 @@ export const renewCalendarLink = endpoint({
   method: 'POST',
   path: '/api/sites/:siteId/calendar-link',
   input: z.object({ siteId: id, end: z.boolean().default(false) }),
-  output: calendarLink,
+  output: secretLink,
 })
 
 const capacity = {

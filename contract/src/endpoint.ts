@@ -22,6 +22,7 @@ export type OldBy =
   | 'themes'
   | 'finds'
   | 'places'
+  | 'alerts'
   | 'job'
   | 'learn'
 

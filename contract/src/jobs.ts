@@ -105,6 +105,7 @@ export const siteEvent = z.discriminatedUnion('type', [
       'themes',
       'finds',
       'places',
+      'alerts',
     ]),
   }),
   z.object({ type: z.literal('job'), job }),

@@ -4,7 +4,7 @@ import { endpoint } from './endpoint.ts'
 import { placeValue } from './track.ts'
 
 const site = { siteId: id }
-const onDay = z.object({ day: z.string(), then: z.number().nullable() })
+const onDay = z.object({ day: z.string(), around: z.number().nullable() })
 /** What speaks for a reason; as `Evidence` of core/positions/likely-reason. */
 export const evidence = z.discriminatedUnion('kind', [
   onDay.extend({ kind: z.literal('shift'), extent: z.number() }),

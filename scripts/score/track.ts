@@ -193,7 +193,7 @@ async function scoreReasons(running: RunningStandin, { days, series }: History, 
         if (!cause || Math.sign(true_[i]!.gained) !== Math.sign(gained)) continue
         const evidence: Evidence[] = []
         for (const day of shift)
-          evidence.push({ kind: 'shift', day, then: gainedAround(part, at(day)), extent: extentOn(parts, at(day)) })
+          evidence.push({ kind: 'shift', day, around: gainedAround(part, at(day)), extent: extentOn(parts, at(day)) })
         for (const change of made) {
           if (groupOf.get(each.phrase) !== change.group) continue
           const around = parts.map(other => gainedAround(other, at(change.date), 7))
@@ -206,7 +206,7 @@ async function scoreReasons(running: RunningStandin, { days, series }: History, 
           evidence.push({
             kind: 'ownChange',
             day: change.date,
-            then: gainedAround(part, at(change.date), 7),
+            around: gainedAround(part, at(change.date), 7),
             text: change.note,
             touched: meanOf(true),
             others: meanOf(false),
@@ -217,7 +217,7 @@ async function scoreReasons(running: RunningStandin, { days, series }: History, 
             evidence.push({
               kind: 'swap',
               day: swap.day,
-              then: gainedAround(part, at(swap.day)),
+              around: gainedAround(part, at(swap.day)),
               from: swap.from,
               to: swap.to,
             })
@@ -230,22 +230,6 @@ async function scoreReasons(running: RunningStandin, { days, series }: History, 
         right.set(cause, count)
         count.all++
         if (said === cause) count.right++
-        if (process.env.SHOW)
-          console.log(
-            cause,
-            said,
-            gained,
-            JSON.stringify(true_[i]),
-            JSON.stringify(
-              evidence.map(e => [
-                e.kind,
-                'then' in e ? e.then : '',
-                'extent' in e ? e.extent : '',
-                'pages' in e ? e.pages.length : '',
-                'touched' in e ? e.touched - e.others : '',
-              ]),
-            ),
-          )
       }
     }
   }
@@ -269,8 +253,7 @@ function extentOn(parts: readonly Int16Array[], at: number): number {
 const changesOf = (pages: ReadonlyArray<string | null>, days: readonly string[]): PageFrom[] =>
   pages.flatMap((page, i) => (i && pages[i - 1] === page ? [] : [{ day: days[i]!, page: page ?? null }]))
 
-async function newcomers({ url }: RunningStandin, { phrase, engine, places }: Series, from: string, to: string) {
-  void places
+async function newcomers({ url }: RunningStandin, { phrase, engine }: Series, from: string, to: string) {
   const [before, now] = await Promise.all(
     [from, to].map(async date => {
       const query = new URLSearchParams({ q: phrase, language: 'en', num: '50', date })

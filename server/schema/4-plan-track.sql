@@ -64,10 +64,14 @@ create table page_brief (
 -- Addresses that give who knows them something to read without signing in.
 create table secret_link (
   site_id bigint not null references site on delete cascade,
-  kind text not null check (kind in ('calendar')),
+  kind text not null check (kind in ('calendar', 'alerts', 'report')),
+  -- Which one of its kind, 0 where a site has one only.
+  of bigint not null default 0,
   token text not null unique,
   made_on date not null default current_date,
-  primary key (site_id, kind)
+  -- The last day on which it shows anything; null: until it is ended.
+  ends_on date,
+  primary key (site_id, kind, of)
 );
 
 -- What was expected of a page in visits a month on the day on which its work was called published, and what its keywords brought before.
@@ -165,6 +169,53 @@ create table visibility_day (
   primary key (site_id, market_id, day),
   foreign key (site_id, market_id) references market on delete cascade
 );
+
+-- What somebody is told of. kind: as in contract/alerts; least: by how much something must move, where that counts; list_id: only keywords with
+-- that label.
+create table alert_rule (
+  site_id bigint not null references site on delete cascade,
+  id bigint not null,
+  kind text not null check (kind in ('visibility', 'leftFirstPage', 'swap', 'rivalPassed', 'shift', 'checkFailed')),
+  least real,
+  list_id bigint,
+  active boolean not null default true,
+  version integer not null default 1,
+  primary key (site_id, id),
+  foreign key (site_id, list_id) references list on delete cascade
+);
+create trigger give_site_id before insert on alert_rule for each row execute function give_site_id();
+-- What a rule found in a market on a day, once; keywords: [{keywordId, phrase, before, now, from, to}]. mailed_at: null = not mailed yet.
+create table alert (
+  site_id bigint not null,
+  id bigint not null,
+  rule_id bigint not null,
+  market_id bigint not null,
+  day date not null,
+  title text not null,
+  body text not null default '',
+  keywords jsonb not null default '[]',
+  made_at timestamptz not null default now(),
+  read_at timestamptz,
+  mailed_at timestamptz,
+  primary key (site_id, id),
+  unique (site_id, rule_id, market_id, day),
+  foreign key (site_id, rule_id) references alert_rule on delete cascade,
+  foreign key (site_id, market_id) references market on delete cascade
+);
+create trigger give_site_id before insert on alert for each row execute function give_site_id();
+create index alert_by_time on alert (site_id, made_at);
+-- To whom a day's alerts are mailed.
+create table alert_mail (
+  site_id bigint primary key references site on delete cascade,
+  address text not null
+);
+create function give_first_alert_rules() returns trigger language plpgsql as $$
+begin
+  insert into alert_rule (site_id, kind, least) values (new.id, 'visibility', 3), (new.id, 'leftFirstPage', null), (new.id, 'swap', null),
+    (new.id, 'rivalPassed', null), (new.id, 'shift', null), (new.id, 'checkFailed', null);
+  return null;
+end $$;
+create trigger give_first_alert_rules after insert on site for each row execute function give_first_alert_rules();
 
 create table log_property (
   site_id bigint not null references site on delete cascade,

@@ -1,4 +1,5 @@
 import * as acts from '@dew-trail/contract/acts'
+import * as alerts from '@dew-trail/contract/alerts'
 import * as brands from '@dew-trail/contract/brands'
 import * as brief from '@dew-trail/contract/brief'
 import * as crawl from '@dew-trail/contract/crawl'
@@ -24,11 +25,13 @@ import * as siteMap from '@dew-trail/contract/site-map'
 import * as sites from '@dew-trail/contract/sites'
 import * as sources from '@dew-trail/contract/sources'
 import * as track from '@dew-trail/contract/track'
+import * as trackChanges from '@dew-trail/contract/track-changes'
 import * as views from '@dew-trail/contract/views'
 import * as weigh from '@dew-trail/contract/weigh'
 
 const modules = [
   acts,
+  alerts,
   brands,
   brief,
   crawl,
@@ -53,6 +56,7 @@ const modules = [
   sites,
   sources,
   track,
+  trackChanges,
   views,
   weigh,
 ]
@@ -178,6 +182,14 @@ export const samples: Record<string, Record<string, unknown>> = {
   listShifts: site,
   readEffect: { ...market, noteId: 1 },
   listGlances: {},
+  listAlerts: site,
+  markAlerts: { ...site, read: true },
+  readAlertSettings: site,
+  addAlertRule: { ...site, kind: 'shift' },
+  changeAlertRule: { ...site, ruleId: 1, version: 1, active: false },
+  removeAlertRule: { ...site, ruleId: 1 },
+  setAlertMail: { ...site, address: null },
+  renewAlertFeed: site,
   listPages: { ...market, today: day },
   createPage: { ...site, title: 'A page', keywordIds: [1] },
   changePage: { ...site, pageId: 1, title: 'Another' },

@@ -17,23 +17,23 @@ const shortDay = (day: string): string => `${Number(day.slice(8, 10))} ${months[
 const pathOf = (url: string): string => /^[a-z]+:\/\/[^/?#]*([^#]*)/i.exec(url)?.[1] || '/'
 const plural = (count: number, noun: string): string => `${count} ${noun}${count === 1 ? '' : 's'}`
 /** "gained 3.5 places then", for what a keyword did around a day. */
-const thenWords = (then: number | null): string =>
-  then === null
+const aroundWords = (around: number | null): string =>
+  around === null
     ? ''
-    : Math.abs(then) < 0.25
+    : Math.abs(around) < 0.25
       ? ', when it stood still'
-      : `, when it ${then > 0 ? 'gained' : 'lost'} ${Math.abs(then).toFixed(1).replace('.0', '')}`
+      : `, when it ${around > 0 ? 'gained' : 'lost'} ${Math.abs(around).toFixed(1).replace('.0', '')}`
 
 /** What speaks for a reason, in one line. */
 export function evidenceWords(evidence: Evidence | null): string {
   if (evidence === null) return 'Nothing that is known fits'
   switch (evidence.kind) {
     case 'shift':
-      return `The engine shifted on ${shortDay(evidence.day)}${thenWords(evidence.then)}; ${Math.round(evidence.extent * 100)}% of your keywords moved`
+      return `The engine shifted on ${shortDay(evidence.day)}${aroundWords(evidence.around)}; ${Math.round(evidence.extent * 100)}% of your keywords moved`
     case 'ownChange':
       return `${shortDay(evidence.day)}: ${evidence.text}; what it touches ${gainWords(evidence.touched)}, all others ${gainWords(evidence.others)}`
     case 'swap':
-      return `${pathOf(evidence.to)} in place of ${pathOf(evidence.from)} since ${shortDay(evidence.day)}${thenWords(evidence.then)}`
+      return `${pathOf(evidence.to)} in place of ${pathOf(evidence.from)} since ${shortDay(evidence.day)}${aroundWords(evidence.around)}`
     case 'competing':
       return `${pathOf(evidence.pages[0])} and ${pathOf(evidence.pages[1])} stand both`
     case 'rivalPage': {
@@ -44,7 +44,7 @@ export function evidenceWords(evidence: Evidence | null): string {
       return came ? `Above you, not there before: ${named}${more}` : `Stood above you and is gone: ${named}${more}`
     }
     case 'feature':
-      return `${evidence.names.join(', ')} ${evidence.came ? 'came' : 'went'} on ${shortDay(evidence.day)}${thenWords(evidence.then)}`
+      return `${evidence.names.join(', ')} ${evidence.came ? 'came' : 'went'} on ${shortDay(evidence.day)}${aroundWords(evidence.around)}`
     case 'links':
       return `${evidence.ofPage ? 'The page' : 'The site'} gained ${plural(evidence.gained, 'linking site')} and lost ${evidence.lost}`
   }

@@ -161,8 +161,8 @@ describe('page swaps', () => {
 describe('likely reasons', () => {
   test('are weighed by the part of the movement that fits their time', () => {
     const [first, ...rest] = likelyReasons(-6, [
-      { kind: 'shift', day: dayOf(3), then: -5.5, extent: 0.4 },
-      { kind: 'swap', day: dayOf(9), then: 1, from: 'a', to: 'b' },
+      { kind: 'shift', day: dayOf(3), around: -5.5, extent: 0.4 },
+      { kind: 'swap', day: dayOf(9), around: 1, from: 'a', to: 'b' },
     ])
     expect(first).toMatchObject({ kind: 'shift' })
     expect(rest.map(each => each.kind)).toEqual(['unknown'])
@@ -170,7 +170,7 @@ describe('likely reasons', () => {
   })
   test('are unknown where nothing fits', () => {
     expect(likelyReasons(4, [])).toEqual([{ kind: 'unknown', share: 1, evidence: null }])
-    expect(likelyReasons(4, [{ kind: 'shift', day: dayOf(1), then: null, extent: 1 }])[0]!.kind).toBe('unknown')
+    expect(likelyReasons(4, [{ kind: 'shift', day: dayOf(1), around: null, extent: 1 }])[0]!.kind).toBe('unknown')
   })
   test('pages of others that came explain a fall, those that went a rise', () => {
     const pages = [1, 2, 3].map(position => ({ domain: 'a.example', url: 'https://a.example/', position }))
@@ -179,12 +179,12 @@ describe('likely reasons', () => {
     expect(likelyReasons(3, [{ kind: 'rivalPage', pages, came: false }])[0]!.kind).toBe('rivalPage')
   })
   test('an own change needs an effect beyond what all others did', () => {
-    const change = { kind: 'ownChange', day: dayOf(1), then: 4, text: 'Titles' } as const
+    const change = { kind: 'ownChange', day: dayOf(1), around: 4, text: 'Titles' } as const
     expect(likelyReasons(4, [{ ...change, touched: 3.8, others: 0.1 }])[0]!.kind).toBe('ownChange')
     expect(likelyReasons(4, [{ ...change, touched: 3.8, others: 3.7 }])[0]!.kind).toBe('unknown')
   })
   test('are said in words', () => {
-    expect(evidenceWords({ kind: 'shift', day: '2026-10-10', then: -2.5, extent: 0.314 })).toBe(
+    expect(evidenceWords({ kind: 'shift', day: '2026-10-10', around: -2.5, extent: 0.314 })).toBe(
       'The engine shifted on 10 Oct, when it lost 2.5; 31% of your keywords moved',
     )
     expect(evidenceWords({ kind: 'links', gained: 1, lost: 2, ofPage: true })).toBe(

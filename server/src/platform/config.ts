@@ -29,6 +29,8 @@ const schema = z.object({
         .map(part => part.trim())
         .filter(Boolean),
     ),
+  SMTP_URL: z.union([z.literal(''), z.url({ protocol: /^smtps?$/ })]).default(''),
+  MAIL_FROM: z.string().default('Dew Trail <dew-trail@localhost>'),
   OPEN_TO_EVERYONE: z.enum(['yes', 'no']).default('no'),
   DATA_DIR: z.string().default('.data'),
   WEB_DIR: z.string().default('web/dist'),

@@ -31,7 +31,8 @@ import type { Context } from '../../context.ts'
 import { checkIds } from '../../platform/http/check-ids.ts'
 import { checkInput, mount } from '../../platform/http/mount.ts'
 import { acceptThemes, proposedAssignments, themeKeywordsLeft } from './assignments.ts'
-import { planCalendar, readLink, renewLink, siteOfLink } from './calendar.ts'
+import { endSecretLink, readSecretLink, renewSecretLink, whatIsShared } from '../../domain/sites/secret-links.ts'
+import { planCalendar } from './calendar.ts'
 import { startReading, writeBrief } from './change-brief.ts'
 import { addPage, assignToPage, editPage, orderPageKeywords, removePlannedPage, setSpots } from './change-plan.ts'
 import { chooseWhatFirst } from './choose-first.ts'
@@ -74,8 +75,12 @@ export function mountPlan(router: Router, context: Context): void {
   mount(router, readForBrief, ({ siteId, pageId, marketId }) => startReading(context, siteId, pageId, marketId))
   mount(router, chooseFirst, ask => chooseWhatFirst(pool, ask))
   mount(router, listOutcomes, ({ siteId, marketId, today: on }) => readOutcomes(pool, siteId, marketId, on))
-  mount(router, readCalendarLink, ({ siteId }) => readLink(pool, siteId))
-  mount(router, renewCalendarLink, ({ siteId, end }) => renewLink(context, siteId, end))
+  mount(router, readCalendarLink, ({ siteId }) => readSecretLink(pool, { siteId, kind: 'calendar' }))
+  mount(router, renewCalendarLink, async ({ siteId, end }) => {
+    const link = await (end ? endSecretLink : renewSecretLink)(pool, { siteId, kind: 'calendar' })
+    context.events.publish(siteId, { type: 'plan' })
+    return link
+  })
   router.get('/api/sites/:siteId/plan.ics', async (request, response) => {
     const input = checkInput(z.object({ siteId: id }), request.params)
     await checkIds(pool, input)
@@ -85,7 +90,7 @@ export function mountPlan(router: Router, context: Context): void {
   // Programs that show calendars come by this address, without signing in.
   router.get('/calendar/:token.ics', async (request, response) => {
     const { token } = checkInput(z.object({ token: z.string().max(100) }), request.params)
-    const siteId = await siteOfLink(pool, token)
+    const { siteId } = await whatIsShared(pool, 'calendar', token)
     response.setHeader('cache-control', 'no-store')
     response.type('text/calendar; charset=utf-8').send(await planCalendar(pool, siteId))
   })

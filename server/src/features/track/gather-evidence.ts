@@ -75,7 +75,7 @@ function shiftEvidence({ series, rows, shifts }: Looked): Reader {
     return { day, at, extent: known ? beyond / known : 0 }
   })
   return ({ days }) =>
-    ofShift.map(({ day, at, extent }) => ({ kind: 'shift', day, then: gainedAround(days, at), extent }))
+    ofShift.map(({ day, at, extent }) => ({ kind: 'shift', day, around: gainedAround(days, at), extent }))
 }
 
 async function noteEvidence(pool: pg.Pool, { site, market, since, day, series, rows }: Looked): Promise<Reader> {
@@ -116,7 +116,7 @@ async function noteEvidence(pool: pg.Pool, { site, market, since, day, series, r
       .map(({ at, day: on, text, means: [touched, others] }) => ({
         kind: 'ownChange',
         day: on,
-        then: gainedAround(row.days, at, comesIn),
+        around: gainedAround(row.days, at, comesIn),
         text,
         touched,
         others,
@@ -150,7 +150,7 @@ async function featureEvidence(pool: pg.Pool, { site, market, since, day, series
           ([bits, isCome]): Evidence => ({
             kind: 'feature',
             day: on,
-            then: gainedAround(days, dayAt(from, on)),
+            around: gainedAround(days, dayAt(from, on)),
             names: featuresOf(bits).map(feature => pageFeatureNames[feature]),
             came: isCome,
           }),
@@ -221,7 +221,7 @@ async function pageReader(pool: pg.Pool, { site, market, since, day, series }: L
         (swap): Evidence => ({
           kind: 'swap',
           day: swap.day,
-          then: gainedAround(days, dayAt(from, swap.day)),
+          around: gainedAround(days, dayAt(from, swap.day)),
           from: urlOf.get(swap.from)!,
           to: urlOf.get(swap.to)!,
         }),

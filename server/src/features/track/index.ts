@@ -1,4 +1,7 @@
 import type { Feature } from '../../feature.ts'
+import { mountAlerts } from './alerts/alert-routes.ts'
+import { mailAlerts, mailKind } from './alerts/mail-alerts.ts'
+import { undoAddRule, undoChangeRule, undoRemoveRule } from './alerts/undo-rules.ts'
 import { importPositionsJob } from './import-positions-job.ts'
 import { checkJob } from './job.ts'
 import { positionsTable } from './table.ts'
@@ -7,10 +10,18 @@ import { mountTrack } from './routes.ts'
 import { scheduledCheck } from './scheduled-check.ts'
 
 export const trackFeature: Feature = {
-  mount: mountTrack,
+  mount(app, context) {
+    mountTrack(app, context)
+    mountAlerts(app, context)
+  },
   jobs: { check: checkJob },
   tables: { positions: positionsTable },
-  undo: { track: undoTrack },
+  undo: {
+    track: undoTrack,
+    addAlertRule: undoAddRule,
+    changeAlertRule: undoChangeRule,
+    removeAlertRule: undoRemoveRule,
+  },
   importers: { positions: importPositionsJob },
-  schedules: { check: scheduledCheck },
+  schedules: { check: scheduledCheck, [mailKind]: mailAlerts },
 }

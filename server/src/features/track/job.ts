@@ -10,6 +10,7 @@ import { analyzeResults, type ResultPage } from '../../domain/results/queries.ts
 import { saveResults } from '../../domain/results/save-results.ts'
 import { needSite } from '../../domain/sites/need-market.ts'
 import { lockSite, touchKeywords } from '../../domain/sites/queries.ts'
+import { raiseAlerts } from './alerts/raise-alerts.ts'
 import { manyToCheck } from '../../domain/positions/queries.ts'
 import { type DayFindings, savePositions } from '../../domain/positions/save-positions.ts'
 
@@ -35,6 +36,7 @@ export async function checkJob(context: Context, control: JobControl): Promise<o
   control.clearWarnings()
   let done = finished.size
   let failed = 0
+  const failedOf = new Map<number, number>()
   await control.step(done, total)
 
   const waiting = new Map<string, Waiting>()
@@ -92,9 +94,17 @@ export async function checkJob(context: Context, control: JobControl): Promise<o
       if (++unsaved >= saveEvery) await flush()
       await control.step(done, total)
     },
-    () => failed++,
+    ({ market }) => {
+      failed++
+      failedOf.set(market.id, (failedOf.get(market.id) ?? 0) + 1)
+    },
   )
   await flush()
+  for (const market of markets) {
+    const of = work.filter(each => each.market.id === market.id).length
+    // A check that was stopped says nothing of the rest; it goes on later and tells then.
+    if (of && !halted) await raiseAlerts(context, siteId, market.id, { failed: failedOf.get(market.id) ?? 0, of })
+  }
   if (halted) throw halted
   await analyzeResults(context.pool)
   return { checked: done, failed }

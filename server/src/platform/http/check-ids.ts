@@ -27,6 +27,8 @@ const tables: Record<string, [table: string, called: string]> = {
   lead: ['keyword', 'keyword'],
   gridId: ['place_grid', 'grid'],
   runId: ['place_run', 'run'],
+  ruleId: ['alert_rule', 'rule'],
+  alertIds: ['alert', 'alert'],
 }
 
 /**

@@ -214,8 +214,8 @@ const show = (path = '/1/plan', map: SiteMap | Error = madeMap(), pages: Planned
           came: 20,
         },
       ]),
-      answer(readCalendarLink, () => ({ address: '/calendar/abc.ics', madeOn: '2026-11-01' })),
-      answer(renewCalendarLink, () => ({ address: null, madeOn: null })),
+      answer(readCalendarLink, () => ({ address: '/calendar/abc.ics', madeOn: '2026-11-01', endsOn: null })),
+      answer(renewCalendarLink, () => ({ address: null, madeOn: null, endsOn: null })),
     ],
     path,
   )

@@ -15,6 +15,7 @@ import type { Row } from '../../rows/row-source.ts'
 import { useRowsInWorker } from '../../sheet/use-rows-in-worker.ts'
 import { TableScreen } from '../../sheet/TableScreen.tsx'
 import { useSheetState } from '../../sheet/use-sheet-state.ts'
+import { AlertsTab } from './AlertsTab.tsx'
 import { ChangesTab } from './ChangesTab.tsx'
 import { Won } from './change-columns.tsx'
 import { CheckTimes, useCheckTimes } from './CheckTimes.tsx'
@@ -45,6 +46,7 @@ export default function TrackScreen() {
   if (see === 'changes') return <ChangesTab />
   if (see === 'voice') return <VoiceTab />
   if (see === 'pages') return <PagesTab />
+  if (see === 'alerts') return <AlertsTab />
   if (see === 'sites') return <SitesTab />
   return <PositionsTab />
 }
