@@ -18,7 +18,10 @@ const allowed = {
   scripts: ['core', 'contract', 'server', 'standin', 'e2e'],
 }
 /** Packages of others that the pure and the shared workspaces may use at all. */
-const onlyPackages = { core: ['snowball-stemmers', 'htmlparser2', 'eld', 'pluralize', 'tldts'], contract: ['zod'] }
+const onlyPackages = {
+  core: ['snowball-stemmers', 'htmlparser2', 'eld', 'marked', 'pluralize', 'tldts'],
+  contract: ['zod'],
+}
 const testPackages = ['vitest', 'highs', 'parse5', 'wabt', 'node:fs']
 const rootPackages = ['vitest', 'typescript', 'tsx']
 

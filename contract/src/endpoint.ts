@@ -23,6 +23,7 @@ export type OldBy =
   | 'finds'
   | 'places'
   | 'alerts'
+  | 'reports'
   | 'job'
   | 'learn'
 

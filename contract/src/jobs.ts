@@ -106,6 +106,7 @@ export const siteEvent = z.discriminatedUnion('type', [
       'finds',
       'places',
       'alerts',
+      'reports',
     ]),
   }),
   z.object({ type: z.literal('job'), job }),

@@ -229,6 +229,14 @@ export async function loadDemo({ server, source, key, today }) {
     const targets = [domain, ...beside.rivals.map((/** @type {{ domain: string }} */ each) => each.domain)].slice(0, 6)
     await call(`${base}/rivals/rankings`, { marketId, targets, months: 6 })
   }
+  if (!(await call(`${base}/reports`)).reports.length)
+    for (const [template, name] of [
+      ['glance', 'The site at a glance'],
+      ['positions', 'A month in positions'],
+    ]) {
+      const { id } = await call(`${base}/reports`, { marketId, name, template })
+      await call(`${base}/reports/${id}/issues`, {})
+    }
   return site.id
 }
 

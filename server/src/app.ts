@@ -46,6 +46,7 @@ export function makeApp(context: Context, port: () => number): Express {
           imgSrc: ["'self'", 'data:'],
           fontSrc: ["'self'"],
           connectSrc: ["'self'"],
+          frameSrc: ["'self'"],
           baseUri: ["'none'"],
           formAction: ["'self'"],
           frameAncestors: ["'none'"],

@@ -4,6 +4,9 @@ import type { Express } from 'express'
 import type { Context } from './context.ts'
 import type { JobWork } from './platform/jobs/jobs.ts'
 import type { Table } from './platform/tables/table.ts'
+import type { SectionKind } from '@dew-trail/contract/reports'
+import type { Figure } from '@dew-trail/core/reports/report-document'
+import type { ReportSection, SectionOf } from './platform/reports/report-section.ts'
 import type { UndoWork } from './domain/acts/do-act.ts'
 import type { ScheduleWork } from './domain/schedules/run-due.ts'
 
@@ -19,6 +22,9 @@ export type Feature = {
   importers?: Partial<Record<ImportKind, JobWork>>
   /** Tables that the server writes to files, by name. */
   tables?: Record<string, Table>
+  /** What it says in reports, by the kind of section; `figures` are put into one row with those of the others. */
+  sections?: Partial<Record<SectionKind, ReportSection>>
+  figures?: (context: Context, of: SectionOf) => Promise<Figure[]>
   /** How acts of its kinds are undone. */
   undo?: Record<string, UndoWork>
   /** What it does each night, by name. */

@@ -12,6 +12,8 @@ import { logFeature } from './features/log/index.ts'
 import { notesFeature } from './features/notes/index.ts'
 import { placesFeature } from './features/places/index.ts'
 import { planFeature } from './features/plan/index.ts'
+import { reportsFeature } from './features/reports/index.ts'
+import { setReportParts } from './features/reports/report-parts.ts'
 import { rivalsFeature } from './features/rivals/index.ts'
 import { sitesFeature } from './features/sites/index.ts'
 import { sourcesFeature } from './features/sources/index.ts'
@@ -36,8 +38,8 @@ export const features: readonly Feature[] = [
   listsFeature,
   weighFeature,
   groupFeature,
-  planFeature,
   trackFeature,
+  planFeature,
   crawlFeature,
   linksFeature,
   findsFeature,
@@ -45,6 +47,7 @@ export const features: readonly Feature[] = [
   notesFeature,
   rivalsFeature,
   placesFeature,
+  reportsFeature,
 ]
 
 /** What all features registered under `part`, by name. Throws where two registered the same. */
@@ -67,3 +70,8 @@ export const tables = (): Record<string, Table> => registered(feature => feature
 export const undoWorks = (): Record<string, UndoWork> => registered(feature => feature.undo)
 export const scheduleWorks = (): Record<string, ScheduleWork> => registered(feature => feature.schedules)
 export const nightlyWorks = () => registered(feature => feature.nightly)
+setReportParts({
+  sections: registered(feature => feature.sections),
+  figures: features.flatMap(feature => feature.figures ?? []),
+  tables: tables(),
+})

@@ -19,6 +19,7 @@ import * as notes from '@dew-trail/contract/notes'
 import * as places from '@dew-trail/contract/places'
 import * as plan from '@dew-trail/contract/plan'
 import * as prospects from '@dew-trail/contract/prospects'
+import * as reports from '@dew-trail/contract/reports'
 import * as rivals from '@dew-trail/contract/rivals'
 import * as schedules from '@dew-trail/contract/schedules'
 import * as siteMap from '@dew-trail/contract/site-map'
@@ -50,6 +51,7 @@ const modules = [
   places,
   plan,
   prospects,
+  reports,
   rivals,
   schedules,
   siteMap,
@@ -190,6 +192,15 @@ export const samples: Record<string, Record<string, unknown>> = {
   removeAlertRule: { ...site, ruleId: 1 },
   setAlertMail: { ...site, address: null },
   renewAlertFeed: site,
+  listReports: site,
+  createReport: { ...market, name: 'A report', template: 'empty' },
+  changeReport: { ...site, reportId: 1, version: 1, name: 'Another' },
+  removeReport: { ...site, reportId: 1 },
+  listIssues: { ...site, reportId: 1 },
+  issueReport: { ...site, reportId: 1 },
+  removeIssue: { ...site, reportId: 1, issueId: 1 },
+  renewReportLink: { ...site, reportId: 1, issueId: 1 },
+  setReportLogo: { ...site, logo: null },
   listPages: { ...market, today: day },
   createPage: { ...site, title: 'A page', keywordIds: [1] },
   changePage: { ...site, pageId: 1, title: 'Another' },

@@ -20,7 +20,7 @@ afterAll(async () => {
   await server.close()
 })
 
-const post = (path: string, body: string | Buffer) => server.raw(path, { method: 'POST', body })
+const post = (path: string, body: string | Buffer) => server.raw(path, { method: 'POST', body: body as BodyInit })
 async function importGraph(vertices: string | Buffer, edges: string | Buffer) {
   const sent = await post(verticesPath(site.id, 'vertices.txt'), vertices)
   expect(sent.status).toBe(200)

@@ -6,12 +6,12 @@ import { linksFeature } from './features/links/index.ts'
 import { listsFeature } from './features/lists/index.ts'
 import { placesFeature } from './features/places/index.ts'
 import { planFeature } from './features/plan/index.ts'
+import { reportsFeature } from './features/reports/index.ts'
 import { rivalsFeature } from './features/rivals/index.ts'
 import { sitesFeature } from './features/sites/index.tsx'
 import { sourcesFeature } from './features/sources/index.ts'
 import { trackFeature } from './features/track/index.ts'
 import { weighFeature } from './features/weigh/index.ts'
-import { notBuiltYet } from './shell/not-built-yet.ts'
 
 /** All parts of the program: a new one is a folder and a line here. Actions on keywords are offered in this order. */
 export const features: readonly WebFeature[] = [
@@ -24,10 +24,10 @@ export const features: readonly WebFeature[] = [
   rivalsFeature,
   linksFeature,
   placesFeature,
+  reportsFeature,
   sourcesFeature,
   sitesFeature,
   actsFeature,
-  notBuiltYet,
 ]
 
 export const keywordActions = features.flatMap(each => each.keywordActions ?? [])

@@ -181,7 +181,7 @@ export function KeywordSheet({
               onGiveBack={views.giveBack}
             />
             <ColumnMenu table={table} columns={columns} />
-            <ExportMenu {...exporting} onSaveResults={saveResults} />
+            <ExportMenu {...exporting} title={label} onSaveResults={saveResults} />
           </>
         }
       />

@@ -1,9 +1,11 @@
+import type { ViewState } from '@dew-trail/contract/views'
 import { MenuItem } from '@mui/material'
-import { useEffect, useRef, useState } from 'react'
+import { lazy, Suspense, useEffect, useRef, useState } from 'react'
 import { useAct } from '../ui/use-act.ts'
 import type { ExportFormat } from '../rows/row-source.ts'
 import { Menu } from '../ui/floating-later.tsx'
 
+const PutInReport = lazy(() => import('./PutInReport.tsx'))
 const formats: Array<[ExportFormat, string]> = [
   ['csv', 'CSV'],
   ['tsv', 'TSV'],
@@ -20,6 +22,8 @@ export function ExportMenu({
   onCopyNames,
   nameLabel = '',
   onPrint,
+  reportTable,
+  title = 'Table',
   onSaveResults,
 }: {
   onSave(format: ExportFormat): Promise<void>
@@ -30,10 +34,14 @@ export function ExportMenu({
   onPrint(): Promise<number>
   /** Copies where the server gives the same as CSV. */
   onCopyAddress?(): Promise<void>
+  /** What a report holds of it, where the server writes the table too; `title`: what the section is called at first. */
+  reportTable?(): { name: string; state: ViewState }
+  title?: string
   /** Saves them with the first pages' results, a line each, where the table has such. */
   onSaveResults?(format: ExportFormat): Promise<void>
 }) {
   const [anchor, setAnchor] = useState<HTMLElement | null>(null)
+  const [put, setPut] = useState<{ name: string; state: ViewState } | null>(null)
   const act = useAct()
   const print = async () => {
     setAnchor(null)
@@ -111,6 +119,16 @@ export function ExportMenu({
               Copy the address of this as CSV
             </MenuItem>
           )}
+          {reportTable && (
+            <MenuItem
+              onClick={() => {
+                setAnchor(null)
+                setPut(reportTable())
+              }}
+            >
+              Put into a report
+            </MenuItem>
+          )}
           {onSaveResults &&
             formats.map(([format, label]) => (
               <MenuItem key={`results-${format}`} onClick={() => choose(() => onSaveResults(format))}>
@@ -118,6 +136,11 @@ export function ExportMenu({
               </MenuItem>
             ))}
         </Menu>
+      )}
+      {put && (
+        <Suspense fallback={null}>
+          <PutInReport table={put} title={title} onClose={() => setPut(null)} />
+        </Suspense>
       )}
     </>
   )

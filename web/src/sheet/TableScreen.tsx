@@ -142,7 +142,7 @@ function TableWithRows({
               onGiveBack={views.giveBack}
             />
             <ColumnMenu table={table} columns={columns} />
-            <ExportMenu {...exporting} />
+            <ExportMenu {...exporting} title={label} />
           </>
         }
       />

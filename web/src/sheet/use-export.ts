@@ -1,4 +1,5 @@
 import { tablePath } from '@dew-trail/contract/tables'
+import type { ViewState } from '@dew-trail/contract/views'
 import { conditionText, sortText } from '@dew-trail/core/tables/condition-text'
 import type { SheetColumn } from './columns.ts'
 import { download } from '../ui/download.ts'
@@ -53,6 +54,8 @@ export function useExport(shown: ShownTable): {
   /** Prints all rows; gives how many. */
   onPrint(): Promise<number>
   onCopyAddress?(): Promise<void>
+  /** The table as it is shown, as a section of a report holds it. */
+  reportTable?(): { name: string; state: ViewState }
 } {
   const { source, selected, fileName, title } = shown
   const ids = selected.size ? [...selected] : undefined
@@ -83,7 +86,28 @@ export function useExport(shown: ShownTable): {
       ])
       return printTable({ title: `${title}: ${fileName}`, about: shown.about?.() ?? '' }, columns, file)
     },
-    ...(shown.served ? { onCopyAddress: () => navigator.clipboard.writeText(addressOf(shown, shown.served!)) } : {}),
+    ...(shown.served
+      ? {
+          onCopyAddress: () => navigator.clipboard.writeText(addressOf(shown, shown.served!)),
+          reportTable: () => reportTable(shown, shown.served!),
+        }
+      : {}),
+  }
+}
+
+function reportTable(
+  { table, leaveOut = [], add = [] }: ShownTable,
+  { name, state }: ServedTable,
+): { name: string; state: ViewState } {
+  const columns = [...table.getVisibleLeafColumns().map(column => column.id), ...add]
+  return {
+    name,
+    state: {
+      where: state.where.map(conditionText),
+      sort: sortText(state.sort),
+      columns: columns.filter(key => !leaveOut.includes(key)),
+      folded: false,
+    },
   }
 }
 

@@ -79,11 +79,18 @@ export async function manyToCheck(
   return rows
 }
 const dayColumns = 'day, places, checked_at "checkedAt"'
-export async function maybeLastDay(db: Db, siteId: number, marketId: number): Promise<DayRow | undefined> {
+/** The newest checked day of a market, or the newest up to a day. */
+export async function maybeLastDay(
+  db: Db,
+  siteId: number,
+  marketId: number,
+  until?: string,
+): Promise<DayRow | undefined> {
   return (
     await db.query<DayRow>(
-      `select ${dayColumns} from position_day where site_id = $1 and market_id = $2 order by day desc limit 1`,
-      [siteId, marketId],
+      `select ${dayColumns} from position_day where site_id = $1 and market_id = $2 and day <= $3
+       order by day desc limit 1`,
+      [siteId, marketId, until ?? '9999-12-31'],
     )
   ).rows[0]
 }
@@ -206,6 +213,20 @@ export async function manyVisibility(db: Db, siteId: number, marketId: number, d
       where site_id = $1 and market_id = $2 and day > (select max(day) from visibility_day where site_id = $1
       and market_id = $2) - $3::integer order by day`,
     [siteId, marketId, days],
+  )
+  return rows
+}
+export async function manyVisibilityBetween(
+  db: Db,
+  siteId: number,
+  marketId: number,
+  from: string,
+  to: string,
+): Promise<VisibilityRow[]> {
+  const { rows } = await db.query<VisibilityRow>(
+    `select day::text "day", visibility, top3, top10, top30, beyond, not_found "notFound" from visibility_day
+     where site_id = $1 and market_id = $2 and day between $3 and $4 order by day`,
+    [siteId, marketId, from, to],
   )
   return rows
 }

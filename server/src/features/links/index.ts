@@ -17,6 +17,7 @@ import {
   undoDisavow,
   undoRemoveProspects,
 } from './lists/routes.ts'
+import { linkFigures, linkSections } from './report-sections.ts'
 
 export const linksFeature: Feature = {
   mount: (app, context) => {
@@ -47,4 +48,6 @@ export const linksFeature: Feature = {
       if ((await manySites(context.pool)).length) await askForRank(context)
     },
   },
+  sections: linkSections,
+  figures: linkFigures,
 }

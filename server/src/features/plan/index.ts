@@ -12,6 +12,7 @@ import {
   undoPlaceKeywords,
   undoRemovePage,
 } from './undo.ts'
+import { planFigures, planSections } from './report-sections.ts'
 
 export const planFeature: Feature = {
   mount: mountPlan,
@@ -27,4 +28,6 @@ export const planFeature: Feature = {
     assignThemes: undoAssignThemes,
     saveBrief: undoBrief,
   },
+  sections: planSections,
+  figures: planFigures,
 }

@@ -3,6 +3,7 @@ import { pruneFiguresChanges } from '../../platform/db/figures-change.ts'
 import { rankingsJob } from './rankings-job.ts'
 import { mountRivals, undoRival } from './routes.ts'
 import { mountSweeps, sweepJob, sweepSchedules } from './sweep.ts'
+import { rivalSections } from './report-sections.ts'
 
 export const rivalsFeature: Feature = {
   mount: (app, context) => {
@@ -13,4 +14,5 @@ export const rivalsFeature: Feature = {
   schedules: sweepSchedules,
   undo: { rival: undoRival },
   nightly: { 'nightly-figures-changes': context => pruneFiguresChanges(context.pool) },
+  sections: rivalSections,
 }

@@ -8,6 +8,7 @@ import { positionsTable } from './table.ts'
 import { undoTrack } from './undo.ts'
 import { mountTrack } from './routes.ts'
 import { scheduledCheck } from './scheduled-check.ts'
+import { trackFigures, trackSections } from './report-sections.ts'
 
 export const trackFeature: Feature = {
   mount(app, context) {
@@ -24,4 +25,6 @@ export const trackFeature: Feature = {
   },
   importers: { positions: importPositionsJob },
   schedules: { check: scheduledCheck, [mailKind]: mailAlerts },
+  sections: trackSections,
+  figures: trackFigures,
 }

@@ -20,10 +20,16 @@ const mostListed = 300
 
 type Known = SlotRow & { days: Int16Array; before: number; now: number }
 
-/** What moved since a day beyond its usual, and the likely reason of each; reasons of those with most visits only. */
-export async function readChanges(pool: pg.Pool, siteId: number, marketId: number, since: string): Promise<Changes> {
+/** What moved since a day beyond its usual, and the likely reason of each; reasons of those with most visits only. `until`: the last day that is looked at. */
+export async function readChanges(
+  pool: pg.Pool,
+  siteId: number,
+  marketId: number,
+  since: string,
+  until?: string,
+): Promise<Changes> {
   const [site, market] = await Promise.all([needSite(pool, siteId), needMarket(pool, siteId, marketId)])
-  const last = await maybeLastDay(pool, siteId, marketId)
+  const last = await maybeLastDay(pool, siteId, marketId, until)
   const nothing = { compared: 0, usual: 0, moved: 0, visits: null, season: null, reasons: [], keywords: [], shifts: [] }
   if (!last || last.day <= since) return { since, day: last?.day ?? null, ...nothing }
   const tracked = await manySlots(pool, siteId, market.place)

@@ -28,6 +28,8 @@ const tables: Record<string, [table: string, called: string]> = {
   gridId: ['place_grid', 'grid'],
   runId: ['place_run', 'run'],
   ruleId: ['alert_rule', 'rule'],
+  reportId: ['report', 'report'],
+  issueId: ['report_issue', 'issue'],
   alertIds: ['alert', 'alert'],
 }
 

@@ -26,8 +26,25 @@ export async function writeTable(table: OpenTable, query: TableQuery): Promise<A
   return workbookOf(wanted, table.title)
 }
 
+/** Cells of a table's first rows, with how many there are of its conditions. Without columns all that hold no series. */
+export async function tableCells(
+  table: OpenTable,
+  { columns, where, sort }: { columns: readonly string[] } & Pick<TableQuery, 'where' | 'sort'>,
+  most: number,
+): Promise<{ head: string[]; rows: CellValue[][]; of: number }> {
+  const keys = columns.length
+    ? [...columns]
+    : table.columns.filter(each => each.kind !== 'series').map(each => each.key)
+  const wanted = await readWanted(table, { columns: keys, where, sort })
+  return {
+    head: wanted.columns.map(column => column.label),
+    rows: Array.from(wanted.rows.subarray(0, most), row => cellsOf(wanted, row)),
+    of: wanted.rows.length,
+  }
+}
+
 /** Holds only the columns that are asked for, or used by conditions and order, so that a large table stays small. */
-async function readWanted(table: OpenTable, query: TableQuery): Promise<Wanted> {
+async function readWanted(table: OpenTable, query: Pick<TableQuery, 'columns' | 'where' | 'sort'>): Promise<Wanted> {
   const chosen = query.columns
     ? query.columns.map(key => {
         const column = table.columns.find(each => each.key === key)

@@ -119,9 +119,9 @@ function AlertLine({ alert, onMark }: { alert: Alert; onMark(read: boolean): voi
         type="button"
         className="link"
         onClick={() => onMark(!alert.read)}
-        aria-label={`${alert.read ? 'Unread' : 'Read'}: ${alert.title}, ${formatDay(alert.day)}`}
+        aria-label={`${alert.read ? 'Mark unread' : 'Mark read'}: ${alert.title}, ${formatDay(alert.day)}`}
       >
-        {alert.read ? 'Unread' : 'Read'}
+        {alert.read ? 'Mark unread' : 'Mark read'}
       </button>
     </li>
   )
