@@ -215,7 +215,7 @@ const voices: ReportSection = async ({ pool }, { siteId, market, section }) => {
       kind: 'table',
       head: ['Site', 'Share', 'Change', 'Visits a month', 'Within 3', 'Within 10'],
       rows: sites
-        .slice(0, section.most ?? mostVoices)
+        .filter((each, i) => i < (section.most ?? mostVoices) || each.own)
         .map(each => [
           each.own ? `${each.domain} (own)` : each.domain,
           percent(each.share),

@@ -1,4 +1,4 @@
-import { useState } from 'react'
+import { useRef, useState } from 'react'
 
 type Props = {
   label: string
@@ -31,8 +31,14 @@ export function TypedLine({
     if (text === shown) setText(value)
   }
   const right = (optional || text.trim() !== '') && (isRight?.(text.trim()) ?? true)
+  // Enter saves and so does leaving: the same is not sent twice while its answer is under way.
+  const sent = useRef(value)
+  if (sent.current !== value && text === value) sent.current = value
   const save = () => {
-    if (right && text.trim() !== value) onSave(text.trim())
+    const next = text.trim()
+    if (!right || next === value || next === sent.current) return
+    sent.current = next
+    onSave(next)
   }
   return (
     <input
