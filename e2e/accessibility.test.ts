@@ -7,6 +7,7 @@ import { addNote } from '@dew-trail/contract/notes'
 import { createPlaceGrid, readTown, startPlaceRun } from '@dew-trail/contract/places'
 import { createPage } from '@dew-trail/contract/plan'
 import { loadFeeds, rankLinks } from '@dew-trail/contract/links'
+import { createReport } from '@dew-trail/contract/reports'
 import { addProspects } from '@dew-trail/contract/prospects'
 import { loadRankings } from '@dew-trail/contract/rivals'
 import { createSite, type Site } from '@dew-trail/contract/sites'
@@ -82,6 +83,7 @@ beforeAll(async () => {
   })
   const begun = await callServer(stack.server, startPlaceRun, { siteId, gridId })
   await finishJob(stack.server, begun.jobId)
+  await callServer(stack.server, createReport, { siteId, marketId, name: 'A month', template: 'positions' })
   await callServer(stack.server, addNote, { siteId, day: '2026-11-19', text: 'New shop' })
   browser = await openBrowser()
   page = await browser.browser.newPage()
@@ -141,6 +143,10 @@ const views: Array<[name: string, path: () => string, ready: string]> = [
   ['share of voice', () => 'track?see=voice', '.headline'],
   ['positions by own page', () => 'track?see=pages', '.results, .empty'],
   ['all sites at a glance', () => 'track?see=sites', '.results'],
+  ['what happened', () => 'track?see=changes&since=2026-01-01', '.empty, .changes-head'],
+  ['alerts and their rules', () => 'track?see=alerts', '.alert-rules li'],
+  ['tracking begun', () => 'track?setup=open', '.MuiDialog-root'],
+  ['reports', () => 'reports', '.report-preview, .empty'],
   ['profiles of rivals', () => 'rivals', '.profiles'],
   ['keywords of a site', () => 'rivals?see=keywords', row],
   ['pages of a site', () => 'rivals?see=pages', row],

@@ -250,10 +250,26 @@ describe('the trail, from a seed to a tracked position', () => {
     await seen('no limit a day')
   })
 
-  test('a part that is to come says so and leads on', async () => {
+  test('a report is made from a template, given own words, issued, and read at its secret address', async () => {
     await station('reports')
-    await seen('will be put together')
-    await seen('not built yet')
+    await click('New report')
+    await click('Make it')
+    await page.waitForSelector('.report-preview')
+    await page.waitForSelector('::-p-aria([name="Add a section"])')
+    await click('Add a section')
+    await click('Own words')
+    const words = await page.waitForSelector('::-p-aria([name="Own words, in Markdown"])')
+    await words!.click({ count: 3 })
+    await page.keyboard.type('A **good** month.')
+    await page.keyboard.press('Tab')
+    await click('Issue it')
+    await seen('The report is issued')
+    await click('Make a secret address')
+    const address = await page.waitForSelector('.issue-list input[readonly]')
+    const url = await address!.evaluate(input => (input as HTMLInputElement).value)
+    const answer = await fetch(url)
+    expect(answer.status).toBe(200)
+    expect(await answer.text()).toContain('A <strong>good</strong> month.')
   })
 
   test('a grid is laid over a town, and shows where the business stands, point by point', async () => {

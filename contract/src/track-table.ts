@@ -1,3 +1,4 @@
+import { featuresOf } from '@dew-trail/core/positions/page-features'
 import { positionChange } from '@dew-trail/core/positions/position-change'
 import type { Batch, ColumnSpec } from '@dew-trail/core/tables/column-spec'
 import { pageIdentity } from '@dew-trail/core/web/page-identity'
@@ -30,6 +31,20 @@ export const trackTable = {
       { key: 'now', label: 'Now' },
       { key: 'age', label: 'Days before the last day' },
     ],
+  },
+  before: {
+    key: 'before',
+    label: 'Before',
+    kind: 'number',
+    unit: 'position',
+    explain: 'Position so long before that check as is compared with',
+  },
+  anywhere: {
+    key: 'anywhere',
+    label: 'Best market',
+    kind: 'number',
+    unit: 'position',
+    explain: 'The best of its last known positions in all markets of the language: within 10 in any market',
   },
   gained: {
     key: 'gained',
@@ -86,6 +101,31 @@ export const trackTable = {
     kind: 'code',
     explain: 'The page of yours that was found',
   },
+  shown: {
+    key: 'shown',
+    label: 'On the page',
+    kind: 'code',
+    explain: 'What the result page held besides results at the last check that told it',
+  },
+  held: {
+    key: 'held',
+    label: 'Holds',
+    kind: 'code',
+    explain: 'Where in those your site stood',
+  },
+  labels: { key: 'labels', label: 'Labels', kind: 'code', explain: 'Labels of the keyword' },
+  trackedSince: {
+    key: 'trackedSince',
+    label: 'Tracked since',
+    kind: 'code',
+    explain: 'The day from which it is tracked',
+  },
+  planned: {
+    key: 'planned',
+    label: 'Planned page',
+    kind: 'code',
+    explain: 'The published page that the plan has for it, where another one is found',
+  },
   note: {
     key: 'note',
     label: 'Note',
@@ -105,7 +145,14 @@ export function trackSpecs(markets: Market[]): ColumnSpec[] {
     { key: 'nowValue', kind: 'number' },
     { key: 'age', kind: 'number' },
     { key: 'since', kind: 'code' },
+    { key: 'before', kind: 'number' },
     { key: 'beforeValue', kind: 'number' },
+    { key: 'anywhere', kind: 'number' },
+    { key: 'shown', kind: 'code' },
+    { key: 'held', kind: 'code' },
+    { key: 'labels', kind: 'code' },
+    { key: 'trackedSince', kind: 'code' },
+    { key: 'planned', kind: 'code' },
     { key: 'change', kind: 'code' },
     { key: 'gained', kind: 'number' },
     { key: 'best', kind: 'number' },
@@ -133,7 +180,17 @@ export function trackBatch(rows: TrackedRow[], markets: Market[], lastDay: strin
       nowValue: rows.map(row => row.now),
       age: rows.map(row => (row.nowDay && lastDay ? daysBetween(row.nowDay, lastDay) : null)),
       since: rows.map(row => row.beforeDay),
+      before: rows.map(row => place(row.before)),
       beforeValue: rows.map(row => row.before),
+      anywhere: rows.map(row => {
+        const found = [row.now, ...Object.values(row.other)].filter(value => value > 0)
+        return found.length ? Math.min(...found) : null
+      }),
+      shown: rows.map(row => (row.shown === null ? null : featuresOf(row.shown).join('|') || 'nothing')),
+      held: rows.map(row => (row.held === null ? null : featuresOf(row.held).join('|') || 'nothing')),
+      labels: rows.map(row => row.labels),
+      trackedSince: rows.map(row => row.trackedSince),
+      planned: rows.map(row => row.planned),
       change: changes.map(change => change.kind),
       gained: changes.map(change =>
         change.kind === 'up'
@@ -173,6 +230,7 @@ const isOther = (a: string, b: string): boolean => a !== b && (pageIdentity(a) ?
 /** What stands out about a row, in a few words. */
 function noteOf(row: TrackedRow): string | null {
   const { now, before } = row
+  if (row.planned !== null) return 'wrong page'
   if (now > 0 && before > 0 && row.pageBefore && row.page && isOther(row.pageBefore, row.page)) return 'page changed'
   if (now > 0 && now <= 10 && (before < 0 || before > 10)) return 'entered top 10'
   if (before > 0 && before <= 10 && (now < 0 || now > 10)) return 'left top 10'

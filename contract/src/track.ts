@@ -1,6 +1,8 @@
 import { z } from 'zod'
 import { endpoint } from './endpoint.ts'
-import { id } from './common.ts'
+import { acted } from './acts.ts'
+import { day, id, text } from './common.ts'
+import { rhythm } from './schedules.ts'
 import { changedKeywords, market } from './sites.ts'
 
 const site = { siteId: id }
@@ -45,6 +47,15 @@ export const trackedRow = z.object({
   pageBefore: z.string().nullable(),
   /** In the current grouping of the market. */
   theme: z.string().nullable(),
+  /** What the result page held besides results, and where in it the site stood: bits of core/positions/page-features; null = not told. */
+  shown: z.number().nullable(),
+  held: z.number().nullable(),
+  /** From which day it is tracked. */
+  trackedSince: z.string(),
+  /** Names with "|" between them; null where it has none. */
+  labels: z.string().nullable(),
+  /** The page that the plan has for it, where another one is found. */
+  planned: z.string().nullable(),
 })
 export type TrackedRow = z.infer<typeof trackedRow>
 
@@ -180,4 +191,91 @@ export const listGlances = endpoint({
   input: z.object({}),
   output: z.array(glance),
   oldBy: ['positions', 'sites', 'schedules', 'plan', 'job'],
+})
+
+/** Where keywords to track come from. `log`: those with clicks or impressions first. `rival`: those for which a site stands within 20. */
+export const candidateSources = ['log', 'plan', 'themes', 'kept', 'rival'] as const
+export type CandidateSource = (typeof candidateSources)[number]
+/** Keywords that could be tracked, the most telling first, at most two thousand; `all` of how many. */
+export const listCandidates = endpoint({
+  summary: 'Keywords that could be tracked',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
+  method: 'GET',
+  path: '/api/sites/:siteId/track-candidates',
+  input: z.object({ ...site, marketId: id, from: z.enum(candidateSources), of: text(253).optional() }),
+  output: z.object({
+    all: z.number(),
+    keywords: z.array(
+      z.object({
+        phrase: z.string(),
+        searches: z.number().nullable(),
+        clicks: z.number().nullable(),
+        position: z.number().nullable(),
+        tracked: z.boolean(),
+      }),
+    ),
+  }),
+})
+export type Candidate = z.infer<(typeof listCandidates)['output']>['keywords'][number]
+/**
+ * Tracks keywords by their phrases in chosen markets of one language, those that are not there yet are found thereby; gives them a label
+ * where one is named, and checks the markets by a rhythm where one is given. `tracked`: how many are tracked otherwise than before.
+ */
+export const startTracking = endpoint({
+  summary: 'Track keywords in chosen markets',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
+  method: 'POST',
+  path: '/api/sites/:siteId/tracking',
+  input: z.object({
+    ...site,
+    marketIds: z.array(id).min(1, 'Choose a market').max(200),
+    phrases: z.array(text(200).min(1)).min(1, 'Name a keyword').max(20_000, 'At most 20,000 at a time'),
+    label: text(80)
+      .regex(/^[^|]*$/, 'A name has no "|"')
+      .optional(),
+    rhythm: rhythm.optional(),
+  }),
+  output: acted.extend({ tracked: z.number(), made: z.number() }),
+})
+
+/**
+ * What the kept result pages of a keyword tell by day: positions of rivals (accepted ones, else those within ten most often; at most
+ * five), a value a day from `from` on as in a day vector, and the days that are kept, newest first.
+ */
+export const resultHistory = endpoint({
+  summary: 'Rivals of a keyword by day',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
+  method: 'GET',
+  path: '/api/sites/:siteId/keywords/:keywordId/result-history',
+  input: z.object({
+    ...site,
+    keywordId: id,
+    marketId: id,
+    from: day,
+    days: z.coerce.number().int().min(1).max(4_000),
+  }),
+  output: z.object({
+    rivals: z.array(z.object({ domain: z.string(), places: z.array(placeValue) })),
+    kept: z.array(z.string()),
+  }),
+  oldBy: ['positions', 'rivals'],
+})
+/** The result page of a keyword as it was kept on a day, `depth` results deep. */
+export const readKeptResults = endpoint({
+  summary: 'Results of a keyword on a kept day',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
+  method: 'GET',
+  path: '/api/sites/:siteId/keywords/:keywordId/kept-results',
+  input: z.object({ ...site, keywordId: id, marketId: id, day }),
+  output: z.object({
+    day: z.string(),
+    depth: z.number(),
+    results: z.array(
+      z.object({ position: z.number(), domain: z.string().nullable(), url: z.string().nullable(), own: z.boolean() }),
+    ),
+  }),
 })

@@ -111,6 +111,8 @@ create table tracked_keyword (
   slot integer not null,
   since date not null,
   active boolean not null default true,
+  -- In which markets it is checked; null = in all of its language.
+  market_ids bigint[],
   primary key (site_id, keyword_id),
   unique (site_id, slot)
 );

@@ -406,7 +406,11 @@ describe('the calendar', () => {
     await cleared()
   })
   test('is read at a secret address, which ends when it is renewed', async () => {
-    expect(await server.call(readCalendarLink, { siteId: site.id })).toEqual({ address: null, madeOn: null })
+    expect(await server.call(readCalendarLink, { siteId: site.id })).toEqual({
+      address: null,
+      madeOn: null,
+      endsOn: null,
+    })
     const first = (await server.call(renewCalendarLink, { siteId: site.id })).address!
     expect(first).toMatch(/^\/calendar\/[\w-]{32}\.ics$/)
     expect((await server.raw(first)).status).toBe(200)

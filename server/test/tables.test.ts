@@ -71,7 +71,7 @@ test('the plan and positions are tables too', async () => {
 test('what is not there is refused with what is', async () => {
   const message = async (table: string, shown: Shown) =>
     ((await (await get(table, shown)).json()) as { error: { message: string } }).error.message
-  expect(await message('wells', {})).toBe('There is no table "wells"; there are keywords, plan, positions')
+  expect(await message('wells', {})).toBe('There is no table "wells"; there are keywords, positions, plan')
   expect(await message('keywords', { columns: ['phrase', 'odd'] })).toBe('columns: the table has no column "odd"')
   expect(await message('keywords', { where: ['odd:from:1'] })).toContain('no column "odd" for conditions or order')
   expect(await message('keywords', { where: ['searches:about:1'] })).toContain('"searches:about:1" is no condition')

@@ -2,7 +2,15 @@ import { startGathering } from '@dew-trail/contract/gather'
 import { createGrouping } from '@dew-trail/contract/group'
 import { createPage } from '@dew-trail/contract/plan'
 import { createSite, type Site } from '@dew-trail/contract/sites'
-import { checkNow, listGlances, listPositions, readVoices, trackKeywords } from '@dew-trail/contract/track'
+import {
+  checkNow,
+  listGlances,
+  listPositions,
+  readKeptResults,
+  readVoices,
+  resultHistory,
+  trackKeywords,
+} from '@dew-trail/contract/track'
 import pg from 'pg'
 import { afterAll, beforeAll, expect, test } from 'vitest'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
@@ -119,4 +127,22 @@ test('all sites stand at a glance, by the same visibility as their own screens, 
   expect([mine.visibility, mine.change]).toEqual([visibility.now, visibility.change])
   expect(mine.look).toContain('1 planned page is late')
   expect(glances.filter(each => each.siteId === site.id).every(each => each.day !== null)).toBe(true)
+})
+
+test('kept results tell where rivals stood by day, and each day is shown as it was', async () => {
+  const { lastDay } = await server.call(listPositions, at)
+  const of = { ...at, keywordId: ids[0]! }
+  const from = new Date(Date.parse(lastDay!) - 9 * 86_400_000).toISOString().slice(0, 10)
+  const { rivals, kept } = await server.call(resultHistory, { ...of, from, days: 10 })
+  expect(kept).toEqual([lastDay])
+  expect(rivals).toHaveLength(5)
+  const page = await server.call(readKeptResults, { ...of, day: lastDay! })
+  for (const { domain, places } of rivals) {
+    expect(places.slice(0, 9)).toEqual(new Array(9).fill(0))
+    expect(places[9]).toBe(page.results.find(each => each.domain === domain)!.position)
+  }
+  expect(page.results.map(each => each.position)).toEqual(page.results.map((_, i) => i + 1))
+  await expect(server.call(readKeptResults, { ...of, day: from })).rejects.toThrow(
+    'No results of this keyword are kept',
+  )
 })

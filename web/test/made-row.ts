@@ -17,5 +17,10 @@ export const madeRow = (id: number, phrase: string, more: Partial<TrackedRow> = 
   page: null,
   pageBefore: null,
   theme: null,
+  shown: null,
+  held: null,
+  trackedSince: '2026-01-01',
+  labels: null,
+  planned: null,
   ...more,
 })

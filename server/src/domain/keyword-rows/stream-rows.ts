@@ -134,7 +134,7 @@ async function lastPositions(pool: pg.Pool, siteId: number, market: Market): Pro
   const days = new DayReader(pool, siteId, market.id)
   const last = await days.newestDay()
   if (!last) return new Map()
-  const slots = (await manySlots(pool, siteId, market.place)).map(row => row.slot)
+  const slots = (await manySlots(pool, siteId, market)).map(row => row.slot)
   return days.lastKnown(slots, last)
 }
 

@@ -43,9 +43,22 @@ export function pdfDefinition(report: ReportDocument): TDocumentDefinitions {
         color: quiet,
         margin: [0, 0, 0, 12],
       },
-      ...blocks.map(block => contentOf(block, colour)),
+      ...together(blocks, colour),
     ],
   }
+}
+
+/** A heading and what it heads on one page, where that is no table that may go over several. */
+function together(blocks: readonly ReportBlock[], colour: string): Content[] {
+  const contents: Content[] = []
+  for (let i = 0; i < blocks.length; i++) {
+    const [block, next] = [blocks[i]!, blocks[i + 1]]
+    if (block.kind === 'heading' && next && !['table', 'list', 'break', 'heading'].includes(next.kind)) {
+      contents.push({ stack: [contentOf(block, colour), contentOf(next, colour)], unbreakable: true })
+      i++
+    } else contents.push(contentOf(block, colour))
+  }
+  return contents
 }
 
 function contentOf(block: ReportBlock, colour: string): Content {

@@ -116,7 +116,7 @@ async function keepPositions(
   market: Market,
   pages: readonly ResultPage[],
 ): Promise<void> {
-  const slots = new Map((await manySlots(pool, site.id, market.place)).map(row => [row.keywordId, row.slot]))
+  const slots = new Map((await manySlots(pool, site.id, market)).map(row => [row.keywordId, row.slot]))
   const byDay = new Map<string, DayFindings>()
   const touched: number[] = []
   for (const { keywordId, day, depth, results } of pages) {

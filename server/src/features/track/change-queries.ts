@@ -65,3 +65,12 @@ export async function manyMonthly(
   )
   return rows
 }
+
+/** Domains of the rivals that somebody accepted. */
+export async function manyAcceptedRivals(db: Db, siteId: number): Promise<string[]> {
+  const { rows } = await db.query<{ domain: string }>(
+    `select domain from rival where site_id = $1 and state = 'accepted' order by domain`,
+    [siteId],
+  )
+  return rows.map(row => row.domain)
+}

@@ -91,7 +91,7 @@ export async function importPositionsJob(context: Context, control: JobControl):
       await markImported(db, siteId, [...ids.values()])
       await setTracked(db, siteId, [...ids.values()], true)
       for (const keywordId of ids.values()) tracked.add(keywordId)
-      const slotOf = new Map((await manySlots(db, siteId, market.place)).map(slot => [slot.keywordId, slot.slot]))
+      const slotOf = new Map((await manySlots(db, siteId, { ...market, id })).map(slot => [slot.keywordId, slot.slot]))
       const days = new Map<string, DayFindings>()
       for (const finding of findings) {
         const day = days.get(finding.day) ?? { day: finding.day, places: new Map(), pages: new Map() }

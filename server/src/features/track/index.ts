@@ -5,6 +5,7 @@ import { undoAddRule, undoChangeRule, undoRemoveRule } from './alerts/undo-rules
 import { importPositionsJob } from './import-positions-job.ts'
 import { checkJob } from './job.ts'
 import { positionsTable } from './table.ts'
+import { undoStartTracking } from './start-tracking.ts'
 import { undoTrack } from './undo.ts'
 import { mountTrack } from './routes.ts'
 import { scheduledCheck } from './scheduled-check.ts'
@@ -19,6 +20,7 @@ export const trackFeature: Feature = {
   tables: { positions: positionsTable },
   undo: {
     track: undoTrack,
+    startTracking: undoStartTracking,
     addAlertRule: undoAddRule,
     changeAlertRule: undoChangeRule,
     removeAlertRule: undoRemoveRule,

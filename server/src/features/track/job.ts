@@ -11,7 +11,7 @@ import { saveResults } from '../../domain/results/save-results.ts'
 import { needSite } from '../../domain/sites/need-market.ts'
 import { lockSite, touchKeywords } from '../../domain/sites/queries.ts'
 import { raiseAlerts } from './alerts/raise-alerts.ts'
-import { manyToCheck } from '../../domain/positions/queries.ts'
+import { isCheckedIn, manyToCheck } from '../../domain/positions/queries.ts'
 import { type DayFindings, savePositions } from '../../domain/positions/save-positions.ts'
 
 const atOnce = 8
@@ -29,7 +29,7 @@ export async function checkJob(context: Context, control: JobControl): Promise<o
   const markets = site.markets.filter(market => (only === undefined ? !market.paused : market.id === only))
   const work = markets.flatMap(market =>
     keywords
-      .filter(keyword => keyword.language === market.language)
+      .filter(keyword => isCheckedIn(keyword, market))
       .map(keyword => ({ market, keyword, name: `${market.id}:${keyword.slot}` })),
   )
   const total = work.length

@@ -32,7 +32,7 @@ export async function readChanges(
   const last = await maybeLastDay(pool, siteId, marketId, until)
   const nothing = { compared: 0, usual: 0, moved: 0, visits: null, season: null, reasons: [], keywords: [], shifts: [] }
   if (!last || last.day <= since) return { since, day: last?.day ?? null, ...nothing }
-  const tracked = await manySlots(pool, siteId, market.place)
+  const tracked = await manySlots(pool, siteId, market)
   const from = shiftDay(since, -daysBefore)
   const slots = tracked.map(row => row.slot)
   const series = await positionSeries(pool, siteId, marketId, slots, from, last.day)

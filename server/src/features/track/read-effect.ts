@@ -21,7 +21,7 @@ type Effect = z.output<(typeof readEffect)['output']>
 export async function readNoteEffect(pool: pg.Pool, siteId: number, noteId: number, marketId: number): Promise<Effect> {
   const market = await needMarket(pool, siteId, marketId)
   const note = await oneNote(pool, siteId, noteId)
-  const tracked = await manySlots(pool, siteId, market.place)
+  const tracked = await manySlots(pool, siteId, market)
   const touched = await touchedKeywords(
     pool,
     siteId,

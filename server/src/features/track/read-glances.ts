@@ -59,7 +59,7 @@ async function glanceOf(
   { failing }: Trouble,
   today: string,
 ): Promise<Glance> {
-  const tracked = await manySlots(pool, site.id, market.place)
+  const tracked = await manySlots(pool, site.id, market)
   const last = await maybeLastDay(pool, site.id, market.id)
   const reader = new DayReader(pool, site.id, market.id)
   const now = last

@@ -2,6 +2,7 @@ import { AppError } from '@dew-trail/contract/errors'
 import type { Market } from '@dew-trail/contract/sites'
 import type { KeywordHistory, listPositions } from '@dew-trail/contract/track'
 import { decodeDay, positionAt } from '@dew-trail/core/positions/day-vector'
+import { pageIdentity } from '@dew-trail/core/web/page-identity'
 import { visibility } from '@dew-trail/core/positions/visibility'
 import type pg from 'pg'
 import { manyCurrentThemes } from '../../domain/themes/queries.ts'
@@ -11,7 +12,9 @@ import { visitReader } from '../../domain/chances/visits-of.ts'
 import { manyOrganicShares } from '../../domain/chances/queries.ts'
 import { DayReader, type Known, shiftDay } from '../../domain/positions/day-reader.ts'
 import {
+  manyFeaturesOn,
   manyPagesFound,
+  manyRowFacts,
   manyPagesOn,
   manySlots,
   manyYears,
@@ -36,8 +39,13 @@ export async function readPositions(
 ): Promise<Positions> {
   const site = await needSite(pool, siteId)
   const market = await needMarket(pool, siteId, marketId)
-  const tracked = await manySlots(pool, siteId, market.place)
+  const tracked = await manySlots(pool, siteId, market)
   const themes = await manyCurrentThemes(pool, siteId, marketId)
+  const facts = new Map((await manyRowFacts(pool, siteId)).map(row => [row.keywordId, row]))
+  const factsOf = (row: SlotRow) => {
+    const { since = '', labels = null } = facts.get(row.keywordId) ?? {}
+    return { trackedSince: since, labels }
+  }
   const slots = tracked.map(row => row.slot)
   const last = await maybeLastDay(pool, siteId, marketId)
   const nothing = { lastDay: null, beforeDay: null, checkedAt: null, checked: 0 }
@@ -59,6 +67,10 @@ export async function readPositions(
         page: null,
         pageBefore: null,
         theme: themes.get(row.keywordId) ?? null,
+        ...factsOf(row),
+        shown: null,
+        held: null,
+        planned: null,
       })),
     }
   const reader = new DayReader(pool, siteId, marketId)
@@ -77,6 +89,13 @@ export async function readPositions(
   const beforeDay = shiftDay(last.day, -compareDays)
   const pages = new Map((await manyPagesOn(pool, siteId, marketId, last.day)).map(row => [row.slot, row.url]))
   const pagesBefore = new Map((await manyPagesOn(pool, siteId, marketId, beforeDay)).map(row => [row.slot, row.url]))
+  const features = new Map((await manyFeaturesOn(pool, siteId, marketId, last.day)).map(row => [row.slot, row]))
+  const plannedBeside = (row: SlotRow): string | null => {
+    const [planned, found] = [facts.get(row.keywordId)?.planned, pages.get(row.slot)]
+    if (!planned || !found) return null
+    const url = new URL(planned, `https://${site.domain}`).href
+    return pageIdentity(url) === pageIdentity(found) ? null : url
+  }
   const visits = await visitReader(pool, siteId, market)
   const organic = await manyOrganicShares(pool, siteId, marketId)
   const rows = tracked.map(row => {
@@ -97,6 +116,10 @@ export async function readPositions(
       page: pages.get(slot) ?? null,
       pageBefore: pagesBefore.get(slot) ?? null,
       theme: themes.get(row.keywordId) ?? null,
+      ...factsOf(row),
+      shown: features.get(slot)?.shown ?? null,
+      held: features.get(slot)?.held ?? null,
+      planned: plannedBeside(row),
     }
   })
   return {

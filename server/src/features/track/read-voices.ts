@@ -36,7 +36,7 @@ export async function readShareOfVoice(pool: pg.Pool, siteId: number, marketId: 
        left join demand d on d.site_id = $1 and d.keyword_id = k.id and d.place = $3
        left join weighing w on w.site_id = $1 and w.keyword_id = k.id and w.market_id = $2
        left join result_head h on h.site_id = $1 and h.market_id = $2 and h.keyword_id = k.id
-       where t.site_id = $1 and t.active`,
+       where t.site_id = $1 and t.active and (t.market_ids is null or $2 = any(t.market_ids))`,
       [siteId, market.id, market.place, market.language],
     ),
     pool.query<Result>(

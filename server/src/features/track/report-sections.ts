@@ -28,7 +28,7 @@ export const trackFigures: NonNullable<Feature['figures']> = async (context, of)
   const { siteId, market, since, asOf } = of
   const last = await maybeLastDay(pool, siteId, market.id, asOf)
   if (!last) return []
-  const tracked = await manySlots(pool, siteId, market.place)
+  const tracked = await manySlots(pool, siteId, market)
   const slots = tracked.map(row => row.slot)
   const reader = new DayReader(pool, siteId, market.id)
   const [now, before] = [await reader.lastKnown(slots, last.day), await reader.lastKnown(slots, since)]

@@ -1,12 +1,18 @@
 import { listCheckSchedules, setCheckSchedule, setTimeZone } from '@dew-trail/contract/schedules'
+import { AppError } from '@dew-trail/contract/errors'
+import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
 import { nextRun } from '@dew-trail/core/days/next-run'
 import {
   checkNow,
   keywordHistory,
+  listCandidates,
   listGlances,
   listPositions,
   listVisibility,
+  readKeptResults,
   readVoices,
+  resultHistory,
+  startTracking,
   trackKeywords,
 } from '@dew-trail/contract/track'
 import { listShifts, readChanges as changesSince, readEffect } from '@dew-trail/contract/track-changes'
@@ -20,12 +26,15 @@ import { setSiteTimeZone } from '../../domain/schedules/set-time-zone.ts'
 import { needMarket } from '../../domain/sites/need-market.ts'
 import { checkKind } from './scheduled-check.ts'
 import { changeTracked } from './undo.ts'
+import { manyCandidates } from './candidate-queries.ts'
 import { startCheck } from './start-check.ts'
+import { trackPhrases } from './start-tracking.ts'
 import { manyVisibility } from '../../domain/positions/queries.ts'
 import { readChanges } from './read-changes.ts'
 import { readNoteEffect } from './read-effect.ts'
 import { readGlances } from './read-glances.ts'
 import { readHistory, readPositions } from './read-positions.ts'
+import { readKeptPage, readResultHistory } from './read-results.ts'
 import { readShifts } from './read-shifts.ts'
 import { readShareOfVoice } from './read-voices.ts'
 
@@ -44,6 +53,13 @@ export function mountTrack(router: Router, context: Context): void {
     if (tracked && done.changed.length) await askForPlaces(context, siteId, done.changed)
     return done
   })
+  mount(router, listCandidates, async ({ siteId, marketId, from, of }) => {
+    if ((from === 'rival') !== (of !== undefined))
+      throw new AppError('badInput', 'of: name the site whose keywords these are, and only with from=rival')
+    const domain = of === undefined ? null : registrableDomain(of.includes('://') ? of : `https://${of}`)
+    return manyCandidates(context.pool, siteId, await needMarket(context.pool, siteId, marketId), from, domain)
+  })
+  mount(router, startTracking, input => trackPhrases(context, input))
   mount(router, checkNow, ({ siteId, keywordIds }) => startCheck(context, siteId, { keywordIds }))
   mount(router, listCheckSchedules, async ({ siteId }) => ({
     timeZone: await oneTimeZone(context.pool, siteId),
@@ -79,6 +95,8 @@ export function mountTrack(router: Router, context: Context): void {
   })
   mount(router, readVoices, ({ siteId, marketId }) => readShareOfVoice(context.pool, siteId, marketId))
   mount(router, listGlances, () => readGlances(context.pool, new Date().toISOString().slice(0, 10)))
+  mount(router, resultHistory, input => readResultHistory(context.pool, input))
+  mount(router, readKeptResults, input => readKeptPage(context.pool, input))
   mount(router, changesSince, ({ siteId, marketId, since }) => readChanges(context.pool, siteId, marketId, since))
   mount(router, listShifts, ({ siteId, days }) =>
     readShifts(context.pool, siteId, days, new Date().toISOString().slice(0, 10)),

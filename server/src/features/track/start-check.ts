@@ -1,7 +1,7 @@
 import { AppError } from '@dew-trail/contract/errors'
 import type { Context } from '../../context.ts'
 import { needSite } from '../../domain/sites/need-market.ts'
-import { manyToCheck } from '../../domain/positions/queries.ts'
+import { isCheckedIn, manyToCheck } from '../../domain/positions/queries.ts'
 
 /**
  * Makes a job that checks positions: of the given keywords or of all that are tracked, in one market or in all of their language. Gives the
@@ -16,7 +16,7 @@ export async function startCheck(
   const keywords = await manyToCheck(context.pool, siteId, keywordIds ?? null)
   const requests = site.markets
     .filter(market => (marketId === undefined ? !market.paused : market.id === marketId))
-    .reduce((sum, market) => sum + keywords.filter(keyword => keyword.language === market.language).length, 0)
+    .reduce((sum, market) => sum + keywords.filter(keyword => isCheckedIn(keyword, market)).length, 0)
   if (!requests) throw new AppError('badInput', 'No keyword is tracked yet. Send some from Gather or Plan first.')
   const { engine, device } = site.markets.find(market => market.id === marketId) ?? {}
   const job = await context.jobs.add(

@@ -4,6 +4,7 @@ import type { Db } from '../db/pool.ts'
 /** Tables of what belongs to a site, by the name under which inputs carry its id or ids. */
 const tables: Record<string, [table: string, called: string]> = {
   marketId: ['market', 'market'],
+  marketIds: ['market', 'market'],
   keywordId: ['keyword', 'keyword'],
   keywordIds: ['keyword', 'keyword'],
   pageId: ['page_plan', 'page'],

@@ -22,7 +22,7 @@ const views = [
   plainView('Most visits first', ''),
   plainView('Lost', 'visits', 'visits:to:-1'),
   plainView('Won', '-visits', 'visits:from:1'),
-  plainView('Nothing explains it', '', 'reason:any:unknown'),
+  plainView('Nothing explains it', '', 'reason:is:unknown'),
 ]
 
 /** What moved since a chosen day beyond its usual, most visits first, and what likely moved it. */

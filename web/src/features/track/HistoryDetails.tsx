@@ -2,11 +2,12 @@ import { useEndpoint } from '../../api/use-endpoint.ts'
 import { fileColours, SavePicture } from '../../pictures/SavePicture.tsx'
 import { LiveLink } from '../../ui/LiveLink.tsx'
 import { AsTable } from '../../pictures/AsTable.tsx'
-import { keywordHistory } from '@dew-trail/contract/track'
+import { keywordHistory, resultHistory } from '@dew-trail/contract/track'
 import { lazy, Suspense, useState } from 'react'
 import { formatDay, formatMarket, formatShortDay } from '../../ui/format.ts'
 import { useSite } from '../../ui/site-context.ts'
 
+const KeptResults = lazy(() => import('./KeptResults.tsx'))
 const HistoryChart = lazy(() => import('../../pictures/HistoryChart.tsx'))
 const ranges = [
   [30, '30 days'],
@@ -18,7 +19,18 @@ const ranges = [
 export function HistoryDetails({ keywordId }: { keywordId: number }) {
   const { site, market } = useSite()
   const [days, setDays] = useState(400)
+  const [hidden, setHidden] = useState<ReadonlySet<string>>(new Set())
   const { data, error } = useEndpoint(keywordHistory, { siteId: site.id, keywordId, days })
+  const { data: results } = useEndpoint(
+    resultHistory,
+    { siteId: site.id, keywordId, marketId: market.id, from: data?.from ?? '2000-01-01', days },
+    { enabled: data?.from != null },
+  )
+  const toggle = (label: string) => {
+    const next = new Set(hidden)
+    if (!next.delete(label)) next.add(label)
+    setHidden(next)
+  }
   if (error)
     return (
       <p className="fall" role="alert">
@@ -37,11 +49,15 @@ export function HistoryDetails({ keywordId }: { keywordId: number }) {
     .map(each => ({ ...each, market: site.markets.find(other => other.id === each.marketId) }))
     .filter(each => each.market !== undefined)
     .sort((a, b) => Number(b.marketId === market.id) - Number(a.marketId === market.id))
-  const lines = named.map(each => ({
-    label: formatMarket(each.market!),
-    places: each.places,
-    main: each.marketId === market.id,
-  }))
+  const all = [
+    ...named.map(each => ({
+      label: formatMarket(each.market!),
+      places: each.places,
+      main: each.marketId === market.id,
+    })),
+    ...(results?.rivals ?? []).map(each => ({ label: each.domain, places: each.places, main: false })),
+  ]
+  const lines = all.filter(line => !hidden.has(line.label))
   const pages = data.pages
     .filter(page => page.marketId === market.id)
     .slice(-5)
@@ -86,6 +102,11 @@ export function HistoryDetails({ keywordId }: { keywordId: number }) {
               .toReversed()
           }
         />
+        {results && results.kept.length > 0 && (
+          <Suspense fallback={null}>
+            <KeptResults keywordId={keywordId} kept={results.kept} />
+          </Suspense>
+        )}
         <LiveLink phrase={data.phrase} market={market} />{' '}
         <SavePicture
           name={`positions-${data.phrase.replace(/\s+/g, '-')}`}
@@ -105,22 +126,29 @@ export function HistoryDetails({ keywordId }: { keywordId: number }) {
         />
       </div>
       <div>
-        {lines.map((line, i) => (
-          <div key={line.label} style={{ display: 'flex', gap: 8, alignItems: 'center', height: 20 }}>
-            <svg width="22" height="6" aria-hidden="true">
-              <line
-                x1="0"
-                x2="22"
-                y1="3"
-                y2="3"
-                stroke={`var(--mui-palette-dew-${line.main ? 'own' : `rival${(i % 5) + 1}`})`}
-                strokeWidth={line.main ? 2.2 : 1.5}
-                strokeDasharray={line.main ? undefined : ['6 3', '2 3', '8 3 2 3', '1 4'][i % 4]}
-              />
-            </svg>
-            <span className={line.main ? 'own' : 'quiet'}>{line.label}</span>
-          </div>
-        ))}
+        {all.map(line => {
+          const at = lines.indexOf(line)
+          return (
+            <label key={line.label} className="line-choice">
+              <input type="checkbox" checked={at >= 0} onChange={() => toggle(line.label)} />
+              <svg width="22" height="6" aria-hidden="true">
+                <line
+                  x1="0"
+                  x2="22"
+                  y1="3"
+                  y2="3"
+                  stroke={`var(--mui-palette-dew-${line.main ? 'own' : `rival${(Math.max(0, at) % 5) + 1}`})`}
+                  strokeWidth={line.main ? 2.2 : 1.5}
+                  strokeDasharray={line.main ? undefined : ['6 3', '2 3', '8 3 2 3', '1 4'][Math.max(0, at) % 4]}
+                  opacity={at >= 0 ? 1 : 0}
+                />
+              </svg>
+              <span className={line.main ? 'own' : 'quiet cut'} title={line.label}>
+                {line.label}
+              </span>
+            </label>
+          )
+        })}
         <h2 style={{ fontSize: 12, margin: '14px 0 4px' }}>Pages found in this market</h2>
         {pages.map(page => (
           <div

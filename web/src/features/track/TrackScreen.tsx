@@ -4,7 +4,7 @@ import { listPositions } from '@dew-trail/contract/track'
 import { Button } from '@mui/material'
 import { readChanges } from '@dew-trail/contract/track-changes'
 import { reasonNames } from '@dew-trail/core/positions/reason-words'
-import { useMemo, useState } from 'react'
+import { lazy, Suspense, useMemo, useState } from 'react'
 import { Link } from 'react-router'
 import { ImportDialog } from '../../imports/ImportDialog.tsx'
 import { formatDay, plural } from '../../ui/format.ts'
@@ -35,6 +35,7 @@ import { useTrackActs } from './use-track-acts.ts'
 import { useTrackMenu } from './use-track-menu.ts'
 import { TrackHead, TrackHeadToCome } from './TrackHead.tsx'
 
+const TrackSetup = lazy(() => import('./TrackSetup.tsx'))
 const sumColumns = ['searches', 'visits', 'now']
 const drawn = ['recent', 'nowValue']
 const inWords = ['change']
@@ -96,11 +97,16 @@ function PositionsTab() {
             {data?.lastDay && <SinceVisit lastDay={data.lastDay} />}
           </>
         }
-        lead={<TrackRanges days={days} compareDays={compareDays} onChange={set} />}
+        lead={<TrackRanges days={days} compareDays={compareDays} lastDay={data?.lastDay ?? null} onChange={set} />}
         actions={
-          <button type="button" className="link" onClick={() => set('import', 'positions')}>
-            Import CSV
-          </button>
+          <>
+            <button type="button" className="link" onClick={() => set('setup', 'open')}>
+              Track keywords
+            </button>
+            <button type="button" className="link" onClick={() => set('import', 'positions')}>
+              Import CSV
+            </button>
+          </>
         }
         head={data ? <TrackHead {...data} days={days} /> : !error && <TrackHeadToCome />}
         footSelected={take => (
@@ -133,16 +139,22 @@ function PositionsTab() {
           <>
             <h2>Nothing is watched yet</h2>
             <p>
-              Send keywords here from a page of the plan, or from Gather and Weigh with T; or import positions that you
-              already have.
+              Take keywords from the query log, the plan, themes, a rival or pasted lines, and choose the markets they
+              are checked in; or send them here from Gather, Weigh and Plan with T; or import positions that you already
+              have.
             </p>
-            <Link className="link" to={`/${site.id}/plan?market=${market.id}`}>
-              Go to Plan
-            </Link>
+            <Button variant="contained" onClick={() => set('setup', 'open')}>
+              Track keywords
+            </Button>
           </>
         }
       />
       {params.get('times') === 'open' && <CheckTimes tracked={positions.length} onClose={() => set('times', null)} />}
+      {params.get('setup') === 'open' && (
+        <Suspense fallback={null}>
+          <TrackSetup onClose={() => set('setup', null)} />
+        </Suspense>
+      )}
       {params.get('import') === 'positions' && <ImportDialog kind="positions" onClose={() => set('import', null)} />}
     </>
   )

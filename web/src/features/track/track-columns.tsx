@@ -1,4 +1,5 @@
 import type { Market } from '@dew-trail/contract/sites'
+import { type PageFeature, pageFeatureNames, pageFeatures } from '@dew-trail/core/positions/page-features'
 import { columnOf, trackTable } from '@dew-trail/contract/track-table'
 import { PlaceLine } from '../../pictures/PlaceLine.tsx'
 import { RangeTrack } from '../../pictures/RangeTrack.tsx'
@@ -78,6 +79,18 @@ function ChangeWords({ row }: { row: Row }) {
   )
 }
 
+const featureValues = [
+  ...pageFeatures.map(value => ({ value, label: pageFeatureNames[value] })),
+  { value: 'nothing', label: 'nothing' },
+]
+function Features({ of }: { of: Row[string] | undefined }) {
+  if (of == null) return <span className="unknown">unknown</span>
+  const names = String(of)
+    .split('|')
+    .map(each => pageFeatureNames[each as PageFeature] ?? each)
+  return <span className={of === 'nothing' ? 'quiet' : ''}>{names.join(', ')}</span>
+}
+
 export function trackColumns(market: Market, markets: Market[]): SheetColumn[] {
   const others = markets.filter(other => other.id !== market.id && other.language === market.language)
   return [
@@ -107,6 +120,13 @@ export function trackColumns(market: Market, markets: Market[]): SheetColumn[] {
       width: 84,
       align: 'right',
       render: row => <Place row={row} />,
+    },
+    {
+      ...trackTable.before,
+      width: 66,
+      align: 'right',
+      hidden: true,
+      render: row => placeCell(n(row, 'beforeValue')),
     },
     {
       ...trackTable.gained,
@@ -156,6 +176,13 @@ export function trackColumns(market: Market, markets: Market[]): SheetColumn[] {
       align: 'right',
       render: row => (row.visits === null ? <span className="unknown">unknown</span> : formatWhole(Number(row.visits))),
     },
+    {
+      ...trackTable.anywhere,
+      width: 92,
+      align: 'right',
+      hidden: true,
+      render: row => placeCell(n(row, 'anywhere')),
+    },
     ...others.map(
       (other): SheetColumn => ({
         key: columnOf(other),
@@ -194,9 +221,50 @@ export function trackColumns(market: Market, markets: Market[]): SheetColumn[] {
         ),
     },
     {
+      ...trackTable.shown,
+      width: 160,
+      hidden: true,
+      isSet: true,
+      values: featureValues,
+      render: row => <Features of={row.shown} />,
+    },
+    {
+      ...trackTable.held,
+      width: 120,
+      hidden: true,
+      isSet: true,
+      values: featureValues,
+      render: row => <Features of={row.held} />,
+    },
+    {
+      ...trackTable.labels,
+      width: 140,
+      hidden: true,
+      isSet: true,
+      render: row =>
+        String(row.labels ?? '')
+          .split('|')
+          .join(', '),
+    },
+    {
+      ...trackTable.trackedSince,
+      width: 110,
+      hidden: true,
+      render: row => formatDay(String(row.trackedSince)),
+    },
+    {
+      ...trackTable.planned,
+      width: 170,
+      hidden: true,
+      render: row => String(row.planned ?? '').replace(/^https?:\/\/[^/]+/, ''),
+    },
+    {
       ...trackTable.note,
       width: 122,
-      values: ['page changed', 'entered top 10', 'left top 10', 'left top 30'].map(value => ({ value, label: value })),
+      values: ['wrong page', 'page changed', 'entered top 10', 'left top 10', 'left top 30'].map(value => ({
+        value,
+        label: value,
+      })),
       render: row => <span className="quiet">{String(row.note ?? '')}</span>,
     },
   ]

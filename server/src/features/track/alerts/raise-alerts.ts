@@ -65,7 +65,7 @@ export async function raiseAlerts(
 }
 
 async function look(db: Context['pool'], siteId: number, market: Market, day: string): Promise<Looked> {
-  const tracked = await manySlots(db, siteId, market.place)
+  const tracked = await manySlots(db, siteId, market)
   const slots = tracked.map(row => row.slot)
   const reader = new DayReader(db, siteId, market.id)
   const now = await reader.lastKnown(slots, day)
