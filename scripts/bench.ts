@@ -19,6 +19,7 @@ import { sheetBench } from './bench/sheet.ts'
 import { startBench } from './bench/start.ts'
 import { largeStandinBench, standinBench } from './bench/standin.ts'
 import { themePreviewBench, themesBench } from './bench/themes.ts'
+import { trackBench } from './bench/track.ts'
 import { weighBench } from './bench/weigh.ts'
 import { readArguments, runEntries } from './lib/measures.ts'
 
@@ -49,6 +50,7 @@ process.exit(
       themesBench,
       themePreviewBench,
       placesBench,
+      trackBench,
       planBench,
       mixedBench,
     ],

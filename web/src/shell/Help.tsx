@@ -19,6 +19,7 @@ const keys: Array<[string, string]> = [
   ['1 to 9', 'in Rivals and Links: look at one of the compared sites'],
   ['arrows, Enter, O', 'on a town map: from point to point, the list there, leave the point out'],
   ['M', 'in Strongholds: show on the map'],
+  ['Alt with an arrow', 'move a page of the site map, work on the board, a section of a report'],
   ['/', 'to the conditions'],
   ['Ctrl Z', 'undo the last thing done'],
   ['Ctrl K', 'go anywhere'],

@@ -10,6 +10,9 @@ export const trackFeature: WebFeature = {
     { on: 'trail', path: 'track', label: 'Track', order: 5, count: ({ tracked }) => `${formatWhole(tracked)} watched` },
   ],
   palette: [
+    { label: 'Track: what happened, and why', path: 'track?see=changes' },
+    { label: 'Track: alerts and what is told of', path: 'track?see=alerts' },
+    { label: 'Track: begin with keywords', path: 'track?setup=open' },
     { label: 'Track: share of voice', path: 'track?see=voice' },
     { label: 'Track: own pages', path: 'track?see=pages' },
     { label: 'Track: all sites at a glance', path: 'track?see=sites' },
