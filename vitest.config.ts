@@ -11,6 +11,8 @@ export default defineConfig({
           ...shared,
           name: 'unit',
           sequence: { groupOrder: 0 },
+          // The default leaves one processor of two idle.
+          maxWorkers: 2,
           include: [
             'core/**/*.test.ts',
             'contract/**/*.test.ts',
