@@ -19,6 +19,10 @@ import {
 } from './queries.ts'
 import { manyValidators } from '../../domain/graph/content-queries.ts'
 import { countWebUse, savePages, waysOn } from '../../domain/graph/save-pages.ts'
+import type pg from 'pg'
+import { insertNote } from '../../domain/notes/queries.ts'
+import { needSite } from '../../domain/sites/need-market.ts'
+import { changedPages, manyContents, mostNoted, noteChanges } from './note-changes.ts'
 import { WebError } from '../../domain/pages/web-client.ts'
 
 const atOnce = 8
@@ -40,6 +44,7 @@ export async function crawlJob(context: Context, control: JobControl): Promise<o
   const { pool } = context
   const crawl = await oneCrawl(pool, control.siteId, Number(control.job.payload.crawlId))
   const book = new AddressBook(crawl.graphId)
+  const { domain: ownDomain } = await needSite(pool, crawl.siteId)
   control.clearWarnings()
   if (!crawl.seeded) await seed(context, control, crawl)
   else await waitAgain(pool, crawl.siteId, crawl.id)
@@ -67,8 +72,24 @@ export async function crawlJob(context: Context, control: JobControl): Promise<o
       pages.map(page => queue.add(() => context.crawler.page(page.url, control.signal, validators.get(page.url)))),
     )
     const fetched = pages.map((page, i) => ({ ...page, outcome: outcomes[i]! }))
+    const changes =
+      crawl.domain === ownDomain
+        ? changedPages(
+            await manyContents(
+              pool,
+              crawl.graphId,
+              crawl.domain,
+              pages.map(page => page.url),
+            ),
+            outcomes.flatMap(outcome => outcome ?? []),
+          )
+        : []
+    const noted = Number(control.progress.noted ?? 0)
     try {
-      await save(context, crawl, book, fetched)
+      await save(context, crawl, book, fetched, db =>
+        noteChanges(db, crawl.siteId, new Date().toISOString().slice(0, 10), changes, noted),
+      )
+      control.progress.noted = noted + changes.length
     } catch (error) {
       // A value that the database refuses is one page's: the others are saved without it.
       if (!isBadValue(error)) throw error
@@ -91,6 +112,14 @@ export async function crawlJob(context: Context, control: JobControl): Promise<o
     ;({ done, waiting } = await oneCrawlCount(pool, crawl.siteId, crawl.id))
     context.events.publish(crawl.siteId, { type: 'crawls' })
   }
+  const noted = Number(control.progress.noted ?? 0)
+  if (noted > mostNoted)
+    await insertNote(pool, crawl.siteId, {
+      day: new Date().toISOString().slice(0, 10),
+      text: `${noted - mostNoted} more pages have another title or text than before`,
+      touches: {},
+    })
+  if (noted) context.events.publish(crawl.siteId, { type: 'notes' })
   await sumAllLinks(context, crawl.graphId, control.signal)
   await control.step(done, done)
   if (done) await askForRank(context, crawl.graphId)
@@ -109,6 +138,7 @@ async function save(
   crawl: CrawlRow,
   book: AddressBook,
   fetched: ReadonlyArray<{ depth: number; attempts: number; outcome: PageOutcome }>,
+  also: (db: pg.PoolClient) => Promise<void> = async () => undefined,
 ): Promise<void> {
   const next = new Map<string, number>()
   for (const { depth, outcome } of fetched)
@@ -121,6 +151,7 @@ async function save(
     fetched.map(each => each.outcome),
     new Date(),
     async db => {
+      await also(db)
       await countWebUse(
         db,
         fetched.map(each => each.outcome),
