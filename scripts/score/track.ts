@@ -8,6 +8,7 @@ import { pageSwaps, type PageFrom } from '@dew-trail/core/positions/page-swaps'
 import { usualChange } from '@dew-trail/core/positions/usual-change'
 import { type Entry, median } from '../lib/measures.ts'
 import { type RunningStandin, startStandin } from '../lib/standin.ts'
+import { truthOf } from './publishing.ts'
 
 const domain = 'kilnandtide.example'
 const [trackedKeywords, historyDays] = [140, 760]
@@ -91,18 +92,9 @@ async function readHistory({ url }: RunningStandin): Promise<History> {
   return { days, series: [...series.values()] }
 }
 
-const truth = async <T>(running: RunningStandin, path: string, body?: unknown): Promise<T> => {
-  const answer = await fetch(
-    running.truth + path,
-    body === undefined ? {} : { method: 'POST', body: JSON.stringify(body) },
-  )
-  if (!answer.ok) throw new Error(`The truth port answered ${answer.status} to ${path}: ${await answer.text()}`)
-  return (await answer.json()) as T
-}
-
 type FoundShifts = Map<string, string[]>
 async function scoreShifts(running: RunningStandin, { days, series }: History) {
-  const known = await truth<Array<{ engine: string; date: string }>>(running, `/shifts?from=${days[40]}`)
+  const known = await truthOf(running.truth)<Array<{ engine: string; date: string }>>(`/shifts?from=${days[40]}`)
   const found: FoundShifts = new Map()
   let [hits, all, wrong] = [0, 0, 0]
   for (const engine of ['lantern', 'plover']) {
@@ -162,12 +154,11 @@ type Moved = { phrase: string; from: string; to: string; gained: number; cause: 
 
 /** The likeliest reason against the truth, for movements of desktop keywords beyond their usual on both engines. */
 async function scoreReasons(running: RunningStandin, { days, series }: History, shifts: FoundShifts) {
-  const changes = await truth<Array<{ date: string; group: string; note: string }>>(running, '/changes')
+  const changes = await truthOf(running.truth)<Array<{ date: string; group: string; note: string }>>('/changes')
   const right = new Map<string, { right: number; all: number }>()
   for (const engine of ['lantern', 'plover']) {
     const of = series.filter(each => each.engine === engine && each.device === 'desktop')
-    const meanings = await truth<Array<{ phrase: string; group: string }>>(
-      running,
+    const meanings = await truthOf(running.truth)<Array<{ phrase: string; group: string }>>(
       '/meanings',
       of.map(each => each.phrase),
     )
@@ -181,8 +172,7 @@ async function scoreReasons(running: RunningStandin, { days, series }: History, 
       const moved = of
         .map((each, i) => ({ each, part: parts[i]!, gained: gains[i]! }))
         .filter(({ part, gained }) => gained !== null && Math.abs(gained) > (usualChange(part.subarray(0, 29)) ?? 1e9))
-      const true_ = await truth<Moved[]>(
-        running,
+      const true_ = await truthOf(running.truth)<Moved[]>(
         `/moved?engine=${engine}&device=desktop`,
         moved.map(({ each }) => ({ phrase: each.phrase, from, to })),
       )

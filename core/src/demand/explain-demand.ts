@@ -1,3 +1,4 @@
+import { monthNames } from '../days/day-words.ts'
 import type { Explanation } from '../tables/explanation.ts'
 import { hiddenFrom } from './hidden-demand.ts'
 import { seasonal, type Trend } from './demand-pattern.ts'
@@ -23,20 +24,6 @@ export type DemandFacts = {
 
 const whole = (value: number): string => Math.round(value).toLocaleString('en')
 const percent = (share: number): string => `${share > 0 ? '+' : ''}${Math.round(share * 100)}%`
-const monthNames = [
-  'January',
-  'February',
-  'March',
-  'April',
-  'May',
-  'June',
-  'July',
-  'August',
-  'September',
-  'October',
-  'November',
-  'December',
-]
 const whyUnknown: Record<string, string> = {
   notAsked: 'The source has not been asked about this keyword in this place; F asks.',
   nothing: 'The source has nothing about this keyword. That is not zero. F asks again.',

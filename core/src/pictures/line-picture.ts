@@ -1,3 +1,5 @@
+import { escapeMarkup } from '../text/escape-markup.ts'
+
 /** A line of a picture: a value for each label, null = a gap. `dash` as in SVG, empty for a plain line. */
 export type PictureLine = {
   name: string
@@ -23,8 +25,6 @@ const ink = '#5b6b6a'
 const rule = '#dbe4e2'
 const mostLabels = 8
 
-const escaped = (text: string): string =>
-  text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;')
 const at = (value: number): string => String(Math.round(value * 10) / 10)
 
 /**
@@ -63,7 +63,7 @@ export function linePicture({
   }
   const every = Math.max(1, Math.ceil(labels.length / mostLabels))
   const text = (left: number, top: number, words: string, more = ''): string =>
-    `<text x="${at(left)}" y="${at(top)}" font-size="12" fill="${ink}"${more}>${escaped(words)}</text>`
+    `<text x="${at(left)}" y="${at(top)}" font-size="12" fill="${ink}"${more}>${escapeMarkup(words)}</text>`
   const legend = lines.map((line, i) => {
     const left = margin.left + (i * inner.width) / lines.length
     const top = height - 10
@@ -71,8 +71,8 @@ export function linePicture({
   })
   return [
     `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}" font-family="sans-serif" role="img">`,
-    `<title>${escaped(title)}</title><rect width="${width}" height="${height}" fill="#ffffff"/>`,
-    `<text x="${margin.left}" y="20" font-size="14" font-weight="600" fill="#1b2b2a">${escaped(title)}</text>`,
+    `<title>${escapeMarkup(title)}</title><rect width="${width}" height="${height}" fill="#ffffff"/>`,
+    `<text x="${margin.left}" y="20" font-size="14" font-weight="600" fill="#1b2b2a">${escapeMarkup(title)}</text>`,
     ...ticks.map(
       tick =>
         `<path d="M${margin.left} ${at(y(tick))}h${inner.width}" stroke="${rule}"/>${text(width - margin.right + 8, y(tick) + 4, String(tick))}`,

@@ -1,3 +1,5 @@
+import { escapeMarkup } from '../text/escape-markup.ts'
+
 /** Columns of parts that add up, one for each label. */
 export type StackPicture = {
   title: string
@@ -9,8 +11,6 @@ export type StackPicture = {
 
 const margin = { top: 34, right: 14, bottom: 46, left: 14 }
 const mostLabels = 8
-const escaped = (text: string): string =>
-  text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;')
 const at = (value: number): string => String(Math.round(value * 10) / 10)
 
 /** Stacked columns as an SVG document that stands alone, the first part at the bottom. O(values). */
@@ -21,7 +21,7 @@ export function stackPicture({ title, labels, parts, width = 900, height = 280 }
   const step = inner.width / Math.max(1, labels.length)
   const every = Math.max(1, Math.ceil(labels.length / mostLabels))
   const text = (left: number, top: number, words: string, more = ''): string =>
-    `<text x="${at(left)}" y="${at(top)}" font-size="12" fill="#5b6b6a"${more}>${escaped(words)}</text>`
+    `<text x="${at(left)}" y="${at(top)}" font-size="12" fill="#5b6b6a"${more}>${escapeMarkup(words)}</text>`
   const columns = labels.flatMap((label, i) => {
     let top = margin.top + inner.height
     const bars = parts.map(({ colour, values }) => {
@@ -44,8 +44,8 @@ export function stackPicture({ title, labels, parts, width = 900, height = 280 }
   })
   return [
     `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}" viewBox="0 0 ${width} ${height}" font-family="sans-serif" role="img">`,
-    `<title>${escaped(title)}</title><rect width="${width}" height="${height}" fill="#ffffff"/>`,
-    `<text x="${margin.left}" y="20" font-size="14" font-weight="600" fill="#1b2b2a">${escaped(title)}</text>`,
+    `<title>${escapeMarkup(title)}</title><rect width="${width}" height="${height}" fill="#ffffff"/>`,
+    `<text x="${margin.left}" y="20" font-size="14" font-weight="600" fill="#1b2b2a">${escapeMarkup(title)}</text>`,
     ...columns,
     ...legend,
     '</svg>',

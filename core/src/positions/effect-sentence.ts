@@ -1,19 +1,11 @@
-import { tooEarlyBefore } from './effect-of-change.ts'
+import { type Effect, tooEarlyBefore } from './effect-of-change.ts'
 
 type Told =
   | { kind: 'wholeSite' }
-  | { kind: 'tooEarly'; daysLeft: number }
-  | { kind: 'tooFew'; touched: number; controls: number }
-  | {
-      kind: 'known'
-      places: number
-      low: number
-      high: number
-      clear: boolean
-      touched: number
-      controls: number
+  | Exclude<Effect, { kind: 'known' }>
+  | (Omit<Extract<Effect, { kind: 'known' }>, 'chance' | 'before' | 'after' | 'without'> & {
       visits: { value: number; low: number; high: number } | null
-    }
+    })
 
 /** Whether a change helped, in a sentence that somebody outside the trade understands. */
 export function effectSentence(effect: Told): string {

@@ -1,3 +1,4 @@
+import { shortDay } from '../days/day-words.ts'
 import type { Evidence, ReasonKind } from './likely-reason.ts'
 
 /** What a reason is called. */
@@ -12,8 +13,6 @@ export const reasonNames: Record<ReasonKind, string> = {
   unknown: 'unknown',
 }
 
-const months = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec']
-const shortDay = (day: string): string => `${Number(day.slice(8, 10))} ${months[Number(day.slice(5, 7)) - 1]}`
 const pathOf = (url: string): string => /^[a-z]+:\/\/[^/?#]*([^#]*)/i.exec(url)?.[1] || '/'
 const plural = (count: number, noun: string): string => `${count} ${noun}${count === 1 ? '' : 's'}`
 /** "gained 3.5 places then", for what a keyword did around a day. */

@@ -1,10 +1,8 @@
 import { linePicture } from '../pictures/line-picture.ts'
 import { stackPicture } from '../pictures/stack-picture.ts'
 import { numberColumns, type ReportBlock, type ReportDocument, type Run } from './report-document.ts'
-import { longDay } from './report-words.ts'
-
-const escaped = (text: string): string =>
-  text.replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/"/g, '&quot;')
+import { escapeMarkup } from '../text/escape-markup.ts'
+import { longDay } from '../days/day-words.ts'
 
 /** Reads well on paper, at a desk and on a phone; nothing is fetched from anywhere. */
 const style = (colour: string): string => `
@@ -35,21 +33,21 @@ a { color: var(--own); } .break { break-after: page; } footer { color: var(--qui
 /** A report as one HTML document that stands alone: styles and pictures are in it, scripts there are none. */
 export function reportHtml(report: ReportDocument): string {
   const { title, site, domain, market, asOf, since, madeOn, colour, logo, language, blocks } = report
-  const picture = logo ? `<img src="data:${logo.type};base64,${logo.base64}" alt="${escaped(site)}">` : ''
+  const picture = logo ? `<img src="data:${logo.type};base64,${logo.base64}" alt="${escapeMarkup(site)}">` : ''
   return `<!doctype html>
-<html lang="${escaped(language)}">
+<html lang="${escapeMarkup(language)}">
 <head>
 <meta charset="utf-8">
 <meta name="viewport" content="width=device-width, initial-scale=1">
 <meta name="robots" content="noindex">
-<title>${escaped(`${title}: ${site}`)}</title>
+<title>${escapeMarkup(`${title}: ${site}`)}</title>
 <style>${style(colour)}</style>
 </head>
 <body>
 <main>
 <header>
-${picture}<h1>${escaped(title)}</h1>
-<p>${escaped(site)}, ${escaped(domain)}. ${escaped(market)}. ${longDay(asOf)}, compared with ${longDay(since)}.</p>
+${picture}<h1>${escapeMarkup(title)}</h1>
+<p>${escapeMarkup(site)}, ${escapeMarkup(domain)}. ${escapeMarkup(market)}. ${longDay(asOf)}, compared with ${longDay(since)}.</p>
 </header>
 ${blocks.map(blockHtml).join('\n')}
 <footer>Made on ${longDay(madeOn)}.</footer>
@@ -62,7 +60,7 @@ ${blocks.map(blockHtml).join('\n')}
 function blockHtml(block: ReportBlock): string {
   switch (block.kind) {
     case 'heading':
-      return `<h${block.level}>${escaped(block.text)}</h${block.level}>`
+      return `<h${block.level}>${escapeMarkup(block.text)}</h${block.level}>`
     case 'text':
       return `<p${block.quiet ? ' class="quiet"' : ''}>${runsHtml(block.runs)}</p>`
     case 'list': {
@@ -73,7 +71,7 @@ function blockHtml(block: ReportBlock): string {
       return `<div class="figures">${block.figures
         .map(({ label, value, change, good }) => {
           const tone = good === null ? '' : ` class="${good ? 'good' : 'bad'}"`
-          return `<div><span>${escaped(label)}</span><b>${escaped(value)}</b>${change === null ? '' : `<span${tone}>${escaped(change)}</span>`}</div>`
+          return `<div><span>${escapeMarkup(label)}</span><b>${escapeMarkup(value)}</b>${change === null ? '' : `<span${tone}>${escapeMarkup(change)}</span>`}</div>`
         })
         .join('')}</div>`
     case 'lines':
@@ -83,7 +81,7 @@ function blockHtml(block: ReportBlock): string {
     case 'table': {
       const numbers = numberColumns(block.head, block.rows)
       const cells = (row: readonly string[], tag: 'td' | 'th'): string =>
-        row.map((cell, i) => `<${tag}${numbers[i] ? ' class="n"' : ''}>${escaped(cell)}</${tag}>`).join('')
+        row.map((cell, i) => `<${tag}${numbers[i] ? ' class="n"' : ''}>${escapeMarkup(cell)}</${tag}>`).join('')
       const more =
         block.of && block.of > block.rows.length ? `<p class="quiet">${moreWords(block.rows.length, block.of)}</p>` : ''
       return `<div class="table"><table><thead><tr>${cells(block.head, 'th')}</tr></thead><tbody>${block.rows
@@ -101,9 +99,9 @@ export const moreWords = (shown: number, of: number): string =>
 const runsHtml = (runs: readonly Run[]): string =>
   runs
     .map(({ text, strong, emphasis, link }) => {
-      let html = escaped(text).replaceAll('\n', '<br>')
+      let html = escapeMarkup(text).replaceAll('\n', '<br>')
       if (emphasis) html = `<em>${html}</em>`
       if (strong) html = `<strong>${html}</strong>`
-      return link ? `<a href="${escaped(link)}" rel="noreferrer">${html}</a>` : html
+      return link ? `<a href="${escapeMarkup(link)}" rel="noreferrer">${html}</a>` : html
     })
     .join('')

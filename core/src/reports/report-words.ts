@@ -1,24 +1,3 @@
-const months = [
-  'January',
-  'February',
-  'March',
-  'April',
-  'May',
-  'June',
-  'July',
-  'August',
-  'September',
-  'October',
-  'November',
-  'December',
-]
-/** "30 November 2026" of 2026-11-30. */
-export const longDay = (day: string): string =>
-  `${Number(day.slice(8, 10))} ${months[Number(day.slice(5, 7)) - 1]} ${day.slice(0, 4)}`
-/** "30 Nov" of 2026-11-30. */
-export const shortDay = (day: string): string =>
-  `${Number(day.slice(8, 10))} ${months[Number(day.slice(5, 7)) - 1]!.slice(0, 3)}`
-
 /** A whole number with its thousands parted: "1,234". */
 export const wholeNumber = (value: number): string => Math.round(value).toLocaleString('en').replace('-', '−')
 /** One digit after the point, none where it is 0: "41.2", "41". */

@@ -3,7 +3,8 @@ import { describe, expect, test } from 'vitest'
 import { markdownBlocks } from './markdown-blocks.ts'
 import { numberColumns, type ReportBlock, type ReportDocument } from './report-document.ts'
 import { reportHtml } from './report-html.ts'
-import { changeWords, longDay, oneDigit, signed } from './report-words.ts'
+import { longDay } from '../days/day-words.ts'
+import { changeWords, oneDigit, signed } from './report-words.ts'
 
 const report = (...blocks: ReportBlock[]): ReportDocument => ({
   title: 'A month & more',

@@ -1,6 +1,7 @@
 import { roundTicks } from '@dew-trail/core/pictures/line-picture'
 import { textBlock } from '@dew-trail/core/reports/report-document'
-import { longDay, shortDay, wholeNumber } from '@dew-trail/core/reports/report-words'
+import { longDay, shortDay } from '@dew-trail/core/days/day-words'
+import { wholeNumber } from '@dew-trail/core/reports/report-words'
 import type { Feature } from '../../feature.ts'
 import type { ReportSection, SectionOf } from '../../platform/reports/report-section.ts'
 import type { Context } from '../../context.ts'

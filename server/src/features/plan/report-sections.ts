@@ -1,5 +1,6 @@
 import { type ReportBlock, textBlock } from '@dew-trail/core/reports/report-document'
-import { longDay, wholeNumber } from '@dew-trail/core/reports/report-words'
+import { longDay } from '@dew-trail/core/days/day-words'
+import { wholeNumber } from '@dew-trail/core/reports/report-words'
 import { manyPages, type PageRow } from '../../domain/plans/queries.ts'
 import type { Feature } from '../../feature.ts'
 import type { ReportSection } from '../../platform/reports/report-section.ts'

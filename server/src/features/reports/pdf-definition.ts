@@ -2,7 +2,7 @@ import { linePicture } from '@dew-trail/core/pictures/line-picture'
 import { stackPicture } from '@dew-trail/core/pictures/stack-picture'
 import { numberColumns, type ReportBlock, type ReportDocument, type Run } from '@dew-trail/core/reports/report-document'
 import { moreWords } from '@dew-trail/core/reports/report-html'
-import { longDay } from '@dew-trail/core/reports/report-words'
+import { longDay } from '@dew-trail/core/days/day-words'
 import type { Content, TDocumentDefinitions } from 'pdfmake/interfaces.js'
 
 const [quiet, line, good, bad] = ['#5b6b6a', '#dbe4e2', '#0b6b52', '#9c3d12']

@@ -1,7 +1,7 @@
 import type { ReportFormat } from '@dew-trail/contract/reports'
 import { plainText, type ReportDocument } from '@dew-trail/core/reports/report-document'
 import { reportHtml } from '@dew-trail/core/reports/report-html'
-import { longDay } from '@dew-trail/core/reports/report-words'
+import { longDay } from '@dew-trail/core/days/day-words'
 import { freeSheetName } from '@dew-trail/core/tables/file-cells'
 import writeXlsxFile from 'write-excel-file/node'
 import { runInThread } from '../../platform/jobs/run-in-thread.ts'
