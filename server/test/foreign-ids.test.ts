@@ -1,5 +1,7 @@
 import type { Endpoint } from '@dew-trail/contract/endpoint'
 import { requestParts } from '@dew-trail/contract/endpoint'
+import { addAlertRule } from '@dew-trail/contract/alerts'
+import { createReport, issueReport } from '@dew-trail/contract/reports'
 import { startCrawl } from '@dew-trail/contract/crawl'
 import type { Uploaded } from '@dew-trail/contract/imports'
 import pg from 'pg'
@@ -20,7 +22,8 @@ beforeAll(async () => {
   // Ids are counted by site: those of the second begin elsewhere, so that none of them happens to be one of the first.
   await db.query(`create function begin_higher() returns trigger language plpgsql as $$ begin
       insert into site_counter (site_id, counted, last)
-        select new.id, t, 5000 from unnest(array['market', 'gathering', 'page_plan', 'list', 'import', 'crawl', 'note', 'act', 'keyword_grouping', 'theme', 'find_list', 'find_item']) t;
+        select new.id, t, 5000 from unnest(array['market', 'gathering', 'page_plan', 'list', 'import', 'crawl', 'note', 'act', 'keyword_grouping', 'theme', 'find_list', 'find_item', 'report', 'report_issue', 'alert_rule']) t
+        on conflict (site_id, counted) do update set last = 5000;
       perform setval('keyword_id_site_' || new.id, 5000);
       return null;
     end $$;
@@ -42,7 +45,19 @@ async function fill(domain: string): Promise<Things> {
   const { crawls } = await server.call(startCrawl, { siteId, domains: [domain], mostPages: 1 })
   await server.finish(crawls[0]!.jobId)
   const { jobId: _, ...others } = things
-  return { ...others, importId: file.importId, crawlId: crawls[0]!.crawlId }
+  const marketId = Number(things.marketId)
+  const report = await server.call(createReport, { siteId, marketId, name: 'A report', template: 'empty' })
+  const issue = await server.call(issueReport, { siteId, reportId: report.id })
+  const { id: ruleId } = await server.call(addAlertRule, { siteId, kind: 'shift' })
+  return {
+    ...others,
+    importId: file.importId,
+    crawlId: crawls[0]!.crawlId,
+    marketIds: [marketId],
+    reportId: report.id,
+    issueId: issue.id,
+    ruleId,
+  }
 }
 
 const ask = async (spec: Endpoint, input: Record<string, unknown>) => {
@@ -73,6 +88,10 @@ async function stored(siteId: number): Promise<string> {
     'theme_keyword',
     'find_list',
     'find_item',
+    'report',
+    'report_issue',
+    'alert_rule',
+    'secret_link',
   ]
   const all = []
   for (const table of tables)
@@ -87,7 +106,7 @@ async function stored(siteId: number): Promise<string> {
 const cases = allEndpoints.flatMap(([name, spec]) =>
   Object.keys(samples[name] ?? {})
     .filter(key =>
-      /^(lead|(market|keyword|page|gathering|parent|list|import|crawl|note|act|grouping|beside|theme|lead|findList|item)Ids?)$/.test(
+      /^(lead|(market|keyword|page|gathering|parent|list|import|crawl|note|act|grouping|beside|theme|lead|findList|item|report|issue|rule)Ids?)$/.test(
         key,
       ),
     )

@@ -173,7 +173,7 @@ describe('an issue', () => {
     expect(pdf.pages.find(text => text.includes('Where the keywords stand'))).toContain('Keywords by position, by week')
     expect(pdf.pages[0]).toContain(`1 of ${pdf.pages.length}`)
     // The head of a table that goes over pages stands on each of them.
-    const ofTable = pdf.pages.filter(text => /clay word \d+ +\d+ +https/.test(text))
+    const ofTable = pdf.pages.filter(text => /clay word \d+ +\d+ +\d+ +https/.test(text))
     expect(ofTable.length).toBeGreaterThanOrEqual(2)
     for (const text of ofTable) expect(text).toContain('Page found')
   })

@@ -86,7 +86,7 @@ describe('the history of a keyword', () => {
     showScreen(<HistoryDetails keywordId={7} />, [answer(keywordHistory, () => history)])
     // Market 9 was taken away since.
     expect((await screen.findByTestId('chart')).textContent).toMatch(/^[^;]+ \(this\)$/)
-    const pages = screen.getAllByTitle(/.*/).map(each => each.textContent)
+    const pages = screen.getAllByText(/^from /).map(each => each.parentElement!.textContent)
     expect(pages).toEqual([expect.stringContaining('none found'), expect.stringContaining('/shop/wheels')])
     expect(screen.queryByText(/\/other/)).toBeNull()
   })
