@@ -141,7 +141,11 @@ export async function readBefore(
   compareDays: number,
 ): Promise<Map<number, Known>> {
   const byDay = new Map<string, number[]>()
-  for (const [slot, { day }] of now) byDay.set(day, [...(byDay.get(day) ?? []), slot])
+  for (const [slot, { day }] of now) {
+    const slots = byDay.get(day)
+    if (slots) slots.push(slot)
+    else byDay.set(day, [slot])
+  }
   const before = new Map<number, Known>()
   for (const [day, slots] of byDay)
     for (const [slot, known] of await reader.lastKnown(slots, shiftDay(day, -compareDays))) before.set(slot, known)
