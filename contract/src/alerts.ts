@@ -62,7 +62,7 @@ export const markAlerts = endpoint({
   input: z.object({ ...site, alertIds: z.array(id).min(1).max(1_000).optional(), read: z.boolean() }),
   output: z.object({ changed: z.number() }),
 })
-/** What is told of, to whom it is mailed, and where a feed reader finds it. `mails`: whether the server can send mail at all. */
+/** Alert rules, the address they are mailed to, and the secret address of the feed. `mails`: whether a mail server is set. */
 export const readAlertSettings = endpoint({
   summary: 'Rules of alerts, mail and feed',
   role: 'reader',

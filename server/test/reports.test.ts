@@ -128,13 +128,22 @@ describe('a report', () => {
   })
   test('a removed one is gone with what it issued, and comes back by undo', async () => {
     const report = await make('empty', 'To go')
+    const rhythm = { every: 'day' as const, hour: 5 }
+    await server.call(changeReport, { siteId: site.id, reportId: report.id, version: 1, rhythm })
     const issue = await server.call(issueReport, { siteId: site.id, reportId: report.id })
     const { actId } = await server.call(removeReport, { siteId: site.id, reportId: report.id })
     expect((await server.call(listReports, { siteId: site.id })).reports.some(each => each.id === report.id)).toBe(
       false,
     )
     expect((await server.raw(reportPath(site.id, report.id, issue.id, 'html'))).status).toBe(404)
+    // A removed one does not issue itself, and keeps its rhythm for undo.
+    await server.context.pool.query("update schedule set next_at = now() - interval '1 minute' where kind = 'report'")
+    await runDue(server.context, scheduleWorks())
     await server.call(undoAct, { siteId: site.id, actId: actId! })
+    expect(await server.call(listIssues, { siteId: site.id, reportId: report.id })).toHaveLength(1)
+    const back = (await server.call(listReports, { siteId: site.id })).reports.find(each => each.id === report.id)
+    expect(back!.rhythm).toEqual(rhythm)
+    await server.call(changeReport, { siteId: site.id, reportId: report.id, version: 2, rhythm: null })
     expect((await server.raw(reportPath(site.id, report.id, issue.id, 'html'))).status).toBe(200)
   })
 })

@@ -2,7 +2,7 @@ import type { Context } from '../../context.ts'
 import type { ScheduleWork } from '../../domain/schedules/run-due.ts'
 import { canMail, sendMail } from '../../platform/outside/send-mail.ts'
 import { drawReport, needReport } from './draw-report.ts'
-import { insertIssue, type IssueRow } from './queries.ts'
+import { insertIssue, type IssueRow, maybeReport } from './queries.ts'
 import { reportFile } from './report-files.ts'
 
 /** The kind under which reports issue themselves; the subject names the report. */
@@ -40,6 +40,8 @@ export async function issueNow(
 
 /** Issues a report by its rhythm; one that was removed meanwhile is passed over. */
 export const issueBySchedule: ScheduleWork = async (context, { siteId, subject }) => {
+  // Its rhythm stays, so that undo brings the report back whole.
+  if (!(await maybeReport(context.pool, siteId, subject.reportId!))) return
   await issueNow(context, siteId, subject.reportId!, { asOf: undefined, bySchedule: true })
 }
 

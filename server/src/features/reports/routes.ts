@@ -83,7 +83,6 @@ export function mountReports(app: Express, context: Context): void {
     doAct(context, siteId, async db => {
       const { name } = await needReport(db, siteId, reportId)
       await setRemoved(db, siteId, reportId, true)
-      await setRhythm(db, siteId, reportId, null)
       const title = `Report "${name}" removed`
       return { answer: {}, act: { kind: 'removeReport', title, data: { reportId } }, changed: ['reports'] }
     }),

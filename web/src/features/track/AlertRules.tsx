@@ -21,7 +21,7 @@ import { useSite } from '../../ui/site-context.ts'
 import { useAct } from '../../ui/use-act.ts'
 import { useChange } from '../../ui/use-change.ts'
 
-/** What is told of, by label where it is about keywords; to whom it is mailed; where a feed reader finds it. */
+/** Alert rules, by label where they are about keywords; mail and feed. */
 export function AlertRules() {
   const { site } = useSite()
   const { data, error } = useEndpoint(readAlertSettings, { siteId: site.id })
@@ -39,8 +39,8 @@ export function AlertRules() {
       return { say: 'The rule is added', actId }
     })
   return (
-    <aside className="alert-rules" aria-label="What is told of">
-      <h2>What is told of</h2>
+    <aside className="alert-rules" aria-label="Alert rules">
+      <h2>Alert rules</h2>
       <ul>
         {data.rules.map(rule => (
           <RuleLine key={`${rule.id} ${rule.version}`} rule={rule} />

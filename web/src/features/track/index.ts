@@ -11,7 +11,7 @@ export const trackFeature: WebFeature = {
   ],
   palette: [
     { label: 'Track: what happened, and why', path: 'track?see=changes' },
-    { label: 'Track: alerts and what is told of', path: 'track?see=alerts' },
+    { label: 'Track: alerts and their rules', path: 'track?see=alerts' },
     { label: 'Track: begin with keywords', path: 'track?setup=open' },
     { label: 'Track: share of voice', path: 'track?see=voice' },
     { label: 'Track: own pages', path: 'track?see=pages' },

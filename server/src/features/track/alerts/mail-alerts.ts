@@ -32,7 +32,7 @@ export const mailAlerts: ScheduleWork = async ({ pool, config }, { siteId }) => 
   await sendMail(config, {
     to: address,
     subject: `${site.domain}: ${alerts.length === 1 ? alerts[0]!.title : countOf(alerts.length, 'alert')}`,
-    text: `${parts.join('\n\n')}\n\nWhat is told of is set in Track, under Alerts.\n`,
+    text: `${parts.join('\n\n')}\n\nThe rules are set in Track, under Alerts.\n`,
   })
   await setMailed(
     pool,

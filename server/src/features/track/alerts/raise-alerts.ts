@@ -13,7 +13,6 @@ import {
   type SlotRow,
 } from '../../../domain/positions/queries.ts'
 import { needMarket } from '../../../domain/sites/need-market.ts'
-import type { Db } from '../../../platform/db/pool.ts'
 import { readBefore, visibilityOf } from '../read-positions.ts'
 import { readShifts } from '../read-shifts.ts'
 import { manyLabelled, manyRules, type NewAlert, upsertAlert } from './queries.ts'
@@ -27,7 +26,7 @@ const toldFor = 10
 
 type Tracked = SlotRow & { now: number; before: number }
 type Looked = {
-  db: Db
+  db: Context['pool']
   siteId: number
   market: Market
   day: string
@@ -153,9 +152,7 @@ const finders: Record<Exclude<AlertKind, 'checkFailed'>, Finder> = {
     )
   },
   async shift({ db, siteId, market, day }) {
-    const [shift] = (await readShifts(db as Context['pool'], siteId, compareDays, day)).filter(
-      each => each.engine === market.engine,
-    )
+    const [shift] = (await readShifts(db, siteId, compareDays, day)).filter(each => each.engine === market.engine)
     return shift
       ? {
           day: shift.day,
