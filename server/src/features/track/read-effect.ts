@@ -17,8 +17,14 @@ import { touchedKeywords } from './touched-keywords.ts'
 const daysAfter = 35
 type Effect = z.output<(typeof readEffect)['output']>
 
-/** The effect of what a note tells of on the keywords it touches, in positions and visits of a market. */
-export async function readNoteEffect(pool: pg.Pool, siteId: number, noteId: number, marketId: number): Promise<Effect> {
+/** The effect of what a note tells of on the keywords it touches, in positions and visits of a market, by checks up to `until` where that is given. */
+export async function readNoteEffect(
+  pool: pg.Pool,
+  siteId: number,
+  noteId: number,
+  marketId: number,
+  until?: string,
+): Promise<Effect> {
   const market = await needMarket(pool, siteId, marketId)
   const note = await oneNote(pool, siteId, noteId)
   const tracked = await manySlots(pool, siteId, market)
@@ -30,7 +36,7 @@ export async function readNoteEffect(pool: pg.Pool, siteId: number, noteId: numb
     new Map(tracked.map(row => [row.slot, row.keywordId])),
   )
   if (touched === null) return said({ kind: 'wholeSite' })
-  const last = await maybeLastDay(pool, siteId, marketId)
+  const last = await maybeLastDay(pool, siteId, marketId, until)
   const from = shiftDay(note.day, -daysBefore)
   const end = shiftDay(note.day, daysAfter)
   const to = last && last.day < end ? last.day : end

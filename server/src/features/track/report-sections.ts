@@ -195,7 +195,7 @@ const effects: ReportSection = async ({ pool }, { siteId, market, since, asOf })
   const notes = (await manyNotes(pool, siteId)).filter(note => note.day > shiftDay(since, -35) && note.day <= asOf)
   const items = []
   for (const note of notes.toReversed()) {
-    const { effect, sentence } = await readNoteEffect(pool, siteId, note.id, market.id)
+    const { effect, sentence } = await readNoteEffect(pool, siteId, note.id, market.id, asOf)
     if (effect.kind === 'wholeSite' || effect.kind === 'tooFew') continue
     items.push([{ text: `${longDay(note.day)}: ${note.text}. `, strong: true }, { text: sentence }])
   }
