@@ -35,8 +35,20 @@ const layers = {
 }
 /** Modules of the server's domain: each may import those that stand before it. */
 const domainModules = [
-  ...['sites', 'acts', 'schedules', 'pages', 'keywords', 'query-log', 'imports', 'results', 'graph', 'positions'],
-  ...['chances', 'themes', 'plans', 'lists', 'notes', 'keyword-rows'],
+  ...[
+    'people',
+    'sites',
+    'acts',
+    'schedules',
+    'pages',
+    'keywords',
+    'query-log',
+    'imports',
+    'results',
+    'graph',
+    'positions',
+  ],
+  ...['chances', 'themes', 'plans', 'lists', 'notes', 'web-hooks', 'keyword-rows'],
 ]
 
 /**

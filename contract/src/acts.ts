@@ -9,6 +9,8 @@ export const act = z.object({
   id: z.number(),
   at: z.string(),
   title: z.string(),
+  /** Who did it. */
+  who: z.string(),
   undoneAt: z.string().nullable(),
 })
 export type Act = z.infer<typeof act>

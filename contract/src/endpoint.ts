@@ -24,12 +24,15 @@ export type OldBy =
   | 'places'
   | 'alerts'
   | 'reports'
+  | 'people'
+  | 'keeping'
+  | 'webHooks'
   | 'job'
   | 'learn'
 
 /**
  * Who may call an endpoint; each may what those before it may, within the sites they belong to. `anyone` needs no sign-in, `link` holds a
- * secret link to what is requested. Not enforced yet: everybody who reaches the server is an administrator.
+ * secret link to what is requested. `mount` holds requests to it; where nobody has to sign in, whoever asks is an administrator.
  */
 export const roles = ['anyone', 'link', 'reader', 'editor', 'owner', 'administrator'] as const
 export type Role = (typeof roles)[number]

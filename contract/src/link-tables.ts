@@ -406,6 +406,7 @@ export const prospectTable = {
   },
   late: { key: 'late', label: 'due', kind: 'flag', explain: 'Its day has come' },
   addedOn: { key: 'addedOn', unit: 'day', label: 'Added', kind: 'code', explain: 'When it was written down' },
+  owner: { key: 'owner', label: 'Owner', kind: 'code', explain: 'Who looks after it' },
 } satisfies Record<string, TableColumn>
 export const prospectSpecs = specsOf(prospectTable)
 /** `today`: what is due by then is marked. */
@@ -425,6 +426,7 @@ export const prospectBatch = (rows: readonly Prospect[], today: string): Batch =
       'linksToOwn',
       'addedOn',
     ]),
+    owner: rows.map(row => row.owner || null),
     late: rows.map(
       row => row.nextDay !== null && row.nextDay <= today && row.state !== 'placed' && row.state !== 'refused',
     ),

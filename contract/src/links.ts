@@ -48,8 +48,8 @@ export const verifyLinks = endpoint({
 /** Computes standing, trust and clusters of all that is known anew. */
 export const rankLinks = endpoint({
   summary: 'Compute standing and trust',
-  role: 'editor',
-  errors: ['badInput', 'notFound'],
+  role: 'administrator',
+  errors: ['badInput', 'notFound', 'notAllowed'],
   method: 'POST',
   path: '/api/sites/:siteId/links/rank',
   input: z.object({ siteId: id }),
@@ -136,8 +136,8 @@ export const listVetted = endpoint({
 /** Vouches for a site. The next computation of standing takes it in. */
 export const vetSite = endpoint({
   summary: 'Vouch for a site',
-  role: 'editor',
-  errors: ['badInput', 'notFound'],
+  role: 'administrator',
+  errors: ['badInput', 'notFound', 'notAllowed'],
   method: 'PUT',
   path: '/api/sites/:siteId/links/vetted/:domain',
   input: z.object({ siteId: id, domain, kind: z.enum(vettedKinds), why: z.string().trim().max(200).default('') }),
@@ -146,8 +146,8 @@ export const vetSite = endpoint({
 /** Vouches for a site no longer, whatever its name says. */
 export const refuseSite = endpoint({
   summary: 'Vouch for a site no longer',
-  role: 'editor',
-  errors: ['badInput', 'notFound'],
+  role: 'administrator',
+  errors: ['badInput', 'notFound', 'notAllowed'],
   method: 'DELETE',
   path: '/api/sites/:siteId/links/vetted/:domain',
   input: z.object({ siteId: id, domain }),

@@ -16,6 +16,8 @@ export const prospect = z.object({
   anchor: z.string(),
   state: z.enum(prospectStates),
   remarks: z.string(),
+  /** Who looks after it; empty: nobody. */
+  owner: z.string(),
   nextDay: z.string().nullable(),
   addedOn: z.string(),
   standing: z.number().nullable(),
@@ -68,6 +70,7 @@ export const changeProspect = endpoint({
     target: text(2_000).nullable().optional(),
     anchor: text(300).optional(),
     remarks: text(5_000).optional(),
+    owner: text(80).optional(),
     nextDay: day.nullable().optional(),
   }),
   output: acted.extend({ version: z.number() }),

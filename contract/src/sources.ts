@@ -18,8 +18,8 @@ export const sourceKeys = [
 export const source = z.object({
   key: z.enum(sourceKeys),
   address: z.string(),
-  /** Whether a key is set; the key itself is never told. `null`: it needs none. */
-  hasKey: z.boolean().nullable(),
+  /** Where its key comes from; the key itself is never told. `unreadable`: sealed with the key of another installation; `none`: it needs none. */
+  keyFrom: z.enum(['typed', 'configuration', 'missing', 'unreadable', 'none']),
   /** Most requests a second, and most at the same time. */
   perSecond: z.number().nullable(),
   atOnce: z.number(),
@@ -40,7 +40,7 @@ export const listSources = endpoint({
   path: '/api/sites/:siteId/sources',
   input: z.object({ siteId: id }),
   output: z.array(source),
-  oldBy: ['job'],
+  oldBy: ['job', 'keeping'],
 })
 /** Sets how often a source is asked a day at most, over all sites, so that no job uses up what it costs; `null` takes the limit away. */
 export const limitSource = endpoint({
@@ -54,6 +54,35 @@ export const limitSource = endpoint({
     mostADay: z.number().int().min(0, 'A limit is 0 or more requests a day').max(1_000_000_000).nullable(),
   }),
   output: z.object({ mostADay: z.number().nullable() }),
+})
+/** Sets the key that a source knows us by, in place of the one of the configuration; null takes it away. It is never shown again. */
+export const setSourceKey = endpoint({
+  summary: 'Set the key of a source',
+  role: 'administrator',
+  errors: ['badInput'],
+  method: 'PUT',
+  path: '/api/sources/:key/key',
+  input: z.object({
+    key: z.enum(sourceKeys).exclude(['web']),
+    secret: z
+      .string()
+      .trim()
+      .min(1, 'A key is needed')
+      .max(4_000)
+      .regex(/^[\x21-\x7e]+$/, 'holds a character that no key has')
+      .nullable(),
+  }),
+  output: z.object({}),
+})
+/** Makes the smallest request to a source, now; it counts like any other. `what`: what went wrong, in the source's words. */
+export const testSource = endpoint({
+  summary: 'Try a source',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
+  method: 'POST',
+  path: '/api/sites/:siteId/sources/:key/test',
+  input: z.object({ siteId: id, key: z.enum(sourceKeys).exclude(['web']) }),
+  output: z.object({ works: z.boolean(), ms: z.number(), what: z.string().nullable() }),
 })
 /** Files that were imported into a site, newest first. */
 export const listImports = endpoint({

@@ -226,6 +226,7 @@ create table prospect (
   anchor text not null default '',
   state text not null default 'toAsk' check (state in ('toAsk', 'asked', 'promised', 'placed', 'refused')),
   remarks text not null default '',
+  owner text not null default '',
   next_day date,
   verified_on date,
   added_on date not null default current_date,

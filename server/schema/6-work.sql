@@ -27,14 +27,15 @@ create table import_error (
 );
 create index import_error_by_import on import_error (site_id, import_id, line);
 
--- What was done with a site's data and can be undone. kind: what a feature registered; data: what its undo needs. The latest two hundred of a
--- site are kept.
+-- What was done with a site's data and can be undone. kind: what a feature registered; data: what its undo needs; who: the name of who did it.
+-- The latest two hundred of a site are kept.
 create table act (
   site_id bigint not null references site on delete cascade,
   id bigint not null,
   at timestamptz not null default now(),
   kind text not null,
   title text not null,
+  who text not null,
   data jsonb not null,
   undone_at timestamptz,
   primary key (site_id, id)

@@ -11,12 +11,15 @@ import { features, tables, undoWorks } from './features.ts'
 import { compress } from './platform/http/compress.ts'
 import { errorHandler } from './platform/http/errors.ts'
 import { guard } from './platform/http/guard.ts'
+import { asWho, needRole } from './platform/http/who.ts'
 
 /** The HTTP side: guards first, then the features, then the built web pages, errors last. */
 export function makeApp(context: Context, port: () => number): Express {
   const { config, log } = context
   const app = express()
   app.disable('x-powered-by')
+  // A reverse proxy on this machine says whom it asks for.
+  app.set('trust proxy', 'loopback')
   app.locals.pool = context.pool
   app.use((request, response, next) => {
     const startedMs = performance.now()
@@ -76,6 +79,16 @@ export function makeApp(context: Context, port: () => number): Express {
       disk: { freeMb: freeBytes === null ? null : Math.floor(freeBytes / 1e6), low: isLow },
     }
     response.status(answer.ready ? 200 : 503).json(answer)
+  })
+  app.use(async (request, _response, next) => {
+    const who = request.path.startsWith('/api/') ? await context.people.find(request) : null
+    asWho(who, next)
+  })
+  // What is mounted without an endpoint still shows nothing of a site to those who do not belong to it.
+  app.use('/api/sites/:siteId', (request, _response, next) => {
+    const siteId = Number(request.params.siteId)
+    needRole('reader', Number.isInteger(siteId) ? siteId : 0)
+    next()
   })
   // Uploads come as CSV and pass this by: they are streamed, never held.
   app.use(express.json({ limit: '20mb' }))

@@ -3,9 +3,12 @@ import type pg from 'pg'
 import type { Logger } from 'pino'
 import type { Config } from './platform/config.ts'
 import type { Crawler } from './domain/pages/crawler.ts'
+import type { People } from './domain/people/sign-in-state.ts'
 import type { DatabaseWatch } from './platform/db/database-watch.ts'
 import type { DiskSpace } from './platform/disk-space.ts'
 import type { Events } from './platform/http/events.ts'
+import type { HookSender } from './domain/web-hooks/deliver.ts'
+import type { Secrets } from './platform/secrets.ts'
 import type { Sources } from './sources/sources.ts'
 
 /** What features may do with background work. */
@@ -31,5 +34,8 @@ export type Context = {
   events: Events
   sources: Sources
   crawler: Crawler
+  people: People
+  secrets: Secrets
+  hooks: HookSender
   jobs: JobStarter
 }

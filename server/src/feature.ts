@@ -29,4 +29,6 @@ export type Feature = {
   undo?: Record<string, UndoWork>
   /** What it does each night, by name. */
   nightly?: Record<string, (context: Context) => Promise<void>>
+  /** What it does each minute, by name. */
+  minutely?: Record<string, (context: Context) => Promise<void>>
 }

@@ -10,6 +10,7 @@ import { linksFeature } from './features/links/index.ts'
 import { listsFeature } from './features/lists/index.ts'
 import { logFeature } from './features/log/index.ts'
 import { notesFeature } from './features/notes/index.ts'
+import { peopleFeature } from './features/people/index.ts'
 import { placesFeature } from './features/places/index.ts'
 import { planFeature } from './features/plan/index.ts'
 import { reportsFeature } from './features/reports/index.ts'
@@ -19,6 +20,7 @@ import { sitesFeature } from './features/sites/index.ts'
 import { sourcesFeature } from './features/sources/index.ts'
 import { trackFeature } from './features/track/index.ts'
 import { viewsFeature } from './features/views/index.ts'
+import { webHooksFeature } from './features/web-hooks/index.ts'
 import { weighFeature } from './features/weigh/index.ts'
 import type { Feature } from './feature.ts'
 import { importJobOf } from './domain/imports/import-job.ts'
@@ -48,6 +50,8 @@ export const features: readonly Feature[] = [
   rivalsFeature,
   placesFeature,
   reportsFeature,
+  peopleFeature,
+  webHooksFeature,
 ]
 
 /** What all features registered under `part`, by name. Throws where two registered the same. */
@@ -70,6 +74,7 @@ export const tables = (): Record<string, Table> => registered(feature => feature
 export const undoWorks = (): Record<string, UndoWork> => registered(feature => feature.undo)
 export const scheduleWorks = (): Record<string, ScheduleWork> => registered(feature => feature.schedules)
 export const nightlyWorks = () => registered(feature => feature.nightly)
+export const minutelyWorks = () => registered(feature => feature.minutely)
 setReportParts({
   sections: registered(feature => feature.sections),
   figures: features.flatMap(feature => feature.figures ?? []),

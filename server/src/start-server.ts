@@ -5,15 +5,18 @@ import { setTimeout as sleep } from 'node:timers/promises'
 import type pg from 'pg'
 import { type Logger, pino } from 'pino'
 import { makeApp } from './app.ts'
-import { type Config, isOpenToOthers } from './platform/config.ts'
+import type { Config } from './platform/config.ts'
 import type { Context } from './context.ts'
 import { Crawler } from './domain/pages/crawler.ts'
+import { People } from './domain/people/sign-in-state.ts'
 import { isDatabaseAway } from './platform/db/database-errors.ts'
 import { DatabaseWatch } from './platform/db/database-watch.ts'
 import { makeSchema } from './platform/db/make-schema.ts'
 import { openPool } from './platform/db/pool.ts'
+import { Secrets } from './platform/secrets.ts'
+import { HookSender } from './domain/web-hooks/deliver.ts'
 import { DiskSpace } from './platform/disk-space.ts'
-import { jobWorks, nightlyWorks, scheduleWorks } from './features.ts'
+import { jobWorks, minutelyWorks, nightlyWorks, scheduleWorks } from './features.ts'
 import { Events } from './platform/http/events.ts'
 import { removeLeftUploads } from './domain/imports/uploads.ts'
 import { Jobs } from './platform/jobs/jobs.ts'
@@ -27,11 +30,6 @@ export async function startServer(
   config: Config,
   log: Logger = pino({ level: config.LOG_LEVEL }),
 ): Promise<RunningServer> {
-  if (isOpenToOthers(config))
-    log.warn(
-      { host: config.HOST, origins: config.PUBLIC_ORIGINS },
-      'open to everyone who reaches the address: no sign-in',
-    )
   const database = new DatabaseWatch(config.DATABASE_URL, log)
   const pool = openPool(config.DATABASE_URL, 14, {}, error => {
     log.warn({ err: error }, 'a database connection was lost')
@@ -46,14 +44,18 @@ export async function startServer(
   await disk.look()
   await removeLeftUploads(config, pool)
   const events = new Events(config.EVENT_STREAMS)
-  const sources = new Sources(config, pool, log)
+  const secrets = await Secrets.open(config.DATA_DIR)
+  const sources = new Sources(config, pool, log, secrets)
+  const hooks = new HookSender(config, secrets)
   await sources.open()
   const crawler = new Crawler(config, pool)
+  const people = new People(config, pool, log)
+  await people.open()
   const jobs = new Jobs(config.DATABASE_URL, jobWorks(), error => {
     // While the database is away the queue says so twice a second.
     if (!database.report(error)) log.error({ err: error }, 'job queue')
   })
-  const context: Context = { config, pool, database, disk, log, events, sources, crawler, jobs }
+  const context: Context = { config, pool, database, disk, log, events, sources, crawler, people, secrets, hooks, jobs }
   const portOf = (server: Server): number => (server.address() as AddressInfo).port
   const server: Server = createServer(makeApp(context, () => portOf(server)))
   // Longer than any stretch of computing: a connection that ran out of time during one was closed under a question that had just come.
@@ -62,7 +64,9 @@ export async function startServer(
   await jobs.start(context)
   for (const [name, work] of Object.entries(nightlyWorks())) await jobs.everyNight(name, () => work(context))
   const works = scheduleWorks()
+  for (const [name, work] of Object.entries(minutelyWorks())) await jobs.everyMinute(name, () => work(context))
   await jobs.everyMinute('due-schedules', async () => void (await runDue(context, works)))
+  await jobs.everyMinute('save-uses', () => people.flush())
   await new Promise<void>((resolve, reject) => {
     server.once('error', reject)
     server.listen(config.PORT, config.HOST, () => resolve())
@@ -77,7 +81,9 @@ export async function startServer(
       server.close()
       server.closeAllConnections()
       await jobs.stop()
+      await people.flush().catch(error => log.warn({ err: error }, 'what was used was not written down'))
       await crawler.close()
+      await hooks.close()
       await sources.close()
       database.close()
       disk.close()

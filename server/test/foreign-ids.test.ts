@@ -6,7 +6,7 @@ import { startCrawl } from '@dew-trail/contract/crawl'
 import type { Uploaded } from '@dew-trail/contract/imports'
 import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import { allEndpoints, samples } from './all-endpoints.ts'
+import { allEndpoints, samples } from '@dew-trail/contract/all-endpoints'
 import { filledSite, type Things } from './filled-site.ts'
 import { type TestServer, testServer } from './test-server.ts'
 

@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { gzipSync } from 'node:zlib'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
-import { allEndpoints, samples } from './all-endpoints.ts'
+import { allEndpoints, samples } from '@dew-trail/contract/all-endpoints'
 import { filledSite } from './filled-site.ts'
 import { type TestServer, testServer } from './test-server.ts'
 

@@ -198,7 +198,7 @@ describe('feeds, crawl and standing', () => {
     expect(of('feeds').today.requests).toBeGreaterThan(4)
     expect(of('web').today.requests).toBeGreaterThanOrEqual(60)
     expect(of('web').newest).not.toBeNull()
-    expect(of('ads')).toMatchObject({ newest: null, hasKey: true, lastFailure: null })
+    expect(of('ads')).toMatchObject({ newest: null, keyFrom: 'configuration', lastFailure: null })
     expect(JSON.stringify(sources)).not.toContain('demo-key')
     const [own] = await server.call(suggestCrawls, { siteId: site.id })
     expect(own).toMatchObject({ domain: site.domain, own: true })

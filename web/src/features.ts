@@ -4,6 +4,7 @@ import { gatherFeature } from './features/gather/index.ts'
 import { groupFeature } from './features/group/index.ts'
 import { linksFeature } from './features/links/index.ts'
 import { listsFeature } from './features/lists/index.ts'
+import { peopleFeature } from './features/people/index.ts'
 import { placesFeature } from './features/places/index.ts'
 import { planFeature } from './features/plan/index.ts'
 import { reportsFeature } from './features/reports/index.ts'
@@ -28,6 +29,7 @@ export const features: readonly WebFeature[] = [
   sourcesFeature,
   sitesFeature,
   actsFeature,
+  peopleFeature,
 ]
 
 export const keywordActions = features.flatMap(each => each.keywordActions ?? [])

@@ -41,6 +41,8 @@ function screenOf(route: FeatureRoute): ReactNode {
   )
 }
 
+const Invitation = lazy(() => import('./shell/Invitation.tsx'))
+
 const screens = features
   .flatMap(feature => feature.routes ?? [])
   .map(route => <Route key={route.path} path={route.path} element={screenOf(route)} />)
@@ -51,6 +53,14 @@ function Pages() {
     <Guard page={pathname}>
       <Routes>
         <Route path="/" element={<Shell />} />
+        <Route
+          path="/invitation/:token"
+          element={
+            <Suspense fallback={null}>
+              <Invitation />
+            </Suspense>
+          }
+        />
         <Route path="/:siteId" element={<Shell />}>
           {screens}
         </Route>

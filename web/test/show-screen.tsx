@@ -51,6 +51,7 @@ const undoing = answer(undoAct, () => ({
   id: 1,
   at: '2026-11-29T10:00:00Z',
   title: 'Done',
+  who: 'this machine',
   undoneAt: '2026-11-29T10:01:00Z',
 }))
 

@@ -31,7 +31,7 @@ const schema = z.object({
     ),
   SMTP_URL: z.union([z.literal(''), z.url({ protocol: /^smtps?$/ })]).default(''),
   MAIL_FROM: z.string().default('Dew Trail <dew-trail@localhost>'),
-  OPEN_TO_EVERYONE: z.enum(['yes', 'no']).default('no'),
+  SIGN_IN: z.enum(['when-open', 'always']).default('when-open'),
   DATA_DIR: z.string().default('.data'),
   WEB_DIR: z.string().default('web/dist'),
   LOG_LEVEL: z.enum(['trace', 'debug', 'info', 'warn', 'error', 'silent']).default('info'),
@@ -67,6 +67,10 @@ const schema = z.object({
     .string()
     .default('')
     .refine(isRanges, 'must be ranges such as 10.0.0.0/8, with commas between them'),
+  HOOKS_ALLOW_PRIVATE: z
+    .string()
+    .default('')
+    .refine(isRanges, 'must be ranges such as 10.0.0.0/8, with commas between them'),
   CRAWL_DELAY_MS: z.coerce.number().min(0).default(500),
   CRAWL_PER_HOST: z.coerce.number().int().min(1).max(20).default(2),
   CRAWL_TIMEOUT_MS: positive.default(20_000),
@@ -87,20 +91,14 @@ export type Config = z.infer<typeof schema>
 
 const loopback = /^(127(\.\d{1,3}){3}|::1|localhost)$/
 
-/** Whether others than the users of this machine can reach the program; as long as there is no sign-in, they can do everything. */
+/** Whether others than the users of this machine can reach the program, so that people have to sign in. */
 export const isOpenToOthers = (config: Pick<Config, 'HOST' | 'PUBLIC_ORIGINS'>): boolean =>
   !loopback.test(config.HOST) || config.PUBLIC_ORIGINS.length > 0
 
 /** Throws one Error that names every wrong setting. */
 export function readConfig(env: Record<string, string | undefined>): Config {
   const parsed = schema.safeParse(env)
-  if (parsed.success) {
-    if (isOpenToOthers(parsed.data) && parsed.data.OPEN_TO_EVERYONE !== 'yes')
-      throw new Error(
-        'With this HOST or PUBLIC_ORIGINS everybody who reaches the address could read and change everything, since there is no sign-in yet. If that is wanted, set OPEN_TO_EVERYONE=yes; otherwise leave HOST at 127.0.0.1 and PUBLIC_ORIGINS empty.',
-      )
-    return parsed.data
-  }
+  if (parsed.success) return parsed.data
   throw new Error(
     `The configuration is not right:\n${parsed.error.issues.map(issue => `  ${issue.path.join('.')}: ${issue.message}`).join('\n')}`,
   )

@@ -33,6 +33,8 @@ const mostBytes = 20_000_000
  */
 export class SourceClient {
   readonly settings: SourceSettings
+  /** What the service knows us by. */
+  key: string
   /** Most requests a day (UTC); `null` = as many as the source lets us. What was asked today counts across restarts. */
   mostADay: number | null = null
   readonly #today = { day: '', requests: 0 }
@@ -44,6 +46,7 @@ export class SourceClient {
 
   constructor(settings: SourceSettings, log: Logger) {
     this.settings = settings
+    this.key = settings.key
     this.#log = log
     // The rate is kept in tenths of a second, so that a second's worth does not go out in one burst.
     const cap = Math.max(1, Math.round(settings.perSecond / 10))
@@ -116,7 +119,7 @@ export class SourceClient {
   }
 
   async #once<T extends z.ZodType>(ask: Ask<T>): Promise<z.output<T> | null> {
-    const { name, url, key, timeoutMs } = this.settings
+    const { name, url, timeoutMs } = this.settings
     const address = new URL(ask.path, url)
     for (const [field, value] of Object.entries(ask.query ?? {})) address.searchParams.set(field, String(value))
     this.#count()
@@ -132,7 +135,7 @@ export class SourceClient {
         method: ask.body === undefined ? 'GET' : 'POST',
         signal: ask.signal ? AbortSignal.any([timeout, ask.signal]) : timeout,
         headers: {
-          authorization: `Bearer ${key}`,
+          authorization: `Bearer ${this.key}`,
           accept: 'application/json',
           ...(ask.body === undefined ? {} : { 'content-type': 'application/json' }),
         },

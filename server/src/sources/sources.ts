@@ -4,6 +4,7 @@ import type pg from 'pg'
 import type { Logger } from 'pino'
 import { z } from 'zod'
 import type { Config } from '../platform/config.ts'
+import type { Secrets } from '../platform/secrets.ts'
 import { SourceClient } from './source-client.ts'
 import { addSourceUse, manyLimits, manyUses, saveLimit } from './queries.ts'
 
@@ -159,6 +160,7 @@ const rdap = z.object({
   events: z.array(z.object({ eventAction: z.string(), eventDate: z.string() })).default([]),
 })
 
+const secretOf = (source: string): string => `source:${source}`
 const withSignal = (signal: Signal): { signal?: AbortSignal } => (signal ? { signal } : {})
 
 /** The outside services the program asks, each behind its own client. Replies are checked at this edge and trusted inside. */
@@ -168,12 +170,16 @@ export class Sources {
     SourceClient
   >
   readonly #pool: pg.Pool
+  readonly #secrets: Secrets
+  readonly #givenKey: string
   readonly #timer: NodeJS.Timeout
   #turn: Promise<void> = Promise.resolve()
   #engines: { engines: Engine[]; untilMs: number } | undefined
 
-  constructor(config: Config, pool: pg.Pool, log: Logger) {
+  constructor(config: Config, pool: pg.Pool, log: Logger, secrets: Secrets) {
     this.#pool = pool
+    this.#secrets = secrets
+    this.#givenKey = config.SOURCE_KEY
     const client = (name: string, perSecond: number, concurrency: number): SourceClient =>
       new SourceClient(
         {
@@ -416,8 +422,40 @@ export class Sources {
     const day = new Date().toISOString().slice(0, 10)
     for (const [source, client] of Object.entries(this.clients)) {
       client.mostADay = limits.get(source) ?? null
+      client.key = (await this.#secrets.read(this.#pool, secretOf(source))) ?? this.#givenKey
       client.countUsed(day, uses.find(use => use.source === source && use.day === day)?.requests ?? 0)
     }
+  }
+
+  /** Sets the key of a source, now and for later starts; null: the one of the configuration. */
+  async setKey(source: keyof Sources['clients'], key: string | null): Promise<void> {
+    await this.#secrets.save(this.#pool, secretOf(source), key)
+    this.clients[source].key = key ?? this.#givenKey
+  }
+  /** Sources whose key was typed in the program, and those of them that are sealed with the key of another installation. */
+  async typedKeys(): Promise<{ typed: Set<string>; unreadable: Set<string> }> {
+    const { rows } = await this.#pool.query<{ name: string }>(
+      "select name from sealed_secret where name like 'source:%'",
+    )
+    const nameOf = (secret: string): string => secret.slice(secretOf('').length)
+    return {
+      typed: new Set(rows.map(row => nameOf(row.name))),
+      unreadable: new Set((await this.#secrets.sealedElsewhere(this.#pool)).map(nameOf)),
+    }
+  }
+  /** Makes the smallest request to a source. Throws SourceError with what it says. */
+  async test(source: keyof Sources['clients'], domain: string, market: SearchMarket): Promise<void> {
+    const tests: Record<keyof Sources['clients'], () => Promise<unknown>> = {
+      engines: () => this.clients.engines.ask({ path: '/engines', reply: enginesReply }),
+      completions: () => this.complete(market, 'a'),
+      ads: () => this.figures(market, ['a']),
+      feeds: () => this.feeds(),
+      rankings: () => this.rankings(market, domain, { edition: 'weekly', month: null, cursor: null }),
+      registry: () => this.isRegistered(domain),
+      querylog: () => this.logProperties(),
+      maps: () => this.clients.maps.ask({ path: '/maps/places', reply: z.unknown() }),
+    }
+    await tests[source]()
   }
 
   /** Sets the most requests a day of a source, now and for later starts. */

@@ -1,6 +1,10 @@
 import { type Endpoint, requestParts } from '@dew-trail/contract/endpoint'
+import { signIn } from '@dew-trail/contract/people'
 import { AppError, type ErrorCode } from '@dew-trail/contract/errors'
 import type { z } from 'zod'
+
+/** Sent to the window when the server does not know (any more) who asks. */
+export const signedOutEvent = 'dew-trail-signed-out'
 
 /** Changes under way, by what is asked: a button that is pressed again before its answer came changes nothing twice. */
 const underWay = new Map<string, Promise<unknown>>()
@@ -43,6 +47,7 @@ export async function send(url: string, init: RequestInit): Promise<unknown> {
   if (response.ok) return answer
   const error = (answer as { error?: { code: ErrorCode; message: string; data?: Record<string, unknown> } } | undefined)
     ?.error
+  if (error?.code === 'notSignedIn' && url !== signIn.path) window.dispatchEvent(new Event(signedOutEvent))
   throw new AppError(
     error?.code ?? 'internal',
     error?.message ?? `The server answered with status ${response.status}`,

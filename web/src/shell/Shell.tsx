@@ -9,6 +9,8 @@ import { DialogHost } from '../ui/DialogHost.tsx'
 import { HealthLine } from './HealthLine.tsx'
 import { marketAt, siteAt, takeSites } from '../ui/early-source.ts'
 import { siteContext, useKeywordSource } from '../ui/site-context.ts'
+import { SignedOut } from './SignedOut.tsx'
+import { SignIn } from './SignIn.tsx'
 import { SiteBar } from './SiteBar.tsx'
 import { Shortcuts } from './Shortcuts.tsx'
 import { Trail } from './Trail.tsx'
@@ -26,6 +28,8 @@ export function Shell() {
     queryFn: takeSites,
     meta: { oldBy: listSites.oldBy },
   })
+  if ((error as { code?: string } | null)?.code === 'notSignedIn')
+    return <SignIn onIn={() => window.location.reload()} />
   if (error)
     return (
       <div className="empty" role="alert">
@@ -99,6 +103,7 @@ function InSite({ site, sites }: { site: Site; sites: Site[] }) {
           <Trail />
           <Outlet />
         </div>
+        <SignedOut />
         <Suspense fallback={null}>
           {dialog === 'palette' && <Palette onClose={() => setDialog(null)} onHelp={() => setDialog('help')} />}
           {dialog === 'help' && <Help onClose={() => setDialog(null)} />}

@@ -7,6 +7,7 @@ import { useShowDialog } from '../ui/DialogHost.tsx'
 import { Logo } from '../ui/Drop.tsx'
 import { useSite } from '../ui/site-context.ts'
 import { Menu } from '../ui/floating-later.tsx'
+import { PersonMenu } from './PersonMenu.tsx'
 
 const AddSite = lazy(() => import('./AddSite.tsx').then(module => ({ default: module.AddSite })))
 const SiteDialog = lazy(() => import('../features/sites/SiteDialog.tsx'))
@@ -59,6 +60,7 @@ export function SiteBar() {
       >
         {dark ? <Sun size={15} /> : <Moon size={15} />}
       </button>
+      <PersonMenu />
       <Menu open={siteAnchor !== null} anchorEl={siteAnchor} onClose={() => setSiteAnchor(null)}>
         {sites.map(each => (
           <MenuItem

@@ -4,6 +4,7 @@ import type pg from 'pg'
 import type { Context } from '../../context.ts'
 import { inTransaction } from '../../platform/db/pool.ts'
 import { lockSite } from '../sites/queries.ts'
+import { noteActivity } from '../people/activity.ts'
 import { type ActRow, insertAct, markUndone, maybeActToUndo, type NewAct } from './queries.ts'
 
 /**
@@ -48,6 +49,7 @@ export async function undo(
     if (!act || !work) throw new AppError('notFound', 'This can no longer be undone')
     if (act.undoneAt) throw new AppError('conflict', 'This is undone already')
     const changed = await work(db, siteId, act.data as never)
+    await noteActivity(db, { kind: 'act', siteId, what: `Undone: ${act.title}` })
     return { row: await markUndone(db, siteId, actId), changed }
   })
   tell(events, siteId, [...changed, 'acts'])

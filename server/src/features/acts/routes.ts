@@ -6,10 +6,11 @@ import { type ActRow, manyActs } from '../../domain/acts/queries.ts'
 import { mount } from '../../platform/http/mount.ts'
 
 const mostListed = 50
-const toAct = ({ id, at, title, undoneAt }: ActRow): Act => ({
+const toAct = ({ id, at, title, who, undoneAt }: ActRow): Act => ({
   id,
   at: at.toISOString(),
   title,
+  who,
   undoneAt: undoneAt?.toISOString() ?? null,
 })
 

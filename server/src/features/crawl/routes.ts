@@ -10,6 +10,7 @@ import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
 import type { Router } from 'express'
 import type { Context } from '../../context.ts'
 import { checkInput, mount } from '../../platform/http/mount.ts'
+import { needRole } from '../../platform/http/who.ts'
 import { needSite } from '../../domain/sites/need-market.ts'
 import { keepUpload } from '../../domain/imports/uploads.ts'
 import { needArchive } from './import-pages-job.ts'
@@ -20,6 +21,7 @@ export function mountCrawl(router: Router, context: Context): void {
   const { pool } = context
   router.post('/api/sites/:siteId/page-archives', async (request, response) => {
     const { siteId, fileName } = checkInput(archiveQuery, { ...request.query, ...request.params })
+    needRole('editor', siteId)
     await needSite(pool, siteId)
     const jobId = await keepUpload(context, request, async filePath => {
       await needArchive(filePath)

@@ -9,6 +9,7 @@ import type { Context } from '../../context.ts'
 import { fileBounds } from '../../platform/files/file-bounds.ts'
 import { prepareTable } from '../../platform/files/read-file.ts'
 import { checkInput, mount } from '../../platform/http/mount.ts'
+import { needRole } from '../../platform/http/who.ts'
 import { needMarket, needSite } from '../../domain/sites/need-market.ts'
 import { importJobOf } from '../../domain/imports/import-job.ts'
 import { insertImport, manyErrors, maybeImport, setMapping } from '../../domain/imports/queries.ts'
@@ -19,6 +20,7 @@ export function mountImports(router: Router, context: Context): void {
   const { pool } = context
   router.post('/api/sites/:siteId/imports', async (request, response) => {
     const { siteId, kind, fileName } = checkInput(uploadQuery, { ...request.query, ...request.params })
+    needRole('editor', siteId)
     await needSite(pool, siteId)
     const answer = await keepUpload(context, request, async (filePath, bytes) => {
       const bounds = fileBounds(context.config)

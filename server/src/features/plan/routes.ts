@@ -84,6 +84,7 @@ export function mountPlan(router: Router, context: Context): void {
   router.get('/api/sites/:siteId/plan.ics', async (request, response) => {
     const input = checkInput(z.object({ siteId: id }), request.params)
     await checkIds(pool, input)
+    context.people.noteExport(input.siteId, 'Calendar of the plan')
     response.setHeader('content-disposition', 'attachment; filename="plan.ics"')
     response.type('text/calendar; charset=utf-8').send(await planCalendar(pool, input.siteId))
   })

@@ -154,6 +154,7 @@ function mountFiles(app: Express, context: Context): void {
   app.get('/api/sites/:siteId/reports/:reportId/issues/:issueId.:format', async (request, response) => {
     const input = checkInput(z.object({ siteId: id, reportId: id, issueId: id, format }), request.params)
     await checkIds(pool, input)
+    if (input.format !== 'html') context.people.noteExport(input.siteId, `Report as ${input.format.toUpperCase()}`)
     await send(response, await needDocument(context, input.siteId, input.reportId, input.issueId), input.format)
   })
   // Clients come by this address, without signing in.

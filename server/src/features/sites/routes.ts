@@ -14,6 +14,7 @@ import type { Router } from 'express'
 import type { Context } from '../../context.ts'
 import { inTransaction } from '../../platform/db/pool.ts'
 import { mount } from '../../platform/http/mount.ts'
+import { maySee } from '../../platform/http/who.ts'
 import { brandsOf, toBrandWords } from '../../domain/sites/brand-words.ts'
 import { setBrands } from './set-brands.ts'
 import { addOfferedMarket, removeWholeMarket, removeWholeSite } from './change-markets.ts'
@@ -33,12 +34,14 @@ import {
 export function mountSites(router: Router, context: Context): void {
   mount(router, listSites, async () =>
     Promise.all(
-      (await manySites(context.pool)).map(async row => {
-        // A site has one pair of levels, told by the market it begins with.
-        const [market] = row.markets
-        const model = market ? await modelFor(context.pool, row.id, market) : defaultModel
-        return describeSite(row, context.config.STANDING_REFERENCE_SITES, model)
-      }),
+      (await manySites(context.pool))
+        .filter(row => maySee(row.id))
+        .map(async row => {
+          // A site has one pair of levels, told by the market it begins with.
+          const [market] = row.markets
+          const model = market ? await modelFor(context.pool, row.id, market) : defaultModel
+          return describeSite(row, context.config.STANDING_REFERENCE_SITES, model)
+        }),
     ),
   )
   mount(router, createSite, input => addSite(context, input))

@@ -3,13 +3,16 @@ import {
   listEngines,
   listImports,
   listSources,
+  setSourceKey,
+  testSource,
   type Source,
   suggestCrawls,
 } from '@dew-trail/contract/sources'
 import type { Router } from 'express'
 import type { Context } from '../../context.ts'
 import { mount } from '../../platform/http/mount.ts'
-
+import { SourceError } from '../../platform/outside/source-error.ts'
+import { noteActivity } from '../../domain/people/activity.ts'
 import { manyResultDomains } from '../../domain/results/queries.ts'
 import { needSite } from '../../domain/sites/need-market.ts'
 import { manyFetchedPages, manyImports, manyUses, oneNewest } from '../../sources/queries.ts'
@@ -49,9 +52,10 @@ export function mountSources(router: Router, context: Context): void {
     const today = new Date().toISOString().slice(0, 10)
     // With what was not written down yet: reading writes nothing.
     const uses = await sources.readUse(async () => withUnsaved(await manyUses(pool, daysShown), sources.clients, today))
+    const { typed, unreadable } = await sources.typedKeys()
     const describe = (
       key: Source['key'],
-      more: Pick<Source, 'address' | 'hasKey' | 'perSecond' | 'atOnce' | 'mostADay'>,
+      more: Pick<Source, 'address' | 'keyFrom' | 'perSecond' | 'atOnce' | 'mostADay'>,
     ): Source => {
       const days = uses.filter(use => use.source === key)
       const now = days.find(use => use.day === today)
@@ -66,10 +70,10 @@ export function mountSources(router: Router, context: Context): void {
       }
     }
     return [
-      ...Object.entries(sources.clients).map(([key, { settings, mostADay }]) =>
-        describe(key as keyof typeof sources.clients, {
+      ...Object.entries(sources.clients).map(([name, { settings, mostADay, key }]) =>
+        describe(name as keyof typeof sources.clients, {
           address: settings.url,
-          hasKey: settings.key !== '',
+          keyFrom: unreadable.has(name) ? 'unreadable' : typed.has(name) ? 'typed' : key ? 'configuration' : 'missing',
           perSecond: settings.perSecond,
           atOnce: settings.concurrency,
           mostADay,
@@ -77,7 +81,7 @@ export function mountSources(router: Router, context: Context): void {
       ),
       describe('web', {
         address: config.CRAWL_PROXY ? `through ${config.CRAWL_PROXY}` : 'directly',
-        hasKey: null,
+        keyFrom: 'none',
         perSecond: config.CRAWL_DELAY_MS ? Math.round(10_000 / config.CRAWL_DELAY_MS) / 10 : null,
         atOnce: config.CRAWL_PER_HOST,
         mostADay: null,
@@ -86,7 +90,32 @@ export function mountSources(router: Router, context: Context): void {
   })
   mount(router, limitSource, async ({ key, mostADay }) => {
     await sources.limit(key, mostADay)
+    await noteActivity(pool, {
+      kind: 'sources',
+      what: `Limit of ${key}: ${mostADay === null ? 'none' : `${mostADay} requests a day`}`,
+    })
     return { mostADay }
+  })
+  mount(router, setSourceKey, async ({ key, secret }) => {
+    await sources.setKey(key, secret)
+    await noteActivity(pool, {
+      kind: 'sources',
+      what: secret === null ? `Took the key of ${key} away` : `Set the key of ${key}`,
+    })
+    context.events.publish(null, { type: 'keeping' })
+    return {}
+  })
+  mount(router, testSource, async ({ siteId, key }) => {
+    const site = await needSite(pool, siteId)
+    const startedMs = performance.now()
+    const after = (): number => Math.round(performance.now() - startedMs)
+    try {
+      await sources.test(key, site.domain, site.markets[0]!)
+      return { works: true, ms: after(), what: null }
+    } catch (error) {
+      if (!(error instanceof SourceError)) throw error
+      return { works: false, ms: after(), what: error.message }
+    }
   })
   mount(router, listImports, async ({ siteId }) => {
     await needSite(pool, siteId)

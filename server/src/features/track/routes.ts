@@ -21,6 +21,7 @@ import type { Context } from '../../context.ts'
 import { askForPlaces } from '../../domain/positions/ask-for-places.ts'
 import { countOf, doAct } from '../../domain/acts/do-act.ts'
 import { mount } from '../../platform/http/mount.ts'
+import { maySee } from '../../platform/http/who.ts'
 import { deleteSchedule, manySchedules, oneTimeZone, upsertSchedule } from '../../domain/schedules/queries.ts'
 import { setSiteTimeZone } from '../../domain/schedules/set-time-zone.ts'
 import { needMarket } from '../../domain/sites/need-market.ts'
@@ -94,7 +95,9 @@ export function mountTrack(router: Router, context: Context): void {
     return manyVisibility(context.pool, siteId, marketId, days)
   })
   mount(router, readVoices, ({ siteId, marketId }) => readShareOfVoice(context.pool, siteId, marketId))
-  mount(router, listGlances, () => readGlances(context.pool, new Date().toISOString().slice(0, 10)))
+  mount(router, listGlances, async () =>
+    (await readGlances(context.pool, new Date().toISOString().slice(0, 10))).filter(({ siteId }) => maySee(siteId)),
+  )
   mount(router, resultHistory, input => readResultHistory(context.pool, input))
   mount(router, readKeptResults, input => readKeptPage(context.pool, input))
   mount(router, changesSince, ({ siteId, marketId, since }) => readChanges(context.pool, siteId, marketId, since))

@@ -32,6 +32,8 @@ const tables: Record<string, [table: string, called: string]> = {
   reportId: ['report', 'report'],
   issueId: ['report_issue', 'issue'],
   alertIds: ['alert', 'alert'],
+  hookId: ['web_hook', 'web hook'],
+  deliveryId: ['web_hook_delivery', 'delivery'],
 }
 
 /**

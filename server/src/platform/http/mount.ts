@@ -1,27 +1,37 @@
 import { AppError } from '@dew-trail/contract/errors'
 import { unstorableAt } from '@dew-trail/contract/common'
 import type { Endpoint } from '@dew-trail/contract/endpoint'
-import type { Request, Router } from 'express'
+import type { Request, Response, Router } from 'express'
 import type pg from 'pg'
 import type { z } from 'zod'
 import { checkIds } from './check-ids.ts'
+import { needRole } from './who.ts'
 
 /**
- * Mounts an endpoint: joins path, query and body, checks them and that every id belongs to its site, runs the work, checks the answer.
+ * Mounts an endpoint: joins path, query and body, checks them, that who asks may do it and that every id belongs to its site, runs the work,
+ * checks the answer.
  * Errors go to the last handler. The application keeps the database's pool as `locals.pool`.
  */
 export function mount<Input extends z.ZodType, Output extends z.ZodType>(
   router: Router,
   spec: Endpoint<Input, Output>,
-  work: (input: z.output<Input>) => Promise<z.input<Output>>,
+  work: (input: z.output<Input>, http: { request: Request; response: Response }) => Promise<z.input<Output>>,
 ): void {
   const method = spec.method.toLowerCase() as 'get' | 'post' | 'put' | 'patch' | 'delete'
   router[method](spec.path, async (request, response) => {
     const given = spec.method === 'GET' || spec.method === 'DELETE' ? request.query : bodyOf(request)
+    // Who may not do it at all hears nothing of what is wrong with the rest.
+    needRole(spec.role, siteIn({ ...given, ...request.params }))
     const input = checkInput(spec.input, { ...given, ...request.params })
     await checkIds(request.app.locals.pool as pg.Pool, input)
-    response.json(spec.output.parse(await work(input)))
+    response.json(spec.output.parse(await work(input, { request, response })))
   })
+}
+
+/** The site that an input names; what is none is left to the schema. */
+function siteIn({ siteId }: { siteId?: unknown }): number | undefined {
+  const number = Number(siteId)
+  return siteId !== undefined && Number.isInteger(number) ? number : undefined
 }
 
 /** The body of a request as an object; one without a body is empty. */

@@ -24,6 +24,7 @@ export function mountTables(router: Router, context: Context, tables: Readonly<R
     if (!table)
       throw new AppError('notFound', `There is no table "${query.table}"; there are ${Object.keys(tables).join(', ')}`)
     const parts = await writeTable(await table(context, query.siteId, query.marketId), query)
+    context.people.noteExport(query.siteId, `Table "${query.table}" as ${query.format.toUpperCase()}`)
     response.setHeader('content-type', types[query.format])
     response.setHeader('content-disposition', `attachment; filename="${query.table}.${query.format}"`)
     await pipeline(Readable.from(parts), response).catch(error => {

@@ -9,8 +9,8 @@ import { undoLast } from './undo-acts.tsx'
 
 const at = '2026-11-29T10:00:00Z'
 const acts = [
-  { id: 9, at, title: '2 keywords kept', undoneAt: at },
-  { id: 8, at, title: '"Spring" removed', undoneAt: null },
+  { id: 9, at, title: '2 keywords kept', who: 'this machine', undoneAt: at },
+  { id: 8, at, title: '"Spring" removed', who: 'Ana Rye', undoneAt: null },
 ]
 function Last() {
   const act = useAct()

@@ -39,6 +39,7 @@ export function ProspectBoard({ prospects, today, onMove }: Props) {
                   <span className="quiet">
                     {each.standing === null ? 'standing unknown' : `standing ${Math.round(each.standing)}`}
                     {each.linksToOwn ? ', links to you' : ''}
+                    {each.owner && ` · ${each.owner}`}
                   </span>
                   {each.nextDay !== null && (
                     <span className={each.nextDay <= today ? 'fall' : 'quiet'}>next {formatDay(each.nextDay)}</span>

@@ -7,11 +7,13 @@ import { useEndpoint } from '../../api/use-endpoint.ts'
 import { today } from '../../ui/format.ts'
 import { useSite } from '../../ui/site-context.ts'
 import { useAct } from '../../ui/use-act.ts'
+import { useMembers } from '../../ui/use-members.ts'
 import { stateWords } from './link-columns.tsx'
 
-type Field = 'contact' | 'page' | 'target' | 'anchor' | 'remarks' | 'nextDay'
+type Field = 'contact' | 'owner' | 'page' | 'target' | 'anchor' | 'remarks' | 'nextDay'
 const fields: Array<{ key: Field; label: string; wide?: boolean; type?: string }> = [
   { key: 'contact', label: 'Contact' },
+  { key: 'owner', label: 'Owner' },
   { key: 'nextDay', label: 'Next day', type: 'date' },
   { key: 'page', label: 'On page' },
   { key: 'target', label: 'Page to link' },
@@ -25,6 +27,7 @@ const orNull: ReadonlySet<Field> = new Set<Field>(['contact', 'page', 'target', 
 export function ProspectDetails({ prospect }: { prospect: Prospect }) {
   const { site, market } = useSite()
   const plan = useEndpoint(listPages, { siteId: site.id, marketId: market.id, today: today() }).data
+  const members = useMembers()
   const list = useId()
   const act = useAct()
   /** Texts that are being written, by field; the others are as they were saved. */
@@ -62,6 +65,7 @@ export function ProspectDetails({ prospect }: { prospect: Prospect }) {
   const chosen = pages.find(page => addressOf(page) === (draft.target ?? prospect.target))
   const proposed = prospect.target === null ? pages[0] : undefined
   const options: Partial<Record<Field, Array<{ value: string; label: string }>>> = {
+    owner: members.map(each => ({ value: each.name, label: each.role })),
     target: pages.map(page => ({ value: addressOf(page), label: page.title })),
     anchor: (chosen ? [chosen] : pages).flatMap(page =>
       page.keywords.slice(0, chosen ? 20 : 1).map(each => ({ value: each.phrase, label: page.title })),

@@ -318,6 +318,7 @@ export const prospectColumns: SheetColumn[] = [
   { ...prospectTable.anchor, width: 150, render: text('anchor') },
   { ...prospectTable.page, width: 170, hidden: true, render: outside('page', short) },
   { ...prospectTable.remarks, width: 240, render: text('remarks') },
+  { ...prospectTable.owner, width: 120, render: maybeText('owner', 'Nobody looks after it yet') },
   {
     ...prospectTable.linksToOwn,
     width: 110,

@@ -179,6 +179,7 @@ const prospect = (id: number, domain: string, more: Partial<Prospect> = {}): Pro
   anchor: '',
   state: 'toAsk',
   remarks: '',
+  owner: '',
   nextDay: null,
   addedOn: '2026-11-20',
   standing: 54,

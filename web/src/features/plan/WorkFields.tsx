@@ -1,5 +1,7 @@
 import { type PageState, pageStates, type PlannedPage, type WorkKind, workKinds } from '@dew-trail/contract/plan'
 import { Checkbox, FormControlLabel, MenuItem, TextField } from '@mui/material'
+import { useId } from 'react'
+import { useMembers } from '../../ui/use-members.ts'
 import { kindLabels, stateLabels } from './plan-words.ts'
 import { usePageDraft } from './use-page-draft.ts'
 import { usePlan } from './use-plan.ts'
@@ -10,6 +12,8 @@ const shrink = { inputLabel: { shrink: true } }
 export function WorkFields({ page }: { page: PlannedPage }) {
   const { change, field } = usePageDraft(page)
   const { pages } = usePlan()
+  const members = useMembers()
+  const ownerList = useId()
   return (
     <div className="work-fields">
       <TextField label="Name" {...field('title')} />
@@ -67,7 +71,14 @@ export function WorkFields({ page }: { page: PlannedPage }) {
         <TextField fullWidth type="date" label="Not before" {...field('notBefore')} slotProps={shrink} />
       </div>
       <div className="two">
-        <TextField fullWidth label="Owner" {...field('owner')} />
+        <TextField fullWidth label="Owner" {...field('owner')} slotProps={{ htmlInput: { list: ownerList } }} />
+        <datalist id={ownerList}>
+          {members.map(each => (
+            <option key={each.accountId} value={each.name}>
+              {each.role}
+            </option>
+          ))}
+        </datalist>
         <TextField
           fullWidth
           type="number"

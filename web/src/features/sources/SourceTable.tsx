@@ -2,6 +2,8 @@ import { useEndpoint } from '../../api/use-endpoint.ts'
 import { listSources, type Source } from '@dew-trail/contract/sources'
 import { formatAge, formatDay, formatWhole } from '../../ui/format.ts'
 import { DayLimit } from './DayLimit.tsx'
+import { SourceKey } from './SourceKey.tsx'
+import { TestSource } from './TestSource.tsx'
 import { useSite } from '../../ui/site-context.ts'
 
 const names: Record<Source['key'], [name: string, gives: string]> = {
@@ -35,6 +37,7 @@ export function SourceTable() {
             <th className="n">Most a second</th>
             <th className="n">Most a day</th>
             <th>Key</th>
+            <th>Try it</th>
             <th>Last failure</th>
           </tr>
         </thead>
@@ -74,7 +77,10 @@ export function SourceTable() {
                 <DayLimit source={source} name={names[source.key][0]} />
               </td>
               <td>
-                {source.hasKey === null ? <span className="quiet">needs none</span> : source.hasKey ? 'set' : 'missing'}
+                <SourceKey source={source} name={names[source.key][0]} />
+              </td>
+              <td>
+                <TestSource source={source} name={names[source.key][0]} />
               </td>
               <td className={source.lastFailure ? 'fall' : 'quiet'} title={source.lastFailure?.what}>
                 {source.lastFailure ? `${formatDay(source.lastFailure.day)}: ${source.lastFailure.what}` : 'none'}

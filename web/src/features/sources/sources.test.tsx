@@ -10,7 +10,7 @@ import { VettedSites } from './VettedSites.tsx'
 const source = (more: Partial<Source> = {}): Source => ({
   key: 'engines',
   address: 'http://127.0.0.1:4650',
-  hasKey: true,
+  keyFrom: 'configuration',
   perSecond: 50,
   atOnce: 8,
   mostADay: null,
@@ -36,8 +36,8 @@ describe('sources', () => {
           lastFailure: { day: '2026-11-20', what: 'no answer within 20 s' },
           today: { requests: 3, failures: 1, limited: 2 },
         }),
-        source({ key: 'feeds', hasKey: false, newest: null, days: [], perSecond: null }),
-        source({ key: 'web', hasKey: null, perSecond: 2 }),
+        source({ key: 'feeds', keyFrom: 'missing', newest: null, days: [], perSecond: null }),
+        source({ key: 'web', keyFrom: 'none', perSecond: 2 }),
       ]),
     ])
     await screen.findByText('Search engines')

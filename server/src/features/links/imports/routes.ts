@@ -6,6 +6,7 @@ import { insertImport, maybeImport, setFile } from '../../../domain/imports/quer
 import { keepUpload } from '../../../domain/imports/uploads.ts'
 import { needSite } from '../../../domain/sites/need-market.ts'
 import { checkInput } from '../../../platform/http/mount.ts'
+import { needRole } from '../../../platform/http/who.ts'
 
 /** A web graph has no columns with names. */
 const graphFile = { encoding: 'utf-8', separator: '\t', headerLine: 0, columns: 2 }
@@ -15,6 +16,8 @@ export function mountWebGraphs(router: Router, context: Context): void {
   const { pool } = context
   router.post('/api/sites/:siteId/web-graphs', async (request, response) => {
     const { siteId, fileName } = checkInput(verticesQuery, { ...request.query, ...request.params })
+    // The graph is one for all sites.
+    needRole('administrator', siteId)
     await needSite(pool, siteId)
     const importId = await keepUpload(context, request, async filePath =>
       insertImport(pool, { siteId, kind: 'graph', fileName, filePath, ...graphFile }),
@@ -23,6 +26,7 @@ export function mountWebGraphs(router: Router, context: Context): void {
   })
   router.post('/api/sites/:siteId/web-graphs/:importId/edges', async (request, response) => {
     const { siteId, importId, fileName } = checkInput(edgesQuery, { ...request.query, ...request.params })
+    needRole('administrator', siteId)
     const row = await maybeImport(pool, siteId, importId)
     const gone = new AppError('notFound', 'There are no vertices waiting for these edges; upload both files again')
     if (row?.kind !== 'graph' || row.mapping) throw gone

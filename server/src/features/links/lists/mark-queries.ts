@@ -54,7 +54,7 @@ export async function manyProspectDomains(db: Db, siteId: number): Promise<Set<s
 
 export type ProspectRow = Omit<Prospect, 'standing' | 'linksToOwn'>
 const columns =
-  'id, domain, page, contact, target, anchor, state, remarks, next_day "nextDay", added_on "addedOn", verified_on "verifiedOn", version'
+  'id, domain, page, contact, target, anchor, state, remarks, owner, next_day "nextDay", added_on "addedOn", verified_on "verifiedOn", version'
 /** Prospects with the standing of their sites, and whether our graph knows a link of them to the own site, the next due first. */
 export async function manyProspects(db: Db, siteId: number, ownDomain: string): Promise<Prospect[]> {
   const { rows } = await db.query<Prospect>(
@@ -102,6 +102,7 @@ export type ProspectChange = Partial<{
   target: string | null
   anchor: string
   remarks: string
+  owner: string
   nextDay: string | null
 }>
 const columnOf: Record<keyof ProspectChange, string> = {
@@ -111,6 +112,7 @@ const columnOf: Record<keyof ProspectChange, string> = {
   target: 'target',
   anchor: 'anchor',
   remarks: 'remarks',
+  owner: 'owner',
   nextDay: 'next_day',
 }
 /** The new version; undefined when there is none of that version. */
@@ -142,8 +144,9 @@ export async function deleteProspects(db: Db, siteId: number, prospectIds: reado
 export async function restoreProspects(db: Db, siteId: number, rows: readonly ProspectRow[]): Promise<void> {
   for (const row of rows)
     await db.query(
-      `insert into prospect (site_id, domain, page, contact, target, anchor, state, remarks, next_day, added_on, verified_on)
-       values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11) on conflict do nothing`,
+      `insert into prospect (site_id, domain, page, contact, target, anchor, state, remarks, next_day, added_on, verified_on,
+         owner)
+       values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) on conflict do nothing`,
       [
         siteId,
         row.domain,
@@ -156,6 +159,7 @@ export async function restoreProspects(db: Db, siteId: number, rows: readonly Pr
         row.nextDay,
         row.addedOn,
         row.verifiedOn,
+        row.owner,
       ],
     )
 }

@@ -1,36 +1,40 @@
-import * as acts from '@dew-trail/contract/acts'
-import * as alerts from '@dew-trail/contract/alerts'
-import * as brands from '@dew-trail/contract/brands'
-import * as brief from '@dew-trail/contract/brief'
-import * as crawl from '@dew-trail/contract/crawl'
-import type { Endpoint } from '@dew-trail/contract/endpoint'
-import * as finds from '@dew-trail/contract/finds'
-import * as gather from '@dew-trail/contract/gather'
-import * as group from '@dew-trail/contract/group'
-import * as health from '@dew-trail/contract/health'
-import * as imports from '@dew-trail/contract/imports'
-import * as jobs from '@dew-trail/contract/jobs'
-import * as linkProfile from '@dew-trail/contract/link-profile'
-import * as linkLists from '@dew-trail/contract/link-lists'
-import * as links from '@dew-trail/contract/links'
-import * as lists from '@dew-trail/contract/lists'
-import * as log from '@dew-trail/contract/log'
-import * as notes from '@dew-trail/contract/notes'
-import * as places from '@dew-trail/contract/places'
-import * as plan from '@dew-trail/contract/plan'
-import * as prospects from '@dew-trail/contract/prospects'
-import * as reports from '@dew-trail/contract/reports'
-import * as rivals from '@dew-trail/contract/rivals'
-import * as schedules from '@dew-trail/contract/schedules'
-import * as siteMap from '@dew-trail/contract/site-map'
-import * as sites from '@dew-trail/contract/sites'
-import * as sources from '@dew-trail/contract/sources'
-import * as track from '@dew-trail/contract/track'
-import * as trackChanges from '@dew-trail/contract/track-changes'
-import * as views from '@dew-trail/contract/views'
-import * as weigh from '@dew-trail/contract/weigh'
+import * as accessKeys from './access-keys.ts'
+import * as acts from './acts.ts'
+import * as alerts from './alerts.ts'
+import * as brands from './brands.ts'
+import * as brief from './brief.ts'
+import * as crawl from './crawl.ts'
+import type { Endpoint } from './endpoint.ts'
+import * as finds from './finds.ts'
+import * as gather from './gather.ts'
+import * as group from './group.ts'
+import * as health from './health.ts'
+import * as imports from './imports.ts'
+import * as jobs from './jobs.ts'
+import * as linkProfile from './link-profile.ts'
+import * as linkLists from './link-lists.ts'
+import * as links from './links.ts'
+import * as lists from './lists.ts'
+import * as log from './log.ts'
+import * as notes from './notes.ts'
+import * as people from './people.ts'
+import * as places from './places.ts'
+import * as plan from './plan.ts'
+import * as prospects from './prospects.ts'
+import * as reports from './reports.ts'
+import * as rivals from './rivals.ts'
+import * as schedules from './schedules.ts'
+import * as siteMap from './site-map.ts'
+import * as sites from './sites.ts'
+import * as sources from './sources.ts'
+import * as track from './track.ts'
+import * as trackChanges from './track-changes.ts'
+import * as views from './views.ts'
+import * as webHooks from './web-hooks.ts'
+import * as weigh from './weigh.ts'
 
 const modules = [
+  accessKeys,
   acts,
   alerts,
   brands,
@@ -48,6 +52,7 @@ const modules = [
   lists,
   log,
   notes,
+  people,
   places,
   plan,
   prospects,
@@ -60,6 +65,7 @@ const modules = [
   track,
   trackChanges,
   views,
+  webHooks,
   weigh,
 ]
 
@@ -293,5 +299,39 @@ export const samples: Record<string, Record<string, unknown>> = {
   setPlaceSchedule: { ...site, gridId: 1, rhythm: { every: 'day', hour: 6 } },
   readPlaceRun: { ...site, runId: 1 },
   listPlaceSums: { ...site, gridId: 1 },
+  readMe: {},
+  makeFirstAccount: {
+    code: 'not-the-code',
+    email: 'ana.rye@kilnandtide.example',
+    name: 'Ana Rye',
+    password: 'brisk otter paints nine jars',
+  },
+  signIn: { email: 'ana.rye@kilnandtide.example', password: 'brisk otter paints nine jars' },
+  signOut: {},
+  readInvitation: { token: 'not-an-invitation-at-all' },
+  acceptInvitation: { token: 'not-an-invitation-at-all', name: 'Ana Rye', password: 'brisk otter paints nine jars' },
+  listSessions: {},
+  endSessions: {},
+  changeMe: { name: 'Ana Rye' },
+  listMembers: site,
+  invite: { ...site, email: 'ben.loam@kilnandtide.example', role: 'editor' },
+  changeMember: { ...site, accountId: 1, role: 'reader' },
+  endInvitation: { ...site, invitationId: 1 },
+  listPeople: {},
+  changePerson: { accountId: 1, isAdministrator: true },
+  offerNewPassword: { accountId: 1 },
+  listActivity: site,
+  listAllActivity: {},
+  listAccessKeys: site,
+  makeAccessKey: { ...site, name: 'Nightly export', role: 'reader' },
+  endAccessKey: { ...site, keyId: 1 },
+  listWebHooks: site,
+  addWebHook: { ...site, address: 'https://hooks.kilnandtide.example/dew', events: ['alert'] },
+  changeWebHook: { ...site, hookId: 1, version: 1, active: false },
+  removeWebHook: { ...site, hookId: 1 },
+  testWebHook: { ...site, hookId: 1 },
+  retryDelivery: { ...site, hookId: 1, deliveryId: 1 },
+  setSourceKey: { key: 'ads', secret: null },
+  testSource: { ...site, key: 'registry' },
   putPageBeside: { ...keyword, url: 'https://clay.example/' },
 }
