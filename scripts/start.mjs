@@ -1,6 +1,7 @@
 /** `npm start`: installs what is missing, starts PostgreSQL, the stand-in and the server, loads the demo, prints the address, and stops it all on Ctrl-C. */
+import { randomBytes } from 'node:crypto'
 import { createServer } from 'node:net'
-import { mkdirSync } from 'node:fs'
+import { existsSync, mkdirSync, readFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { buildWeb } from './lib/build-web.mjs'
@@ -51,6 +52,9 @@ const needFreePort = (host, port) =>
     })
     probe.listen(port, host, () => probe.close(() => done(undefined)))
   })
+
+/** The code for the first account, where that is still to be made. @param {string} path */
+const readCode = path => (existsSync(path) ? readFileSync(path, 'utf8') : null)
 
 async function start() {
   needNode()
@@ -118,10 +122,11 @@ async function start() {
       }),
     )
   }
-  if (env.OPEN_TO_EVERYONE === 'yes')
-    say('Warning: everybody who reaches this address can read and change everything; there is no sign-in yet')
   say('Starting the server')
+  // Lets the start load the demo where people have to sign in.
+  const startKey = randomBytes(24).toString('base64url')
   const serverEnv = {
+    START_KEY: startKey,
     DATABASE_URL: databaseUrl,
     SOURCE_URL: source,
     SOURCE_KEY: key,
@@ -152,7 +157,7 @@ async function start() {
   await waitFor(`${url}/api/health`, server, 'The server')
   if (standin) {
     const { today } = await (await fetch(`${source}/health`)).json()
-    await loadDemo({ server: url, source, key, today })
+    await loadDemo({ server: url, source, key, today, startKey })
   }
   keepers.push(() =>
     keep('The server', server, async () => {
@@ -168,6 +173,8 @@ async function start() {
     })
   endWhenHung({ url: `${url}/api/health`, pid: () => server.pid, isStopping: () => stopping, tell: say })
   lock.setUrl(url)
+  const code = readCode(join(dataDir, 'first-account-code'))
+  if (code) console.log(`\n  Nobody has an account yet. Code for the first one: ${code}`)
   console.log(
     `\n  Ready after ${((performance.now() - startedMs) / 1000).toFixed(1)} s. Open ${url}\n  Stop with Ctrl-C.`,
   )

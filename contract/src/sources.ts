@@ -59,7 +59,7 @@ export const limitSource = endpoint({
 export const setSourceKey = endpoint({
   summary: 'Set the key of a source',
   role: 'administrator',
-  errors: ['badInput'],
+  errors: ['badInput', 'notFound'],
   method: 'PUT',
   path: '/api/sources/:key/key',
   input: z.object({

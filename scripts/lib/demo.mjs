@@ -14,13 +14,16 @@ const trackedKeywords = 140
 const lastPage = 'Pottery classes near you'
 const town = 'port-hallow'
 
-/** Loads the demo site through the program's own HTTP interface. Each step looks first, so a load that was cut off goes on. @param {{ server: string, source: string, key: string, today: string }} where */
-export async function loadDemo({ server, source, key, today }) {
+/** Loads the demo site through the program's own HTTP interface. Each step looks first, so a load that was cut off goes on. @param {{ server: string, source: string, key: string, today: string, startKey?: string }} where `startKey`: lets the start in where people sign in */
+export async function loadDemo({ server, source, key, today, startKey }) {
+  /** @type {Record<string, string>} */
+  const entry = startKey ? { authorization: `Bearer ${startKey}` } : {}
   /** @param {string} path @param {unknown} [body] @param {string} [method] */
   const call = async (path, body, method = body === undefined ? 'GET' : 'POST') => {
     const response = await fetch(`${server}${path}`, {
       method,
-      ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'content-type': 'application/json' } }),
+      headers: { ...entry, ...(body === undefined ? {} : { 'content-type': 'application/json' }) },
+      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
     })
     const answer = await response.json()
     if (!response.ok) throw new ClearError(`The demo could not be loaded: ${answer.error?.message ?? response.status}`)
@@ -55,7 +58,7 @@ export async function loadDemo({ server, source, key, today }) {
       method: 'POST',
       body: history.body,
       ...{ duplex: 'half' },
-      headers: { 'content-type': 'text/csv' },
+      headers: { ...entry, 'content-type': 'text/csv' },
     })
     const uploaded = await upload.json()
     if (!upload.ok) throw new ClearError(`The demo could not be loaded: ${uploaded.error?.message}`)
@@ -67,7 +70,7 @@ export async function loadDemo({ server, source, key, today }) {
       headers: { authorization: `Bearer ${key}` },
     })
     const idOf = new Map(
-      (await keywordRows(`${server}${base}/keywords?marketId=${marketId}`)).map(row => [row.phrase, row.id]),
+      (await keywordRows(`${server}${base}/keywords?marketId=${marketId}`, entry)).map(row => [row.phrase, row.id]),
     )
     for (const { date, text, keywords } of await diary.json()) {
       const keywordIds = keywords.flatMap((/** @type {string} */ phrase) => idOf.get(phrase) ?? [])
@@ -129,7 +132,7 @@ export async function loadDemo({ server, source, key, today }) {
     planned.some((/** @type {{ title: string }} */ page) => page.title === title)
   if (!isPlanned(lastPage)) {
     say('Weighing and planning a few keywords')
-    const rows = await keywordRows(`${server}${base}/keywords?marketId=${marketId}`)
+    const rows = await keywordRows(`${server}${base}/keywords?marketId=${marketId}`, entry)
     const inGatherings = rows
       .filter(row => row.gatherings && row.searches !== null && row.searches > 50)
       .sort((a, b) => b.searches - a.searches)
@@ -240,11 +243,11 @@ export async function loadDemo({ server, source, key, today }) {
   return site.id
 }
 
-/** Rows of the keyword stream as objects. @param {string} url @returns {Promise<Array<{ id: number, phrase: string, searches: number, gatherings: string, tracked: boolean }>>} */
-async function keywordRows(url) {
+/** Rows of the keyword stream as objects. @param {string} url @param {Record<string, string>} headers @returns {Promise<Array<{ id: number, phrase: string, searches: number, gatherings: string, tracked: boolean }>>} */
+async function keywordRows(url, headers) {
   /** @type {any[]} */
   const rows = []
-  for (const line of (await (await fetch(url)).text()).trim().split('\n')) {
+  for (const line of (await (await fetch(url, { headers })).text()).trim().split('\n')) {
     const batch = JSON.parse(line)
     if (!batch.ids) continue
     const columns = Object.entries(/** @type {Record<string, unknown[]>} */ (batch.columns))

@@ -10,6 +10,7 @@ import { linksFeature } from './features/links/index.ts'
 import { listsFeature } from './features/lists/index.ts'
 import { logFeature } from './features/log/index.ts'
 import { notesFeature } from './features/notes/index.ts'
+import { ownApiFeature } from './features/own-api/index.ts'
 import { peopleFeature } from './features/people/index.ts'
 import { placesFeature } from './features/places/index.ts'
 import { planFeature } from './features/plan/index.ts'
@@ -52,6 +53,7 @@ export const features: readonly Feature[] = [
   reportsFeature,
   peopleFeature,
   webHooksFeature,
+  ownApiFeature,
 ]
 
 /** What all features registered under `part`, by name. Throws where two registered the same. */

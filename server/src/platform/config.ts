@@ -32,6 +32,7 @@ const schema = z.object({
   SMTP_URL: z.union([z.literal(''), z.url({ protocol: /^smtps?$/ })]).default(''),
   MAIL_FROM: z.string().default('Dew Trail <dew-trail@localhost>'),
   SIGN_IN: z.enum(['when-open', 'always']).default('when-open'),
+  START_KEY: z.string().default(''),
   DATA_DIR: z.string().default('.data'),
   WEB_DIR: z.string().default('web/dist'),
   LOG_LEVEL: z.enum(['trace', 'debug', 'info', 'warn', 'error', 'silent']).default('info'),

@@ -5,7 +5,8 @@ import type { DatabaseWatch } from '../db/database-watch.ts'
 import { SourceError } from '../outside/source-error.ts'
 import { isDatabaseAway, isDiskFull } from '../db/database-errors.ts'
 
-const status: Record<ErrorCode, number> = {
+/** The HTTP status that an error is answered with. */
+export const statusOf: Record<ErrorCode, number> = {
   badInput: 400,
   notFound: 404,
   conflict: 409,
@@ -33,7 +34,7 @@ export function errorHandler(log: Logger, database: DatabaseWatch): ErrorRequest
     const known = toAppError(error)
     // What the framework refuses keeps its status.
     const given = (error as { status?: unknown } | null)?.status
-    const code = typeof given === 'number' && given >= 400 && given < 500 ? given : status[known.code]
+    const code = typeof given === 'number' && given >= 400 && given < 500 ? given : statusOf[known.code]
     if (known.code === 'internal') log.error({ err: error, path: request.path }, 'request failed')
     response
       .status(code)
