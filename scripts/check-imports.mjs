@@ -37,6 +37,7 @@ const layers = {
 const domainModules = [
   ...[
     'people',
+    'keeping',
     'sites',
     'acts',
     'schedules',

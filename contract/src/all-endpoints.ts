@@ -11,6 +11,7 @@ import * as group from './group.ts'
 import * as health from './health.ts'
 import * as imports from './imports.ts'
 import * as jobs from './jobs.ts'
+import * as keeping from './keeping.ts'
 import * as linkProfile from './link-profile.ts'
 import * as linkLists from './link-lists.ts'
 import * as links from './links.ts'
@@ -46,6 +47,7 @@ const modules = [
   health,
   imports,
   jobs,
+  keeping,
   linkLists,
   linkProfile,
   links,
@@ -145,6 +147,7 @@ export const samples: Record<string, Record<string, unknown>> = {
   listEngines: {},
   runImport: { ...market, importId: 1, mapping: { phrase: 0 } },
   listJobs: site,
+  listWork: site,
   getJob: { jobId: 1 },
   actOnJob: { jobId: 1, action: 'pause' },
   readLinkProfile: { ...site, url: 'https://clay.example/', scope: 'site', keywordId: 1 },
@@ -331,6 +334,12 @@ export const samples: Record<string, Record<string, unknown>> = {
   removeWebHook: { ...site, hookId: 1 },
   testWebHook: { ...site, hookId: 1 },
   retryDelivery: { ...site, hookId: 1, deliveryId: 1 },
+  readKeeping: {},
+  startBackup: {},
+  removeBackup: { name: 'dew-trail-20261120T030000.dump' },
+  setBackupPlan: { every: 'week', hour: 3, weekday: 7, keep: 4 },
+  setRetention: { resultTexts: 400, pageTexts: null, workLog: 400, activity: 400 },
+  bringBackSite: { removedId: 1 },
   setSourceKey: { key: 'ads', secret: null },
   testSource: { ...site, key: 'registry' },
   putPageBeside: { ...keyword, url: 'https://clay.example/' },

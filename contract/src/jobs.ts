@@ -26,6 +26,7 @@ export const jobKinds = [
   'places',
   'readLinks',
   'readForBrief',
+  'backup',
 ] as const
 export const jobStates = ['waiting', 'running', 'paused', 'done', 'failed', 'cancelled'] as const
 export type JobKind = (typeof jobKinds)[number]
@@ -62,6 +63,24 @@ export const listJobs = endpoint({
   path: '/api/sites/:siteId/jobs',
   input: z.object({ siteId: id }),
   output: z.array(job),
+  oldBy: ['job'],
+})
+/** Ended and open work of a site, and of the whole installation, the newest first, fifty at a time; `before`: the id of the last one seen. */
+export const listWork = endpoint({
+  summary: 'The log of work',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
+  method: 'GET',
+  path: '/api/sites/:siteId/work',
+  input: z.object({
+    siteId: id,
+    state: z.enum(jobStates).optional(),
+    kind: z.enum(jobKinds).optional(),
+    /** With warnings or an error. */
+    wrong: z.enum(['yes']).optional(),
+    before: id.optional(),
+  }),
+  output: z.object({ jobs: z.array(job), kinds: z.array(z.enum(jobKinds)) }),
   oldBy: ['job'],
 })
 export const getJob = endpoint({

@@ -6,6 +6,7 @@ import express, { type Express } from 'express'
 import helmet from 'helmet'
 import type { Context } from './context.ts'
 import { mountActs } from './features/acts/routes.ts'
+import { mountSiteArchive } from './features/keeping/site-archive.ts'
 import { mountTables } from './platform/tables/routes.ts'
 import { features, tables, undoWorks } from './features.ts'
 import { compress } from './platform/http/compress.ts'
@@ -95,6 +96,7 @@ export function makeApp(context: Context, port: () => number): Express {
   for (const { mount } of features) mount?.(app, context)
   mountTables(app, context, tables())
   mountActs(app, context, undoWorks())
+  mountSiteArchive(app, context, tables())
   app.use('/api', request => {
     throw new AppError('notFound', `There is nothing at ${request.method} ${request.originalUrl}`)
   })

@@ -6,6 +6,7 @@ import { gatherFeature } from './features/gather/index.ts'
 import { groupFeature } from './features/group/index.ts'
 import { importsFeature } from './features/imports/index.ts'
 import { jobsFeature } from './features/jobs/index.ts'
+import { keepingFeature } from './features/keeping/index.ts'
 import { linksFeature } from './features/links/index.ts'
 import { listsFeature } from './features/lists/index.ts'
 import { logFeature } from './features/log/index.ts'
@@ -54,6 +55,7 @@ export const features: readonly Feature[] = [
   peopleFeature,
   webHooksFeature,
   ownApiFeature,
+  keepingFeature,
 ]
 
 /** What all features registered under `part`, by name. Throws where two registered the same. */

@@ -15,7 +15,9 @@ test('the own API is described in valid OpenAPI 3.1: every endpoint, with role, 
   const { valid, errors } = await validator.validate(structuredClone(body))
   expect(errors).toBeUndefined()
   expect([valid, validator.version]).toEqual([true, '3.1'])
-  const operations = Object.values(body.paths as Record<string, Record<string, any>>).flatMap(path => Object.values(path))
+  const operations = Object.values(body.paths as Record<string, Record<string, any>>).flatMap(path =>
+    Object.values(path),
+  )
   expect(operations.map(each => each.operationId).sort()).toEqual(
     [...allEndpoints.map(([name]) => name), 'readTable', 'uploadFile'].sort(),
   )
@@ -38,7 +40,9 @@ test('the own API is described in valid OpenAPI 3.1: every endpoint, with role, 
 })
 
 test('its examples are what the endpoints take', () => {
-  const wrong = allEndpoints.filter(([name, spec]) => !spec.input.safeParse(samples[name]).success).map(([name]) => name)
+  const wrong = allEndpoints
+    .filter(([name, spec]) => !spec.input.safeParse(samples[name]).success)
+    .map(([name]) => name)
   expect(wrong).toEqual([])
 })
 

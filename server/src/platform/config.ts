@@ -51,6 +51,7 @@ const schema = z.object({
   STANDING_REFERENCE_SITES: positive.default(50_000),
   STANDING_REFERENCE_PAGE_RANK: positive.default(20_000),
   STANDING_REFERENCE_SITE_RANK: positive.default(20_000),
+  BACKUP_DIR: z.string().default(''),
   LEARN_PAGES: z.coerce.number().int().min(100).max(2_000).default(1_000),
   RESULT_TEXT_DAYS: z.coerce.number().int().min(1).default(400),
   JOB_STALL_MINUTES: positive.default(60),

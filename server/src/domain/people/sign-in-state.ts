@@ -159,8 +159,8 @@ export class People {
     return { right: async () => void (await Promise.all([byAccount.delete(account), byAddress.delete(address)])) }
   }
 
-  /** Notes that who asks took something of a site out, a little later. */
-  noteExport(siteId: number, what: string): void {
+  /** Notes that who asks took something out, a little later. */
+  noteExport(siteId: number | null, what: string): void {
     const who = whoAsks()
     if (who) this.#waiting.push({ kind: 'export', siteId, what, who })
   }

@@ -20,10 +20,10 @@ const siteSql = `select s.id, s.domain, s.name, f.linking_sites "linkingSites", 
   from site s left join site_fact f on f.domain = s.domain`
 
 export async function manySites(db: Db): Promise<SiteRow[]> {
-  return (await db.query<SiteRow>(`${siteSql} order by s.id`)).rows
+  return (await db.query<SiteRow>(`${siteSql} where s.removed_at is null order by s.id`)).rows
 }
 export async function maybeSite(db: Db, siteId: number): Promise<SiteRow | undefined> {
-  return (await db.query<SiteRow>(`${siteSql} where s.id = $1`, [siteId])).rows[0]
+  return (await db.query<SiteRow>(`${siteSql} where s.id = $1 and s.removed_at is null`, [siteId])).rows[0]
 }
 /** Changes what is given of a site; a worth of `null` takes it away. */
 export async function updateSite(
@@ -65,6 +65,26 @@ export async function deleteMarket(db: Db, siteId: number, marketId: number, hei
     await db.query(`delete from ${table} where site_id = $1 and market_id = $2`, [siteId, marketId])
   await db.query(`delete from schedule where site_id = $1 and (subject->>'marketId')::bigint = $2`, [siteId, marketId])
   await db.query('delete from market where site_id = $1 and id = $2', [siteId, marketId])
+}
+/** How long a removed site can be brought back. */
+const graceHours = 24
+export async function markRemoved(db: Db, siteId: number): Promise<void> {
+  await db.query('update site set removed_at = now() where id = $1', [siteId])
+}
+/** Removed sites that are still there, and when each goes for good. */
+export async function manyRemovedSites(db: Db): Promise<Array<{ siteId: number; domain: string; goesAt: Date }>> {
+  const { rows } = await db.query<{ siteId: number; domain: string; goesAt: Date }>(
+    `select id "siteId", domain, removed_at + interval '${graceHours} hours' "goesAt" from site
+     where removed_at is not null order by removed_at`,
+  )
+  return rows
+}
+/** Brings a removed site back; false where there is none of this id. */
+export async function unmarkRemoved(db: Db, siteId: number): Promise<boolean> {
+  const { rowCount } = await db.query('update site set removed_at = null where id = $1 and removed_at is not null', [
+    siteId,
+  ])
+  return (rowCount ?? 0) > 0
 }
 /** Removes a site with everything of it; a trigger drops its partitions and sequences. */
 export async function deleteSite(db: Db, siteId: number): Promise<void> {

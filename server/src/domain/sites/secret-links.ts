@@ -47,7 +47,7 @@ export async function endSecretLink(db: Db, { siteId, kind, of = 0 }: SecretOf):
 /** What a secret address shows. Throws `notFound` where it never was, was renewed, or has ended; nobody can tell which. */
 export async function whatIsShared(db: Db, kind: SecretKind, token: string): Promise<{ siteId: number; of: number }> {
   const { rows } = await db.query<{ siteId: number; of: number }>(
-    `select site_id "siteId", of from secret_link
+    `select l.site_id "siteId", l.of from secret_link l join site s on s.id = l.site_id and s.removed_at is null
      where kind = $1 and token = $2 and (ends_on is null or ends_on >= current_date)`,
     [kind, token],
   )

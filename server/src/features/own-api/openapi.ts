@@ -43,7 +43,13 @@ const errorAnswers = (codes: readonly ErrorCode[]): Schema => {
   )
 }
 
-const parameter = (name: string, where: 'path' | 'query', schema: Schema, required: boolean, example: unknown): Schema => ({
+const parameter = (
+  name: string,
+  where: 'path' | 'query',
+  schema: Schema,
+  required: boolean,
+  example: unknown,
+): Schema => ({
   name,
   in: where,
   required: where === 'path' || required,

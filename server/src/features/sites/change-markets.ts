@@ -2,8 +2,9 @@ import { setTimeout as sleep } from 'node:timers/promises'
 import { AppError } from '@dew-trail/contract/errors'
 import type { Market } from '@dew-trail/contract/sites'
 import type { Context } from '../../context.ts'
+import { noteActivity } from '../../domain/people/activity.ts'
 import { needMarket, needSite } from '../../domain/sites/need-market.ts'
-import { deleteMarket, deleteSite, lockSite, oneMarketId } from '../../domain/sites/queries.ts'
+import { deleteMarket, lockSite, markRemoved, oneMarketId } from '../../domain/sites/queries.ts'
 import { inTransaction } from '../../platform/db/pool.ts'
 import { manyJobs } from '../../platform/jobs/queries.ts'
 
@@ -48,7 +49,7 @@ export async function removeWholeMarket(
   return {}
 }
 
-/** Removes a site with all its data, whose domain must be given to say that this is meant. */
+/** Removes a site, whose data goes a day later; its domain must be given to say that this is meant. */
 export async function removeWholeSite(
   context: Context,
   siteId: number,
@@ -60,7 +61,8 @@ export async function removeWholeSite(
   await endWork(context, siteId)
   await inTransaction(context.pool, async db => {
     await lockSite(db, siteId)
-    await deleteSite(db, siteId)
+    await markRemoved(db, siteId)
+    await noteActivity(db, { kind: 'site', what: `Removed ${site.domain}; it can be brought back for a day` })
   })
   context.events.publish(null, { type: 'sites' })
   return {}

@@ -9,7 +9,7 @@ import { fetchSiteFacts } from '../../domain/chances/fetch-facts.ts'
 import { updateTimeZone } from '../../domain/schedules/queries.ts'
 import { needSite } from '../../domain/sites/need-market.ts'
 import { describeSite } from '../../domain/sites/own-standing.ts'
-import { insertSite, oneMarketId } from '../../domain/sites/queries.ts'
+import { insertSite, manyRemovedSites, oneMarketId } from '../../domain/sites/queries.ts'
 
 /** Adds a site with a market for each engine and device of a place, and asks the link feed about it; an unreachable feed leaves the standing unknown. */
 export async function addSite(context: Context, input: z.output<(typeof createSite)['input']>): Promise<Site> {
@@ -27,7 +27,15 @@ export async function addSite(context: Context, input: z.output<(typeof createSi
     throw new AppError('badInput', `"${input.timeZone}" is no time zone that is known here`)
   const siteId = await inTransaction(context.pool, async db => {
     const made = await insertSite(db, input.domain, input.name)
-    if (made === undefined) throw new AppError('conflict', `${input.domain} is already here`)
+    if (made === undefined) {
+      const removed = (await manyRemovedSites(db)).find(each => each.domain === input.domain)
+      throw new AppError(
+        'conflict',
+        removed
+          ? `${input.domain} was removed, and its data is still there for a while. An administrator can bring it back on Sources.`
+          : `${input.domain} is already here`,
+      )
+    }
     if (input.timeZone) await updateTimeZone(db, made, input.timeZone)
     for (const { engine, devices } of markets)
       for (const device of devices) await oneMarketId(db, made, { engine, place: wanted, language, device })

@@ -1,3 +1,4 @@
+import { readRetention } from '../../domain/keeping/settings.ts'
 import type { Context } from '../../context.ts'
 import { pruneResultPages } from '../../domain/chances/queries.ts'
 
@@ -5,7 +6,9 @@ const atATime = 5_000
 
 /** Removes the texts of first pages that are older than they are kept; gives how many. */
 export async function pruneOldPages({ pool, config }: Context, now = new Date()): Promise<number> {
-  const before = new Date(now.getTime() - config.RESULT_TEXT_DAYS * 86_400_000).toISOString().slice(0, 10)
+  const { resultTexts } = await readRetention(pool, config)
+  if (resultTexts === null) return 0
+  const before = new Date(now.getTime() - resultTexts * 86_400_000).toISOString().slice(0, 10)
   let removed = 0
   for (;;) {
     const some = await pruneResultPages(pool, before, atATime)

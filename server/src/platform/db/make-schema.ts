@@ -10,9 +10,7 @@ const folder = fileURLToPath(new URL('../../../schema', import.meta.url))
  * made them. Nothing is released yet, so tables of another schema are not changed: throws with what to do about them.
  */
 export async function makeSchema(pool: pg.Pool): Promise<boolean> {
-  const files = (await readdir(folder)).filter(name => name.endsWith('.sql')).sort()
-  const texts = await Promise.all(files.map(file => readFile(`${folder}/${file}`, 'utf8')))
-  const fingerprint = createHash('sha256').update(texts.map(withoutComments).join('\n')).digest('hex')
+  const { files, texts, fingerprint } = await readSchema()
   const client = await pool.connect()
   try {
     await client.query('select pg_advisory_lock(72001)')
@@ -48,6 +46,13 @@ export async function makeSchema(pool: pg.Pool): Promise<boolean> {
     await client.query('select pg_advisory_unlock(72001)').catch(() => undefined)
     client.release()
   }
+}
+
+/** The files of the schema, and what tells it from any other. */
+export async function readSchema(): Promise<{ files: string[]; texts: string[]; fingerprint: string }> {
+  const files = (await readdir(folder)).filter(name => name.endsWith('.sql')).sort()
+  const texts = await Promise.all(files.map(file => readFile(`${folder}/${file}`, 'utf8')))
+  return { files, texts, fingerprint: createHash('sha256').update(texts.map(withoutComments).join('\n')).digest('hex') }
 }
 
 /** Other words for the same tables are no other schema. */

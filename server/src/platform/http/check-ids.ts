@@ -43,7 +43,7 @@ const tables: Record<string, [table: string, called: string]> = {
 export async function checkIds(db: Db, input: unknown): Promise<void> {
   const { siteId, ...rest } = input as { siteId?: number } & Record<string, unknown>
   if (siteId === undefined) return
-  const { rows } = await db.query('select from site where id = $1', [siteId])
+  const { rows } = await db.query('select from site where id = $1 and removed_at is null', [siteId])
   if (!rows.length) throw new AppError('notFound', `There is no site ${siteId}`)
   for (const [name, value] of Object.entries(rest)) {
     const known = tables[name]

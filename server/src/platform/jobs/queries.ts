@@ -73,6 +73,30 @@ export async function manyJobs(db: Db, siteId: number): Promise<JobRow[]> {
   )
   return rows
 }
+const listed = 50
+/** Work of a site and of the installation, newest first, and all kinds that there are of it. */
+export async function manyWork(
+  db: Db,
+  siteId: number,
+  {
+    state,
+    kind,
+    wrong,
+    before,
+  }: { state?: string | undefined; kind?: JobKind | undefined; wrong?: 'yes' | undefined; before?: number | undefined },
+): Promise<{ rows: JobRow[]; kinds: JobKind[] }> {
+  const { rows } = await db.query<JobRow>(
+    `select ${columns} from job where (site_id = $1 or site_id is null) and ($2::text is null or state = $2)
+       and ($3::text is null or kind = $3) and ($4::text is null or error is not null or warnings <> '{}')
+       and ($5::bigint is null or id < $5) order by id desc limit ${listed}`,
+    [siteId, state ?? null, kind ?? null, wrong ?? null, before ?? null],
+  )
+  const { rows: kinds } = await db.query<{ kind: JobKind }>(
+    'select distinct kind from job where site_id = $1 or site_id is null order by 1',
+    [siteId],
+  )
+  return { rows, kinds: kinds.map(row => row.kind) }
+}
 export async function hasWaitingJob(db: Db, kind: JobKind): Promise<boolean> {
   return (await db.query(`select from job where kind = $1 and state = 'waiting' limit 1`, [kind])).rows.length > 0
 }

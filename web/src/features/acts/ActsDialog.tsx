@@ -27,6 +27,7 @@ export default function ActsDialog({ onClose }: { onClose(): void }) {
               <tr>
                 <th>When</th>
                 <th>What</th>
+                <th>Who</th>
                 <th>
                   <span className="hidden">Undo</span>
                 </th>
@@ -39,6 +40,9 @@ export default function ActsDialog({ onClose }: { onClose(): void }) {
                     {formatMoment(act.at)}
                   </td>
                   <td style={{ width: '100%', whiteSpace: 'normal' }}>{act.title}</td>
+                  <td className="quiet" style={{ whiteSpace: 'nowrap' }}>
+                    {act.who}
+                  </td>
                   <td>
                     {act.undoneAt === null ? (
                       <ActButton

@@ -37,7 +37,7 @@ export default function PeopleScreen() {
   return (
     <main className="screen whole">
       <div className="main">
-        <div className="conditions">
+        <div className="bar">
           <h1 className="people-title">People and ways in</h1>
           <TabBar tabs={tabs as typeof names} see={see} forget={['kind', 'who']} />
         </div>

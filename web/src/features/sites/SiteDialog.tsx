@@ -268,8 +268,9 @@ function RemoveSite({ onRemoved }: { onRemoved(): void }) {
     <details>
       <summary>Remove this site</summary>
       <p className="quiet">
-        Everything of {site.domain} goes: keywords, weighings, the plan, positions, notes and lists. It cannot be
-        undone. What is known of links and pages of the web stays for other sites.
+        Everything of {site.domain} goes: keywords, weighings, the plan, positions, notes and lists. For a day an
+        administrator can bring it back on Sources, then it is gone. What is known of links and pages of the web stays
+        for other sites.
       </p>
       <div style={{ display: 'flex', gap: 12, alignItems: 'center' }}>
         <TextField
@@ -287,7 +288,7 @@ function RemoveSite({ onRemoved }: { onRemoved(): void }) {
             const other = sites.find(each => each.id !== site.id)
             navigate(other ? `/${other.id}/gather` : '/')
             await askAgain(client, listSites)
-            return { say: `${site.domain} is removed` }
+            return { say: `${site.domain} is removed; for a day it can be brought back on Sources` }
           }}
         >
           Remove with all data

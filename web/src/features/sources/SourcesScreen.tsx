@@ -1,18 +1,23 @@
 import { usePageTitle } from '../../ui/ScreenTitle.tsx'
-import { useState } from 'react'
+import { lazy, useState } from 'react'
 import type { AnyImportKind } from '@dew-trail/contract/imports'
 import { GraphDialog } from '../../imports/GraphDialog.tsx'
 import { ImportDialog } from '../../imports/ImportDialog.tsx'
+import { useShowDialog } from '../../ui/DialogHost.tsx'
 import { JobLine } from '../../ui/JobLine.tsx'
 import { CrawlSection } from './CrawlSection.tsx'
 import { ImportSection } from './ImportSection.tsx'
+import { KeepingSection } from './KeepingSection.tsx'
 import { LinkSection } from './LinkSection.tsx'
 import { SourceTable } from './SourceTable.tsx'
 import { WorkLog } from './WorkLog.tsx'
 
+const SourceGuide = lazy(() => import('./SourceGuide.tsx'))
+
 /** Where figures come from, how old they are, what went wrong, and the work that brings them. */
 export default function SourcesScreen() {
   usePageTitle('Sources')
+  const show = useShowDialog()
   const [importing, setImporting] = useState<AnyImportKind | null>(null)
   return (
     <main className="screen whole">
@@ -22,10 +27,14 @@ export default function SourcesScreen() {
           <CrawlSection />
           <LinkSection />
           <ImportSection onImport={setImporting} />
+          <KeepingSection />
           <WorkLog />
         </div>
         <div className="foot">
-          <span className="quiet">Rates, keys and addresses are set in the server's configuration.</span>
+          <button type="button" className="link" onClick={() => show(close => <SourceGuide onClose={close} />)}>
+            Which sources a site needs
+          </button>
+          <span className="quiet">Addresses and rates are set in the server's configuration.</span>
           <span className="foot-end">
             <JobLine />
           </span>
