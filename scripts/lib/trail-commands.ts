@@ -204,8 +204,8 @@ async function run(args: string[], { env, out, log, cwd }: Outside): Promise<voi
     })
     const done: Job[] = []
     for (const { jobId } of jobs) done.push(await finish(jobId))
-    const added = done.reduce((sum, job) => sum + Number(job.result?.added ?? 0), 0)
-    tell({ jobs: done.map(job => ({ id: job.id, result: job.result })) }, `${added} keywords are new`)
+    const found = done.reduce((sum, job) => sum + Number(job.result?.found ?? 0), 0)
+    tell({ jobs: done.map(job => ({ id: job.id, result: job.result })) }, `${found} keywords found`)
   } else if (command === 'weigh') {
     const site = await needSite()
     const market = needMarket(site)

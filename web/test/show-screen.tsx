@@ -22,7 +22,7 @@ import { Toasts } from '../src/ui/Toasts.tsx'
 type Requests = { spec: Endpoint; url: string; body: Record<string, unknown> }
 /** A file that the program handed to the browser to save. */
 export type SavedFile = { name: string; blob: Blob }
-type Answer = { spec: Endpoint; give: (requests: Requests) => unknown }
+export type Answer = { spec: Endpoint; give: (requests: Requests) => unknown }
 
 // Slow machines are allowed for: what never comes is found by any limit.
 configure({ asyncUtilTimeout: 5_000 })

@@ -114,12 +114,13 @@ function MemberLine({ member, isOwner }: { member: Member; isOwner: boolean }) {
             aria-label={`What ${name} may do`}
             value={role}
             title={roleSays[role]}
-            onChange={event =>
+            onChange={event => {
+              const wanted = event.target.value as SiteRole
               void act(async () => {
-                await change(event.target.value as SiteRole)
-                return { say: `${name} is ${event.target.value} now`, undo: () => change(role) }
+                await change(wanted)
+                return { say: `${name} is ${wanted} now`, undo: () => change(role) }
               })
-            }
+            }}
           >
             {siteRoles.map(each => (
               <option key={each} value={each}>

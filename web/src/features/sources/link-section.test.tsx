@@ -7,7 +7,7 @@ import {
   readLinkState,
   readStandings,
 } from '@dew-trail/contract/links'
-import { listJobs } from '@dew-trail/contract/jobs'
+import { listWork } from '@dew-trail/contract/jobs'
 import { screen, waitFor, within } from '@testing-library/react'
 import type { ReactElement } from 'react'
 import { describe, expect, test } from 'vitest'
@@ -109,7 +109,7 @@ describe('the link graph', () => {
 describe('what does not come from the server', () => {
   const refused: Array<[string, ReactElement, Parameters<typeof answer>[0], string]> = [
     ['the link graph', <LinkSection key="links" />, readLinkState, '0 links'],
-    ['the work', <WorkLog key="work" />, listJobs, 'Nothing was done'],
+    ['the work', <WorkLog key="work" />, listWork, 'Nothing was done'],
   ]
   test.each(refused)('%s: why is said, and it is not taken for nothing', async (_, element, spec, nothing) => {
     showScreen(element, [answer(spec, () => new Error('The database is away'))])

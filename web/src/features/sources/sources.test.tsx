@@ -46,7 +46,8 @@ describe('sources', () => {
       expect.stringContaining('2,000 requests, 8 failed'),
       '50',
       'no limit',
-      'set',
+      'from the configuration',
+      'Try',
       expect.stringContaining('no answer within 20 s'),
     ])
     expect(cells('Link feeds').slice(2)).toEqual([
@@ -56,9 +57,10 @@ describe('sources', () => {
       'no limit',
       'no limit',
       'missing',
+      'Try',
       'none',
     ])
-    expect(cells('The web').slice(5)).toEqual(['2 a host', 'by crawl', 'needs none', 'none'])
+    expect(cells('The web').slice(5)).toEqual(['2 a host', 'by crawl', 'needs none', 'by a crawl', 'none'])
   })
   test('the limit a day is changed in its place; empty takes it away, Escape leaves it', async () => {
     let mostADay: number | null = 500
