@@ -5,7 +5,7 @@ import puppeteer, { type Browser } from 'puppeteer-core'
 import { needChromium } from './install.mjs'
 
 /** Debian's Chromium, headless, with a fresh profile that goes away with it. */
-export async function openBrowser(): Promise<{ browser: Browser; close(): Promise<void> }> {
+export async function openBrowser(more: readonly string[] = []): Promise<{ browser: Browser; close(): Promise<void> }> {
   const userDataDir = mkdtempSync(join(tmpdir(), 'dew-trail-browser-'))
   const browser = await puppeteer.launch({
     executablePath: needChromium(),
@@ -21,6 +21,7 @@ export async function openBrowser(): Promise<{ browser: Browser; close(): Promis
       '--disable-sync',
       '--force-prefers-reduced-motion',
       '--enable-precise-memory-info',
+      ...more,
     ],
   })
   return {

@@ -16,6 +16,8 @@ export type Stack = {
   /** How it was started, to be started again. */
   postgresAt: { folder: string; logFile: string; fast: boolean }
   folder: string
+  /** The server's data folder. */
+  dataDir: string
   /** The server's process. */
   serverPid: number
   close(): Promise<void>
@@ -49,7 +51,18 @@ export async function startStack(options: StackOptions = {}): Promise<Stack> {
     const source = `http://127.0.0.1:${standinPort}`
     const server = `http://127.0.0.1:${port}`
     const truth = `http://127.0.0.1:${truthPort}`
-    stack = { server, source, truth, databaseUrl, postgres, postgresAt, folder, serverPid: 0, close }
+    stack = {
+      server,
+      source,
+      truth,
+      databaseUrl,
+      postgres,
+      postgresAt,
+      folder,
+      dataDir: join(folder, 'files'),
+      serverPid: 0,
+      close,
+    }
     const standin = startProgram(
       root,
       'standin/src/main.ts',

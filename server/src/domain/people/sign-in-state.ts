@@ -104,9 +104,9 @@ export class People {
     const address = request.ip ?? ''
     const bearer = /^Bearer (.+)$/i.exec(request.headers.authorization ?? '')?.[1]
     if (bearer !== undefined) {
-      // What started the program loads the demo: its key is made anew at each start.
+      // The demo is loaded by what started the program: its key is made anew at each start.
       if (this.#config.START_KEY && hashToken(bearer.trim()).equals(hashToken(this.#config.START_KEY)))
-        return { ...thisMachine(address), name: 'the start' }
+        return { ...thisMachine(address), name: 'the demo' }
       const key = await maybeKeyUser(this.#pool, hashToken(bearer.trim()))
       if (!key) throw new AppError('notSignedIn', 'This access key is not known, or was ended.')
       await this.#keyCalls.consume(key.id).catch(() => {

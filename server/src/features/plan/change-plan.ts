@@ -27,6 +27,21 @@ export async function onePage(db: pg.PoolClient, siteId: number, pageId: number)
   if (!page) throw new AppError('notFound', `The plan has no page ${pageId}; it may have been removed meanwhile`)
   return page
 }
+/** Fields of a page as a user calls them; what follows from another one is not said. */
+const fieldWords: Record<string, string[]> = {
+  title: ['name'],
+  address: ['address'],
+  kind: ['kind of work'],
+  mergeInto: ['page to merge into'],
+  effort: ['days of work'],
+  owner: ['owner'],
+  notBefore: ['earliest day'],
+  mustBeIn: ['must be in'],
+  deadline: ['deadline'],
+  state: ['state'],
+  remarks: ['remarks'],
+}
+
 /** How many keywords stood on another page than the one they are put on. */
 const takenOff = (before: readonly Assignment[], pageId: number | null): number =>
   before.filter(each => each.pageId !== null && each.pageId !== pageId).length
@@ -70,7 +85,8 @@ export function editPage(context: Context, siteId: number, pageId: number, chang
     }
     const { version: _, ...fields } = whole
     const before = Object.fromEntries(Object.keys(fields).map(name => [name, page[name as keyof PageRow]]))
-    const title = `${Object.keys(fields).join(', ')} of "${page.title}" changed`
+    const what = Object.keys(fields).flatMap(name => fieldWords[name] ?? [])
+    const title = `${what.join(', ') || 'work'} of "${page.title}" changed`
     return {
       answer: { id: pageId, version },
       act: { kind: 'changePage', title, data: { pageId, version, before, noteId } },
