@@ -155,13 +155,14 @@ describe('every endpoint is held to its role', () => {
     const holder = caller(server)
     expect(await holder.get(link.address!)).toBe(200)
     const token = link.address!.split('/').at(-1)!
-    for (const headers of [{ authorization: `Bearer ${token}` }, { cookie: `dew-trail-0=${token}` }, { referer: link.address! }] as Array<
-      Record<string, string>
-    >) {
+    for (const headers of [
+      { authorization: `Bearer ${token}` },
+      { cookie: `dew-trail-0=${token}` },
+      { referer: link.address! },
+    ] as Array<Record<string, string>>) {
       const program = caller(server, headers)
       const let_in: string[] = []
-      for (const [name, spec] of each)
-        if ((await program.status(spec, inputFor(name))) !== 401) let_in.push(name)
+      for (const [name, spec] of each) if ((await program.status(spec, inputFor(name))) !== 401) let_in.push(name)
       expect(let_in).toEqual([])
     }
     await ana.call(renewReportLink, { siteId, reportId: report.id, issueId: issue.id, end: true })

@@ -26,7 +26,8 @@ function toSchema(schema: z.ZodType, io: 'input' | 'output'): Schema {
 }
 
 /** The part of the contract that a path belongs to: its first word behind the site. */
-const tagOf = (path: string): string => path.replace('/api/sites/:siteId', '/api').split('/')[2] ?? 'sites'
+const tagOf = (path: string): string =>
+  (path.replace('/api/sites/:siteId', '/api').split('/')[2] ?? 'sites').replaceAll('-', ' ')
 
 const errorAnswers = (codes: readonly ErrorCode[]): Schema => {
   const byStatus = new Map<number, ErrorCode[]>()

@@ -39,15 +39,21 @@ export async function readPositions(
 ): Promise<Positions> {
   const site = await needSite(pool, siteId)
   const market = await needMarket(pool, siteId, marketId)
-  const tracked = await manySlots(pool, siteId, market)
-  const themes = await manyCurrentThemes(pool, siteId, marketId)
-  const facts = new Map((await manyRowFacts(pool, siteId)).map(row => [row.keywordId, row]))
+  // What does not wait for anything is asked at once: the database has more processors than one question uses.
+  const [tracked, themes, factRows, last, visits, organic] = await Promise.all([
+    manySlots(pool, siteId, market),
+    manyCurrentThemes(pool, siteId, marketId),
+    manyRowFacts(pool, siteId),
+    maybeLastDay(pool, siteId, marketId),
+    visitReader(pool, siteId, market),
+    manyOrganicShares(pool, siteId, marketId),
+  ])
+  const facts = new Map(factRows.map(row => [row.keywordId, row]))
   const factsOf = (row: SlotRow) => {
     const { since = '', labels = null } = facts.get(row.keywordId) ?? {}
     return { trackedSince: since, labels }
   }
   const slots = tracked.map(row => row.slot)
-  const last = await maybeLastDay(pool, siteId, marketId)
   const nothing = { lastDay: null, beforeDay: null, checkedAt: null, checked: 0 }
   const noVisibility = { now: null, change: null, keywords: 0 }
   if (!last)
@@ -74,51 +80,73 @@ export async function readPositions(
       })),
     }
   const reader = new DayReader(pool, siteId, marketId)
-  await reader.readFrom(shiftDay(last.day, 1 - recentDays))
-  const now = await reader.lastKnown(slots, last.day)
-  const before = await readBefore(reader, now, compareDays)
-  const days = Array.from({ length: recentDays }, (_, i) => reader.vectorOf(shiftDay(last.day, i + 1 - recentDays)))
-  const others = await Promise.all(
-    site.markets
-      .filter(other => other.id !== marketId && other.language === market.language)
-      .map(async ({ id }) => ({
+  const beforeDay = shiftDay(last.day, -compareDays)
+  const ofMarket = async () => {
+    await reader.readFrom(shiftDay(last.day, 1 - recentDays))
+    const now = await reader.lastKnown(slots, last.day)
+    return { now, before: await readBefore(reader, now, compareDays) }
+  }
+  const otherMarkets = site.markets.filter(other => other.id !== marketId && other.language === market.language)
+  const [{ now, before }, others, pageRows, pageRowsBefore, featureRows] = await Promise.all([
+    ofMarket(),
+    Promise.all(
+      otherMarkets.map(async ({ id }) => ({
         id: String(id),
         known: await new DayReader(pool, siteId, id).lastKnown(slots, last.day),
       })),
-  )
-  const beforeDay = shiftDay(last.day, -compareDays)
-  const pages = new Map((await manyPagesOn(pool, siteId, marketId, last.day)).map(row => [row.slot, row.url]))
-  const pagesBefore = new Map((await manyPagesOn(pool, siteId, marketId, beforeDay)).map(row => [row.slot, row.url]))
-  const features = new Map((await manyFeaturesOn(pool, siteId, marketId, last.day)).map(row => [row.slot, row]))
+    ),
+    manyPagesOn(pool, siteId, marketId, last.day),
+    manyPagesOn(pool, siteId, marketId, beforeDay),
+    manyFeaturesOn(pool, siteId, marketId, last.day),
+  ])
+  const days = Array.from({ length: recentDays }, (_, i) => reader.vectorOf(shiftDay(last.day, i + 1 - recentDays)))
+  const pages = new Map(pageRows.map(row => [row.slot, row.url]))
+  const pagesBefore = new Map(pageRowsBefore.map(row => [row.slot, row.url]))
+  const features = new Map(featureRows.map(row => [row.slot, row]))
   const plannedBeside = (row: SlotRow): string | null => {
     const [planned, found] = [facts.get(row.keywordId)?.planned, pages.get(row.slot)]
     if (!planned || !found) return null
     const url = new URL(planned, `https://${site.domain}`).href
     return pageIdentity(url) === pageIdentity(found) ? null : url
   }
-  const visits = await visitReader(pool, siteId, market)
-  const organic = await manyOrganicShares(pool, siteId, marketId)
-  const rows = tracked.map(row => {
-    const { slot, searches } = row
-    const place = now.get(slot)?.place ?? 0
-    const recent = days.map(vector => positionAt(vector, slot))
-    const found = recent.filter(value => value > 0)
+  // Field by field: an object that is spread into another one is made twenty times slower, and ten thousand are made.
+  const rows: Positions['rows'] = tracked.map(row => {
+    const { slot, searches, keywordId } = row
+    const known = now.get(slot)
+    const was = before.get(slot)
+    const fact = facts.get(keywordId)
+    const feature = features.get(slot)
+    const place = known?.place ?? 0
+    const recent = new Array<number>(days.length)
+    let best: number | null = null
+    for (let i = 0; i < days.length; i++) {
+      const value = positionAt(days[i]!, slot)
+      recent[i] = value
+      if (value > 0 && (best === null || value < best)) best = value
+    }
+    const other: Record<string, number> = {}
+    for (const { id, known: there } of others) other[id] = there.get(slot)?.place ?? 0
+    const isBrand = visits.brandOf(row.phrase) !== null
     return {
-      ...described(row),
+      id: keywordId,
+      phrase: row.phrase,
+      family: row.family,
+      searches,
       now: place,
-      nowDay: now.get(slot)?.day ?? null,
-      before: before.get(slot)?.place ?? 0,
-      beforeDay: before.get(slot)?.day ?? null,
-      best: found.length ? Math.min(...found) : null,
+      nowDay: known?.day ?? null,
+      before: was?.place ?? 0,
+      beforeDay: was?.day ?? null,
+      best,
       recent,
-      other: Object.fromEntries(others.map(({ id, known }) => [id, known.get(slot)?.place ?? 0])),
-      visits: visits.visitsAt(place, searches, organic.get(row.keywordId) ?? null, visits.brandOf(row.phrase) !== null),
+      other,
+      visits: visits.visitsAt(place, searches, organic.get(keywordId) ?? null, isBrand),
       page: pages.get(slot) ?? null,
       pageBefore: pagesBefore.get(slot) ?? null,
-      theme: themes.get(row.keywordId) ?? null,
-      ...factsOf(row),
-      shown: features.get(slot)?.shown ?? null,
-      held: features.get(slot)?.held ?? null,
+      theme: themes.get(keywordId) ?? null,
+      trackedSince: fact?.since ?? '',
+      labels: fact?.labels ?? null,
+      shown: feature?.shown ?? null,
+      held: feature?.held ?? null,
       planned: plannedBeside(row),
     }
   })
