@@ -146,6 +146,7 @@ export const samples: Record<string, Record<string, unknown>> = {
   readHealth: {},
   listEngines: {},
   runImport: { ...market, importId: 1, mapping: { phrase: 0 } },
+  takeBackImport: { ...site, importId: 1, on: true },
   listJobs: site,
   listWork: site,
   getJob: { jobId: 1 },

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { acted } from './acts.ts'
 import { endpoint } from './endpoint.ts'
 import { id } from './common.ts'
 
@@ -75,6 +76,19 @@ export const uploaded = z.object({
 })
 export type Uploaded = z.infer<typeof uploaded>
 
+/**
+ * Leaves out the keywords that an import alone brought, but for those that are kept, tracked, planned or listed by now; or (`on` false) puts
+ * them back. Figures that the file gave to other keywords stay.
+ */
+export const takeBackImport = endpoint({
+  summary: 'Take an import of keywords back',
+  role: 'editor',
+  errors: ['badInput', 'notFound', 'conflict'],
+  method: 'POST',
+  path: '/api/sites/:siteId/imports/:importId/take-back',
+  input: z.object({ siteId: id, importId: id, on: z.boolean() }),
+  output: acted.extend({ keywords: z.number() }),
+})
 export const runImport = endpoint({
   summary: 'Import an uploaded file',
   role: 'editor',

@@ -100,9 +100,12 @@ export const listImports = endpoint({
       createdAt: z.string(),
       ran: z.boolean(),
       errors: z.number(),
+      /** Keywords that it alone brought; null for imports of other kinds, which cannot be taken back. */
+      brought: z.number().nullable(),
+      takenBack: z.boolean(),
     }),
   ),
-  oldBy: ['job'],
+  oldBy: ['job', 'keywords'],
 })
 /** Sites a crawl is of use for: the own site and those that stand on most of its result pages, with when each was last crawled. */
 export const suggestCrawls = endpoint({

@@ -8,7 +8,7 @@
 -- must go with it goes by one trigger.
 --
 -- phrase: in the order of its characters' codes. Comparing by a language's rules took most of the time of sorting a large import, and no
--- list depends on that order. imported: a file is one of the ways by which it came. revision: goes up with every change to a keyword's row,
+-- list depends on that order. imported: a file is one of the ways by which it came; import_id: the one import of a file that named it, null where several did or none. revision: goes up with every change to a keyword's row,
 -- so that a browser can ask for what is new. Writers of one site hold an advisory lock while they take numbers, so a lower number never
 -- appears after a higher one. Ids and revisions come from sequences of the site. family: key of keywords for which the ads data may have one
 -- figure (core/words/family-key, figureKey); which of them are forms of one keyword is worked out from their words.
@@ -26,6 +26,7 @@ create table keyword (
   created_at timestamptz not null default now(),
   revision bigint not null,
   imported boolean not null default false,
+  import_id integer,
   primary key (site_id, id),
   unique (site_id, language, phrase)
 ) partition by list (site_id);

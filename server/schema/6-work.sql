@@ -14,6 +14,8 @@ create table import (
   created_at timestamptz not null default now(),
   header_line integer not null default 1,
   columns integer not null default 1,
+  -- Since when what it alone brought is left out.
+  taken_back_at timestamptz,
   primary key (site_id, id)
 );
 create trigger give_site_id before insert on import for each row execute function give_site_id();

@@ -146,7 +146,7 @@ test('an import that is stopped midway leaves its connections and tables as they
     const add = (most: number): Promise<number> =>
       addKeywords(
         { reader, writer },
-        { siteId: 1, language: 'en', keep: false, from: 'settled_phrases', into: 'described_phrases' },
+        { siteId: 1, language: 'en', keep: false, from: 'settled_phrases', into: 'described_phrases', importId: 1 },
         async () => {
           if (++parts > most) throw new Error('stopped')
         },

@@ -1,6 +1,8 @@
-import { pruneGathering, startGathering } from '@dew-trail/contract/gather'
-import { runImport, type Uploaded } from '@dew-trail/contract/imports'
+import { undoAct } from '@dew-trail/contract/acts'
+import { keepKeywords, pruneGathering, startGathering } from '@dew-trail/contract/gather'
+import { runImport, takeBackImport, type Uploaded } from '@dew-trail/contract/imports'
 import type { Site } from '@dew-trail/contract/sites'
+import { listImports } from '@dew-trail/contract/sources'
 import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { makeXlsx } from '../src/platform/files/make-workbook.ts'
@@ -200,5 +202,48 @@ describe('workbooks', () => {
     })
     expect(answer.status).toBe(400)
     expect(answer.body.error.message).toContain('workbook')
+  })
+})
+
+describe('an import of keywords that is taken back', () => {
+  const shown = async (phrase: string) => (await rowOf(phrase))?.pruned === false
+  const take = (importId: number, on = true) => server.call(takeBackImport, { siteId: site.id, importId, on })
+  const listed = async (importId: number) =>
+    (await server.call(listImports, { siteId: site.id })).find(each => each.id === importId)!
+
+  test('leaves out what it alone brought and nobody uses; undo and putting back bring it again', async () => {
+    const { file } = await importKeywords(
+      'keyword,volume\nmajolica sink,10\nmajolica lamp,20\nmajolica tile,30\nglaze chart,7\n',
+    )
+    const tile = (await rowOf('majolica tile'))!.id
+    await server.call(keepKeywords, { siteId: site.id, keywordIds: [tile], kept: true })
+    // A second file names one of them too, which then is nobody's alone.
+    const other = await importKeywords('keyword,volume\nmajolica lamp,25\n')
+    expect(await listed(file.importId)).toMatchObject({ brought: 2, takenBack: false })
+    expect((await listed(other.file.importId)).brought).toBe(0)
+    const { keywords, actId } = await take(file.importId)
+    expect(keywords).toBe(1)
+    const all = () => Promise.all(['majolica sink', 'majolica lamp', 'majolica tile', 'glaze chart'].map(shown))
+    expect(await all()).toEqual([false, true, true, true])
+    expect(await listed(file.importId)).toMatchObject({ takenBack: true })
+    await server.call(undoAct, { siteId: site.id, actId: actId! })
+    expect(await all()).toEqual([true, true, true, true])
+    await take(file.importId)
+    expect((await take(file.importId, false)).keywords).toBe(1)
+    expect(await all()).toEqual([true, true, true, true])
+    // Brought again by another file after it was taken back.
+    await take(file.importId)
+    const again = await importKeywords('keyword,volume\nmajolica sink,11\n')
+    expect(await shown('majolica sink')).toBe(true)
+    expect((await listed(again.file.importId)).brought).toBe(1)
+    await take(file.importId, false)
+    await take(again.file.importId)
+    expect(await shown('majolica sink')).toBe(false)
+  })
+
+  test('is told which imports cannot be', async () => {
+    const waiting = (await server.upload(site.id, 'keywords', 'keyword\nnot run\n')) as Uploaded
+    await expect(take(waiting.importId)).rejects.toMatchObject({ code: 'conflict' })
+    await expect(take(999_999)).rejects.toMatchObject({ code: 'notFound' })
   })
 })

@@ -84,12 +84,17 @@ export type ImportView = {
   createdAt: string
   ran: boolean
   errors: number
+  /** Keywords that it alone brought; null for imports of other kinds, which cannot be taken back. */
+  brought: number | null
+  takenBack: boolean
 }
 export async function manyImports(db: Db, siteId: number): Promise<ImportView[]> {
   const { rows } = await db.query<Omit<ImportView, 'createdAt'> & { createdAt: Date }>(
     `select i.id, i.kind, i.file_name "fileName", i.created_at "createdAt", i.mapping is not null ran,
-      (select count(*) from import_error e where e.site_id = i.site_id and e.import_id = i.id) errors
-     from import i where i.site_id = $1 order by i.id desc limit 50`,
+      (select count(*) from import_error e where e.site_id = i.site_id and e.import_id = i.id) errors,
+      case when i.kind = 'keywords' then coalesce(b.count, 0) end brought, i.taken_back_at is not null "takenBack"
+     from import i left join (select import_id, count(*) from keyword where site_id = $1 and import_id is not null
+       group by 1) b on b.import_id = i.id where i.site_id = $1 order by i.id desc limit 50`,
     [siteId],
   )
   return rows.map(row => ({ ...row, createdAt: row.createdAt.toISOString() }))

@@ -1,6 +1,7 @@
 import type { AnyImportKind } from '@dew-trail/contract/imports'
 import type pg from 'pg'
 import type { Db } from '../../platform/db/pool.ts'
+import { nextRevision } from '../../platform/db/site-partition.ts'
 
 export type ImportRow = {
   id: number
@@ -106,6 +107,24 @@ export async function makeKeywordStage(client: pg.PoolClient, siteId: number, im
   return stage
 }
 
+/** What an import of keywords alone brought, and nobody uses: not kept, tracked, planned, listed or grouped. */
+const unused = `k.site_id = $1 and k.import_id = $2 and k.kept_at is null
+  and not exists (select from tracked_keyword t where t.site_id = $1 and t.keyword_id = k.id and t.active)
+  and not exists (select from page_plan_keyword p where p.site_id = $1 and p.keyword_id = k.id)
+  and not exists (select from list_keyword l where l.site_id = $1 and l.keyword_id = k.id)`
+/** Leaves out what an import alone brought and nobody uses, or (`on` false) puts it back; gives how many. Call under `lockSite`. */
+export async function takeBack(db: Db, siteId: number, importId: number, on: boolean): Promise<number> {
+  await db.query('update import set taken_back_at = case when $3 then now() end where site_id = $1 and id = $2', [
+    siteId,
+    importId,
+    on,
+  ])
+  const { rowCount } = await db.query(
+    `update keyword k set imported = not $3, revision = ${nextRevision(siteId)} where ${unused} and k.imported = $3`,
+    [siteId, importId, on],
+  )
+  return rowCount ?? 0
+}
 /** The table of an import's settled rows (`settleKeywordStage`). */
 export const settledTable = (siteId: number, importId: number): string =>
   `keyword_settled_${Number(siteId)}_${Number(importId)}`

@@ -18,13 +18,15 @@ export type BaseRow = {
   family: string
   kept: boolean
   imported: boolean
+  /** One that only an import brought which was taken back. */
+  takenBack: boolean
 }
 /** Up to `most` keywords with a higher revision, lowest first. */
 export async function manyKeywordsSince(db: Db, siteId: number, since: number, most: number): Promise<BaseRow[]> {
   return manyAsJson(
     db,
     `select id, revision, phrase, language, kind, intent, intent_share "intentShare", words, family,
-      kept_at is not null kept, imported from keyword where site_id = $1 and revision > $2 order by revision
+      kept_at is not null kept, imported, not imported and import_id is not null "takenBack" from keyword where site_id = $1 and revision > $2 order by revision
       limit $3`,
     [siteId, since, most],
   )

@@ -242,7 +242,8 @@ function toBatch(
       logImpressions: log ? daily(log.impressions) : null,
       logClicks: log ? daily(log.clicks) : null,
       logPosition: round(log?.position, 1),
-      pruned: Boolean(found?.pruned && !found.found && !row.kept && !row.imported && slot === undefined),
+      pruned:
+        (row.takenBack || Boolean(found?.pruned)) && !found?.found && !row.kept && !row.imported && slot === undefined,
       fittedCurve: reader.isFitted(brand !== null),
       lists: parts.lists.get(id)?.lists ?? null,
       labels: parts.lists.get(id)?.labels ?? null,

@@ -148,9 +148,12 @@ export async function manyIdsByPhrase(
   )
   return new Map(rows.map(row => [row.phrase, row.id]))
 }
-/** Notes that a file is one of the ways by which keywords came. */
+/** Notes that a list is one of the ways by which keywords came: no import of a file brought them alone then. */
 export async function markImported(db: Db, siteId: number, keywordIds: number[]): Promise<void> {
-  await db.query('update keyword set imported = true where site_id = $1 and id = any($2)', [siteId, keywordIds])
+  await db.query('update keyword set imported = true, import_id = null where site_id = $1 and id = any($2)', [
+    siteId,
+    keywordIds,
+  ])
 }
 export async function insertFindings(
   db: Db,

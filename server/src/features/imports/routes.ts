@@ -1,5 +1,5 @@
 import { AppError } from '@dew-trail/contract/errors'
-import { importFields, runImport, uploaded, uploadQuery } from '@dew-trail/contract/imports'
+import { importFields, runImport, takeBackImport, uploaded, uploadQuery } from '@dew-trail/contract/imports'
 import { id } from '@dew-trail/contract/common'
 import { formulaStart } from '@dew-trail/core/tables/formula-start'
 import type { Router } from 'express'
@@ -12,12 +12,27 @@ import { checkInput, mount } from '../../platform/http/mount.ts'
 import { needRole } from '../../platform/http/who.ts'
 import { needMarket, needSite } from '../../domain/sites/need-market.ts'
 import { importJobOf } from '../../domain/imports/import-job.ts'
-import { insertImport, manyErrors, maybeImport, setMapping } from '../../domain/imports/queries.ts'
+import { countOf, doAct } from '../../domain/acts/do-act.ts'
+import { insertImport, manyErrors, maybeImport, setMapping, takeBack } from '../../domain/imports/queries.ts'
 import { suggestMapping } from '../../domain/imports/suggest-mapping.ts'
 import { keepUpload } from '../../domain/imports/uploads.ts'
 
 export function mountImports(router: Router, context: Context): void {
   const { pool } = context
+  mount(router, takeBackImport, ({ siteId, importId, on }) =>
+    doAct(context, siteId, async db => {
+      const row = (await maybeImport(db, siteId, importId))!
+      if (row.kind !== 'keywords' || row.mapping === null)
+        throw new AppError('conflict', 'Only an import of keywords that was run can be taken back')
+      const keywords = await takeBack(db, siteId, importId, on)
+      const title = `${countOf(keywords, 'keyword')} of ${row.fileName} ${on ? 'taken back' : 'put back'}`
+      return {
+        answer: { keywords },
+        act: keywords ? { kind: 'takeBackImport', title, data: { importId, on } } : null,
+        changed: ['keywords'],
+      }
+    }),
+  )
   router.post('/api/sites/:siteId/imports', async (request, response) => {
     const { siteId, kind, fileName } = checkInput(uploadQuery, { ...request.query, ...request.params })
     needRole('editor', siteId)

@@ -1,10 +1,18 @@
 import { useEndpoint } from '../../api/use-endpoint.ts'
 import { archivePath } from '@dew-trail/contract/crawl'
-import { type AnyImportKind, type ImportKind, importErrorsPath, importFields } from '@dew-trail/contract/imports'
+import {
+  type AnyImportKind,
+  type ImportKind,
+  importErrorsPath,
+  importFields,
+  takeBackImport,
+} from '@dew-trail/contract/imports'
 import { listImports } from '@dew-trail/contract/sources'
 import { useRef } from 'react'
-import { send } from '../../api/call.ts'
+import type { z } from 'zod'
+import { call, send } from '../../api/call.ts'
 import { Waiting } from '../../api/Waiting.tsx'
+import { ActButton } from '../../ui/ActButton.tsx'
 import { formatDay, formatWhole } from '../../ui/format.ts'
 import { useSite } from '../../ui/site-context.ts'
 import { useAct } from '../../ui/use-act.ts'
@@ -71,13 +79,16 @@ export function ImportSection({ onImport }: { onImport(kind: AnyImportKind): voi
       </div>
       {!data && <Waiting error={error} />}
       {ran.length > 0 && (
-        <table className="results" style={{ maxWidth: 760 }}>
+        <table className="results" style={{ maxWidth: 980 }}>
           <tbody>
-            {ran.slice(0, 10).map(each => (
+            {ran.slice(0, 20).map(each => (
               <tr key={each.id}>
                 <td>{each.fileName}</td>
                 <td className="quiet">{kinds[each.kind]}</td>
                 <td className="quiet">{formatDay(each.createdAt)}</td>
+                <td>
+                  <TakeBack file={each} />
+                </td>
                 <td className="n">
                   {each.errors ? (
                     <a className="link" href={importErrorsPath(site.id, each.id)}>
@@ -93,5 +104,35 @@ export function ImportSection({ onImport }: { onImport(kind: AnyImportKind): voi
         </table>
       )}
     </section>
+  )
+}
+
+/** Leaves out what an import of keywords alone brought, or puts it back. */
+function TakeBack({ file }: { file: z.infer<typeof listImports.output>[number] }) {
+  const { site } = useSite()
+  const { id: importId, fileName, brought, takenBack } = file
+  if (brought === null) return null
+  if (!brought) return <span className="quiet">brought no keyword alone</span>
+  return (
+    <>
+      <span className="quiet">{`brought ${formatWhole(brought)} alone`}</span>{' '}
+      <ActButton
+        label={`${takenBack ? 'Put back' : 'Take back'} ${fileName}`}
+        title={
+          takenBack
+            ? 'Its keywords stand in Gather again'
+            : 'Leaves out the keywords that it alone brought, but for those that are kept, tracked, planned or listed'
+        }
+        onAct={async () => {
+          const { keywords, actId } = await call(takeBackImport, { siteId: site.id, importId, on: !takenBack })
+          return {
+            say: `${formatWhole(keywords)} keywords of ${fileName} are ${takenBack ? 'back' : 'taken back'}`,
+            actId,
+          }
+        }}
+      >
+        {takenBack ? 'Put back' : 'Take back'}
+      </ActButton>
+    </>
   )
 }

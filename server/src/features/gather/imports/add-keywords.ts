@@ -20,11 +20,12 @@ export async function addKeywords(
     keep,
     from,
     into,
-  }: { siteId: number; language: string; keep: boolean; from: string; into: string },
+    importId,
+  }: { siteId: number; language: string; keep: boolean; from: string; into: string; importId: number },
   step: (bytes: number) => Promise<void>,
 ): Promise<number> {
   const { rows } = await writer.query<{ now: string }>('select now()::text now')
-  const described: Described = { siteId, language, keptAt: keep ? rows[0]!.now : null }
+  const described: Described = { siteId, language, keptAt: keep ? rows[0]!.now : null, importId }
   const fresh = reader.query(copyTo(`copy (select id, phrase from ${from} where is_new) to stdout`))
   const added = writer.query(copyFrom(`copy ${into} (${describedColumns}) from stdin`))
   try {

@@ -8,7 +8,7 @@ const slowly = (phrases: string[], language: string, keptAt: string | null): str
   phrases
     .map((phrase, i) => {
       const { family, kind, intent, intentShare, words } = describeKeyword(phrase, language, false)
-      return copyLine([3, i + 10, language, phrase, family, kind, intent, intentShare, words, keptAt, 't'])
+      return copyLine([3, i + 10, language, phrase, family, kind, intent, intentShare, words, keptAt, 't', 8])
     })
     .join('')
 const linesOf = (phrases: string[]): Buffer =>
@@ -49,13 +49,13 @@ function drawn(count: number): string[] {
 
 test.each(['en', 'de', 'xx'])('what is described from bytes is what is described from words (%s)', language => {
   const phrases = [...odd, ...drawn(2_000)]
-  const describe = lineDescriber({ siteId: 3, language, keptAt: null })
+  const describe = lineDescriber({ siteId: 3, language, keptAt: null, importId: 8 })
   expect(describe(linesOf(phrases)).toString()).toBe(slowly(phrases, language, null))
 })
 
 test('parts are described one after another, with the date they are kept from', () => {
   const keptAt = '2026-05-01 10:00:00+00'
-  const describe = lineDescriber({ siteId: 3, language: 'en', keptAt })
+  const describe = lineDescriber({ siteId: 3, language: 'en', keptAt, importId: 8 })
   for (const phrases of [drawn(50), odd, drawn(5)])
     expect(describe(linesOf(phrases)).toString()).toBe(slowly(phrases, 'en', keptAt))
   expect(describe(Buffer.alloc(0))).toHaveLength(0)
@@ -63,6 +63,6 @@ test('parts are described one after another, with the date they are kept from', 
 
 test('a part of odd phrases, whose families take many bytes, has room', () => {
   const phrases = Array.from({ length: 900 }, (_, i) => `${'ß'.repeat(90)} ${'\\'.repeat(99)} ${i}`)
-  const describe = lineDescriber({ siteId: 3, language: 'de', keptAt: null })
+  const describe = lineDescriber({ siteId: 3, language: 'de', keptAt: null, importId: 8 })
   expect(describe(linesOf(phrases)).toString()).toBe(slowly(phrases, 'de', null))
 })

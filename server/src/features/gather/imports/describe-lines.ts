@@ -5,11 +5,11 @@ import { factsOf, isNumber, type WordFacts } from '@dew-trail/core/words/word-fa
 import { describeKeyword } from '../../../domain/keywords/describe-keyword.ts'
 import { copyField } from './copy-line.ts'
 
-export type Described = { siteId: number; language: string; keptAt: string | null }
+export type Described = { siteId: number; language: string; keptAt: string | null; importId: number }
 
 /** The columns of the lines that `lineDescriber` makes. */
 export const describedColumns =
-  'site_id, id, language, phrase, family, kind, intent, intent_share, words, kept_at, imported'
+  'site_id, id, language, phrase, family, kind, intent, intent_share, words, kept_at, imported, import_id'
 
 /** A word of a phrase, with where the bytes of its stem are. Copies of facts with more in them would be objects of many shapes, three times as slow. */
 class Word implements WordFacts {
@@ -57,10 +57,10 @@ const mostKept = 200_000
  * letters, digits and spaces, which is nearly all of a large file, are described from their bytes: their words are looked up without
  * making strings of them, five times as fast. Lines must come whole. O(bytes).
  */
-export function lineDescriber({ siteId, language, keptAt }: Described): (lines: Buffer) => Buffer {
+export function lineDescriber({ siteId, language, keptAt, importId }: Described): (lines: Buffer) => Buffer {
   const head = Buffer.from(`${siteId}\t`)
   const middle = Buffer.from(`\t${language}\t`)
-  const end = `\t${copyField(keptAt)}\tt\n`
+  const end = `\t${copyField(keptAt)}\tt\t${importId}\n`
   const known = new Map<number, { word: string; facts: Word }>()
   // There are far fewer different shares than keywords, and writing one out takes longer than all else.
   const tails: Array<Map<number, Buffer> | undefined> = []

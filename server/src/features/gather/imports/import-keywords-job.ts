@@ -114,7 +114,8 @@ export async function importKeywordsJob(context: Context, control: JobControl): 
   const from = settledTable(row.siteId, row.id)
   const merge = (keeper: pg.PoolClient, settled: Settled): Promise<Merged> => {
     const { language, place } = market
-    const input = { siteId, language, place, keep: payload.keep === true, anewFrom: context.config.IMPORT_ANEW_FROM }
+    const { IMPORT_ANEW_FROM: anewFrom } = context.config
+    const input = { siteId, language, place, keep: payload.keep === true, importId: row.id, anewFrom }
     return mergeKeywords(pool, keeper, { ...input, from, settled }, share =>
       control.step(Math.round((bytesInAll * (1 + share)) / 2), bytesInAll),
     )

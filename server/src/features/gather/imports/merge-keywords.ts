@@ -18,6 +18,7 @@ export type MergeInput = {
   language: string
   place: string
   keep: boolean
+  importId: number
   /** From how many staged rows on a site's keywords are written anew: writing a row without looking after indexes takes a fifth of changing one. */
   anewFrom: number
   /** The table of the settled rows (`settleKeywordStage`), which every connection sees, and what is in it. */
@@ -30,6 +31,8 @@ type Step = (share: number) => Promise<void>
 /** Up to how many times as many keywords as staged rows a site's keywords are written anew instead of changed in place. */
 const anewUpTo = 4
 
+/** What one import alone brought can be taken back: one that was imported before belongs to none alone. */
+const touchedImport = (importId: number): string => `case when not k.imported then ${Number(importId)} end`
 const touchedKept = (keep: boolean): string => (keep ? 'coalesce(k.kept_at, now())' : 'k.kept_at')
 
 /** What a row of figures from a file holds; the other columns are unknown. */
@@ -107,9 +110,10 @@ export async function mergeKeywords(
 }
 
 async function mergeInPlace(pool: pg.Pool, keeper: pg.PoolClient, input: MergeInput, step: Step): Promise<number> {
-  const { siteId, place, keep, from } = input
+  const { siteId, place, keep, from, importId } = input
   await keeper.query(
-    `update keyword k set revision = ${nextRevision(siteId)}, imported = true, kept_at = ${touchedKept(keep)}
+    `update keyword k set revision = ${nextRevision(siteId)}, imported = true, import_id = ${touchedImport(importId)},
+       kept_at = ${touchedKept(keep)}
      from ${from} s where k.site_id = $1 and k.id = s.id and not s.is_new`,
     [siteId],
   )
@@ -155,11 +159,12 @@ async function writeKeywords(
   input: MergeInput,
   step: Step,
 ): Promise<number> {
-  const { siteId, keep, from } = input
+  const { siteId, keep, from, importId } = input
   const into = await makeNextPartition(writer, 'keyword', siteId)
   const changes: Record<string, string> = {
     revision: nextRevision(siteId),
     imported: 'true',
+    import_id: touchedImport(importId),
     kept_at: touchedKept(keep),
   }
   const columns = await columnsOf(writer, 'keyword')
