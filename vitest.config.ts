@@ -9,17 +9,22 @@ export default defineConfig({
       {
         test: {
           ...shared,
-          name: 'unit',
+          name: 'pure',
           sequence: { groupOrder: 0 },
           // The default leaves one processor of two idle.
           maxWorkers: 2,
-          include: [
-            'core/**/*.test.ts',
-            'contract/**/*.test.ts',
-            'standin/**/*.test.ts',
-            'scripts/**/*.test.ts',
-            'web/**/*.test.{ts,tsx}',
-          ],
+          // Nothing here has a state of its own, so that what is loaded serves every file.
+          isolate: false,
+          include: ['core/**/*.test.ts', 'contract/**/*.test.ts', 'standin/**/*.test.ts', 'scripts/**/*.test.ts'],
+        },
+      },
+      {
+        test: {
+          ...shared,
+          name: 'web',
+          sequence: { groupOrder: 0 },
+          maxWorkers: 2,
+          include: ['web/**/*.test.{ts,tsx}'],
         },
       },
       {

@@ -87,7 +87,6 @@ try {
   }
   await take('gather', `gather?${inSeed}`)
   await take('gather-unfolded', `gather?${inSeed}&where=difficulty:known${open}`, false, '.results')
-  await take('gather-tree', `gather?${inSeed}&as=tree`, false, '[role=treeitem]')
   await take('weigh', 'weigh')
   if (ranking)
     await take('first-page', `weigh/page/${ranking}?market=${marketId}`, false, '[aria-live] .results', 'Judge it')
@@ -108,6 +107,7 @@ try {
   const monthAgo = new Date(Date.parse(today) - 90 * 86_400_000).toISOString().slice(0, 10)
   await take('what-happened', `track?see=changes&since=${monthAgo}`, false, '.changes-head')
   await take('reports', 'reports', false, '.report-preview')
+  await take('people', 'people?see=done', false, '.people-table')
   await take('sources', 'sources', false, '.own-result')
   await take('track', `track?sort=-searches${moving ? `&open=${moving.id}` : ''}`, false, 'canvas')
 } finally {

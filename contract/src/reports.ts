@@ -39,6 +39,8 @@ export const sectionNames: Record<SectionKind, string> = {
   words: 'Own words',
   break: 'New page',
 }
+/** Sections that are of the day on which a report is issued, whatever day it speaks of: no earlier state of what they show is kept. */
+export const sectionsOfNow: readonly SectionKind[] = ['voices', 'work', 'links', 'rivals', 'view']
 export const section = z.object({
   kind: z.enum(sectionKinds),
   /** In place of its own name; empty = its own. */
@@ -77,6 +79,8 @@ const report = z.object({
   sections: z.array(section),
   /** When it issues itself; null: only by hand. */
   rhythm: rhythm.nullable(),
+  /** What went wrong the last time that it issued itself, as a mail that was not taken; null: nothing. */
+  problem: z.string().nullable(),
   /** To whom an issue is mailed when it issues itself. */
   mailTo: z.string().nullable(),
   version: z.number(),

@@ -33,6 +33,9 @@ beforeAll(async () => {
   smtp = new SMTPServer({
     authOptional: true,
     disabledCommands: ['STARTTLS'],
+    onRcptTo({ address }, _session, done) {
+      done(address.startsWith('gone') ? new Error('Nobody here by that name') : undefined)
+    },
     onData(stream, _session, done) {
       let text = ''
       stream.on('data', part => (text += part))
@@ -62,7 +65,7 @@ afterAll(async () => {
   await new Promise<void>(resolve => smtp.close(() => resolve()))
 })
 
-const make = (template: 'glance' | 'positions' | 'empty', name = 'A month') =>
+const make = (template: 'glance' | 'positions' | 'links' | 'empty', name = 'A month') =>
   server.call(createReport, { siteId: site.id, marketId: site.markets[0]!.id, name, template })
 const page = async (report: Pick<Report, 'id'>, issueId: number | null = null): Promise<string> =>
   (await server.raw(reportPath(site.id, report.id, issueId, 'html'))).body
@@ -88,7 +91,7 @@ async function readPdf(bytes: Uint8Array) {
 describe('a report', () => {
   test('from a template fills itself for the site, market and day', async () => {
     const report = await make('positions')
-    expect(report).toMatchObject({ version: 1, days: 28, issues: 0, lastIssued: null, rhythm: null })
+    expect(report).toMatchObject({ version: 1, days: 28, issues: 0, lastIssued: null, rhythm: null, problem: null })
     const html = await page(report)
     expect(html).toContain('30 June 2026, compared with 2 June 2026')
     // Ten of sixty keywords rose by three places; all others stood still.
@@ -240,6 +243,56 @@ test('by its rhythm a report issues itself and is mailed with its PDF', async ()
   expect(mails).toHaveLength(1)
   expect(mails[0]).toContain('To: chief@kilnandtide.example')
   expect(mails[0]).toContain('application/pdf')
+})
+
+test('a mail that was not taken is said on the report; the issue is there, and the next good one takes the words away', async () => {
+  const { id: reportId } = await make('empty', 'To somebody who left')
+  const rhythm = { every: 'day' as const, hour: 6 }
+  const mailTo = 'gone@kilnandtide.example'
+  await server.call(changeReport, { siteId: site.id, reportId, version: 1, rhythm, mailTo })
+  const run = async () => {
+    await server.context.pool.query(
+      `update schedule set next_at = now() - interval '1 minute' where kind = 'report' and subject->>'reportId' = $1`,
+      [String(reportId)],
+    )
+    await runDue(server.context, scheduleWorks())
+    return (await server.call(listReports, { siteId: site.id })).reports.find(each => each.id === reportId)!.problem
+  }
+  expect(await run()).toMatch(/did not take the mail.*Nobody here by that name/)
+  expect(await server.call(listIssues, { siteId: site.id, reportId })).toHaveLength(1)
+  await server.call(changeReport, { siteId: site.id, reportId, version: 2, mailTo: null })
+  expect(await run()).toBeNull()
+  await server.call(changeReport, { siteId: site.id, reportId, version: 3, rhythm: null })
+})
+
+test('undo brings a changed rhythm back, and leaves one alone that was not changed', async () => {
+  const { id: reportId } = await make('empty', 'Rhythms')
+  const rhythmOf = async () =>
+    (await server.call(listReports, { siteId: site.id })).reports.find(each => each.id === reportId)!.rhythm
+  const [weekly, daily] = [
+    { every: 'week' as const, hour: 6, weekday: 1 },
+    { every: 'day' as const, hour: 7 },
+  ]
+  await server.call(changeReport, { siteId: site.id, reportId, version: 1, rhythm: weekly })
+  const { actId } = await server.call(changeReport, { siteId: site.id, reportId, version: 2, rhythm: daily })
+  await server.call(undoAct, { siteId: site.id, actId: actId! })
+  expect(await rhythmOf()).toEqual(weekly)
+  const renamed = await server.call(changeReport, { siteId: site.id, reportId, version: 4, name: 'Other' })
+  await server.context.pool.query(`update schedule set hour = 9 where kind = 'report' and subject->>'reportId' = $1`, [
+    String(reportId),
+  ])
+  await server.call(undoAct, { siteId: site.id, actId: renamed.actId! })
+  expect(await rhythmOf()).toEqual({ ...weekly, hour: 9 })
+  await server.call(changeReport, { siteId: site.id, reportId, version: 6, rhythm: null })
+})
+
+test('a section of which no earlier state is kept says so where the report speaks of an earlier day', async () => {
+  const report = await make('links')
+  const said = 'no earlier state of this is kept'
+  const early = await server.call(issueReport, { siteId: site.id, reportId: report.id, asOf: day(10) })
+  expect(await page(report, early.id)).toContain(said)
+  const now = await server.call(issueReport, { siteId: site.id, reportId: report.id })
+  expect(await page(report, now.id)).not.toContain(said)
 })
 
 test('a logo is a PNG or JPEG by its bytes', async () => {

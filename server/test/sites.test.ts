@@ -12,6 +12,7 @@ import {
 import { checkNow, trackKeywords } from '@dew-trail/contract/track'
 import pg from 'pg'
 import { afterAll, beforeAll, expect, test } from 'vitest'
+import { keepingFeature } from '../src/features/keeping/index.ts'
 import { filledSite } from './filled-site.ts'
 import { type TestServer, testServer } from './test-server.ts'
 
@@ -71,6 +72,9 @@ test('a site goes with everything of it, once its domain is typed, and another k
   await expect(server.call(removeSite, { siteId, domain: 'smith.example' })).rejects.toThrow('type potter.example')
   await server.call(removeSite, { siteId, domain: 'Potter.example' })
   expect(await siteOf(siteId)).toBeUndefined()
+  // Its data stays for a day, in which it can be brought back.
+  await server.context.pool.query("update site set removed_at = now() - interval '25 hours' where id = $1", [siteId])
+  await keepingFeature.minutely!['removed-sites']!(server.context)
   const db = new pg.Client({ connectionString: server.databaseUrl })
   await db.connect()
   // In the graph's own tables "site_id" is a site of the graph.

@@ -1,10 +1,11 @@
 import { AppError } from '@dew-trail/contract/errors'
-import { sectionNames } from '@dew-trail/contract/reports'
+import { sectionNames, sectionsOfNow } from '@dew-trail/contract/reports'
 import type { Market } from '@dew-trail/contract/sites'
 import { readCondition, readSort } from '@dew-trail/core/tables/condition-text'
 import { fileCell } from '@dew-trail/core/tables/file-cells'
 import { markdownBlocks } from '@dew-trail/core/reports/markdown-blocks'
 import { type ReportBlock, type ReportDocument, textBlock } from '@dew-trail/core/reports/report-document'
+import { longDay } from '@dew-trail/core/days/day-words'
 import { oneDigit } from '@dew-trail/core/reports/report-words'
 import type { Context } from '../../context.ts'
 import { maybeLastDay } from '../../domain/positions/queries.ts'
@@ -51,6 +52,8 @@ export async function drawReport(
     const of: SectionOf = { siteId, domain: site.domain, market, asOf: day, since, section }
     try {
       blocks.push(...(await draw(context, of)))
+      if (asOf !== undefined && sectionsOfNow.includes(section.kind))
+        blocks.push(textBlock(`As known on ${longDay(today)}: no earlier state of this is kept.`, true))
     } catch (error) {
       if (!(error instanceof AppError))
         log.warn({ err: error, siteId, section: section.kind }, 'a section was not drawn')

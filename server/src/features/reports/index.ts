@@ -1,5 +1,6 @@
 import type { Feature } from '../../feature.ts'
-import { issueBySchedule, reportKind } from './issue-report.ts'
+import { issueBySchedule } from './issue-report.ts'
+import { reportKind } from './rhythms.ts'
 import { mountReports } from './routes.ts'
 import { undoAddReport, undoChangeReport, undoRemoveReport } from './undo.ts'
 

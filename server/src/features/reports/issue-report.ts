@@ -5,9 +5,6 @@ import { drawReport, needReport } from './draw-report.ts'
 import { insertIssue, type IssueRow, maybeReport } from './queries.ts'
 import { reportFile } from './report-files.ts'
 
-/** The kind under which reports issue themselves; the subject names the report. */
-export const reportKind = 'report'
-
 const today = (): string => new Date().toISOString().slice(0, 10)
 
 /** Draws a report as of a day and keeps it as it is then. */

@@ -6,7 +6,6 @@ import {
   issueReport,
   listIssues,
   listReports,
-  type Report,
   removeIssue,
   removeReport,
   renewReportLink,
@@ -15,19 +14,16 @@ import {
   setReportLogo,
   templates,
 } from '@dew-trail/contract/reports'
-import { nextRun } from '@dew-trail/core/days/next-run'
 import type { Express, Response } from 'express'
 import { z } from 'zod'
 import type { Context } from '../../context.ts'
 import { doAct } from '../../domain/acts/do-act.ts'
-import { deleteSchedule, manySchedules, oneTimeZone, upsertSchedule } from '../../domain/schedules/queries.ts'
 import { endSecretLink, readSecretLink, renewSecretLink, whatIsShared } from '../../domain/sites/secret-links.ts'
-import type { Db } from '../../platform/db/pool.ts'
 import { checkIds } from '../../platform/http/check-ids.ts'
 import { checkInput, mount } from '../../platform/http/mount.ts'
 import { canMail } from '../../platform/outside/send-mail.ts'
 import { drawReport, needReport } from './draw-report.ts'
-import { fileNameOf, issueNow, reportKind } from './issue-report.ts'
+import { fileNameOf, issueNow } from './issue-report.ts'
 import { imageType } from './image-type.ts'
 import {
   deleteIssue,
@@ -36,11 +32,11 @@ import {
   manyReports,
   maybeDocument,
   maybeLogo,
-  type ReportRow,
   setLogo,
   setRemoved,
   updateReport,
 } from './queries.ts'
+import { maybeRhythm, setRhythm, withRhythms } from './rhythms.ts'
 import { reportFile, reportTypes } from './report-files.ts'
 
 const today = (): string => new Date().toISOString().slice(0, 10)
@@ -56,7 +52,7 @@ export function mountReports(app: Express, context: Context): void {
     doAct(context, siteId, async db => {
       const from = sections ?? templates[template ?? 'glance'].sections.map(kind => ({ kind, title: '' }))
       const reportId = await insertReport(db, siteId, { name, marketId, sections: from })
-      const report = { ...(await needReport(db, siteId, reportId)), rhythm: null }
+      const report = { ...(await needReport(db, siteId, reportId)), rhythm: null, problem: null }
       const title = `Report "${name}" made`
       return { answer: report, act: { kind: 'addReport', title, data: { reportId } }, changed: ['reports'] }
     }),
@@ -64,6 +60,7 @@ export function mountReports(app: Express, context: Context): void {
   mount(app, changeReport, async ({ siteId, reportId, version, rhythm, ...change }) => {
     const done = await doAct(context, siteId, async db => {
       const before = await needReport(db, siteId, reportId)
+      const rhythmBefore = await maybeRhythm(db, siteId, reportId)
       const given = Object.fromEntries(Object.entries(change).filter(([, value]) => value !== undefined))
       if (!(await updateReport(db, siteId, { ...before, ...given, version })))
         throw new AppError(
@@ -72,7 +69,12 @@ export function mountReports(app: Express, context: Context): void {
         )
       await setRhythm(db, siteId, reportId, rhythm)
       const report = await needReport(db, siteId, reportId)
-      const data = { ...before, version: report.version }
+      // What did not change is not undone: somebody else may change it meanwhile.
+      const data = {
+        ...before,
+        version: report.version,
+        ...(rhythm === undefined ? {} : { rhythm: rhythmBefore }),
+      }
       const title = `Report "${report.name}" changed`
       return { answer: report, act: { kind: 'changeReport', title, data }, changed: ['reports'] }
     })
@@ -172,25 +174,4 @@ async function needDocument({ pool }: Context, siteId: number, reportId: number 
   const document = await maybeDocument(pool, siteId, reportId, issueId)
   if (!document) throw new AppError('notFound', 'This issue is not there, or its report was removed')
   return document
-}
-
-async function withRhythms(db: Db, siteId: number, rows: readonly ReportRow[]): Promise<Report[]> {
-  const schedules = await manySchedules(db, siteId, reportKind)
-  return rows.map(row => ({
-    ...row,
-    rhythm: schedules.find(each => each.subject.reportId === row.id)?.rhythm ?? null,
-  }))
-}
-
-/** Lets a report issue itself by a rhythm, or (null) no more; undefined leaves it as it is. */
-async function setRhythm(
-  db: Db,
-  siteId: number,
-  reportId: number,
-  rhythm: Report['rhythm'] | undefined,
-): Promise<void> {
-  if (rhythm === undefined) return
-  if (rhythm === null) return deleteSchedule(db, siteId, reportKind, { reportId })
-  const nextAt = nextRun(rhythm, await oneTimeZone(db, siteId), new Date())
-  await upsertSchedule(db, siteId, reportKind, { reportId }, rhythm, nextAt)
 }

@@ -1,5 +1,7 @@
+import type { Report } from '@dew-trail/contract/reports'
 import { AppError } from '@dew-trail/contract/errors'
 import type { UndoWork } from '../../domain/acts/do-act.ts'
+import { setRhythm } from './rhythms.ts'
 import { maybeReport, type ReportFields, setRemoved, updateReport } from './queries.ts'
 
 export const undoAddReport: UndoWork = async (db, siteId, { reportId }: { reportId: number }) => {
@@ -12,10 +14,11 @@ export const undoAddReport: UndoWork = async (db, siteId, { reportId }: { report
 export const undoChangeReport: UndoWork = async (
   db,
   siteId,
-  before: ReportFields & { id: number; version: number },
+  { rhythm, ...before }: ReportFields & { id: number; version: number; rhythm?: Report['rhythm'] },
 ) => {
   if (!(await updateReport(db, siteId, before)))
     throw new AppError('conflict', 'The report was changed or removed since. Nothing was undone.')
+  await setRhythm(db, siteId, before.id, rhythm)
   return ['reports']
 }
 export const undoRemoveReport: UndoWork = async (db, siteId, { reportId }: { reportId: number }) => {

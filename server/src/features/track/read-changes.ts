@@ -1,3 +1,4 @@
+import { setImmediate as othersAnswered } from 'node:timers/promises'
 import type { Changes, MovedKeyword } from '@dew-trail/contract/track-changes'
 import { figureParts } from '@dew-trail/core/demand/shared-figures'
 import { placesDown } from '@dew-trail/core/positions/position-depth'
@@ -40,8 +41,12 @@ export async function readChanges(
     const days = series.of.get(row.slot)!
     const before = lastKnown(days, 0, daysBefore)
     const now = lastKnown(days, daysBefore + 1, days.length - 1)
-    return before === 0 || now === 0 ? [] : [{ ...row, days, before, now }]
+    if (before === 0 || now === 0) return []
+    const { keywordId, slot, phrase, family, searches } = row
+    return [{ keywordId, slot, phrase, family, searches, days, before, now }]
   })
+  // Between the stretches over all keywords others are answered: a report asks this for ten thousand.
+  await othersAnswered()
   const [reader, organic, allShifts] = await Promise.all([
     visitReader(pool, siteId, market),
     manyOrganicShares(pool, siteId, marketId),
@@ -58,6 +63,7 @@ export async function readChanges(
     const visits = before === null || now === null ? null : now - before
     return { row, gained, usual, before, now, visits, part: parts[i]! }
   })
+  await othersAnswered()
   const moved = judged
     .filter(each => Math.abs(each.gained) > each.usual)
     .sort((a, b) => Math.abs(b.visits ?? 0) - Math.abs(a.visits ?? 0) || Math.abs(b.gained) - Math.abs(a.gained))

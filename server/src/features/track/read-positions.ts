@@ -1,3 +1,4 @@
+import { setImmediate as othersAnswered } from 'node:timers/promises'
 import { AppError } from '@dew-trail/contract/errors'
 import type { Market } from '@dew-trail/contract/sites'
 import type { KeywordHistory, listPositions } from '@dew-trail/contract/track'
@@ -25,6 +26,8 @@ import {
 import { dayIndex } from '../../domain/positions/save-positions.ts'
 
 const recentDays = 30
+/** After so many rows others are answered. */
+const rowsAtATime = 2_000
 type Positions = z.input<(typeof listPositions)['output']>
 
 /**
@@ -110,7 +113,9 @@ export async function readPositions(
     return pageIdentity(url) === pageIdentity(found) ? null : url
   }
   // Field by field: an object that is spread into another one is made twenty times slower, and ten thousand are made.
-  const rows: Positions['rows'] = tracked.map(row => {
+  const rows: Positions['rows'] = []
+  for (const row of tracked) {
+    if (rows.length % rowsAtATime === rowsAtATime - 1) await othersAnswered()
     const { slot, searches, keywordId } = row
     const known = now.get(slot)
     const was = before.get(slot)
@@ -127,7 +132,7 @@ export async function readPositions(
     const other: Record<string, number> = {}
     for (const { id, known: there } of others) other[id] = there.get(slot)?.place ?? 0
     const isBrand = visits.brandOf(row.phrase) !== null
-    return {
+    rows.push({
       id: keywordId,
       phrase: row.phrase,
       family: row.family,
@@ -148,8 +153,8 @@ export async function readPositions(
       shown: feature?.shown ?? null,
       held: feature?.held ?? null,
       planned: plannedBeside(row),
-    }
-  })
+    })
+  }
   return {
     lastDay: last.day,
     beforeDay: rows.some(row => row.beforeDay) ? beforeDay : null,

@@ -1,3 +1,4 @@
+import { setImmediate as othersAnswered } from 'node:timers/promises'
 import { reasonNames, evidenceWords } from '@dew-trail/core/positions/reason-words'
 import type { Evidence } from '@dew-trail/core/positions/likely-reason'
 import type { Changes, MovedKeyword } from '@dew-trail/contract/track-changes'
@@ -38,6 +39,7 @@ export const trackFigures: NonNullable<Feature['figures']> = async (context, of)
     now: now.get(row.slot)?.place ?? 0,
     before: before.get(row.slot)?.place ?? 0,
   }))
+  await othersAnswered()
   const { now: visibility, change } = visibilityOf(rows, market.device)
   const both = rows.filter(row => row.now !== 0 && row.before !== 0)
   const onFirst = (place: number): boolean => place > 0 && place <= 10

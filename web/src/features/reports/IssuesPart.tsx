@@ -78,6 +78,11 @@ export function IssuesPart({ report, mails, onChange }: Props) {
           </tr>
         </tbody>
       </table>
+      {report.problem && (
+        <p className="fall" role="alert" style={{ margin: 0 }}>
+          The last time: {report.problem}
+        </p>
+      )}
       {mails ? (
         <label>
           and mailed to{' '}

@@ -34,6 +34,7 @@ const report: Report = {
   version: 4,
   issues: 1,
   lastIssued: '2026-11-29',
+  problem: null,
 }
 const noLink = { address: null, madeOn: null, endsOn: null }
 const issue = {
