@@ -73,7 +73,7 @@ try {
     await page.emulateMediaFeatures([{ name: 'prefers-color-scheme', value: dark ? 'dark' : 'light' }])
     await page.goto(`${stack.server}/${site.id}/${path}`)
     await page.waitForSelector(
-      '.sheet-row, [role=treeitem], .tree-row, .first, .strip, .first-page, .choice, .rivals-bar, .report-preview',
+      '.sheet-row, [role=treeitem], .tree-row, .first, .strip, .first-page, .choice, .rivals-bar, .report-preview, .people-table',
     )
     if (press) {
       const button = await page.waitForSelector(`::-p-aria([name="${press}"])`)
