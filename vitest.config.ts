@@ -34,7 +34,7 @@ export default defineConfig({
           sequence: { groupOrder: 1 },
           include: ['server/test/**/*.test.ts', 'server/src/**/*.test.ts'],
           globalSetup: ['scripts/lib/test-world.ts'],
-          maxWorkers: 3,
+          maxWorkers: 2,
           // The program is loaded once a worker and not once a file, which took five minutes of two processors.
           isolate: false,
         },
@@ -47,8 +47,8 @@ export default defineConfig({
           include: ['e2e/**/*.test.ts'],
           testTimeout: 240_000,
           hookTimeout: 240_000,
-          // Three at a time: each has a program, a database and a browser of its own, and waits for them most of the time.
-          maxWorkers: 3,
+          // Two at a time: each has a program, a database and a browser of its own, and waits for them most of the time.
+          maxWorkers: 2,
         },
       },
     ],

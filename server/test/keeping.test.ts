@@ -10,6 +10,7 @@ import {
   setRetention,
   startBackup,
 } from '@dew-trail/contract/keeping'
+import { listJobs } from '@dew-trail/contract/jobs'
 import { addNote, listNotes } from '@dew-trail/contract/notes'
 import { createSite, listSites, removeSite } from '@dew-trail/contract/sites'
 import { listSources, setSourceKey, testSource } from '@dew-trail/contract/sources'
@@ -48,6 +49,7 @@ const rowsOf = async (databaseUrl: string): Promise<Record<string, string>> => {
 }
 
 test('a backup made while the program runs brings everything back into an empty database', async () => {
+  for (const open of await server.call(listJobs, { siteId })) await server.finish(open.id)
   const job = await server.finish((await server.call(startBackup, {})).id)
   expect(job).toMatchObject({ state: 'done', siteId: null })
   const { backups, folder } = await server.call(readKeeping, {})
@@ -62,8 +64,8 @@ test('a backup made while the program runs brings everything back into an empty 
   const restored = server.databaseUrl.replace(/\/[^/]+$/, `/${name}`)
   await restoreDump(restored, join(folder, backups[0]!.name))
   const after = await rowsOf(restored)
-  // The job that made it was still under way in it, and was noted only afterwards.
-  const { job: _, activity: __, ...rest } = before
+  // The job that made it was still under way in it, and was noted only afterwards; use of sources is written down every two seconds.
+  const { job: _, activity: __, source_use: ___, ...rest } = before
   expect(Object.keys(after)).toEqual(Object.keys(before))
   expect(after).toMatchObject(rest)
   expect(Number(before.keyword!.split(' ')[0])).toBeGreaterThan(5)
@@ -128,6 +130,23 @@ test('everything of a site comes out in open formats, positions unpacked, no sec
   expect(text('rows/keyword.csv').trim().split('\n').length).toBe(rows[0]!.n + 1)
   const positions = names.filter(name => name.startsWith('positions/')).map(text)
   expect(positions[0]!.split('\n')[0]).toBe('day,keyword,position,not_found_within')
+  const results = names
+    .filter(name => name.startsWith('results/'))
+    .flatMap(name => text(name).trim().split('\n').slice(1))
+  const { rows: latest } = await server.context.pool.query<{ n: number }>(
+    'select count(*) n from result_row where site_id = $1 and now is not null',
+    [siteId],
+  )
+  // Everything was fetched once, so that the latest results are all there are.
+  expect(results.length).toBe(latest[0]!.n)
+  const addresses = new Set(
+    text('rows/result_address.csv')
+      .trim()
+      .split('\n')
+      .map(line => line.split(',')[1]),
+  )
+  const [day, , , position, page] = results[0]!.split(',')
+  expect([day!.length, position, addresses.has(page)]).toEqual([10, '1', true])
   expect(names.some(name => /secret|session|account|access_key|position_day/.test(name))).toBe(false)
   for (const name of names.filter(each => each.startsWith('rows/')))
     expect(text(name).split('\n')[0]).toMatch(/site_id/)

@@ -1,6 +1,7 @@
 import { PassThrough, Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { id } from '@dew-trail/contract/common'
+import { decodeMonth } from '@dew-trail/core/results/month-results'
 import type { Context } from '../../context.ts'
 import { to as copyTo } from 'pg-copy-streams'
 import type { Router } from 'express'
@@ -65,6 +66,33 @@ async function* positionLines(context: Context, siteId: number, marketId: number
       }
     }
 }
+/** Rows of `result_month` that are unpacked at a time. */
+const monthsAtATime = 500
+/** Every result page that is kept of a market, a line a result; `page` is an id of rows/result_address.csv. */
+async function* resultLines({ pool }: Context, siteId: number, marketId: number): AsyncGenerator<string> {
+  yield 'day,keyword,looked_down_to,position,page\n'
+  let [keywordId, month] = [0, '0001-01-01']
+  for (;;) {
+    const { rows } = await pool.query<{ keywordId: number; month: string; days: Buffer; phrase: string }>(
+      `select m.keyword_id "keywordId", m.month::text "month", m.days, k.phrase from result_month m
+       join keyword k on k.site_id = $1 and k.id = m.keyword_id
+       where m.site_id = $1 and m.market_id = $2 and (m.keyword_id, m.month) > ($3, $4::date)
+       order by m.keyword_id, m.month limit ${monthsAtATime}`,
+      [siteId, marketId, keywordId, month],
+    )
+    for (const row of rows) {
+      const keyword = `"${row.phrase.replaceAll('"', '""')}"`
+      let text = ''
+      for (const { day, depth, pages } of decodeMonth(row.days))
+        for (const [i, page] of pages.entries())
+          text += `${row.month.slice(0, 8)}${String(day).padStart(2, '0')},${keyword},${depth},${i + 1},${page || ''}\n`
+      if (text) yield text
+    }
+    const last = rows.at(-1)
+    if (!last || rows.length < monthsAtATime) return
+    ;[keywordId, month] = [last.keywordId, last.month]
+  }
+}
 const lastOf = (year: number, month: number): string => new Date(Date.UTC(year, month, 0)).toISOString().slice(0, 10)
 
 /**
@@ -96,6 +124,7 @@ async function siteArchive(
         const query = { siteId, marketId: market.id, table: name, format: 'csv' as const, where: [], sort: [] }
         return Readable.from(await writeTable(await table(context, siteId, market.id), query))
       })
+    add(`results/${folder}.csv`, async () => Readable.from(resultLines(context, siteId, market.id)))
     add(`positions/${folder}.csv`, async () => Readable.from(positionLines(context, siteId, market.id)))
   }
   for (const { name, columns } of await manySiteTables(context))
@@ -126,6 +155,7 @@ const readme = (domain: string): string => `Everything that Dew Trail holds of $
 
 shown/       what the screens show, by market: keywords, plan, positions
 positions/   every position that was found, day by day; not_found_within: looked at as many results and not found
+results/     every result page that is kept, a line a result; page: its id in rows/result_address.csv, empty where it is not known
 rows/        the rows as they are stored, a file a table; times are of UTC
 
 All files are CSV in UTF-8 with the columns' names in the first line. An empty cell is not known.

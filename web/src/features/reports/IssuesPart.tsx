@@ -18,9 +18,9 @@ import { useSite } from '../../ui/site-context.ts'
 import { useAct } from '../../ui/use-act.ts'
 import { useChange } from '../../ui/use-change.ts'
 import { TypedLine } from './TypedLine.tsx'
-import type { useReportChange } from './use-report.ts'
+import type { ReportChange } from './use-report.ts'
 
-type Props = { report: Report; mails: boolean; onChange: ReturnType<typeof useReportChange> }
+type Props = { report: Report; mails: boolean; onChange: ReportChange }
 
 /** What was issued, each as it was then, with its files and secret address; and when the report issues itself. */
 export function IssuesPart({ report, mails, onChange }: Props) {
@@ -32,6 +32,7 @@ export function IssuesPart({ report, mails, onChange }: Props) {
   const issue = () =>
     issuing.run(() =>
       act(async () => {
+        await onChange.settled()
         await call(issueReport, { siteId: site.id, reportId: report.id, ...(asOf ? { asOf } : {}) })
         return { say: 'The report is issued, and kept as it is now' }
       }),

@@ -14,7 +14,7 @@ import {
 import { listSites } from '@dew-trail/contract/sites'
 import { fireEvent, screen, waitFor, within } from '@testing-library/react'
 import { expect, test } from 'vitest'
-import { answer, showScreen } from '../../../test/show-screen.tsx'
+import { type Answer, answer, showScreen } from '../../../test/show-screen.tsx'
 import ReportsScreen from './ReportsScreen.tsx'
 
 const report: Report = {
@@ -138,6 +138,35 @@ test('it is issued as of a day; issues have their files and address', async () =
   fireEvent.change(within(line).getByLabelText(/Last day of the address/), { target: { value: '2026-12-31' } })
   await user.click(within(line).getByRole('button', { name: 'Make a secret address' }))
   await waitFor(() => expect(bodies(renewReportLink)).toEqual([{ endsOn: '2026-12-31' }]))
+})
+
+test('what is typed last is saved before the report is issued, however slowly that is answered', async () => {
+  const answered: string[] = []
+  const give: Answer['give'] = async ({ body }) => {
+    await new Promise(resolve => setTimeout(resolve, 300))
+    answered.push('changed')
+    return { ...report, ...body, version: 9, actId: 1 }
+  }
+  const { user } = showScreen(
+    <ReportsScreen />,
+    [
+      { spec: changeReport, give },
+      answer(listJobs, () => []),
+      answer(listSites, () => []),
+      answer(listReports, () => ({ reports: [report], hasLogo: false, mails: true })),
+      answer(listIssues, () => []),
+      answer(issueReport, () => {
+        answered.push('issued')
+        return issue
+      }),
+    ],
+    '/1/reports',
+  )
+  const name = await screen.findByDisplayValue(report.name)
+  await user.clear(name)
+  await user.type(name, 'June')
+  await user.click(screen.getByRole('button', { name: 'Issue it' }))
+  await waitFor(() => expect(answered).toEqual(['changed', 'issued']))
 })
 
 test('a secret address is shown whole with its end, and ended', async () => {

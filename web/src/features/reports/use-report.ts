@@ -8,14 +8,21 @@ type Change = Partial<
   Pick<Report, 'name' | 'marketId' | 'days' | 'colour' | 'language' | 'sections' | 'rhythm' | 'mailTo'>
 >
 
-/** Changes a report, one change after the other, each over the version that the one before made. */
-export function useReportChange(report: Report): (change: Change, say?: string) => Promise<void> {
+/**
+ * Changes a report, one change after the other, each over the version that the one before made. `settled` waits for those under way: what
+ * was typed last must be in what is issued next.
+ */
+export type ReportChange = {
+  (change: Change, say?: string): Promise<void>
+  settled(): Promise<unknown>
+}
+export function useReportChange(report: Report): ReportChange {
   const { site } = useSite()
   const act = useAct()
   const version = useRef(report.version)
   version.current = Math.max(version.current, report.version)
   const queue = useRef<Promise<unknown>>(Promise.resolve())
-  return (change, say) => {
+  const changeReportInTurn = (change: Change, say?: string): Promise<void> => {
     const work = () =>
       act(async () => {
         const input = { siteId: site.id, reportId: report.id, version: version.current, ...change }
@@ -27,4 +34,5 @@ export function useReportChange(report: Report): (change: Change, say?: string) 
     queue.current = next
     return next
   }
+  return Object.assign(changeReportInTurn, { settled: () => queue.current })
 }
