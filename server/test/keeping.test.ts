@@ -14,6 +14,7 @@ import { listJobs } from '@dew-trail/contract/jobs'
 import { addNote, listNotes } from '@dew-trail/contract/notes'
 import { createSite, listSites, removeSite } from '@dew-trail/contract/sites'
 import { listSources, setSourceKey, testSource } from '@dew-trail/contract/sources'
+import { startWeighing } from '@dew-trail/contract/weigh'
 import { unzipSync } from 'fflate'
 import pg from 'pg'
 import { afterAll, beforeAll, expect, test, vi } from 'vitest'
@@ -25,9 +26,12 @@ import { type TestServer, testServer } from './test-server.ts'
 
 let server: TestServer
 let siteId: number
+let marketId: number
+let keywordId: number
 beforeAll(async () => {
   server = await testServer()
-  siteId = Number((await filledSite(server, 'kilnandtide.example')).siteId)
+  const filled = await filledSite(server, 'kilnandtide.example')
+  ;[siteId, marketId, keywordId] = [Number(filled.siteId), Number(filled.marketId), Number(filled.keywordId)]
 })
 afterAll(() => server.close())
 
@@ -118,6 +122,8 @@ test('backups come round by the plan, a missed one once, and only so many are ke
 })
 
 test('everything of a site comes out in open formats, positions unpacked, no secret in it', async () => {
+  const { jobId } = await server.call(startWeighing, { siteId, marketId, keywordIds: [keywordId] })
+  await server.finish(jobId!)
   const answer = await fetch(`${server.url}/api/sites/${siteId}/everything.zip`)
   const files = unzipSync(new Uint8Array(await answer.arrayBuffer()))
   const text = (name: string): string => new TextDecoder().decode(files[name])
