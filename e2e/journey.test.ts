@@ -258,6 +258,8 @@ describe('the trail, from a seed to a tracked position', () => {
     await page.waitForSelector('::-p-aria([name="Add a section"])')
     await click('Add a section')
     await click('Own words')
+    // The list lies over the page until it has faded.
+    await page.waitForSelector('[role="listbox"]', { hidden: true })
     const words = await page.waitForSelector('::-p-aria([name="Own words, in Markdown"])')
     await words!.click({ count: 3 })
     await page.keyboard.type('A **good** month.')
