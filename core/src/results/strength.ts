@@ -192,7 +192,7 @@ const writtenFit = 90
 const writtenCoverage = 90
 const writtenModifiers = 50
 /**
- * Whether a page looks as if it were written for the keyword, as a new page is: it says it, and leads with what is asked as far as the first
+ * Whether a page looks as if it were written for the keyword, as a new page is: it names the keyword, and begins with it as far as the first
  * ten do. "Pot trimming temperature" says "pot trimming", but asks something else.
  */
 export const isWrittenFor = ({

@@ -15,7 +15,7 @@ export const shiftDay = (day: string, days: number): string =>
 
 /**
  * Positions of a market by day, read as they are asked for and each day once. A day on which few keywords were checked says nothing of
- * the others, so what is asked for is each one's last known position at a day.
+ * the others, so each one's last known position at a day is read.
  */
 export class DayReader {
   readonly #db: Db

@@ -57,7 +57,7 @@ export function mountImports(router: Router, context: Context): void {
     if (missing.length)
       throw new AppError('badInput', `Say which column holds: ${missing.map(field => field.label).join(', ')}`)
     const known = Object.fromEntries(Object.entries(mapping).filter(([key]) => fields.some(field => field.key === key)))
-    // The job carries the mapping, so that what is asked for a second time cannot change what runs.
+    // The job carries the mapping, so that a second request cannot change what runs.
     const work = { importId, marketId, keep, mapping: known }
     const job = await context.jobs.add(siteId, importJobOf(row.kind), `Importing ${row.fileName}`, work, `${importId}`)
     if (job.isNew) await setMapping(pool, siteId, importId, known)

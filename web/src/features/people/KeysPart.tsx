@@ -1,6 +1,6 @@
 import { type AccessKey, endAccessKey, listAccessKeys, makeAccessKey } from '@dew-trail/contract/access-keys'
-import { type SiteRole, siteRoles } from '@dew-trail/contract/people'
-import { Button, MenuItem, TextField } from '@mui/material'
+import type { SiteRole } from '@dew-trail/contract/people'
+import { Button, TextField } from '@mui/material'
 import { type FormEvent, useState } from 'react'
 import { call } from '../../api/call.ts'
 import { useEndpoint } from '../../api/use-endpoint.ts'
@@ -12,7 +12,7 @@ import { useAct } from '../../ui/use-act.ts'
 import { useChange } from '../../ui/use-change.ts'
 import { useMe } from '../../ui/use-me.ts'
 import { SecretOnce } from './SecretOnce.tsx'
-import { roleSays } from './SitePeople.tsx'
+import { RoleField } from './RoleField.tsx'
 
 /** Keys with which programs reach the site: the command line, a spreadsheet, another server. */
 export default function KeysPart() {
@@ -123,20 +123,7 @@ function NewKey({ isAdministrator }: { isAdministrator: boolean }) {
           slotProps={{ htmlInput: { maxLength: 80 } }}
           sx={{ width: 260 }}
         />
-        <TextField
-          select
-          label="May"
-          value={role}
-          onChange={event => setRole(event.target.value as SiteRole)}
-          helperText={roleSays[role]}
-          sx={{ width: 340 }}
-        >
-          {siteRoles.map(each => (
-            <MenuItem key={each} value={each}>
-              {each}
-            </MenuItem>
-          ))}
-        </TextField>
+        <RoleField role={role} onChange={setRole} />
         {isAdministrator && (
           <label>
             <input type="checkbox" checked={everySite} onChange={event => setEverySite(event.target.checked)} /> every

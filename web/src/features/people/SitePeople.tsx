@@ -7,7 +7,7 @@ import {
   type SiteRole,
   siteRoles,
 } from '@dew-trail/contract/people'
-import { Button, MenuItem, TextField } from '@mui/material'
+import { Button, TextField } from '@mui/material'
 import { type FormEvent, useState } from 'react'
 import { call } from '../../api/call.ts'
 import { useEndpoint } from '../../api/use-endpoint.ts'
@@ -18,13 +18,8 @@ import { useSite } from '../../ui/site-context.ts'
 import { useAct } from '../../ui/use-act.ts'
 import { useChange } from '../../ui/use-change.ts'
 import { useMe } from '../../ui/use-me.ts'
+import { RoleField, roleSays } from './RoleField.tsx'
 import { SecretOnce } from './SecretOnce.tsx'
-
-export const roleSays: Record<SiteRole, string> = {
-  reader: 'Reader: sees everything of the site, changes nothing',
-  editor: 'Editor: gathers, weighs, plans, tracks, writes reports',
-  owner: 'Owner: also people, keys, markets and settings of the site',
-}
 
 /** Who may see the site that is shown, and who was invited to it. */
 export function SitePeople() {
@@ -181,20 +176,7 @@ function Invite() {
           onChange={event => setEmail(event.target.value)}
           sx={{ width: 300 }}
         />
-        <TextField
-          select
-          label="May"
-          value={role}
-          onChange={event => setRole(event.target.value as SiteRole)}
-          helperText={roleSays[role]}
-          sx={{ width: 340 }}
-        >
-          {siteRoles.map(each => (
-            <MenuItem key={each} value={each}>
-              {each}
-            </MenuItem>
-          ))}
-        </TextField>
+        <RoleField role={role} onChange={setRole} />
         <Button type="submit" variant="contained" disabled={sending.pending}>
           Invite
         </Button>

@@ -13,7 +13,7 @@ import { type LinkScope, maybeScope, needTarget } from './link-scope.ts'
 import { type AnchorRowOf, manyPhrasesOf, manyTargetAnchors } from './list-queries.ts'
 import { cellsIn, checkColumns, isSifted, type Listed, nothing, type Of, type Sifting, siftRows } from './sift.ts'
 
-/** What anchors mean is told by so many phrases that a target's site stands for. */
+/** How many phrases for which the target's site ranks are used to classify its anchor texts. */
 const mostPhrases = 2_000
 
 /** Anchors of the links to a target with what they say, and (of the first 10,000) the classes they are of. */
