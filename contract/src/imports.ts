@@ -77,17 +77,18 @@ export const uploaded = z.object({
 export type Uploaded = z.infer<typeof uploaded>
 
 /**
- * Leaves out the keywords that an import alone brought, but for those that are kept, tracked, planned or listed by now; or (`on` false) puts
- * them back. Figures that the file gave to other keywords stay.
+ * Leaves out what an import alone brought, or (`on` false) puts it back. Keywords: those that are kept, tracked, planned or listed by now stay,
+ * and figures that the file gave to other keywords do. Positions, weeks of a log and lists of popular sites that it wrote over stand as before
+ * it; links that others know too stay. Keywords are done at once (`keywords`: how many); all else is a job (`jobId`).
  */
 export const takeBackImport = endpoint({
-  summary: 'Take an import of keywords back',
+  summary: 'Take an import back, or put it back',
   role: 'editor',
   errors: ['badInput', 'notFound', 'conflict'],
   method: 'POST',
   path: '/api/sites/:siteId/imports/:importId/take-back',
   input: z.object({ siteId: id, importId: id, on: z.boolean() }),
-  output: acted.extend({ keywords: z.number() }),
+  output: acted.extend({ keywords: z.number().nullable(), jobId: z.number().nullable() }),
 })
 export const runImport = endpoint({
   summary: 'Import an uploaded file',

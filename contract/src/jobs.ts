@@ -15,6 +15,7 @@ export const jobKinds = [
   'importPopularity',
   'importPages',
   'importGraph',
+  'takeBack',
   'log',
   'crawl',
   'feeds',

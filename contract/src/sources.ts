@@ -100,8 +100,10 @@ export const listImports = endpoint({
       createdAt: z.string(),
       ran: z.boolean(),
       errors: z.number(),
-      /** Keywords that it alone brought; null for imports of other kinds, which cannot be taken back. */
+      /** Keywords that it alone brought; null for imports of kinds that bring none. */
       brought: z.number().nullable(),
+      /** What it did can be taken back, or be put back. */
+      canTakeBack: z.boolean(),
       takenBack: z.boolean(),
     }),
   ),

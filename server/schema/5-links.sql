@@ -41,7 +41,8 @@ create table anchor_text (
 ) partition by hash (graph_id);
 
 -- rel: 1 nofollow, 2 sponsored, 4 ugc. kind: 0 text, 1 image, 2 redirect, 3 frame. region: 0 navigation, 1 content, 2 list, 3 sidebar,
--- 4 comment, 5 footer. seen_by: 1 crawl, 8 file, other bits by link_feed. null = not known.
+-- 4 comment, 5 footer. seen_by: 1 crawl, 8 file, other bits by link_feed. load: the reading of a file that alone brought it, null where several
+-- or others did. null = not known.
 create table link (
   graph_id integer not null,
   target_site_id integer not null,
@@ -58,8 +59,14 @@ create table link (
   last_seen date,
   gone_on date,
   around text,
+  load integer,
   primary key (graph_id, target_site_id, target_page_id, source_page_id, anchor_id, rel)
 ) partition by hash (graph_id, target_site_id);
+-- Links of files that were taken back, for when they are put back.
+create table link_taken_back (
+  like link,
+  primary key (graph_id, load, target_site_id, target_page_id, source_page_id, anchor_id, rel)
+);
 -- Pages are met in no order when a long list of links is loaded: an index by hash takes them in a third of the time.
 create index link_by_source on link using hash (source_page_id);
 

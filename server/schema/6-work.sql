@@ -14,6 +14,8 @@ create table import (
   created_at timestamptz not null default now(),
   header_line integer not null default 1,
   columns integer not null default 1,
+  -- What its kind of import needs to take it back; null: it has not run, or cannot be taken back any more.
+  brought jsonb,
   -- Since when what it alone brought is left out.
   taken_back_at timestamptz,
   primary key (site_id, id)
@@ -28,6 +30,54 @@ create table import_error (
   foreign key (site_id, import_id) references import on delete cascade
 );
 create index import_error_by_import on import_error (site_id, import_id, line);
+
+-- The other state of what an import wrote over: as it was before, or, once the import is taken back, as the import had it. Rows change places
+-- with those in use when it is taken back or put back.
+create table import_log_week (
+  import_id bigint not null,
+  like log_week,
+  primary key (site_id, import_id, keyword_id, week, place, device),
+  foreign key (site_id, import_id) references import on delete cascade
+);
+create table import_log_page_week (
+  import_id bigint not null,
+  like log_page_week,
+  primary key (site_id, import_id, keyword_id, week, place, device, page_id),
+  foreign key (site_id, import_id) references import on delete cascade
+);
+create table import_popularity (
+  import_id bigint not null,
+  like popularity,
+  primary key (site_id, import_id, domain),
+  foreign key (site_id, import_id) references import on delete cascade
+);
+-- Positions that an import wrote and what stood there before, by day: of the slot at the same place in each list.
+create table import_position (
+  site_id bigint not null,
+  import_id bigint not null,
+  market_id bigint not null,
+  day date not null,
+  slots integer[] not null,
+  before smallint[] not null,
+  written smallint[] not null,
+  primary key (site_id, import_id, market_id, day),
+  foreign key (site_id, import_id) references import on delete cascade,
+  foreign key (site_id, market_id) references market on delete cascade
+);
+-- Rows of page_found that an import wrote; there_before: whether there was one, which then said url_before.
+create table import_page_found (
+  site_id bigint not null,
+  import_id bigint not null,
+  market_id bigint not null,
+  slot integer not null,
+  day date not null,
+  url text,
+  there_before boolean not null,
+  url_before text,
+  primary key (site_id, import_id, market_id, slot, day),
+  foreign key (site_id, import_id) references import on delete cascade,
+  foreign key (site_id, market_id) references market on delete cascade
+);
 
 -- What was done with a site's data and can be undone. kind: what a feature registered; data: what its undo needs; who: the name of who did it.
 -- The latest two hundred of a site are kept.

@@ -4,6 +4,7 @@ import { crawlFeature } from './features/crawl/index.ts'
 import { findsFeature } from './features/finds/index.ts'
 import { gatherFeature } from './features/gather/index.ts'
 import { groupFeature } from './features/group/index.ts'
+import { takeBackJob } from './features/imports/take-back-job.ts'
 import { importsFeature } from './features/imports/index.ts'
 import { jobsFeature } from './features/jobs/index.ts'
 import { keepingFeature } from './features/keeping/index.ts'
@@ -70,10 +71,13 @@ function registered<Work>(part: (feature: Feature) => Record<string, Work> | und
 }
 /** The work of every kind of job, importers' included. */
 export const jobWorks = (): Record<JobKind, JobWork> =>
-  registered(({ jobs, importers = {} }) => ({
-    ...jobs,
-    ...Object.fromEntries(Object.entries(importers).map(([kind, work]) => [importJobOf(kind as ImportKind), work])),
-  })) as Record<JobKind, JobWork>
+  ({
+    ...registered(({ jobs, importers = {} }) => ({
+      ...jobs,
+      ...Object.fromEntries(Object.entries(importers).map(([kind, work]) => [importJobOf(kind as ImportKind), work])),
+    })),
+    takeBack: takeBackJob(registered(feature => feature.takeBacks)),
+  }) as Record<JobKind, JobWork>
 export const tables = (): Record<string, Table> => registered(feature => feature.tables)
 export const undoWorks = (): Record<string, UndoWork> => registered(feature => feature.undo)
 export const scheduleWorks = (): Record<string, ScheduleWork> => registered(feature => feature.schedules)

@@ -1,3 +1,4 @@
+import { randomInt } from 'node:crypto'
 import { seenByBits } from '@dew-trail/core/links/link-codes'
 import pg from 'pg'
 import { afterAll, beforeAll, beforeEach, expect, test } from 'vitest'
@@ -48,7 +49,7 @@ const link = (source: string, target: string, more: Partial<FoundLink> = {}): Fo
   ...more,
 })
 const load = async (links: FoundLink[], atATime: number, from: Pick<pg.Pool, 'connect'> = pool): Promise<number> => {
-  const batches = new LinkBatches({ pool: from as pg.Pool }, graphId, atATime)
+  const batches = new LinkBatches({ pool: from as pg.Pool }, graphId, randomInt(1, 2 ** 31), atATime)
   for (const each of links) await batches.add(each)
   await batches.finish()
   return batches.saved
@@ -148,7 +149,7 @@ test('sums of sites that were known, or that someone else links to meanwhile, ar
   await load([link('b.example/', 'potter.example/'), link('b.example/', 'shop.example/')], 10)
   expect(await unsummed()).toEqual(['potter.example'])
 
-  const batches = new LinkBatches({ pool }, graphId, 2)
+  const batches = new LinkBatches({ pool }, graphId, randomInt(1, 2 ** 31), 2)
   await batches.add(link('a.example/', 'kiln.example/'))
   await batches.add(link('a.example/', 'clay.example/'))
   await batches.add(link('b.example/', 'kiln.example/'))
@@ -170,7 +171,10 @@ test('sums of sites that were known, or that someone else links to meanwhile, ar
 })
 
 test('two lists that bring links of one site at a time do not sum it by halves', async () => {
-  const [one, two] = [new LinkBatches({ pool }, graphId, 1), new LinkBatches({ pool }, graphId, 1)]
+  const [one, two] = [
+    new LinkBatches({ pool }, graphId, randomInt(1, 2 ** 31), 1),
+    new LinkBatches({ pool }, graphId, randomInt(1, 2 ** 31), 1),
+  ]
   await one.add(link('a.example/', 'potter.example/'))
   await expect.poll(async () => (await stored()).length).toBe(1)
   await two.add(link('b.example/', 'potter.example/'))
@@ -215,7 +219,7 @@ test('an error reaches who adds, and nothing half is left', async () => {
 })
 
 test('a site that was linked and summed meanwhile by someone else is left to be reckoned', async () => {
-  const batches = new LinkBatches({ pool }, graphId, 1)
+  const batches = new LinkBatches({ pool }, graphId, randomInt(1, 2 ** 31), 1)
   await batches.add(link('a.example/', 'kiln.example/'))
   await expect.poll(async () => (await stored()).length).toBe(1)
   // A crawl finds the site and its sums are made before the list comes to it.

@@ -383,6 +383,24 @@ test('a key opens what it was made for, to its role, until it is ended', async (
   await expect(people.owner.call(endAccessKey, { siteId, keyId: all.id })).rejects.toMatchObject({ code: 'notAllowed' })
 })
 
+test('a key makes 1,200 calls a minute and is told to wait with the next', async () => {
+  const { id, key } = await people.owner.call(makeAccessKey, {
+    siteId: Number(own.siteId),
+    name: 'Eager program',
+    role: 'reader',
+  })
+  const program = caller(server, { authorization: `Bearer ${key}` })
+  const counts = new Map<number, number>()
+  for (let done = 0; done < 1_210; done += 55)
+    for (const status of await Promise.all(Array.from({ length: 55 }, () => program.status(listSites, {}))))
+      counts.set(status, (counts.get(status) ?? 0) + 1)
+  expect([...counts]).toEqual([
+    [200, 1_200],
+    [429, 10],
+  ])
+  await people.owner.call(endAccessKey, { siteId: Number(own.siteId), keyId: id })
+})
+
 test('who did what is written down: acts, exports, sign-ins, people', async () => {
   const siteId = Number(own.siteId)
   await people.editor.call(addNote, { siteId, day: '2026-11-20', text: 'New kilns in the shop' })

@@ -84,15 +84,18 @@ export type ImportView = {
   createdAt: string
   ran: boolean
   errors: number
-  /** Keywords that it alone brought; null for imports of other kinds, which cannot be taken back. */
+  /** Keywords that it alone brought; null for imports of kinds that bring none. */
   brought: number | null
+  canTakeBack: boolean
   takenBack: boolean
 }
 export async function manyImports(db: Db, siteId: number): Promise<ImportView[]> {
   const { rows } = await db.query<Omit<ImportView, 'createdAt'> & { createdAt: Date }>(
     `select i.id, i.kind, i.file_name "fileName", i.created_at "createdAt", i.mapping is not null ran,
       (select count(*) from import_error e where e.site_id = i.site_id and e.import_id = i.id) errors,
-      case when i.kind = 'keywords' then coalesce(b.count, 0) end brought, i.taken_back_at is not null "takenBack"
+      case when i.kind in ('keywords', 'positions', 'themes') then coalesce(b.count, 0) end brought,
+      case when i.kind = 'keywords' then coalesce(b.count, 0) > 0 else i.brought is not null end "canTakeBack",
+      i.taken_back_at is not null "takenBack"
      from import i left join (select import_id, count(*) from keyword where site_id = $1 and import_id is not null
        group by 1) b on b.import_id = i.id where i.site_id = $1 order by i.id desc limit 50`,
     [siteId],

@@ -65,9 +65,13 @@ export class LinkLines {
   /** Ids of each link, side by side since the book is far larger than what is quick to reach. */
   #ids = new Int32Array()
 
-  constructor(graphId: number, book: AddressBook) {
+  /** The reading of a file that brings the links; null for those of crawls and feeds. */
+  readonly #load: number | null
+
+  constructor(graphId: number, book: AddressBook, load: number | null = null) {
     this.#graphId = graphId
     this.#book = book
+    this.#load = load
   }
 
   get count(): number {
@@ -129,10 +133,11 @@ export class LinkLines {
 
   /** Writes the row of a link. */
   readonly write = (out: RowWriter, i: number): void => {
-    out.row(15)
+    out.row(16)
     out.integer(this.#graphId)
     out.integers(this.#ids, i * idsOfLink, (i + 1) * idsOfLink)
     out.written(this.#rests[i]!.fields)
+    out.integer(this.#load)
   }
 
   /** Counts a link in sums, or only takes in the days of one that was counted before. */

@@ -21,7 +21,7 @@ export async function lockGraph(db: pg.PoolClient, graphId: number): Promise<voi
 }
 
 const staged =
-  'target_site_id, target_page_id, source_site_id, source_page_id, anchor_id, rel, kind, region, seen_by, linked_around, first_seen, last_seen, gone_on, around'
+  'target_site_id, target_page_id, source_site_id, source_page_id, anchor_id, rel, kind, region, seen_by, linked_around, first_seen, last_seen, gone_on, around, load'
 
 /**
  * Adds links that are surely not in the graph, each once, given by their numbers: straight into the table, without a look for each. Throws
@@ -67,7 +67,7 @@ export async function mergeLinks(
   await db.query(
     `create temp table if not exists link_stage (graph_id integer, target_site_id integer, target_page_id integer, source_site_id integer, source_page_id integer, anchor_id integer,
        rel smallint, kind smallint, region smallint, seen_by smallint, linked_around real, first_seen date,
-         last_seen date, gone_on date, around text) on commit delete rows;
+         last_seen date, gone_on date, around text, load integer) on commit delete rows;
      create temp table if not exists link_batch (like link_stage, known boolean) on commit delete rows`,
   )
   await copyRows(db, `link_stage (graph_id, ${staged})`, numbers, links.write)
@@ -84,7 +84,7 @@ export async function mergeLinks(
        from (select target_site_id, target_page_id, min(source_site_id) source_site_id, source_page_id,
        anchor_id, rel, min(kind) kind, min(region) region, bit_or(seen_by) seen_by, min(linked_around) linked_around,
        min(first_seen), max(last_seen),
-         case when bool_or(gone_on is null) then null else max(gone_on) end, min(around)
+         case when bool_or(gone_on is null) then null else max(gone_on) end, min(around), min(load)
        from link_stage group by target_site_id, target_page_id, source_page_id, anchor_id, rel) s
      left join lateral (select seen_by from link l where l.graph_id = $1 and l.target_site_id = s.target_site_id
        and l.target_page_id = s.target_page_id and l.source_page_id = s.source_page_id
@@ -110,7 +110,7 @@ export async function mergeLinks(
     `update link l set first_seen = least(l.first_seen, n.first_seen), last_seen = greatest(l.last_seen, n.last_seen),
        gone_on = case when l.gone_on is not null and n.gone_on is null and n.last_seen <= l.gone_on then l.gone_on
          when l.last_seen is null or n.last_seen >= l.last_seen then n.gone_on else l.gone_on end,
-       seen_by = l.seen_by | n.seen_by, region = coalesce(n.region, l.region), linked_around = coalesce(n.linked_around,
+       seen_by = l.seen_by | n.seen_by, load = case when l.load = n.load then l.load end, region = coalesce(n.region, l.region), linked_around = coalesce(n.linked_around,
          l.linked_around), around = coalesce(n.around, l.around)
      from link_batch n where n.known and l.graph_id = $1 and l.target_site_id = n.target_site_id
        and l.target_page_id = n.target_page_id and l.source_page_id = n.source_page_id
@@ -118,6 +118,52 @@ export async function mergeLinks(
     [graphId],
   )
   await db.query('set local enable_hashjoin = on; set local enable_mergejoin = on')
+}
+
+/** Sites that links of a load lead to, of those in use or those taken back. */
+export async function manyTargetsOf(
+  db: Db,
+  graphId: number,
+  load: number,
+  table: 'link' | 'link_taken_back',
+): Promise<number[]> {
+  const { rows } = await db.query<{ id: number }>(
+    `select distinct target_site_id id from ${table} where graph_id = $1 and load = $2 order by 1`,
+    [graphId, load],
+  )
+  return rows.map(row => row.id)
+}
+const noteOld = `insert into link_unsummed (graph_id, target_site_id, load) select $1, u.id, null from unnest($3::integer[]) u (id)
+  where $2::integer is not null on conflict (graph_id, target_site_id) do update set load = null`
+/** Takes links of a load to some sites out of use and gives how many; call under `lockLinks`. */
+export async function takeLinksBack(
+  db: Db,
+  graphId: number,
+  load: number,
+  siteIds: readonly number[],
+): Promise<number> {
+  await db.query(noteOld, [graphId, load, siteIds])
+  const { rowCount } = await db.query(
+    `with gone as (delete from link where graph_id = $1 and load = $2 and target_site_id = any($3)
+       returning graph_id, ${staged})
+     insert into link_taken_back (graph_id, ${staged}) select graph_id, ${staged} from gone`,
+    [graphId, load, siteIds],
+  )
+  return rowCount ?? 0
+}
+/** Puts them back, merged with what became known of the same links meanwhile. */
+export async function putLinksBack(db: Db, graphId: number, load: number, siteIds: readonly number[]): Promise<number> {
+  await db.query(noteOld, [graphId, load, siteIds])
+  const { rowCount } = await db.query(
+    `with back as (delete from link_taken_back where graph_id = $1 and load = $2 and target_site_id = any($3)
+       returning graph_id, ${staged})
+     insert into link as l (graph_id, ${staged}) select graph_id, ${staged} from back
+     on conflict (graph_id, target_site_id, target_page_id, source_page_id, anchor_id, rel) do update
+       set first_seen = least(l.first_seen, excluded.first_seen), last_seen = greatest(l.last_seen, excluded.last_seen),
+         seen_by = l.seen_by | excluded.seen_by, load = null`,
+    [graphId, load, siteIds],
+  )
+  return rowCount ?? 0
 }
 
 /** Sums links by linking site and in all, for up to `most` linked sites whose sums are old. Gives how many it did. */

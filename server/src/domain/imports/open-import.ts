@@ -36,6 +36,7 @@ export async function openImport(context: Context, control: JobControl): Promise
   const row = await maybeImport(context.pool, control.siteId, Number(control.job.payload.importId))
   const gone = new AppError('notFound', 'The uploaded file is no longer there; upload it again')
   if (!row) throw gone
+  if (row.takenBack) throw new AppError('conflict', 'This import was taken back; upload the file again')
   const mapping = (control.job.payload.mapping ?? {}) as Record<string, number>
   const bytes = await stat(row.filePath).then(
     info => info.size,

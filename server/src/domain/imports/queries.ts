@@ -14,9 +14,15 @@ export type ImportRow = {
   headerLine: number
   columns: number
   mapping: Record<string, number> | null
+  /** What its kind needs to take it back; null: it has not run, or cannot be taken back any more. */
+  brought: Record<string, unknown> | null
+  takenBack: boolean
 }
 
-export async function insertImport(db: Db, row: Omit<ImportRow, 'id' | 'mapping'>): Promise<number> {
+export async function insertImport(
+  db: Db,
+  row: Omit<ImportRow, 'id' | 'mapping' | 'brought' | 'takenBack'>,
+): Promise<number> {
   const { rows } = await db.query<{ id: number }>(
     `insert into import (site_id, kind, file_name, file_path, encoding, separator, header_line, columns)
       values ($1, $2, $3, $4, $5, $6, $7, $8) returning id`,
@@ -27,7 +33,7 @@ export async function insertImport(db: Db, row: Omit<ImportRow, 'id' | 'mapping'
 export async function maybeImport(db: Db, siteId: number, importId: number): Promise<ImportRow | undefined> {
   const { rows } = await db.query<ImportRow>(
     `select id, site_id "siteId", kind, file_name "fileName", file_path "filePath", encoding, separator,
-      header_line "headerLine", columns, mapping from import where site_id = $1 and id = $2`,
+      header_line "headerLine", columns, mapping, brought, taken_back_at is not null "takenBack" from import where site_id = $1 and id = $2`,
     [siteId, importId],
   )
   return rows[0]
@@ -112,18 +118,37 @@ const unused = `k.site_id = $1 and k.import_id = $2 and k.kept_at is null
   and not exists (select from tracked_keyword t where t.site_id = $1 and t.keyword_id = k.id and t.active)
   and not exists (select from page_plan_keyword p where p.site_id = $1 and p.keyword_id = k.id)
   and not exists (select from list_keyword l where l.site_id = $1 and l.keyword_id = k.id)`
-/** Leaves out what an import alone brought and nobody uses, or (`on` false) puts it back; gives how many. Call under `lockSite`. */
-export async function takeBack(db: Db, siteId: number, importId: number, on: boolean): Promise<number> {
-  await db.query('update import set taken_back_at = case when $3 then now() end where site_id = $1 and id = $2', [
-    siteId,
-    importId,
-    on,
-  ])
+/** Leaves out keywords that an import alone brought and nobody uses, or (`on` false) puts them back; gives how many. Call under `lockSite`. */
+export async function takeKeywordsBack(db: Db, siteId: number, importId: number, on: boolean): Promise<number> {
   const { rowCount } = await db.query(
     `update keyword k set imported = not $3, revision = ${nextRevision(siteId)} where ${unused} and k.imported = $3`,
     [siteId, importId, on],
   )
   return rowCount ?? 0
+}
+export async function setTakenBack(db: Db, siteId: number, importId: number, on: boolean): Promise<void> {
+  await db.query('update import set taken_back_at = case when $3 then now() end where site_id = $1 and id = $2', [
+    siteId,
+    importId,
+    on,
+  ])
+}
+/** Whether a job reads the file of an import now, or waits to. */
+export async function isBeingRead(db: Db, siteId: number, importId: number): Promise<boolean> {
+  const { rowCount } = await db.query(
+    `select from job where site_id = $1 and kind like 'import%' and (payload->>'importId')::bigint = $2
+       and ended_at is null limit 1`,
+    [siteId, importId],
+  )
+  return rowCount === 1
+}
+/** Notes what an import needs to be taken back; false when that was noted before, by a run that was cut off. */
+export async function noteBrought(db: Db, siteId: number, importId: number, brought: object): Promise<boolean> {
+  const { rowCount } = await db.query(
+    'update import set brought = $3 where site_id = $1 and id = $2 and brought is null',
+    [siteId, importId, brought],
+  )
+  return rowCount === 1
 }
 /** The table of an import's settled rows (`settleKeywordStage`). */
 export const settledTable = (siteId: number, importId: number): string =>

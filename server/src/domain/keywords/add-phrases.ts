@@ -4,7 +4,8 @@ import { describeKeyword } from './describe-keyword.ts'
 import { markImported, upsertKeywords } from './queries.ts'
 
 /**
- * Ids of phrases in normal form, by phrase; those that the site does not have become found keywords of it, as if a file had brought them.
+ * Ids of phrases in normal form, by phrase; those that the site does not have become found keywords of it, as if a file had brought them,
+ * which it did where `importId` is given.
  * Call under the site's lock.
  */
 export async function addPhrases(
@@ -12,6 +13,7 @@ export async function addPhrases(
   siteId: number,
   language: string,
   phrases: readonly string[],
+  importId: number | null = null,
 ): Promise<Map<string, number>> {
   if (!phrases.length) return new Map()
   const ids = await upsertKeywords(
@@ -20,7 +22,7 @@ export async function addPhrases(
     language,
     phrases.map(phrase => describeKeyword(phrase, language, false)),
   )
-  await markImported(db, siteId, [...ids.values()])
+  await markImported(db, siteId, [...ids.values()], importId)
   await touchKeywords(db, siteId, [...ids.values()])
   return ids
 }

@@ -148,12 +148,21 @@ export async function manyIdsByPhrase(
   )
   return new Map(rows.map(row => [row.phrase, row.id]))
 }
-/** Notes that a list is one of the ways by which keywords came: no import of a file brought them alone then. */
-export async function markImported(db: Db, siteId: number, keywordIds: number[]): Promise<void> {
-  await db.query('update keyword set imported = true, import_id = null where site_id = $1 and id = any($2)', [
-    siteId,
-    keywordIds,
-  ])
+/**
+ * Notes that a list is one of the ways by which keywords came: `importId` the import that brought it, null where no file did. Of keywords that
+ * another list brought before none is alone.
+ */
+export async function markImported(
+  db: Db,
+  siteId: number,
+  keywordIds: number[],
+  importId: number | null,
+): Promise<void> {
+  await db.query(
+    `update keyword set imported = true, import_id = case when not imported then $3::integer end
+     where site_id = $1 and id = any($2)`,
+    [siteId, keywordIds, importId],
+  )
 }
 export async function insertFindings(
   db: Db,

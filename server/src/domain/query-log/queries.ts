@@ -65,10 +65,16 @@ export async function setPropertyGathering(
     gatheringId,
   ])
 }
-export async function setPropertyLoaded(db: Db, siteId: number, propertyId: number, lastDay: string): Promise<void> {
+/** Notes until when a property is loaded, where that is later than what is noted; null: nothing of it is there. */
+export async function setPropertyLoaded(
+  db: Db,
+  siteId: number,
+  propertyId: number,
+  lastDay: string | null,
+): Promise<void> {
   await db.query(
-    `update log_property set last_day = greatest(last_day, $3::date), loaded_at = now() where site_id = $1
-      and id = $2`,
+    `update log_property set last_day = greatest(case when $3::date is not null then last_day end, $3::date),
+       loaded_at = now() where site_id = $1 and id = $2`,
     [siteId, propertyId, lastDay],
   )
 }
@@ -101,6 +107,14 @@ export async function replaceLogWeek(
       rows.map(row => row.position),
     ],
   )
+}
+/** Whether any week of a property is there. */
+export async function hasWeeks(db: Db, siteId: number, propertyId: number): Promise<boolean> {
+  const { rowCount } = await db.query('select from log_week where site_id = $1 and property_id = $2 limit 1', [
+    siteId,
+    propertyId,
+  ])
+  return rowCount === 1
 }
 /** Has the database look at the log again: right after loading, its plans are still those of an empty table. */
 export async function analyzeLog(db: Db): Promise<void> {
@@ -182,6 +196,17 @@ export async function replaceLogSums(
       rows.map(row => row.position),
       rows.map(row => row.searches),
     ],
+  )
+}
+/** Takes curves away that the log no longer has enough for; `kept` are those that it has. */
+export async function deleteOtherCurves(
+  db: Db,
+  siteId: number,
+  kept: ReadonlyArray<{ device: Device; brand: boolean }>,
+): Promise<void> {
+  await db.query(
+    `delete from click_curve where site_id = $1 and (device, brand) not in (select * from unnest($2::text[], $3::boolean[]))`,
+    [siteId, kept.map(each => each.device), kept.map(each => each.brand)],
   )
 }
 export async function upsertCurve(

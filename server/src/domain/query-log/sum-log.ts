@@ -5,7 +5,15 @@ import type pg from 'pg'
 import { inTransaction } from '../../platform/db/pool.ts'
 import { brandsOf } from '../sites/brand-words.ts'
 import { lockSite, touchAllKeywords } from '../sites/queries.ts'
-import { analyzeLog, type LogTotal, manyLogTotals, manyPlaceCounts, replaceLogSums, upsertCurve } from './queries.ts'
+import {
+  analyzeLog,
+  deleteOtherCurves,
+  type LogTotal,
+  manyLogTotals,
+  manyPlaceCounts,
+  replaceLogSums,
+  upsertCurve,
+} from './queries.ts'
 
 /** From how many impressions on a curve of its own is fitted. */
 const fewestImpressions = 300
@@ -51,6 +59,7 @@ export async function sumLog(pool: pg.Pool, siteId: number): Promise<{ keywords:
   await inTransaction(pool, async db => {
     await lockSite(db, siteId)
     await replaceLogSums(db, siteId, sums)
+    await deleteOtherCurves(db, siteId, curves)
     for (const curve of curves) await upsertCurve(db, siteId, curve)
     await touchAllKeywords(db, siteId)
   })

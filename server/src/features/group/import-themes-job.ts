@@ -2,6 +2,7 @@ import { mostGrouped } from '@dew-trail/contract/group'
 import { normalForm } from '@dew-trail/core/words/normal-form'
 import type { Context } from '../../context.ts'
 import { openImport } from '../../domain/imports/open-import.ts'
+import { noteBrought } from '../../domain/imports/queries.ts'
 import { mostCounted, readNumber } from '../../domain/imports/read-cells.ts'
 import { addPhrases } from '../../domain/keywords/add-phrases.ts'
 import { needMarket } from '../../domain/sites/need-market.ts'
@@ -53,7 +54,7 @@ export async function importThemesJob(context: Context, control: JobControl): Pr
   }
   const ids = await inTransaction(context.pool, async db => {
     await lockSite(db, siteId)
-    return addPhrases(db, siteId, market.language, [...byPhrase.keys()])
+    return addPhrases(db, siteId, market.language, [...byPhrase.keys()], file.row.id)
   })
   context.events.publish(siteId, { type: 'keywords' })
   const keywords = [...byPhrase].map(([phrase, given]) => ({ id: ids.get(phrase)!, ...given }))
@@ -68,6 +69,7 @@ export async function importThemesJob(context: Context, control: JobControl): Pr
     keywords,
     ask: false,
   })
+  await noteBrought(context.pool, siteId, file.row.id, { groupingId })
   await file.finish(lines)
   return { importId: file.row.id, lines, wrong: file.wrong, groupingId, groupJobId: jobId }
 }

@@ -1,4 +1,5 @@
 import type { Feature } from '../../feature.ts'
+import { takeBackThemes } from './take-back-themes.ts'
 import { importThemesJob } from './import-themes-job.ts'
 import { groupJob } from './job.ts'
 import { mountGroup } from './routes.ts'
@@ -16,6 +17,7 @@ export const groupFeature: Feature = {
   mount: mountGroup,
   jobs: { group: groupJob },
   importers: { themes: importThemesJob },
+  takeBacks: { themes: takeBackThemes },
   undo: {
     moveToTheme: undoMoveToTheme,
     changeTheme: undoChangeTheme,

@@ -13,26 +13,47 @@ import { needRole } from '../../platform/http/who.ts'
 import { needMarket, needSite } from '../../domain/sites/need-market.ts'
 import { importJobOf } from '../../domain/imports/import-job.ts'
 import { countOf, doAct } from '../../domain/acts/do-act.ts'
-import { insertImport, manyErrors, maybeImport, setMapping, takeBack } from '../../domain/imports/queries.ts'
+import {
+  insertImport,
+  isBeingRead,
+  manyErrors,
+  maybeImport,
+  setMapping,
+  setTakenBack,
+  takeKeywordsBack,
+} from '../../domain/imports/queries.ts'
 import { suggestMapping } from '../../domain/imports/suggest-mapping.ts'
 import { keepUpload } from '../../domain/imports/uploads.ts'
 
 export function mountImports(router: Router, context: Context): void {
   const { pool } = context
-  mount(router, takeBackImport, ({ siteId, importId, on }) =>
-    doAct(context, siteId, async db => {
-      const row = (await maybeImport(db, siteId, importId))!
-      if (row.kind !== 'keywords' || row.mapping === null)
-        throw new AppError('conflict', 'Only an import of keywords that was run can be taken back')
-      const keywords = await takeBack(db, siteId, importId, on)
+  mount(router, takeBackImport, async ({ siteId, importId, on }) => {
+    const row = await maybeImport(pool, siteId, importId)
+    if (!row) throw new AppError('notFound', `There is no import ${importId}`)
+    if (row.kind === 'graph') needRole('administrator')
+    if (row.mapping === null)
+      throw new AppError('conflict', 'This file was not imported yet; there is nothing to take back')
+    if (await isBeingRead(pool, siteId, importId))
+      throw new AppError('conflict', 'This file is being read; take it back when that has ended')
+    if (row.kind !== 'keywords' && row.brought === null)
+      throw new AppError('conflict', 'This import brought nothing, or is older than what is kept to take imports back')
+    if (row.kind !== 'keywords') {
+      const title = `${on ? 'Taking back' : 'Putting back'} ${row.fileName}`
+      const { id: jobId } = await context.jobs.add(siteId, 'takeBack', title, { importId, on }, `${importId}`)
+      return { keywords: null, jobId, actId: null }
+    }
+    const done = await doAct(context, siteId, async db => {
+      await setTakenBack(db, siteId, importId, on)
+      const keywords = await takeKeywordsBack(db, siteId, importId, on)
       const title = `${countOf(keywords, 'keyword')} of ${row.fileName} ${on ? 'taken back' : 'put back'}`
       return {
         answer: { keywords },
         act: keywords ? { kind: 'takeBackImport', title, data: { importId, on } } : null,
         changed: ['keywords'],
       }
-    }),
-  )
+    })
+    return { ...done, jobId: null }
+  })
   router.post('/api/sites/:siteId/imports', async (request, response) => {
     const { siteId, kind, fileName } = checkInput(uploadQuery, { ...request.query, ...request.params })
     needRole('editor', siteId)

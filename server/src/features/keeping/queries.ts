@@ -37,6 +37,22 @@ export async function prune(db: Db, { pageTexts, workLog, activity }: Retention)
          and i.created_at < now() - make_interval(days => $1)`,
       [workLog],
     )
+    await forgetTakenBack(db, workLog)
   }
   if (activity !== null) await db.query('delete from activity where at < now() - make_interval(days => $1)', [activity])
+}
+
+/** Lets go of what imports older than so many days need to be taken back or put back. */
+async function forgetTakenBack(db: Db, days: number): Promise<void> {
+  const old = 'created_at < now() - make_interval(days => $1)'
+  await db.query(
+    `delete from link_taken_back where load in (select (brought->>'load')::integer from import where ${old})`,
+    [days],
+  )
+  for (const table of ['log_week', 'log_page_week', 'popularity', 'position', 'page_found'])
+    await db.query(
+      `delete from import_${table} a using import i where i.site_id = a.site_id and i.id = a.import_id and i.${old}`,
+      [days],
+    )
+  await db.query(`update import set brought = null where brought is not null and ${old}`, [days])
 }

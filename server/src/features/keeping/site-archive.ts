@@ -33,7 +33,7 @@ async function manySiteTables({ pool }: Context): Promise<Array<{ name: string; 
      where c.relkind in ('r', 'p') and not c.relispartition and c.relnamespace = 'public'::regnamespace
        and exists (select from pg_attribute s where s.attrelid = c.oid and s.attname = 'site_id') group by 1 order by 1`,
   )
-  return rows.filter(row => !leftOut.has(row.name))
+  return rows.filter(row => !leftOut.has(row.name) && !/^import_(?!error$)/.test(row.name))
 }
 
 /** Positions of a market as lines of CSV, day by day; 0 of the database is "not checked" and has no line. */

@@ -1,6 +1,7 @@
 import type { Feature } from '../../feature.ts'
 import { importGraphJob } from './imports/import-graph-job.ts'
-import { importPopularityJob } from './imports/import-popularity-job.ts'
+import { takeBackLinks } from './imports/take-back-links.ts'
+import { importPopularityJob, takeBackPopularity } from './imports/import-popularity-job.ts'
 import { importLinksJob } from './imports/import-links-job.ts'
 import { manySites } from '../../domain/sites/queries.ts'
 import { askForRank } from '../../domain/graph/ask-for-rank.ts'
@@ -43,6 +44,7 @@ export const linksFeature: Feature = {
     removeProspects: undoRemoveProspects,
   },
   importers: { links: importLinksJob, popularity: importPopularityJob },
+  takeBacks: { links: takeBackLinks, graph: takeBackLinks, popularity: takeBackPopularity },
   nightly: {
     'nightly-rank': async context => {
       if ((await manySites(context.pool)).length) await askForRank(context)

@@ -5,6 +5,7 @@ import { mondayBefore, saveWeek } from './job.ts'
 import { saveLogPages } from './save-log-pages.ts'
 import { setPropertyLoaded } from '../../domain/query-log/queries.ts'
 import { beginLog } from './routes.ts'
+import { keepBefore } from './take-back-log.ts'
 import { withMovedFigures } from '../../domain/chances/market-figures.ts'
 import { sumLog } from '../../domain/query-log/sum-log.ts'
 import { needMarket } from '../../domain/sites/need-market.ts'
@@ -94,6 +95,7 @@ export async function importLogJob(context: Context, control: JobControl): Promi
   }
   closeDay()
   const { propertyId, gatheringId } = await beginLog(context, siteId, market.id, `file:${row.fileName}`, row.fileName)
+  await keepBefore(context, siteId, row.id, { propertyId, gatheringId, weeks: [...weeks.keys()].sort(), lastDay: day })
   let saved = 0
   for (const [week, rows] of [...weeks].sort()) {
     const of = { siteId, propertyId, week, places }

@@ -10,7 +10,9 @@ import { lockSite, oneMarketId, touchKeywords } from '../../domain/sites/queries
 import { askForPlaces } from '../../domain/positions/ask-for-places.ts'
 import { manySlots, setTracked } from '../../domain/positions/queries.ts'
 import { type DayFindings, savePositions } from '../../domain/positions/save-positions.ts'
+import { keepBefore } from './take-back-positions.ts'
 import { openImport } from '../../domain/imports/open-import.ts'
+import { noteBrought } from '../../domain/imports/queries.ts'
 import { readPlace } from '../../domain/imports/read-cells.ts'
 
 type Finding = { phrase: string; day: string; place: number; url: string | null }
@@ -76,6 +78,8 @@ export async function importPositionsJob(context: Context, control: JobControl):
 
   let saved = 0
   const tracked = new Set<number>()
+  /** Keywords that were not tracked before. */
+  const begun: number[] = []
   const total = [...byMarket.values()].reduce((sum, group) => sum + group.findings.length, 0)
   await inTransaction(context.pool, async db => {
     await lockSite(db, siteId)
@@ -88,8 +92,8 @@ export async function importPositionsJob(context: Context, control: JobControl):
         market.language,
         names.map(phrase => describeKeyword(phrase, market.language, false)),
       )
-      await markImported(db, siteId, [...ids.values()])
-      await setTracked(db, siteId, [...ids.values()], true)
+      await markImported(db, siteId, [...ids.values()], row.id)
+      for (const id of await setTracked(db, siteId, [...ids.values()], true)) begun.push(id)
       for (const keywordId of ids.values()) tracked.add(keywordId)
       const slotOf = new Map((await manySlots(db, siteId, { ...market, id })).map(slot => [slot.keywordId, slot.slot]))
       const days = new Map<string, DayFindings>()
@@ -100,11 +104,14 @@ export async function importPositionsJob(context: Context, control: JobControl):
         day.places.set(slot, finding.place)
         if (mapping.url !== undefined) day.pages.set(slot, finding.url)
       }
-      await savePositions(db, siteId, { id, name: null, paused: false, ...market }, [...days.values()])
+      await keepBefore(db, siteId, row.id, id, [...days.values()], () =>
+        savePositions(db, siteId, { id, name: null, paused: false, ...market }, [...days.values()]),
+      )
       await touchKeywords(db, siteId, [...ids.values()])
       saved += findings.length
       await control.step(Math.round(bytes / 2 + (bytes / 2) * (saved / total)), bytes)
     }
+    await noteBrought(db, siteId, row.id, { begun })
   })
   await askForPlaces(context, siteId, [...tracked])
   context.events.publish(siteId, { type: 'positions' })

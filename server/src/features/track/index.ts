@@ -2,6 +2,7 @@ import type { Feature } from '../../feature.ts'
 import { mountAlerts } from './alerts/alert-routes.ts'
 import { mailAlerts, mailKind } from './alerts/mail-alerts.ts'
 import { undoAddRule, undoChangeRule, undoRemoveRule } from './alerts/undo-rules.ts'
+import { takeBackPositions } from './take-back-positions.ts'
 import { importPositionsJob } from './import-positions-job.ts'
 import { checkJob } from './job.ts'
 import { positionsTable } from './table.ts'
@@ -26,6 +27,7 @@ export const trackFeature: Feature = {
     removeAlertRule: undoRemoveRule,
   },
   importers: { positions: importPositionsJob },
+  takeBacks: { positions: takeBackPositions },
   schedules: { check: scheduledCheck, [mailKind]: mailAlerts },
   sections: trackSections,
   figures: trackFigures,

@@ -38,7 +38,7 @@ export async function dropNext(db: Db, siteId: number): Promise<void> {
 }
 
 /** Names of a table's columns in order. */
-export async function columnsOf(client: pg.PoolClient, table: BySite): Promise<string[]> {
+export async function columnsOf(client: Db, table: string): Promise<string[]> {
   const { rows } = await client.query<{ name: string }>(
     `select attname::text name from pg_attribute where attrelid = $1::regclass and attnum > 0
       and not attisdropped order by attnum`,

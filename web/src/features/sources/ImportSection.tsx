@@ -107,28 +107,35 @@ export function ImportSection({ onImport }: { onImport(kind: AnyImportKind): voi
   )
 }
 
-/** Leaves out what an import of keywords alone brought, or puts it back. */
+/** What is left out when an import of a kind is taken back. */
+const takenAway: Record<AnyImportKind, string> = {
+  keywords: 'Leaves out the keywords that it alone brought, but for those that are kept, tracked, planned or listed',
+  positions:
+    'Positions stand as before it, but where something else was found since; keywords that it began to track are tracked no longer',
+  log: 'The weeks of the log stand as before it',
+  links: 'Takes the links away that it alone brought; those that a crawl, a feed or another file knows stay',
+  graph: 'Takes the links away that it alone brought; those that a crawl, a feed or another file knows stay',
+  themes: 'Takes its grouping away, with the keywords that it alone brought and nobody uses',
+  popularity: 'The list of popular sites stands as before it',
+}
+
+/** Leaves out what an import alone brought, or puts it back. */
 function TakeBack({ file }: { file: z.infer<typeof listImports.output>[number] }) {
   const { site } = useSite()
-  const { id: importId, fileName, brought, takenBack } = file
-  if (brought === null) return null
-  if (!brought) return <span className="quiet">brought no keyword alone</span>
+  const { id: importId, kind, fileName, brought, canTakeBack, takenBack } = file
+  const alone = brought ? `brought ${formatWhole(brought)} ${brought === 1 ? 'keyword' : 'keywords'} alone` : null
+  if (!canTakeBack) return <span className="quiet">{brought === 0 ? 'brought no keyword alone' : ''}</span>
   return (
     <>
-      <span className="quiet">{`brought ${formatWhole(brought)} alone`}</span>{' '}
+      {alone && <span className="quiet">{alone} </span>}
       <ActButton
         label={`${takenBack ? 'Put back' : 'Take back'} ${fileName}`}
-        title={
-          takenBack
-            ? 'Its keywords stand in Gather again'
-            : 'Leaves out the keywords that it alone brought, but for those that are kept, tracked, planned or listed'
-        }
+        title={takenBack ? 'What it brought is there again' : takenAway[kind]}
         onAct={async () => {
           const { keywords, actId } = await call(takeBackImport, { siteId: site.id, importId, on: !takenBack })
-          return {
-            say: `${formatWhole(keywords)} keywords of ${fileName} are ${takenBack ? 'back' : 'taken back'}`,
-            actId,
-          }
+          if (keywords === null) return { say: `${takenBack ? 'Putting back' : 'Taking back'} ${fileName}` }
+          const count = `${formatWhole(keywords)} ${keywords === 1 ? 'keyword' : 'keywords'}`
+          return { say: `${count} of ${fileName} ${takenBack ? 'put back' : 'taken back'}`, actId }
         }}
       >
         {takenBack ? 'Put back' : 'Take back'}

@@ -14,6 +14,7 @@ export const kindWords: Record<JobKind, string> = {
   importPopularity: 'Imports of popular sites',
   importPages: 'Imports of pages',
   importGraph: 'Imports of web graphs',
+  takeBack: 'Imports taken back or put back',
   log: 'Query log',
   crawl: 'Crawls',
   feeds: 'Link feeds',

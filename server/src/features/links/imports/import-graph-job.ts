@@ -8,6 +8,7 @@ import type { JobControl } from '../../../platform/jobs/job-control.ts'
 import { askForRank } from '../../../domain/graph/ask-for-rank.ts'
 import { sumAllLinks } from '../../../domain/graph/rank-job.ts'
 import { LinkBatches } from './link-batches.ts'
+import { loadOf } from './take-back-links.ts'
 import { openImport, type OpenImport } from '../../../domain/imports/open-import.ts'
 
 const graphId = 1
@@ -66,7 +67,7 @@ export async function importGraphJob(context: Context, control: JobControl): Pro
   const edges = linesOf(context, control, file, file.row.filePath, 'Edges', share =>
     control.step((verticesBytes + file.bytes * share) * 0.95, allBytes),
   )
-  const batches = new LinkBatches(context, graphId)
+  const batches = new LinkBatches(context, graphId, await loadOf(context, file.row))
   let [lastLine, same] = [0, 0]
   for await (const { line, text } of edges) {
     lastLine = line

@@ -7,6 +7,7 @@ import { askForRank } from '../../../domain/graph/ask-for-rank.ts'
 import { sumAllLinks } from '../../../domain/graph/rank-job.ts'
 import { type FoundLink, restOf } from '../../../domain/graph/link-lines.ts'
 import { LinkBatches } from './link-batches.ts'
+import { loadOf } from './take-back-links.ts'
 import { PlainLinks } from './plain-links.ts'
 import { bufferOf } from '../../../platform/files/read-file.ts'
 import { openImport, type OpenImport } from '../../../domain/imports/open-import.ts'
@@ -16,7 +17,7 @@ const graphId = 1
 /** Reads a list of links into the graph, merged with what crawls and feeds know. Wrong lines are listed, the rest is taken. */
 export async function importLinksJob(context: Context, control: JobControl): Promise<object> {
   const file = await openImport(context, control)
-  const batches = new LinkBatches(context, graphId)
+  const batches = new LinkBatches(context, graphId, await loadOf(context, file.row))
   let lines = 0
   /** Reads a row of texts; what is wrong with it is listed. */
   const take = async (cells: string[], line: number): Promise<void> => {

@@ -1,11 +1,15 @@
 import { readTarget } from '@dew-trail/core/rivals/target'
 import type { Context } from '../../../context.ts'
 import { openImport } from '../../../domain/imports/open-import.ts'
+import { noteBrought, setTakenBack } from '../../../domain/imports/queries.ts'
+import { needLatest, setAside, swapAside, type Written } from '../../../domain/imports/set-aside.ts'
+import type { TakeBackWork } from '../../../domain/imports/take-back-work.ts'
 import { readNumber } from '../../../domain/imports/read-cells.ts'
 import { inTransaction } from '../../../platform/db/pool.ts'
 import type { JobControl } from '../../../platform/jobs/job-control.ts'
 import { clearPopularity, countPopularity, insertPopularity } from '../lists/popularity-queries.ts'
 
+const popularity: Written = { table: 'popularity', where: 'true', values: [] }
 const [mostSites, savedTogether] = [5_000_000, 20_000]
 
 /**
@@ -18,6 +22,7 @@ export async function importPopularityJob(context: Context, control: JobControl)
   let [lines, taken] = [0, 0]
   const sites = await inTransaction(context.pool, async db => {
     let batch = new Map<string, number>()
+    await setAside(db, siteId, file.row.id, popularity)
     await clearPopularity(db, siteId)
     const save = async (): Promise<void> => {
       await insertPopularity(db, siteId, batch)
@@ -46,6 +51,7 @@ export async function importPopularityJob(context: Context, control: JobControl)
     await save()
     const saved = await countPopularity(db, siteId)
     if (!saved) throw new NothingRead()
+    await noteBrought(db, siteId, file.row.id, { sites: saved })
     return saved
   }).catch(error => {
     if (error instanceof NothingRead) return 0
@@ -55,5 +61,19 @@ export async function importPopularityJob(context: Context, control: JobControl)
   context.events.publish(siteId, { type: 'crawls' })
   return { importId: file.row.id, lines, wrong: file.wrong, sites }
 }
+/** Puts the list before an import in its place, or the import's again. */
+export const takeBackPopularity: TakeBackWork = async (context, _control, row, on) => {
+  const { siteId, id: importId } = row
+  if (row.takenBack === on) return {}
+  const sites = await inTransaction(context.pool, async db => {
+    await needLatest(db, row, 'true')
+    await swapAside(db, siteId, importId, popularity)
+    await setTakenBack(db, siteId, importId, on)
+    return countPopularity(db, siteId)
+  })
+  context.events.publish(siteId, { type: 'crawls' })
+  return { sites }
+}
+
 /** Thrown to take back that the list before was cleared. */
 class NothingRead extends Error {}

@@ -1,5 +1,4 @@
 import { seenByBits } from '@dew-trail/core/links/link-codes'
-import { randomInt } from 'node:crypto'
 import type pg from 'pg'
 import type { Context } from '../../../context.ts'
 import { inTransaction } from '../../../platform/db/pool.ts'
@@ -41,7 +40,7 @@ export class LinkBatches {
   /** Numbers of the batch's links that came before. */
   #repeated = new Set<number>()
   /** Name of this load, its sums, and the sites that it noted. */
-  readonly #load = randomInt(1, 2 ** 31)
+  readonly #load: number
   #sums: SiteSums | null = new SiteSums()
   readonly #met = new Set<number>()
   #learning: Promise<void> = Promise.resolve()
@@ -49,8 +48,10 @@ export class LinkBatches {
   /** Links that are in the graph. */
   saved = 0
 
-  constructor({ pool }: Pick<Context, 'pool'>, graphId: number, atATime = linksAtATime) {
+  /** `load` names the reading of the file: links that it alone brought bear it. */
+  constructor({ pool }: Pick<Context, 'pool'>, graphId: number, load: number, atATime = linksAtATime) {
     this.#pool = pool
+    this.#load = load
     this.#graphId = graphId
     this.#atATime = atATime
     this.book = new AddressBook(graphId)
@@ -88,7 +89,7 @@ export class LinkBatches {
   }
 
   #emptyLines(): LinkLines {
-    return new LinkLines(this.#graphId, this.book)
+    return new LinkLines(this.#graphId, this.book, this.#load)
   }
 
   /** Sends the batch on its way, when the one before is learnt. */
