@@ -1,3 +1,4 @@
+import { keptPart } from './kept-section.ts'
 import { z } from 'zod'
 import { acted } from './acts.ts'
 import { day, id, text } from './common.ts'
@@ -20,6 +21,7 @@ export const sectionKinds = [
   'links',
   'rivals',
   'view',
+  'kept',
   'words',
   'break',
 ] as const
@@ -36,6 +38,7 @@ export const sectionNames: Record<SectionKind, string> = {
   links: 'Links',
   rivals: 'Rivals side by side',
   view: 'A table',
+  kept: 'As it was shown',
   words: 'Own words',
   break: 'New page',
 }
@@ -49,6 +52,8 @@ export const section = z.object({
   words: z.string().max(20_000).optional(),
   /** Of "view": a table of the program with conditions, order and columns. */
   table: z.object({ name: z.string().max(40), state: viewState }).optional(),
+  /** Of "kept": what a screen showed. */
+  kept: keptPart.optional(),
   /** How many rows or keywords at most. */
   most: z.int().min(1).max(1_000).optional(),
 })

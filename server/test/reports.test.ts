@@ -129,6 +129,41 @@ describe('a report', () => {
     expect(cells).toHaveLength(6)
     expect(html).toContain('This section could not be drawn. The table it shows is not there.')
   })
+  test('what a screen showed stands in it with its sentence and day; what could be markup is refused', async () => {
+    const { id: reportId } = await make('empty', 'Kept')
+    const same: [number, number, number, number, number, number] = [1, 0, 0, 1, 0, 0]
+    const line = { path: 'M0 0L50 20', fill: null, stroke: '#b4540a', width: 2, dash: [4], opacity: 1, at: same }
+    const label = { text: 'Sites <i>of</i> 9', x: 4, y: 30, size: 11, anchor: 'start' as const, bold: false }
+    const drawing = { width: 200, height: 60, shapes: [line, { ...label, fill: '#000000', opacity: 1, at: same }] }
+    const table = { head: ['Site', 'Visits'], rows: [['potter.example', '1,200']], of: 7 }
+    const kept = (part: object) => ({ on: '2026-06-29', sentence: 'Few <b>sites</b> lead.', ...part })
+    const of = { siteId: site.id, reportId, version: 1 }
+    const sections = [
+      { kind: 'kept' as const, title: 'Lead', kept: kept({ drawing }) },
+      { kind: 'kept' as const, title: 'Sites', kept: kept({ table }) },
+    ]
+    await server.call(changeReport, { ...of, sections })
+    const html = await page({ id: reportId })
+    expect(html).toContain('<p>Few &lt;b&gt;sites&lt;/b&gt; lead.</p>')
+    expect(html).toContain('<path d="M0 0L50 20" fill="none" stroke="#b4540a"')
+    expect(html).toContain('Sites &lt;i&gt;of&lt;/i&gt; 9</text>')
+    expect(html).toContain('<td>potter.example</td><td class="n">1,200</td>')
+    expect(html).toContain('The first 1 of 7.')
+    expect(html).toContain('As it was shown on 29 June 2026.')
+    const { pages } = await readPdf(await bytesOf(reportPath(site.id, reportId, null, 'pdf')))
+    expect(pages.join(' ')).toContain('potter.example')
+    expect(pages.join(' ')).toContain('Sites <i>of</i> 9')
+    for (const part of [
+      {},
+      { drawing, table },
+      { drawing: { ...drawing, shapes: [{ ...line, path: 'M0 0"/><script>' }] } },
+      { drawing: { ...drawing, shapes: [{ ...line, stroke: 'url(http://x.example)' }] } },
+      { table: { ...table, head: [] } },
+    ])
+      await expect(
+        server.call(changeReport, { ...of, version: 2, sections: [{ kind: 'kept', kept: kept(part) }] }),
+      ).rejects.toMatchObject({ code: 'badInput' })
+  })
   test('a removed one is gone with what it issued, and comes back by undo', async () => {
     const report = await make('empty', 'To go')
     const rhythm = { every: 'day' as const, hour: 5 }

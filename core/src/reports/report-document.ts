@@ -1,3 +1,4 @@
+import type { Drawing } from '../pictures/drawing.ts'
 import type { LinePicture } from '../pictures/line-picture.ts'
 import type { StackPicture } from '../pictures/stack-picture.ts'
 
@@ -20,6 +21,7 @@ export type ReportBlock =
   | { kind: 'figures'; figures: Figure[] }
   | { kind: 'lines'; picture: LinePicture }
   | { kind: 'stack'; picture: StackPicture }
+  | { kind: 'drawing'; title: string; picture: Drawing }
   | {
       kind: 'table'
       head: string[]

@@ -1,3 +1,4 @@
+import { drawingSvg } from '../pictures/drawing.ts'
 import { linePicture } from '../pictures/line-picture.ts'
 import { stackPicture } from '../pictures/stack-picture.ts'
 import { numberColumns, type ReportBlock, type ReportDocument, type Run } from './report-document.ts'
@@ -20,7 +21,7 @@ p { margin: 8px 0; overflow-wrap: anywhere; } p.quiet, header p { color: var(--q
 .figures div { border: 1px solid var(--line); border-radius: 6px; padding: 10px 12px; break-inside: avoid; }
 .figures b { display: block; font-size: 24px; line-height: 1.25; } .figures span { color: var(--quiet); font-size: 13px; display: block; }
 .good { color: #0b6b52 !important; } .bad { color: #9c3d12 !important; }
-.picture svg { width: 100%; height: auto; } .picture { margin: 12px 0; break-inside: avoid; }
+.picture svg { width: 100%; height: auto; max-height: 640px; } .picture { margin: 12px 0; break-inside: avoid; }
 .table { overflow-x: auto; margin: 12px 0; } table { border-collapse: collapse; width: 100%; font-size: 13.5px; }
 thead { display: table-header-group; } tr { break-inside: avoid; }
 th, td { text-align: left; padding: 5px 10px 5px 0; border-bottom: 1px solid var(--line); vertical-align: top; }
@@ -78,6 +79,8 @@ function blockHtml(block: ReportBlock): string {
       return `<div class="picture">${linePicture(block.picture)}</div>`
     case 'stack':
       return `<div class="picture">${stackPicture(block.picture)}</div>`
+    case 'drawing':
+      return `<div class="picture">${drawingSvg(block.picture, block.title)}</div>`
     case 'table': {
       const numbers = numberColumns(block.head, block.rows)
       const cells = (row: readonly string[], tag: 'td' | 'th'): string =>

@@ -3,9 +3,10 @@ import { MenuItem } from '@mui/material'
 import { lazy, Suspense, useEffect, useRef, useState } from 'react'
 import { useAct } from '../ui/use-act.ts'
 import type { ExportFormat } from '../rows/row-source.ts'
+import { type ShownSheet, useShownSheet } from '../report-pieces/shown-pieces.ts'
 import { Menu } from '../ui/floating-later.tsx'
 
-const PutInReport = lazy(() => import('./PutInReport.tsx'))
+const PutInReport = lazy(() => import('../report-pieces/PutInReport.tsx'))
 const formats: Array<[ExportFormat, string]> = [
   ['csv', 'CSV'],
   ['tsv', 'TSV'],
@@ -23,6 +24,7 @@ export function ExportMenu({
   nameLabel = '',
   onPrint,
   reportTable,
+  keep,
   title = 'Table',
   onSaveResults,
 }: {
@@ -36,6 +38,8 @@ export function ExportMenu({
   onCopyAddress?(): Promise<void>
   /** What a report holds of it, where the server writes the table too; `title`: what the section is called at first. */
   reportTable?(): { name: string; state: ViewState }
+  /** What is shown, as a report keeps it. */
+  keep: ShownSheet['keep']
   title?: string
   /** Saves them with the first pages' results, a line each, where the table has such. */
   onSaveResults?(format: ExportFormat): Promise<void>
@@ -43,6 +47,7 @@ export function ExportMenu({
   const [anchor, setAnchor] = useState<HTMLElement | null>(null)
   const [put, setPut] = useState<{ name: string; state: ViewState } | null>(null)
   const act = useAct()
+  useShownSheet({ title, keep, ...(reportTable ? { live: reportTable } : {}) })
   const print = async () => {
     setAnchor(null)
     await act(async () => void (await onPrint()))

@@ -11,7 +11,8 @@ const style = `
   td { border-bottom: 1px solid #bbb; padding: 2px 6px 2px 0; vertical-align: top; overflow-wrap: anywhere; }
   .n { text-align: right; } tr { break-inside: avoid; } thead { display: table-header-group; }
 `
-const text = (value: unknown): string =>
+/** A value as it is read on paper. */
+export const cellText = (value: unknown): string =>
   value === null || value === undefined
     ? 'unknown'
     : typeof value === 'boolean'
@@ -50,7 +51,7 @@ export function fillPrint(
   const body = add(table, 'tbody')
   for (const row of rows) {
     const line = add(body, 'tr')
-    for (const [i, { key }] of columns.entries()) add(line, 'td', text(row[key])).className = isNumber[i] ? 'n' : ''
+    for (const [i, { key }] of columns.entries()) add(line, 'td', cellText(row[key])).className = isNumber[i] ? 'n' : ''
   }
 }
 

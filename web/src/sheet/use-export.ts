@@ -2,6 +2,7 @@ import { tablePath } from '@dew-trail/contract/tables'
 import type { ViewState } from '@dew-trail/contract/views'
 import { conditionText, sortText } from '@dew-trail/core/tables/condition-text'
 import type { SheetColumn } from './columns.ts'
+import type { ShownSheet } from '../report-pieces/shown-pieces.ts'
 import { download } from '../ui/download.ts'
 import type { ExportColumn, ExportFormat, WholeSource } from '../rows/row-source.ts'
 import type { SheetState } from './use-sheet-state.ts'
@@ -54,6 +55,8 @@ export function useExport(shown: ShownTable): {
   /** Prints all rows; gives how many. */
   onPrint(): Promise<number>
   onCopyAddress?(): Promise<void>
+  /** What is shown, as text, as a report keeps it. */
+  keep: ShownSheet['keep']
   /** The table as it is shown, as a section of a report holds it. */
   reportTable?(): { name: string; state: ViewState }
 } {
@@ -78,6 +81,15 @@ export function useExport(shown: ShownTable): {
         return lines.length
       },
     }),
+    async keep() {
+      const columns = exportColumns(shown)
+      const [file, { cellText }, { tableOf }] = await Promise.all([
+        source.exportFile(columns, 'json', title, ids),
+        import('./print-table.ts'),
+        import('../report-pieces/read-table.ts'),
+      ])
+      return tableOf(columns, JSON.parse(await file.text()), cellText)
+    },
     async onPrint() {
       const columns = exportColumns(shown)
       const [file, { printTable }] = await Promise.all([

@@ -1,5 +1,5 @@
 import { MenuItem, useColorScheme } from '@mui/material'
-import { Moon, Sun } from 'lucide-react'
+import { FilePlus, Moon, Sun } from 'lucide-react'
 import { lazy, Suspense, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { formatMarket } from '../ui/format.ts'
@@ -10,6 +10,7 @@ import { Menu } from '../ui/floating-later.tsx'
 import { PersonMenu } from './PersonMenu.tsx'
 
 const AddSite = lazy(() => import('./AddSite.tsx').then(module => ({ default: module.AddSite })))
+const PutShown = lazy(() => import('../report-pieces/PutShown.tsx'))
 const SiteDialog = lazy(() => import('../features/sites/SiteDialog.tsx'))
 
 /** Night header: name, site, market, the way to anything, light or dark. */
@@ -59,6 +60,14 @@ export function SiteBar() {
         onClick={() => setMode(dark ? 'light' : 'dark')}
       >
         {dark ? <Sun size={15} /> : <Moon size={15} />}
+      </button>
+      <button
+        type="button"
+        aria-label="Put what is shown into a report"
+        title="Put what is shown into a report"
+        onClick={() => show(close => <PutShown onClose={close} />)}
+      >
+        <FilePlus size={15} />
       </button>
       <PersonMenu />
       <Menu open={siteAnchor !== null} anchorEl={siteAnchor} onClose={() => setSiteAnchor(null)}>

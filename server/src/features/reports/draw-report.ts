@@ -1,5 +1,5 @@
 import { AppError } from '@dew-trail/contract/errors'
-import { sectionNames, sectionsOfNow } from '@dew-trail/contract/reports'
+import { type Section, sectionNames, sectionsOfNow } from '@dew-trail/contract/reports'
 import type { Market } from '@dew-trail/contract/sites'
 import { readCondition, readSort } from '@dew-trail/core/tables/condition-text'
 import { fileCell } from '@dew-trail/core/tables/file-cells'
@@ -86,6 +86,7 @@ async function draw(context: Context, of: SectionOf): Promise<ReportBlock[]> {
   const { kind, words = '' } = of.section
   if (kind === 'words') return markdownBlocks(words)
   if (kind === 'view') return viewBlocks(context, of)
+  if (kind === 'kept') return keptBlocks(of.section)
   if (kind === 'figures') {
     const figures = []
     for (const part of reportParts().figures) figures.push(...(await part(context, of)))
@@ -95,6 +96,18 @@ async function draw(context: Context, of: SectionOf): Promise<ReportBlock[]> {
   if (!section) throw new AppError('badInput', `Nothing here draws "${kind}".`)
   const blocks = await section(context, of)
   return blocks.length ? blocks : [textBlock('Nothing is known of this yet.', true)]
+}
+
+/** What a screen showed on a day, with its sentence and that day. */
+function keptBlocks({ kept, title }: Section): ReportBlock[] {
+  if (!kept) throw new AppError('badInput', 'What it shows is not there.')
+  const { on, sentence, drawing, table } = kept
+  return [
+    ...(sentence ? [textBlock(sentence)] : []),
+    ...(drawing ? [{ kind: 'drawing' as const, title: sentence || title, picture: drawing }] : []),
+    ...(table ? [{ kind: 'table' as const, ...table }] : []),
+    textBlock(`As it was shown on ${longDay(on)}.`, true),
+  ]
 }
 
 /** Rows of a table of the program, with the conditions, order and columns of a view. */

@@ -1,3 +1,4 @@
+import { drawingSvg } from '@dew-trail/core/pictures/drawing'
 import { linePicture } from '@dew-trail/core/pictures/line-picture'
 import { stackPicture } from '@dew-trail/core/pictures/stack-picture'
 import { numberColumns, type ReportBlock, type ReportDocument, type Run } from '@dew-trail/core/reports/report-document'
@@ -8,6 +9,7 @@ import type { Content, TDocumentDefinitions } from 'pdfmake/interfaces.js'
 const [quiet, line, good, bad] = ['#5b6b6a', '#dbe4e2', '#0b6b52', '#9c3d12']
 /** A4 less its margins, in points. */
 const width = 595.28 - 2 * 48
+const tallest = 600
 const figuresInARow = 4
 
 /** A report as pdfmake takes it: real text, tables whose heads are repeated, pictures as vectors, page numbers, title and language set. */
@@ -48,15 +50,20 @@ export function pdfDefinition(report: ReportDocument): TDocumentDefinitions {
   }
 }
 
-/** A heading and what it heads on one page, where that is no table that may go over several. */
+const pictures = ['lines', 'stack', 'drawing']
+/** A heading and what it heads on one page, where that is no table that may go over several; a picture with its sentence. */
 function together(blocks: readonly ReportBlock[], colour: string): Content[] {
   const contents: Content[] = []
   for (let i = 0; i < blocks.length; i++) {
-    const [block, next] = [blocks[i]!, blocks[i + 1]]
-    if (block.kind === 'heading' && next && !['table', 'list', 'break', 'heading'].includes(next.kind)) {
-      contents.push({ stack: [contentOf(block, colour), contentOf(next, colour)], unbreakable: true })
-      i++
-    } else contents.push(contentOf(block, colour))
+    const [block, next, third] = [blocks[i]!, blocks[i + 1], blocks[i + 2]]
+    if (block.kind !== 'heading' || !next || ['table', 'list', 'break', 'heading'].includes(next.kind)) {
+      contents.push(contentOf(block, colour))
+      continue
+    }
+    const isWithPicture = next.kind === 'text' && third !== undefined && pictures.includes(third.kind)
+    const stack = [block, next, ...(isWithPicture ? [third] : [])].map(each => contentOf(each, colour))
+    contents.push({ stack, unbreakable: true })
+    i += stack.length - 1
   }
   return contents
 }
@@ -110,6 +117,11 @@ function contentOf(block: ReportBlock, colour: string): Content {
       return { svg: vector(linePicture(block.picture)), width, margin: [0, 4, 0, 8] }
     case 'stack':
       return { svg: vector(stackPicture(block.picture)), width, margin: [0, 4, 0, 8] }
+    case 'drawing': {
+      const { picture, title } = block
+      // A tall picture must fit on a page.
+      return { svg: vector(drawingSvg(picture, title)), fit: [width, tallest], margin: [0, 4, 0, 8] }
+    }
     case 'table': {
       const numbers = numberColumns(block.head, block.rows)
       const most = widest(block.head, block.rows)

@@ -78,6 +78,9 @@ async function reportWorkbook(report: ReportDocument): Promise<Buffer> {
         first.push([{ value: `Sheet "${name}"` }])
         break
       }
+      case 'drawing':
+        first.push([{ value: 'A picture, which stands in the page and the PDF' }])
+        break
       case 'break':
         break
     }

@@ -1,8 +1,11 @@
 import type { readNeighbourhood } from '@dew-trail/contract/link-lists'
+import type { Drawing } from '@dew-trail/core/pictures/drawing'
 import { useColorScheme } from '@mui/material'
 import cytoscape from 'cytoscape'
 import { useEffect, useRef } from 'react'
 import type { z } from 'zod'
+import { colourOf, tenth } from '../../report-pieces/read-drawing.ts'
+import { useShownPicture } from '../../report-pieces/shown-pieces.ts'
 
 type Props = z.output<typeof readNeighbourhood.output>
 const [height, least, span, margin] = [420, 8, 22, 48]
@@ -19,9 +22,51 @@ function fillBox(drawn: cytoscape.Core): void {
   drawn.viewport({ zoom: 1, pan: { x: 0, y: 0 } })
 }
 
+/** Dots, lines and names as they stand in the box. */
+function networkDrawing(drawn: cytoscape.Core): Drawing {
+  const at = [1, 0, 0, 1, 0, 0] as const
+  const lines = drawn.edges().map(edge => {
+    const [from, to] = [edge.source().position(), edge.target().position()]
+    const path = `M${tenth(from.x)} ${tenth(from.y)}L${tenth(to.x)} ${tenth(to.y)}`
+    return { path, fill: null, stroke: '#cdd8d6', width: Number(edge.data('width')), dash: [], opacity: 1, at }
+  })
+  const dots = drawn
+    .nodes()
+    .toArray()
+    .flatMap(node => {
+      const { x, y } = node.position()
+      const r = tenth(Number(node.data('size')) / 2)
+      const fill = colourOf(String(node.style('background-color')))?.hex ?? '#5e9c9a'
+      const path = `M${tenth(x - r)} ${tenth(y)}a${r} ${r} 0 1 0 ${2 * r} 0a${r} ${r} 0 1 0 ${-2 * r} 0Z`
+      const ring = Number(node.data('ring'))
+      const text = String(node.data('label')).slice(0, 300)
+      return [
+        { path, fill, stroke: ring ? '#9c3d12' : null, width: ring, dash: [], opacity: 1, at },
+        {
+          text,
+          x: tenth(x),
+          y: tenth(y + r + 12),
+          size: 10,
+          anchor: 'middle' as const,
+          bold: false,
+          fill: '#1b2b2a',
+          opacity: 1,
+          at,
+        },
+      ]
+    })
+  return { width: drawn.width(), height: drawn.height(), shapes: [...lines, ...dots] }
+}
+
 /** Sites as dots, the larger the higher their standing, in the colour of their cluster; those of networks have a ring. */
 export default function NeighbourPicture({ sites, links }: Props) {
   const box = useRef<HTMLDivElement>(null)
+  const graph = useRef<cytoscape.Core>(null)
+  useShownPicture({
+    title: 'Linking sites and the links among them',
+    sentence: 'The larger a dot, the higher the standing of the site; those in one colour link to each other most.',
+    draw: () => networkDrawing(graph.current!),
+  })
   const { mode, systemMode } = useColorScheme()
   const scheme = mode === 'system' ? systemMode : mode
   // biome-ignore lint/correctness/useExhaustiveDependencies: drawn anew in the colours of another theme.
@@ -100,7 +145,11 @@ export default function NeighbourPicture({ sites, links }: Props) {
       userZoomingEnabled: false,
     })
     fillBox(drawn)
-    return () => drawn.destroy()
+    graph.current = drawn
+    return () => {
+      graph.current = null
+      drawn.destroy()
+    }
   }, [sites, links, scheme])
   return (
     <div

@@ -3,6 +3,8 @@ import { gridPicture } from '@dew-trail/core/places/grid-picture'
 import { rankClassOf, rankText } from '@dew-trail/core/places/hexagons'
 import { pointsGeoJson } from '@dew-trail/core/places/points-geojson'
 import type { PointRank } from '@dew-trail/core/places/rank-figures'
+import { drawingOf } from '../../report-pieces/read-drawing.ts'
+import { useShownPicture } from '../../report-pieces/shown-pieces.ts'
 import { download } from '../../ui/download.ts'
 import { formatDay } from '../../ui/format.ts'
 import { MoreMenu } from '../../ui/MoreMenu.tsx'
@@ -41,6 +43,7 @@ export function SaveMap({ grid, results, ranks, sentence, name, town, marks }: P
       marks,
       legend: legendOf(grid.depth),
     })
+  useShownPicture({ title, sentence, draw: () => drawingOf(picture()) })
   const geoJson = () => {
     const names = new Map(results.businesses.map(each => [each.number, each.name]))
     const points = pointsOf(grid).map((point, at) => ({

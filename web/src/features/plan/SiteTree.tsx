@@ -1,6 +1,8 @@
 import { type DragEvent, type KeyboardEvent, useEffect, useMemo, useRef } from 'react'
 import { RowPlaces, rowHeight } from '../../sheet/row-places.ts'
 import { useRowsInSight } from '../../sheet/use-rows-in-sight.ts'
+import { mostKeptRows } from '@dew-trail/contract/kept-section'
+import { type KeptTable, useShownSheet } from '../../report-pieces/shown-pieces.ts'
 import { formatDay, formatWhole } from '../../ui/format.ts'
 import { NowAndThen } from '../../pictures/NowAndThen.tsx'
 import type { MapRow } from './map-rows.ts'
@@ -32,6 +34,7 @@ type Props = {
 export function SiteTree({ rows, most, active, opened, closed, onActive, onOpen, onToggle, onMove, narrow }: Props) {
   const places = useMemo(() => new RowPlaces(rows.length, rowHeight), [rows.length])
   const { attach, first, end, scrollTo } = useRowsInSight(places, headHeight)
+  useShownSheet({ title: 'Pages of the site', keep: async () => keptTree(rows) })
   const at = rows.findIndex(row => row.node === active)
   const shown = useRef<string | null>(null)
   useEffect(() => {
@@ -198,3 +201,21 @@ const flagText = ({ flags, detail }: MapRow): string => {
 }
 const lookText = (row: MapRow): string =>
   row.flags.length ? [flagText(row), ...row.flags.slice(1).map(flag => flagLabels[flag])].join('; ') : ''
+
+const countOrUnknown = (value: number | null): string => (value === null ? 'unknown' : formatWhole(value))
+/** The tree as a report keeps it: a page below another stands further in. */
+const keptTree = (rows: readonly MapRow[]): KeptTable => ({
+  head: ['Page', 'Theme', 'Searches a month', 'Visits now', 'With the plan', 'Position', 'Look at'],
+  rows: rows
+    .slice(0, mostKeptRows)
+    .map(row => [
+      `${'· '.repeat(Math.min(row.depth, 12))}${row.name}`.slice(0, 500),
+      row.theme ?? row.lead ?? '',
+      countOrUnknown(row.searches),
+      countOrUnknown(row.visitsNow),
+      countOrUnknown(row.visits),
+      row.position === null ? '' : String(Math.round(row.position)),
+      lookText(row).slice(0, 500),
+    ]),
+  of: rows.length,
+})

@@ -21,8 +21,8 @@ import { SectionLine } from './SectionLine.tsx'
 import { TypedLine } from './TypedLine.tsx'
 import { useReportChange } from './use-report.ts'
 
-/** Of a table nobody chooses the rows here: it is put into a report where it stands. */
-const offered = sectionKinds.filter(kind => kind !== 'view')
+/** A table or picture of a screen is put into a report where it stands. */
+const offered = sectionKinds.filter(kind => kind !== 'view' && kind !== 'kept')
 
 /** What a report is made of: title, market, time, colour, its sections in their order, and what becomes of it. */
 export function ReportComposer({ report, hasLogo, mails }: { report: Report; hasLogo: boolean; mails: boolean }) {
@@ -133,7 +133,7 @@ export function ReportComposer({ report, hasLogo, mails }: { report: Report; has
         ))}
       </Select>
       <p className="quiet" style={{ margin: '4px 0 0', fontSize: 12 }}>
-        A table with its conditions and columns is put here from where it stands, by Export.
+        Tables and pictures of any screen are put here from where they stand, by the sheet of paper in the head.
       </p>
       <h2>As it would be now</h2>
       <p style={{ margin: 0 }}>

@@ -1,5 +1,6 @@
 import { type Section, sectionNames } from '@dew-trail/contract/reports'
 import { useState } from 'react'
+import { formatDay } from '../../ui/format.ts'
 import { TypedLine } from './TypedLine.tsx'
 
 type Props = {
@@ -64,6 +65,11 @@ export function SectionLine({ section, onDrag, onMove, onChange, onRemove }: Pro
           <small className="quiet">
             the table "{section.table.name}"
             {section.table.state.where.length > 0 && `, ${section.table.state.where.length} conditions`}
+          </small>
+        )}
+        {section.kept && (
+          <small className="quiet">
+            a {section.kept.drawing ? 'picture' : 'table'} as it was shown on {formatDay(section.kept.on)}
           </small>
         )}
         {usual !== undefined && (
