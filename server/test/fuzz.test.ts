@@ -111,8 +111,10 @@ describe('whatever is sent', () => {
     const shape = 'shape' in spec.input ? Object.keys(spec.input.shape as object) : []
     const fields = [...new Set([...Object.keys(sample), ...shape])]
     const broken: string[] = []
-    for (const field of fields)
-      for (const value of odd) {
+    for (const [at, field] of fields.entries())
+      for (const [i, value] of odd.entries()) {
+        // Of neighbouring fields each gets every other value: all of them in all took a quarter of the time of all tests of the server.
+        if (fields.length > 1 && (i + at) % 2) continue
         const input = { ...sample, [field]: value }
         const path = pathOf(spec.path, input)
         const withBody = spec.method !== 'GET' && spec.method !== 'DELETE'

@@ -35,3 +35,6 @@ export const features: readonly WebFeature[] = [
 export const keywordActions = features.flatMap(each => each.keywordActions ?? [])
 export const destinations = features.flatMap(each => each.destinations ?? []).sort((a, b) => a.order - b.order)
 export const paletteActions = features.flatMap(each => each.palette ?? [])
+/** What screens are for, loaded when somebody asks. */
+export const screenHelp = async () =>
+  (await Promise.all(features.map(each => each.help?.()))).flatMap(each => each?.default ?? [])

@@ -136,6 +136,7 @@ export function showScreen(
     keywords: keywords as WorkerSource,
     setMarket: () => undefined,
     openPalette: () => undefined,
+    openHelp: () => undefined,
   }
   render(
     <ThemeProvider theme={theme}>

@@ -42,7 +42,7 @@ export function Palette({ onClose, onHelp }: { onClose(): void; onHelp(): void }
       group: 'Do',
       run: 'path' in each ? to(each.path) : () => each.run({ site, market, keywords, act, show }),
     })),
-    { label: 'Keyboard shortcuts', group: 'Do', run: onHelp },
+    { label: 'Help with this screen, words, keyboard shortcuts', group: 'Do', run: onHelp },
     ...[...shippedViews, ...(views ?? [])].map(({ name, state }) => ({
       label: name,
       group: 'View of keywords',

@@ -83,6 +83,7 @@ function InSite({ site, sites }: { site: Site; sites: Site[] }) {
         market,
         keywords,
         openPalette: () => setDialog('palette'),
+        openHelp: () => setDialog('help'),
         setMarket: (marketId: number) => changeAddress(setParam('market', String(marketId))),
       },
     [site, sites, market, keywords, changeAddress],

@@ -1,5 +1,5 @@
 import { MenuItem, useColorScheme } from '@mui/material'
-import { FilePlus, Moon, Sun } from 'lucide-react'
+import { CircleHelp, FilePlus, Moon, Sun } from 'lucide-react'
 import { lazy, Suspense, useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { formatMarket } from '../ui/format.ts'
@@ -15,7 +15,7 @@ const SiteDialog = lazy(() => import('../features/sites/SiteDialog.tsx'))
 
 /** Night header: name, site, market, the way to anything, light or dark. */
 export function SiteBar() {
-  const { site, sites, market, setMarket, openPalette } = useSite()
+  const { site, sites, market, setMarket, openPalette, openHelp } = useSite()
   const [siteAnchor, setSiteAnchor] = useState<HTMLElement | null>(null)
   const [marketAnchor, setMarketAnchor] = useState<HTMLElement | null>(null)
   const [adding, setAdding] = useState(false)
@@ -68,6 +68,14 @@ export function SiteBar() {
         onClick={() => show(close => <PutShown onClose={close} />)}
       >
         <FilePlus size={15} />
+      </button>
+      <button
+        type="button"
+        aria-label="Help"
+        title="What this screen is for, our words, the keys (?)"
+        onClick={openHelp}
+      >
+        <CircleHelp size={15} />
       </button>
       <PersonMenu />
       <Menu open={siteAnchor !== null} anchorEl={siteAnchor} onClose={() => setSiteAnchor(null)}>

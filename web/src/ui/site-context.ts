@@ -10,6 +10,7 @@ export type SiteContext = {
   keywords: WorkerSource
   setMarket(marketId: number): void
   openPalette(): void
+  openHelp(): void
 }
 export const siteContext = createContext<SiteContext | null>(null)
 

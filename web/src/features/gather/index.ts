@@ -13,4 +13,5 @@ export const gatherFeature: WebFeature = {
   ],
   palette: [{ label: 'Import keywords from a file', path: 'gather?import=keywords' }],
   keywordActions: gatherActions,
+  help: () => import('./help.ts'),
 }

@@ -13,4 +13,5 @@ export const groupFeature: WebFeature = {
     { label: 'Group: check a grouping', path: 'group?see=check' },
   ],
   keywordActions: groupActions,
+  help: () => import('./help.ts'),
 }

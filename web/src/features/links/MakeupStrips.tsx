@@ -109,7 +109,9 @@ export function MakeupStrips({ figures, beside }: { figures: LinkFigures; beside
                     color: inks[i] ?? 'var(--mui-palette-dew-ink)',
                   }}
                 >
-                  {wordOf(part.key)} {formatShare(part.share)}
+                  <b>
+                    {wordOf(part.key)} {formatShare(part.share)}
+                  </b>
                 </span>
               )
             })}

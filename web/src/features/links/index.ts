@@ -10,4 +10,5 @@ export const linksFeature: WebFeature = {
     { label: 'Links: prospects', path: 'links?see=prospects' },
     { label: 'Links: ranking of sites', path: 'links?see=ranking' },
   ],
+  help: () => import('./help.ts'),
 }

@@ -3,6 +3,7 @@ import { JobLine } from '../../ui/JobLine.tsx'
 import { usePageTitle } from '../../ui/ScreenTitle.tsx'
 import { TabBar, useTab } from '../../ui/TabBar.tsx'
 import { useMe } from '../../ui/use-me.ts'
+import { names } from './parts.ts'
 import { SitePeople } from './SitePeople.tsx'
 
 const parts = {
@@ -12,16 +13,7 @@ const parts = {
   hooks: lazy(() => import('./HooksPart.tsx')),
   done: lazy(() => import('./ActivityPart.tsx')),
   you: lazy(() => import('./YouPart.tsx')),
-} as const
-const names = {
-  people: 'This site',
-  accounts: 'All accounts',
-  keys: 'Access keys',
-  hooks: 'Web hooks',
-  done: 'What was done',
-  you: 'Your account',
-} as const satisfies Record<keyof typeof parts, string>
-
+} as const satisfies Record<keyof typeof names, unknown>
 /** Who may see what, the ways in for programs, and what was done by whom. */
 export default function PeopleScreen() {
   usePageTitle('People')

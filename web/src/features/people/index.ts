@@ -8,4 +8,5 @@ export const peopleFeature: WebFeature = {
     { label: 'Web hooks', path: 'people?see=hooks' },
     { label: 'What was done, and by whom', path: 'people?see=done' },
   ],
+  help: () => import('./help.ts'),
 }

@@ -8,4 +8,5 @@ export const placesFeature: WebFeature = {
     { label: 'Places: figures of all runs', path: 'places?see=runs' },
     { label: 'Places: doubtful listings', path: 'places?see=doubtful' },
   ],
+  help: () => import('./help.ts'),
 }

@@ -13,4 +13,5 @@ export const planFeature: WebFeature = {
     { label: 'Plan: pages that no own page links to', path: 'plan?flag=noLinks' },
   ],
   keywordActions: planActions,
+  help: () => import('./help.ts'),
 }

@@ -13,4 +13,5 @@ export const reportsFeature: WebFeature = {
       run: ({ show }) => show(close => createElement(PutShown, { onClose: close })),
     },
   ],
+  help: () => import('./help.ts'),
 }

@@ -7,4 +7,5 @@ export const rivalsFeature: WebFeature = {
     { label: 'Rivals: who they are', path: 'rivals?see=who' },
     { label: 'Rivals: overlap of keywords', path: 'rivals?see=overlap' },
   ],
+  help: () => import('./help.ts'),
 }

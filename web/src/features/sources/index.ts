@@ -7,4 +7,5 @@ export const sourcesFeature: WebFeature = {
     { label: 'Backups, space, how long data is kept', path: 'sources' },
   ],
   destinations: [{ on: 'side', path: 'sources', label: 'Sources', order: 15 }],
+  help: () => import('./help.ts'),
 }

@@ -27,4 +27,5 @@ export const trackFeature: WebFeature = {
     },
   ],
   keywordActions: trackActions,
+  help: () => import('./help.ts'),
 }

@@ -22,4 +22,5 @@ export const weighFeature: WebFeature = {
     { label: 'Weigh all kept keywords', run: tools => void weighKeywords(tools) },
   ],
   keywordActions: weighActions,
+  help: () => import('./help.ts'),
 }
