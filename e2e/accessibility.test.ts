@@ -173,7 +173,6 @@ const views: Array<[name: string, path: () => string, ready: string]> = [
   ['all runs', () => 'places?see=runs', row],
   ['doubtful listings', () => 'places?see=doubtful', row],
   ['Sources', () => 'sources', 'h1'],
-  ['a part that is to come', () => 'reports', 'h1'],
 ]
 
 describe('in light and dark', () => {
@@ -223,4 +222,23 @@ describe('in light and dark', () => {
     }
     expect(await violations()).toEqual([])
   })
+})
+
+test('every screen of a site of which nothing is known opens and says so', async () => {
+  const empty = await callServer(stack.server, createSite, { domain: 'leere-toepferei.example', name: 'Töpferei' })
+  const paths = [
+    ...new Set([...views.map(([, path]) => path()), 'links?see=links', 'rivals?see=paid', 'group?see=beside']),
+  ]
+    // What belongs to one keyword, page or theme of the other site is not there.
+    .filter(path => !/^weigh\/page|[?&](page|open|setup)=/.test(path))
+  const broken: string[] = []
+  for (const path of paths) {
+    await page.goto(`${stack.server}/${empty.id}/${path}`)
+    await page.waitForSelector('main :is(h1, h2, .empty), .empty h1', { timeout: 15_000 })
+    await page.waitForFunction(() => !document.querySelector('main')?.textContent?.includes('Loading'))
+    const text = await page.evaluate(() => document.body.innerText)
+    if (/This page broke|could not be loaded|NaN|undefined|Infinity/.test(text))
+      broken.push(`${path}: ${text.slice(0, 200)}`)
+  }
+  expect(broken).toEqual([])
 })

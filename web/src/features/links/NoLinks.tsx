@@ -38,7 +38,7 @@ export function NoLinks({ target }: { target: string }) {
         That is not zero: links may not have been loaded yet, or no feed, no file and no crawl has met one. Link feeds
         tell who links to a site; a list of links, a web graph and the crawler bring more.
       </p>
-      <p style={{ display: 'flex', gap: 18, justifyContent: 'center' }}>
+      <p style={{ display: 'flex', gap: 18 }}>
         <ActButton
           onAct={async () => {
             await call(loadFeeds, { siteId: site.id, domains: [domain] })

@@ -253,7 +253,9 @@ describe('the profile', () => {
       '10 of these sites to /chart (a.example)',
     )
     const makeup = screen.getByRole('region', { name: 'What the links are made of' })
-    expect(within(makeup).getByText('follow 72%').title).toBe('follow: 514, 72%; usual among the compared sites 72%')
+    expect(within(makeup).getByText('follow 72%').parentElement!.title).toBe(
+      'follow: 514, 72%; usual among the compared sites 72%',
+    )
     await user.click(within(makeup).getByRole('button', { name: 'by site' }))
     expect(within(makeup).getByText('follow 60%')).toBeTruthy()
     const beside = screen.getByRole('region', { name: 'Side by side' })

@@ -55,7 +55,9 @@ function NoGrid() {
           </button>
         </div>
         <div className="foot">
-          <JobLine />
+          <div className="foot-end">
+            <JobLine />
+          </div>
         </div>
       </div>
     </main>

@@ -6,7 +6,7 @@ const editions: Record<string, string> = { weekly: 'weekly part', full: 'full pa
 export function coverageText(coverage: Coverage | undefined): string {
   if (!coverage) return ''
   const { keywords, from, to, depth, sources, notFed } = coverage
-  const days = from === to ? formatDay(to ?? '') : `${formatShortDay(from ?? '')} to ${formatDay(to ?? '')}`
+  const days = from && to ? (from === to ? formatDay(to) : `${formatShortDay(from)} to ${formatDay(to)}`) : ''
   const fetched = keywords ? `Results of ${plural(keywords, 'keyword')} fetched, ${days}, up to ${depth} deep` : ''
   const fed = sources.filter(each => each.source in editions)
   const feed = fed.length
