@@ -251,7 +251,7 @@ describe('keywords that were kept', () => {
     await waitFor(() => expect(footText()).toContain('3 keywords'))
     expect(footText()).toContain('difficulty, median 41')
     expect(footText()).toContain('about 12 visits/mo, 2 unknownworth about 9 a month, 2 unknown')
-    expect(screen.getByText(/comfortable to/).textContent).toBe('Standing 61, comfortable to 55, stretch to 70')
+    expect(screen.getByText(/comfortable to/).textContent).toBe('Your level 61, comfortable to 55, stretch to 70')
   })
   test('are weighed all at once, and refreshed at night where that is wanted', async () => {
     const { user, bodies } = await weigh()

@@ -25,7 +25,7 @@ export function readTerrain(terrain: Terrain, results: readonly ResultFacts[], n
 function readGround(terrain: Terrain, results: readonly ResultFacts[]): string {
   if (!terrain.places.length) return 'The engine showed no results, so there is no ground to read.'
   if (terrain.ownLevel === null)
-    return 'The standing of your site is unknown, so no level can be drawn. Ask the link feed again from the row.'
+    return 'The level of your site is unknown, since nobody knows how many sites link to it. Ask the link feed again from the row.'
   const { own } = terrain
   const count = terrain.places.length
   if (own.length === count) return 'All places are yours.'

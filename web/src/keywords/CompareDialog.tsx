@@ -42,7 +42,7 @@ export function CompareDialog({
           <>
             <Terrains terrains={terrains} ownLevel={ownLevel} />
             <p className="quiet" style={{ margin: '0 0 12px' }}>
-              Strength of the results by place, as the site standing that a new page would need.{' '}
+              Strength of the results by place, as the level that the site of a new page would need.{' '}
               {terrains.length < rows.length && 'Keywords that were not weighed have no line.'}
             </p>
           </>

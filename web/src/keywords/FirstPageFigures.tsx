@@ -10,7 +10,7 @@ export function FirstPageFigures({ page }: { page: FirstPage }) {
       <Figure
         value={page.difficulty === null ? 'unknown' : String(Math.round(page.difficulty))}
         label="difficulty"
-        title="The site standing at which a new page with fit 90 and two linking sites has an even chance of the first page"
+        title="The level of a site at which a new page with fit 90 and two linking sites has an even chance of the first page"
       />
       <Figure
         value={chance === undefined ? 'unknown' : formatChance(chance)}

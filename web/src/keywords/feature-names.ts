@@ -1,6 +1,6 @@
 /** What strength is made of, in words. */
 export const featureNames: Record<string, string> = {
-  siteStanding: 'site standing',
+  siteStanding: 'level of the site',
   pageStanding: 'page standing',
   trust: 'trust',
   linkingSites: 'sites linking to the page',
@@ -17,7 +17,7 @@ export const featureNames: Record<string, string> = {
   neighbours: 'positions at similar keywords',
 }
 export const featureNotes: Record<string, string> = {
-  siteStanding: '0–100, from the sites that link to the site',
+  siteStanding: '0–100, how many sites link to it',
   pageStanding: '0–100, from the link graph',
   trust: '0–100, from the link graph, beginning with vetted sites',
   linkingSites: 'How many sites link to this very page',

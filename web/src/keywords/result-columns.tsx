@@ -89,7 +89,7 @@ export const resultColumns: ResultColumn[] = [
   {
     key: 'strength',
     label: 'strength',
-    explain: 'The site standing that a new, well-fitting page would need to match this result',
+    explain: 'The level that the site of a new, well-fitting page would need to match this result',
     render: result => (
       <b style={{ fontWeight: 640 }} className={result.opening ? 'own' : ''}>
         {Math.round(result.level)}
@@ -103,7 +103,8 @@ export const resultColumns: ResultColumn[] = [
   {
     key: 'site',
     label: 'site',
-    explain: 'Standing of the site, from its linking sites',
+    explain:
+      'Level of the site: how many sites link to it, 0–100 on a logarithmic scale. Its standing, in Links, also weighs who links',
     render: result => figure(result.siteStanding, round, noFeed),
     why: (result, page) =>
       result.siteLinkingSites === null

@@ -37,7 +37,8 @@ export const difficulty = number(
     why: row => ({
       figure: 'Difficulty',
       value: n(row, 'difficulty') === null ? null : String(Math.round(n(row, 'difficulty')!)),
-      formula: 'the site standing (0–100) at which a new, well-fitting page has an even chance of the first page',
+      formula:
+        'the level (0–100, by linking sites) of a site at which a new, well-fitting page has an even chance of the first page',
       inputs: [{ name: 'your level', value: n(row, 'ownLevel') === null ? null : Math.round(n(row, 'ownLevel')!) }],
       source: 'strengths of the results on the first page',
       date: (row.weighedOn as string | null) ?? null,

@@ -9,7 +9,8 @@ import { shippedViews } from '../keywords/shipped-views.ts'
 import { formatMarket, today } from '../ui/format.ts'
 import { useSite } from '../ui/site-context.ts'
 import { useShowDialog } from '../ui/DialogHost.tsx'
-import { destinationsContext, paletteContext } from './registry.ts'
+import type { ScreenHelp } from '../feature.ts'
+import { destinationsContext, helpContext, paletteContext } from './registry.ts'
 import { findKeywords } from './find-keywords.ts'
 import { useAct } from '../ui/use-act.ts'
 
@@ -18,6 +19,12 @@ const viewQuery = ({ where, sort }: ViewState): string => {
   params.set('sort', sort)
   return String(params)
 }
+
+/** Every part of a screen in parts, but for the first one, which the screen itself opens with. */
+const partsOf = ({ path, title, tabs = {} }: ScreenHelp): Array<{ label: string; path: string }> =>
+  Object.entries(tabs)
+    .slice(1)
+    .map(([part, name]) => ({ label: `${title}: ${name}`, path: `${path}?see=${part}` }))
 
 type Entry = { label: string; group: string; run(): void }
 
@@ -35,6 +42,17 @@ export function Palette({ onClose, onHelp }: { onClose(): void; onHelp(): void }
   const destinations = useContext(destinationsContext)
   const actions = useContext(paletteContext)
   const show = useShowDialog()
+  const loadHelp = useContext(helpContext)
+  const [parts, setParts] = useState<ReadonlyArray<{ label: string; path: string }>>([])
+  useEffect(() => {
+    let current = true
+    void loadHelp().then(all => current && setParts(all.flatMap(partsOf)))
+    return () => {
+      current = false
+    }
+  }, [loadHelp])
+  // What an action leads to already has a name that says more.
+  const named = new Set(actions.flatMap(each => ('path' in each ? [each.path] : [])))
   const fixed: Entry[] = [
     ...destinations.map(({ label, path }) => ({ label, group: 'Go to', run: to(path) })),
     ...actions.map(each => ({
@@ -42,6 +60,9 @@ export function Palette({ onClose, onHelp }: { onClose(): void; onHelp(): void }
       group: 'Do',
       run: 'path' in each ? to(each.path) : () => each.run({ site, market, keywords, act, show }),
     })),
+    ...parts
+      .filter(({ path }) => !named.has(path))
+      .map(({ label, path }) => ({ label, group: 'Part of a screen', run: to(path) })),
     { label: 'Help with this screen, words, keyboard shortcuts', group: 'Do', run: onHelp },
     ...[...shippedViews, ...(views ?? [])].map(({ name, state }) => ({
       label: name,

@@ -54,6 +54,19 @@ describe('going anywhere by the keyboard', () => {
     expect(await screen.findByText('Checking has started')).toBeTruthy()
     expect(requests.some(({ spec }) => spec === checkNow)).toBe(true)
   })
+  test('every part of a screen is there, once', async () => {
+    const { user } = show()
+    await user.type(field(), 'rivals:')
+    await waitFor(() => expect(screen.getByRole('option', { name: 'Rivals: Advertising' })).toBeTruthy())
+    expect(screen.getAllByRole('option').map(each => each.textContent)).toEqual([
+      'Rivals: who they are',
+      'Rivals: overlap of keywords',
+      'Rivals: Keywords',
+      'Rivals: Pages',
+      'Rivals: Advertising',
+      'Rivals: Over time',
+    ])
+  })
   test('the shortcuts are a word away', async () => {
     const { user, onHelp } = show()
     await user.type(field(), 'shortc{Enter}')

@@ -130,7 +130,7 @@ function Judged({ found }: { found: Beside }) {
         <Figure
           value={String(Math.round(found.level))}
           label="strength"
-          title="As the site standing that a new, well-fitting page would need to match it"
+          title="As the level that the site of a new, well-fitting page would need to match it"
         />
       </div>
       {found.ranksAt !== null && (

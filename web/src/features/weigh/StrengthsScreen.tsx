@@ -132,7 +132,7 @@ function Sentence({ strengths }: { strengths: Strengths }) {
       <p>
         Learnt on {formatDay(fittedAt!)} from <b>{plural(report.pages, 'result page')}</b>. Of any two results it had
         not seen, it puts <b>{formatShare(report.pairAccuracy)}</b> in the engine’s order; the default weights{' '}
-        {formatShare(report.defaultAccuracy)}, site standing alone {formatShare(report.standingAccuracy)}. No rule is
+        {formatShare(report.defaultAccuracy)}, the site's level alone {formatShare(report.standingAccuracy)}. No rule is
         sure: engines move from day to day.
       </p>
     )
@@ -142,7 +142,7 @@ function Sentence({ strengths }: { strengths: Strengths }) {
       {keywords < needed
         ? `Learning takes ${formatWhole(needed)} keywords; this site has ${formatWhole(keywords)}. Gather more first.`
         : fittedAt
-          ? `The last learning, on ${formatDay(fittedAt)}, had ${plural(pages, 'usable result page')}, which was too few or told nothing of standing.`
+          ? `The last learning, on ${formatDay(fittedAt)}, had ${plural(pages, 'usable result page')}, which was too few or told nothing of links.`
           : `Learning begins by itself once 30 keywords are weighed. It fetches up to ${formatWhole(sample)} result pages 60 deep; how many is set in the server's configuration.`}
     </p>
   )

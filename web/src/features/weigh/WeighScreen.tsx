@@ -42,14 +42,14 @@ export default function WeighScreen() {
   const levels =
     site.standing === null ? (
       <span className="unknown" title="The link feed has nothing about your site yet">
-        Your standing is unknown
+        Your level is unknown
       </span>
     ) : (
       <span
         className="quiet"
-        title="From your standing: comfortable is the difficulty up to which a new, well-fitting page has a first-page chance of 0.8, stretch 0.4"
+        title="Your level is how many sites link to yours, 0–100 on a logarithmic scale. Comfortable is the difficulty up to which a new, well-fitting page has a first-page chance of 0.8, stretch 0.4"
       >
-        Standing <b className="own">{Math.round(site.standing)}</b>, comfortable to{' '}
+        Your level <b className="own">{Math.round(site.standing)}</b>, comfortable to{' '}
         <b>{Math.round(site.comfortable!)}</b>, stretch to <b>{Math.round(site.stretch!)}</b>
       </span>
     )
