@@ -13,7 +13,7 @@ import type { z } from 'zod'
 import { call, send } from '../../api/call.ts'
 import { Waiting } from '../../api/Waiting.tsx'
 import { ActButton } from '../../ui/ActButton.tsx'
-import { formatDay, formatWhole } from '../../ui/format.ts'
+import { formatDay, plural } from '../../ui/format.ts'
 import { useSite } from '../../ui/site-context.ts'
 import { useAct } from '../../ui/use-act.ts'
 
@@ -79,7 +79,7 @@ export function ImportSection({ onImport }: { onImport(kind: AnyImportKind): voi
       </div>
       {!data && <Waiting error={error} />}
       {ran.length > 0 && (
-        <table className="results" style={{ maxWidth: 980 }}>
+        <table className="results whole-cells" style={{ maxWidth: 980, marginTop: 8 }}>
           <tbody>
             {ran.slice(0, 20).map(each => (
               <tr key={each.id}>
@@ -92,7 +92,7 @@ export function ImportSection({ onImport }: { onImport(kind: AnyImportKind): voi
                 <td className="n">
                   {each.errors ? (
                     <a className="link" href={importErrorsPath(site.id, each.id)}>
-                      {formatWhole(each.errors)} lines not imported
+                      {plural(each.errors, 'line')} not imported
                     </a>
                   ) : (
                     <span className="quiet">every line imported</span>
@@ -123,7 +123,7 @@ const takenAway: Record<AnyImportKind, string> = {
 function TakeBack({ file }: { file: z.infer<typeof listImports.output>[number] }) {
   const { site } = useSite()
   const { id: importId, kind, fileName, brought, canTakeBack, takenBack } = file
-  const alone = brought ? `brought ${formatWhole(brought)} ${brought === 1 ? 'keyword' : 'keywords'} alone` : null
+  const alone = brought ? `brought ${plural(brought, 'keyword')} alone` : null
   if (!canTakeBack) return <span className="quiet">{brought === 0 ? 'brought no keyword alone' : ''}</span>
   return (
     <>
@@ -134,8 +134,10 @@ function TakeBack({ file }: { file: z.infer<typeof listImports.output>[number] }
         onAct={async () => {
           const { keywords, actId } = await call(takeBackImport, { siteId: site.id, importId, on: !takenBack })
           if (keywords === null) return { say: `${takenBack ? 'Putting back' : 'Taking back'} ${fileName}` }
-          const count = `${formatWhole(keywords)} ${keywords === 1 ? 'keyword' : 'keywords'}`
-          return { say: `${count} of ${fileName} ${takenBack ? 'put back' : 'taken back'}`, actId }
+          return {
+            say: `${plural(keywords, 'keyword')} of ${fileName} ${takenBack ? 'put back' : 'taken back'}`,
+            actId,
+          }
         }}
       >
         {takenBack ? 'Put back' : 'Take back'}
