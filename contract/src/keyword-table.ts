@@ -212,7 +212,8 @@ export const keywordTable = {
     label: 'Difficulty',
     kind: 'number',
     unit: '0 to 100',
-    explain: 'The level (0–100, by linking sites) of a site at which a new, well-fitting page has an even chance of the first page, 0 to 100',
+    explain:
+      'The level (0–100, by linking sites) of a site at which a new, well-fitting page has an even chance of the first page, 0 to 100',
   },
   chance: {
     key: 'chance',

@@ -1,4 +1,4 @@
-import { chmodSync, mkdirSync, mkdtempSync, rmSync } from 'node:fs'
+import { chmodSync, cpSync, mkdirSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
@@ -20,8 +20,11 @@ export type Stack = {
   dataDir: string
   /** The server's process. */
   serverPid: number
+  /** Starts another server on the same database, as on a machine of its own. */
+  addServer(env: Record<string, string>): Promise<RunningProgram>
   close(): Promise<void>
 }
+export type RunningProgram = { url: string; program: ReturnType<typeof startProgram> }
 export type StackOptions = {
   seed?: number
   size?: number
@@ -61,6 +64,7 @@ export async function startStack(options: StackOptions = {}): Promise<Stack> {
       folder,
       dataDir: join(folder, 'files'),
       serverPid: 0,
+      addServer: env => addServer(env),
       close,
     }
     const standin = startProgram(
@@ -82,29 +86,38 @@ export async function startStack(options: StackOptions = {}): Promise<Stack> {
       : Object.fromEntries(
           ['ENGINES', 'COMPLETIONS', 'ADS', 'FEEDS', 'REGISTRY', 'QUERYLOG'].map(name => [`RATE_${name}`, '5000']),
         )
-    mkdirSync(join(folder, 'files'))
-    const program = startProgram(
-      root,
-      'server/src/main.ts',
-      {
-        DATABASE_URL: databaseUrl,
-        SOURCE_URL: source,
-        CRAWL_PROXY: source,
-        CRAWL_PROXY_TUNNEL: 'no',
-        CRAWL_DELAY_MS: options.throttled ? '30' : '0',
-        PORT: String(port),
-        DATA_DIR: join(folder, 'files'),
-        WEB_DIR: options.webDir ?? join(root, 'web/dist'),
-        STANDING_REFERENCE_SITES: '150',
-        STANDING_REFERENCE_SITE_RANK: '10',
-        STANDING_REFERENCE_PAGE_RANK: '100',
-        LOG_LEVEL: 'warn',
-        ...fast,
-        ...options.env,
-      },
-      join(folder, 'server.log'),
-    )
-    closing.push(program.stop)
+    const shared = {
+      DATABASE_URL: databaseUrl,
+      SOURCE_URL: source,
+      CRAWL_PROXY: source,
+      CRAWL_PROXY_TUNNEL: 'no',
+      CRAWL_DELAY_MS: options.throttled ? '30' : '0',
+      WEB_DIR: options.webDir ?? join(root, 'web/dist'),
+      STANDING_REFERENCE_SITES: '150',
+      STANDING_REFERENCE_SITE_RANK: '10',
+      STANDING_REFERENCE_PAGE_RANK: '100',
+      LOG_LEVEL: 'warn',
+      ...fast,
+      ...options.env,
+    }
+    const start = (url: string, files: string, log: string, env: Record<string, string>): RunningProgram['program'] => {
+      mkdirSync(files, { recursive: true })
+      const own = { ...shared, PORT: new URL(url).port, DATA_DIR: files, ...env }
+      const program = startProgram(root, 'server/src/main.ts', own, log)
+      closing.push(program.stop)
+      return program
+    }
+    let added = 0
+    const addServer = async (env: Record<string, string>): Promise<RunningProgram> => {
+      const url = `http://127.0.0.1:${await freePort()}`
+      const files = join(folder, `files-${++added}`)
+      // What is sealed by one of them, the others must be able to read.
+      cpSync(join(folder, 'files', 'secret-key'), join(files, 'secret-key'))
+      const program = start(url, files, join(folder, `server-${added}.log`), env)
+      await waitFor(`${url}/api/health`, program, 'The server')
+      return { url, program }
+    }
+    const program = start(server, join(folder, 'files'), join(folder, 'server.log'), {})
     await waitFor(`${source}/health`, standin, 'The stand-in')
     await waitFor(`${server}/api/health`, program, 'The server')
     stack.serverPid = program.pid

@@ -138,3 +138,29 @@ create table source_limit (
   source text primary key,
   most_a_day integer not null check (most_a_day >= 0)
 );
+
+-- What several processes share while they run: nothing here is kept for later.
+-- Requests that were let out to processes in a second (since 1970) of a source, and in a day of those with a limit of ours.
+create unlogged table source_second (
+  source text primary key,
+  second bigint not null,
+  requests integer not null
+);
+create unlogged table source_day (
+  source text primary key,
+  day date not null,
+  requests integer not null
+);
+-- When a host that is crawled may be asked next.
+create unlogged table host_turn (
+  host text primary key,
+  next_at timestamptz not null
+);
+-- An uploaded file in pieces, for a process on another machine that gets the job.
+create table upload_piece (
+  name uuid not null,
+  at integer not null,
+  bytes bytea not null,
+  received_at timestamptz not null default now(),
+  primary key (name, at)
+);

@@ -5,7 +5,7 @@ import { setTimeout as sleep } from 'node:timers/promises'
 import type pg from 'pg'
 import { type Logger, pino } from 'pino'
 import { makeApp } from './app.ts'
-import type { Config } from './platform/config.ts'
+import { type Config, isOneOfMany } from './platform/config.ts'
 import type { Context } from './context.ts'
 import { Crawler } from './domain/pages/crawler.ts'
 import { People } from './domain/people/sign-in-state.ts'
@@ -20,8 +20,13 @@ import { jobWorks, minutelyWorks, nightlyWorks, scheduleWorks } from './features
 import { Events } from './platform/http/events.ts'
 import { removeLeftUploads } from './domain/imports/uploads.ts'
 import { Jobs } from './platform/jobs/jobs.ts'
+import { maybeJob, toJob } from './platform/jobs/queries.ts'
+import { Bus, type BusMessage } from './platform/cluster/bus.ts'
 import { runDue } from './domain/schedules/run-due.ts'
 import { Sources } from './sources/sources.ts'
+
+/** A process that is asked to stop hands its jobs back within this; longer than any of them needs to come to a place where it can. */
+const drainMs = 20_000
 
 export type RunningServer = { context: Context; url: string; close(): Promise<void> }
 
@@ -51,9 +56,13 @@ export async function startServer(
   const crawler = new Crawler(config, pool)
   const people = new People(config, pool, log)
   await people.open()
-  const jobs = new Jobs(config.DATABASE_URL, jobWorks(), error => {
+  const onQueueError = (error: Error): void => {
     // While the database is away the queue says so twice a second.
     if (!database.report(error)) log.error({ err: error }, 'job queue')
+  }
+  const jobs = new Jobs(config.DATABASE_URL, jobWorks(), onQueueError, {
+    runs: config.ROLE !== 'web',
+    ...(isOneOfMany(config) ? { graceMs: drainMs } : {}),
   })
   const context: Context = { config, pool, database, disk, log, events, sources, crawler, people, secrets, hooks, jobs }
   const portOf = (server: Server): number => (server.address() as AddressInfo).port
@@ -61,12 +70,14 @@ export async function startServer(
   // Longer than any stretch of computing: a connection that ran out of time during one was closed under a question that had just come.
   server.keepAliveTimeout = 65_000
   server.headersTimeout = 66_000
+  const bus = isOneOfMany(config) ? await joinOthers(context, jobs) : null
   await jobs.start(context)
   for (const [name, work] of Object.entries(nightlyWorks())) await jobs.everyNight(name, () => work(context))
   const works = scheduleWorks()
   for (const [name, work] of Object.entries(minutelyWorks())) await jobs.everyMinute(name, () => work(context))
   await jobs.everyMinute('due-schedules', async () => void (await runDue(context, works)))
-  await jobs.everyMinute('save-uses', () => people.flush())
+  // Each process has uses of its own to write down.
+  const flushing = setInterval(() => void people.flush().catch(error => database.report(error)), 60_000)
   await new Promise<void>((resolve, reject) => {
     server.once('error', reject)
     server.listen(config.PORT, config.HOST, () => resolve())
@@ -77,12 +88,14 @@ export async function startServer(
     context,
     url,
     async close() {
+      clearInterval(flushing)
       events.close()
       server.close()
       server.closeAllConnections()
       await jobs.stop()
       await people.flush().catch(error => log.warn({ err: error }, 'what was used was not written down'))
       await crawler.close()
+      await bus?.close()
       await hooks.close()
       await sources.close()
       database.close()
@@ -90,6 +103,38 @@ export async function startServer(
       await pool.end()
     },
   }
+}
+
+/** Has a process hear of what the others do, and tells them what it does. */
+async function joinOthers(context: Context, jobs: Jobs): Promise<Bus> {
+  const { config, pool, log, events, sources, people } = context
+  const bus = new Bus(config.DATABASE_URL, pool, log)
+  const tell = (messages: BusMessage[]): void =>
+    void bus.tell(messages).catch(error => {
+      if (!context.database.report(error)) log.warn({ err: error }, 'other processes were not told')
+    })
+  events.relay = published =>
+    tell(
+      published.map(({ siteId, event }) =>
+        event.type === 'job' ? { kind: 'job', jobId: event.job.id } : { kind: 'change', siteId, type: event.type },
+      ),
+    )
+  jobs.onWanted = (jobId, wanted) => tell([{ kind: 'wanted', jobId, wanted }])
+  people.onChange = () => tell([{ kind: 'people' }])
+  sources.share(bus)
+  bus.onGap = () => events.breakOff()
+  bus.onMessage(message => {
+    if (message.kind === 'change') events.passOn(message.siteId, { type: message.type })
+    if (message.kind === 'wanted') jobs.halt(message.jobId, message.wanted)
+    if (message.kind === 'people') void people.lookAgain().catch(error => context.database.report(error))
+    if (message.kind === 'job')
+      void maybeJob(pool, message.jobId).then(
+        row => row && events.passOn(row.siteId, { type: 'job', job: toJob(row) }),
+        error => context.database.report(error),
+      )
+  })
+  await bus.open()
+  return bus
 }
 
 /** How long a start waits for a database that does not answer yet. */

@@ -41,7 +41,7 @@ afterEach(async () => {
 
 async function begin(work: JobWork, stallMinutes = 60): Promise<Jobs> {
   const works = Object.fromEntries(jobKinds.map(kind => [kind, work])) as Record<JobKind, JobWork>
-  const jobs = new Jobs(database, works, () => undefined, graceMs)
+  const jobs = new Jobs(database, works, () => undefined, { graceMs })
   const watch = new DatabaseWatch(database, log)
   const config = { JOB_STALL_MINUTES: stallMinutes }
   const context = { pool, database: watch, log, events: new Events(1), config, jobs } as unknown as Context

@@ -18,6 +18,7 @@ const schema = z.object({
   DATABASE_URL: z
     .string()
     .min(1, 'DATABASE_URL is missing; npm start sets it, or point it at a PostgreSQL 15 database'),
+  ROLE: z.enum(['all', 'web', 'work']).default('all'),
   HOST: z.string().default('127.0.0.1'),
   PORT: port.default(4600),
   PUBLIC_ORIGINS: z
@@ -96,6 +97,9 @@ const loopback = /^(127(\.\d{1,3}){3}|::1|localhost)$/
 /** Whether others than the users of this machine can reach the program, so that people have to sign in. */
 export const isOpenToOthers = (config: Pick<Config, 'HOST' | 'PUBLIC_ORIGINS'>): boolean =>
   !loopback.test(config.HOST) || config.PUBLIC_ORIGINS.length > 0
+
+/** Whether other processes may work on the same database, so that what is counted in memory must be counted together. */
+export const isOneOfMany = (config: Pick<Config, 'ROLE'>): boolean => config.ROLE !== 'all'
 
 /** Throws one Error that names every wrong setting. */
 export function readConfig(env: Record<string, string | undefined>): Config {

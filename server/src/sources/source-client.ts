@@ -3,6 +3,7 @@ import PQueue from 'p-queue'
 import type { Logger } from 'pino'
 import { Agent, request } from 'undici'
 import type { z } from 'zod'
+import type { SharedRate } from '../platform/cluster/shared-limits.ts'
 import { SourceError } from '../platform/outside/source-error.ts'
 
 export type SourceSettings = {
@@ -44,6 +45,9 @@ export class SourceClient {
   readonly #log: Logger
   #openAgain: NodeJS.Timeout | null = null
 
+  /** Where several processes ask the source: what keeps their rate together, and who is told that it asked to be left alone. */
+  shared: { rate: SharedRate; onHold(ms: number): void } | null = null
+
   constructor(settings: SourceSettings, log: Logger) {
     this.settings = settings
     this.key = settings.key
@@ -76,8 +80,10 @@ export class SourceClient {
         this.use.failures++
         this.use.lastFailure = error.message
         if (error.lasting || attempt === this.settings.tries) break
-        if (error.retryAfterMs !== undefined) this.#hold(error.retryAfterMs)
-        else
+        if (error.retryAfterMs !== undefined) {
+          this.hold(error.retryAfterMs)
+          this.shared?.onHold(error.retryAfterMs)
+        } else
           await sleep(
             200 * 2 ** (attempt - 1) * (0.75 + 0.5 * Math.random()),
             undefined,
@@ -94,12 +100,15 @@ export class SourceClient {
     Object.assign(this.#today, { day, requests })
   }
 
-  /** Counts a request; throws when the limit of the day does not allow it. */
-  #count(): void {
+  /** Counts a request; throws when the limit of the day does not allow it. Where others ask too it waits for leave. */
+  async #count(signal: AbortSignal | undefined): Promise<void> {
     const day = new Date().toISOString().slice(0, 10)
     if (this.#today.day !== day) this.countUsed(day, 0)
     const { name } = this.settings
-    if (this.mostADay !== null && this.#today.requests >= this.mostADay)
+    const isOver = this.shared
+      ? !(await this.shared.rate.take(this.mostADay, signal))
+      : this.mostADay !== null && this.#today.requests >= this.mostADay
+    if (isOver)
       throw new SourceError(
         name,
         'quotaUsed',
@@ -111,7 +120,7 @@ export class SourceClient {
   }
 
   /** Stops everybody from asking until the source may be asked again. */
-  #hold(delayMs: number): void {
+  hold(delayMs: number): void {
     this.use.limited++
     this.#queue.pause()
     if (this.#openAgain) clearTimeout(this.#openAgain)
@@ -122,7 +131,7 @@ export class SourceClient {
     const { name, url, timeoutMs } = this.settings
     const address = new URL(ask.path, url)
     for (const [field, value] of Object.entries(ask.query ?? {})) address.searchParams.set(field, String(value))
-    this.#count()
+    await this.#count(ask.signal)
     const fail = (kind: SourceError['kind'], message: string, lasting: boolean, retryAfterMs?: number): SourceError =>
       new SourceError(name, kind, message, lasting, retryAfterMs)
     let text: string

@@ -5,6 +5,8 @@ import type { Logger } from 'pino'
 import { z } from 'zod'
 import type { Config } from '../platform/config.ts'
 import type { Secrets } from '../platform/secrets.ts'
+import type { Bus } from '../platform/cluster/bus.ts'
+import { SharedRate } from '../platform/cluster/shared-limits.ts'
 import { SourceClient } from './source-client.ts'
 import { addSourceUse, manyLimits, manyUses, saveLimit } from './queries.ts'
 
@@ -175,6 +177,8 @@ export class Sources {
   readonly #timer: NodeJS.Timeout
   #turn: Promise<void> = Promise.resolve()
   #engines: { engines: Engine[]; untilMs: number } | undefined
+
+  #bus: Bus | null = null
 
   constructor(config: Config, pool: pg.Pool, log: Logger, secrets: Secrets) {
     this.#pool = pool
@@ -427,10 +431,28 @@ export class Sources {
     }
   }
 
+  /** Keeps limits together with other processes, and hears from them what was set and which source asked to be left alone. */
+  share(bus: Bus): void {
+    for (const [source, client] of Object.entries(this.clients))
+      client.shared = {
+        rate: new SharedRate(this.#pool, source, client.settings.perSecond),
+        onHold: ms => void bus.tell([{ kind: 'hold', source, ms }]).catch(() => undefined),
+      }
+    this.#bus = bus
+    bus.onMessage(message => {
+      if (message.kind === 'hold') this.clients[message.source as keyof Sources['clients']]?.hold(message.ms)
+      if (message.kind === 'sources') void this.open().catch(() => undefined)
+    })
+  }
+  #tellSet(): void {
+    void this.#bus?.tell([{ kind: 'sources' }]).catch(() => undefined)
+  }
+
   /** Sets the key of a source, now and for later starts; null: the one of the configuration. */
   async setKey(source: keyof Sources['clients'], key: string | null): Promise<void> {
     await this.#secrets.save(this.#pool, secretOf(source), key)
     this.clients[source].key = key ?? this.#givenKey
+    this.#tellSet()
   }
   /** Sources whose key was typed in the program, and those of them that are sealed with the key of another installation. */
   async typedKeys(): Promise<{ typed: Set<string>; unreadable: Set<string> }> {
@@ -462,6 +484,7 @@ export class Sources {
   async limit(source: keyof Sources['clients'], mostADay: number | null): Promise<void> {
     await saveLimit(this.#pool, source, mostADay)
     this.clients[source].mostADay = mostADay
+    this.#tellSet()
   }
 
   /** Writes down what was used since the last time, so that quota survives a restart. */

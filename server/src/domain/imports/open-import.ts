@@ -5,7 +5,7 @@ import { fileBounds } from '../../platform/files/file-bounds.ts'
 import { readFileParts } from '../../platform/files/read-file.ts'
 import type { TablePart } from '../../platform/files/read-table.ts'
 import type { JobControl } from '../../platform/jobs/job-control.ts'
-import { removeUpload } from './uploads.ts'
+import { fetchUpload, removeUpload } from './uploads.ts'
 import { clearErrors, type ImportRow, insertErrors, maybeImport } from './queries.ts'
 import { type Cell, readDate } from './read-cells.ts'
 
@@ -33,17 +33,15 @@ export type OpenImport = {
 
 /** What every import of an uploaded file begins with. */
 export async function openImport(context: Context, control: JobControl): Promise<OpenImport> {
-  const row = await maybeImport(context.pool, control.siteId, Number(control.job.payload.importId))
+  const known = await maybeImport(context.pool, control.siteId, Number(control.job.payload.importId))
   const gone = new AppError('notFound', 'The uploaded file is no longer there; upload it again')
-  if (!row) throw gone
-  if (row.takenBack) throw new AppError('conflict', 'This import was taken back; upload the file again')
+  if (!known) throw gone
+  if (known.takenBack) throw new AppError('conflict', 'This import was taken back; upload the file again')
+  const path = await fetchUpload(context, known.filePath)
+  if (!path) throw gone
+  const row = { ...known, filePath: path }
   const mapping = (control.job.payload.mapping ?? {}) as Record<string, number>
-  const bytes = await stat(row.filePath).then(
-    info => info.size,
-    () => {
-      throw gone
-    },
-  )
+  const { size: bytes } = await stat(path)
   await clearErrors(context.pool, row.siteId, row.id)
   const errors: Array<{ line: number; what: string; value: string }> = []
   const latest = new Date(Date.now() + 86_400_000).toISOString().slice(0, 10)
@@ -78,7 +76,7 @@ export async function openImport(context: Context, control: JobControl): Promise
     async finish(lines) {
       if (!lines) control.warn('The file has no rows below the names of its columns')
       await insertErrors(context.pool, row.siteId, row.id, errors)
-      await removeUpload(row.filePath)
+      await removeUpload(context.pool, row.filePath)
     },
   }
   return file

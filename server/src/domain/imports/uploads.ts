@@ -1,12 +1,12 @@
-import { createWriteStream } from 'node:fs'
+import { createReadStream, createWriteStream } from 'node:fs'
 import { mkdir, readdir, rm, stat } from 'node:fs/promises'
 import { randomUUID } from 'node:crypto'
-import { join } from 'node:path'
+import { basename, join } from 'node:path'
 import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { AppError } from '@dew-trail/contract/errors'
 import type pg from 'pg'
-import type { Config } from '../../platform/config.ts'
+import { type Config, isOneOfMany } from '../../platform/config.ts'
 import type { Context } from '../../context.ts'
 import { manyFilesInUse } from './queries.ts'
 
@@ -15,6 +15,7 @@ const keptMs = 24 * 3_600_000
 /** A file that nobody knows of and that was not written to for so long is left over from an upload that broke off. */
 const receivingMs = 10 * 60_000
 
+const uuid = /^[0-9a-f-]{36}$/
 const folderOf = (config: Config): string => join(config.DATA_DIR, 'imports')
 
 /**
@@ -42,21 +43,70 @@ export async function keepUpload<T>(
   try {
     const bytes = await receiveFile(request, filePath, config.IMPORT_MAX_BYTES)
     if (!bytes) throw new AppError('badInput', 'The file is empty')
-    return await use(filePath, bytes)
+    if (isOneOfMany(config)) await savePieces(context.pool, filePath)
+    const used = await use(filePath, bytes)
+    // A workbook was written out as a table, which is what the job reads.
+    if (isOneOfMany(config) && (await stat(`${filePath}.csv`).catch(() => null)))
+      await savePieces(context.pool, `${filePath}.csv`)
+    return used
   } catch (error) {
-    await removeUpload(filePath)
+    await removeUpload(context.pool, filePath)
     throw error
   }
 }
 
 /** Takes an uploaded file away, with whatever was made beside it. */
-export async function removeUpload(filePath: string): Promise<void> {
+export async function removeUpload(pool: pg.Pool, filePath: string): Promise<void> {
+  // Pieces that stay because the database is away go with what is left over.
+  await pool.query('delete from upload_piece where name = $1', [nameOf(filePath)]).catch(() => undefined)
   for (const path of [filePath, `${filePath}.csv`]) await rm(path, { force: true })
+}
+
+/** Where an uploaded file stands on this machine: where it was received, else a copy made of its pieces; null when it is gone. */
+export async function fetchUpload(
+  { config, pool }: Pick<Context, 'config' | 'pool'>,
+  filePath: string,
+): Promise<string | null> {
+  if (await stat(filePath).catch(() => null)) return filePath
+  const own = join(folderOf(config), basename(filePath))
+  if (await stat(own).catch(() => null)) return own
+  if (!(await hasPieces(pool, filePath))) return null
+  await mkdir(folderOf(config), { recursive: true })
+  await pipeline(Readable.from(pieces(pool, filePath)), createWriteStream(own))
+  return own
+}
+const pieceBytes = 1_000_000
+/** The name under which an upload and what was made of it are kept. */
+const nameOf = (filePath: string): string => basename(filePath, '.csv')
+async function savePieces(pool: pg.Pool, filePath: string): Promise<void> {
+  await pool.query('delete from upload_piece where name = $1', [nameOf(filePath)])
+  let at = 0
+  for await (const bytes of createReadStream(filePath, { highWaterMark: pieceBytes }))
+    await pool.query('insert into upload_piece (name, at, bytes) values ($1, $2, $3)', [nameOf(filePath), at++, bytes])
+}
+async function hasPieces(pool: pg.Pool, filePath: string): Promise<boolean> {
+  const { rowCount } = await pool.query('select from upload_piece where name = $1 limit 1', [nameOf(filePath)])
+  return rowCount === 1
+}
+async function* pieces(pool: pg.Pool, filePath: string): AsyncGenerator<Buffer> {
+  for (let at = 0; ; at++) {
+    const { rows } = await pool.query<{ bytes: Buffer }>('select bytes from upload_piece where name = $1 and at = $2', [
+      nameOf(filePath),
+      at,
+    ])
+    if (!rows[0]) return
+    yield rows[0].bytes
+  }
 }
 
 /** Takes away files that nothing waits for any more, half received ones too. Gives the bytes of those that stay. */
 export async function removeLeftUploads(config: Config, pool: pg.Pool): Promise<number> {
   const inUse = new Set(await manyFilesInUse(pool, new Date(Date.now() - keptMs)))
+  const names = [...inUse].map(nameOf).filter(name => uuid.test(name))
+  await pool.query(
+    `delete from upload_piece where name <> all($1::uuid[]) and received_at < now() - interval '1 hour'`,
+    [names],
+  )
   let bytes = 0
   for (const name of await readdir(folderOf(config)).catch(() => [])) {
     const path = join(folderOf(config), name)

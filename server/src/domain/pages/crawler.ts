@@ -1,5 +1,6 @@
 import type pg from 'pg'
-import type { Config } from '../../platform/config.ts'
+import { SharedTurns } from '../../platform/cluster/shared-limits.ts'
+import { type Config, isOneOfMany } from '../../platform/config.ts'
 import { HostGate } from './host-gate.ts'
 import { PageReader } from './page-reader.ts'
 import type { PageFacts } from './read-body.ts'
@@ -47,7 +48,11 @@ export class Crawler {
       allowPrivate: config.CRAWL_ALLOW_PRIVATE,
     })
     this.#robots = new Robots(pool, this.web, agentToken)
-    this.#gate = new HostGate(config.CRAWL_DELAY_MS, config.CRAWL_PER_HOST)
+    this.#gate = new HostGate(
+      config.CRAWL_DELAY_MS,
+      config.CRAWL_PER_HOST,
+      isOneOfMany(config) ? new SharedTurns(pool) : null,
+    )
   }
 
   /** The rules of the host of an address; its crawl delay counts from now on. */

@@ -1,4 +1,5 @@
 import { setTimeout as sleep } from 'node:timers/promises'
+import type { SharedTurns } from '../../platform/cluster/shared-limits.ts'
 
 type Host = { running: number; nextMs: number; delayMs: number; most: number; waiting: Array<() => void> }
 
@@ -11,7 +12,11 @@ export class HostGate {
   readonly #delayMs: number
   readonly #most: number
 
-  constructor(delayMs: number, most: number) {
+  /** Where several processes crawl: what keeps them apart. */
+  readonly #turns: SharedTurns | null
+
+  constructor(delayMs: number, most: number, turns: SharedTurns | null = null) {
+    this.#turns = turns
     this.#delayMs = delayMs
     this.#most = most
   }
@@ -26,6 +31,7 @@ export class HostGate {
   leaveAlone(host: string, forMs: number): void {
     const entry = this.#need(host)
     entry.nextMs = Math.max(entry.nextMs, performance.now() + forMs)
+    void this.#turns?.leaveAlone(host, forMs).catch(() => undefined)
   }
 
   /** Runs `work` when the host may be asked again. */
@@ -43,6 +49,8 @@ export class HostGate {
         await sleep(waitMs, undefined, { signal })
       }
       entry.nextMs = performance.now() + entry.delayMs
+      const turnMs = (await this.#turns?.take(host, entry.delayMs)) ?? 0
+      if (turnMs > 0) await sleep(turnMs, undefined, { signal })
       return await work()
     } finally {
       entry.running--

@@ -64,6 +64,9 @@ export class People {
     }
     await this.lookAgain()
   }
+  /** Tells other processes that accounts were made. */
+  onChange: () => void = () => undefined
+
   /** Takes in that accounts were made. */
   async lookAgain(): Promise<void> {
     this.#accounts = await countAccounts(this.#pool)
@@ -96,7 +99,10 @@ export class People {
   get cookie(): { name: string; secure: boolean } {
     const secure =
       this.#config.PUBLIC_ORIGINS.length > 0 && this.#config.PUBLIC_ORIGINS.every(each => each.startsWith('https:'))
-    return { name: secure ? '__Host-dew-trail' : `dew-trail-${this.#config.PORT}`, secure }
+    // Behind one address several processes must know each other's cookie.
+    const [origin] = this.#config.PUBLIC_ORIGINS
+    const port = origin === undefined ? this.#config.PORT : new URL(origin).port || 80
+    return { name: secure ? '__Host-dew-trail' : `dew-trail-${port}`, secure }
   }
 
   /** Who makes a request; null: nobody signed in. Throws `notSignedIn` for an access key that is none (any more). */

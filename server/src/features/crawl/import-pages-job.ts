@@ -14,7 +14,7 @@ import type { JobControl } from '../../platform/jobs/job-control.ts'
 import { AddressBook } from '../../domain/graph/address-book.ts'
 import { askForRank } from '../../domain/graph/ask-for-rank.ts'
 import { sumAllLinks } from '../../domain/graph/rank-job.ts'
-import { removeUpload } from '../../domain/imports/uploads.ts'
+import { fetchUpload, removeUpload } from '../../domain/imports/uploads.ts'
 
 const graphId = 1
 const pagesAtATime = 50
@@ -81,13 +81,9 @@ async function* archiveParts(context: Context, control: JobControl, path: string
  * read since is left as it is.
  */
 export async function importPagesJob(context: Context, control: JobControl): Promise<object> {
-  const filePath = String(control.job.payload.filePath)
-  const size = await stat(filePath).then(
-    info => info.size,
-    () => {
-      throw new AppError('notFound', 'The uploaded file is no longer there; upload it again')
-    },
-  )
+  const filePath = await fetchUpload(context, String(control.job.payload.filePath))
+  if (!filePath) throw new AppError('notFound', 'The uploaded file is no longer there; upload it again')
+  const { size } = await stat(filePath)
   const book = new AddressBook(graphId)
   const counts = { pages: 0, older: 0, other: 0, spoilt: 0 }
   let batch: Array<{ at: Date; outcome: PageOutcome }> = []
@@ -136,7 +132,7 @@ export async function importPagesJob(context: Context, control: JobControl): Pro
   if (!counts.pages && !counts.older) control.warn('There is no page of the web in the archive')
   await sumAllLinks(context, graphId, control.signal)
   if (counts.pages) await askForRank(context)
-  await removeUpload(filePath)
+  await removeUpload(context.pool, filePath)
   await control.step(size, size)
   context.events.publish(control.siteId, { type: 'crawls' })
   return counts

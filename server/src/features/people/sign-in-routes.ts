@@ -98,6 +98,7 @@ export function mountSignIn(router: Router, context: Context): void {
     if (id === undefined) throw new AppError('conflict', 'There is an account already. Sign in, or be invited.')
     await tried.right()
     await people.lookAgain()
+    people.onChange()
     await begin(http, { id, name })
     return {}
   })
@@ -175,6 +176,7 @@ export function mountSignIn(router: Router, context: Context): void {
       return { id, name }
     })
     await people.lookAgain()
+    people.onChange()
     context.events.publish(null, { type: 'people' })
     await begin(http, account)
     return {}

@@ -9,9 +9,12 @@ const mostWaitingBytes = 1_000_000
 /** Tells open browsers that something of a site changed. Equal events within a short time go out once. */
 export class Events {
   readonly #open = new Map<Response, ReadonlySet<number>>()
-  readonly #waiting = new Map<string, { siteId: number | null; event: SiteEvent }>()
+  readonly #waiting = new Map<string, { siteId: number | null; event: SiteEvent; own: boolean }>()
   readonly #most: number
   #timer: NodeJS.Timeout | null = null
+
+  /** Told of what was published here, each once, where other processes have browsers too. */
+  relay: (events: ReadonlyArray<{ siteId: number | null; event: SiteEvent }>) => void = () => undefined
 
   /** `most`: how many streams may be open at a time. */
   constructor(most: number) {
@@ -37,7 +40,20 @@ export class Events {
 
   /** Tells who listens to a site, or without one everybody, under each site they listen to. */
   publish(siteId: number | null, event: SiteEvent): void {
-    this.#waiting.set(`${siteId}:${event.type}:${event.type === 'job' ? event.job.id : ''}`, { siteId, event })
+    this.#add(siteId, event, true)
+  }
+  /** Tells the browsers of this process what was published in another one. */
+  passOn(siteId: number | null, event: SiteEvent): void {
+    this.#add(siteId, event, false)
+  }
+  /** Ends all streams: whoever listens comes back and asks for all that it shows. */
+  breakOff(): void {
+    for (const response of this.#open.keys()) response.destroy()
+  }
+
+  #add(siteId: number | null, event: SiteEvent, own: boolean): void {
+    const key = `${siteId}:${event.type}:${event.type === 'job' ? event.job.id : ''}`
+    this.#waiting.set(key, { siteId, event, own: own || this.#waiting.get(key)?.own === true })
     this.#timer ??= setTimeout(() => this.#flush(), 120)
   }
 
@@ -50,7 +66,9 @@ export class Events {
             const message: SiteMessage = { siteId: each, event }
             this.#send(response, `data: ${JSON.stringify(message)}\n\n`)
           }
+    const own = [...this.#waiting.values()].filter(each => each.own)
     this.#waiting.clear()
+    if (own.length) this.relay(own)
   }
 
   #send(response: Response, text: string): void {

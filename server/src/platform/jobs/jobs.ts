@@ -63,10 +63,22 @@ export class Jobs {
   #stopping = false
   readonly #workerIds: Record<Queue, string[]> = { work: [], crawl: [] }
 
-  /** `graceMs`: how long work may take to end once it was told to. */
-  constructor(databaseUrl: string, works: Record<JobKind, JobWork>, onError: (error: Error) => void, graceMs = 5_000) {
+  readonly #runs: boolean
+  /** Tells other processes that somebody wants a job to pause or end. */
+  onWanted: (jobId: number, wanted: 'pause' | 'cancel') => void = () => undefined
+
+  /** `graceMs`: how long work may take to end once it was told to. `runs`: whether jobs run in this process too, and not only begin here. */
+  constructor(
+    databaseUrl: string,
+    works: Record<JobKind, JobWork>,
+    onError: (error: Error) => void,
+    { graceMs = 5_000, runs = true }: { graceMs?: number; runs?: boolean } = {},
+  ) {
     this.#graceMs = graceMs
-    this.#boss = new PgBoss({ connectionString: databaseUrl, max: 4, application_name: 'dew-trail-jobs' })
+    this.#runs = runs
+    // One that runs nothing leaves the queue's own housekeeping to those that do.
+    const keeping = { schedule: runs, supervise: runs }
+    this.#boss = new PgBoss({ connectionString: databaseUrl, max: 4, application_name: 'dew-trail-jobs', ...keeping })
     this.#boss.on('error', onError)
     this.#works = works
   }
@@ -76,6 +88,7 @@ export class Jobs {
     await this.#boss.start()
     for (const queue of Object.keys(workers) as Queue[]) {
       await this.#boss.createQueue(queue)
+      if (!this.#runs) continue
       for (let i = 0; i < workers[queue]; i++) {
         this.#workerIds[queue].push(
           await this.#boss.work<{ jobId: number }>(
@@ -88,6 +101,7 @@ export class Jobs {
         )
       }
     }
+    if (!this.#runs) return
     await this.#handOut(['waiting', 'running'])
     // What was lost with a connection is handed out again as soon as there is one.
     context.database.onBack = () => this.#handOutOrReport(['waiting', 'running'])
@@ -103,6 +117,7 @@ export class Jobs {
     await this.#comeRound(name, '* * * * *', 15, work)
   }
   async #comeRound(name: string, cron: string, lookSeconds: number, work: () => Promise<void>): Promise<void> {
+    if (!this.#runs) return
     await this.#boss.createQueue(name)
     await this.#boss.schedule(name, cron)
     await this.#boss.work(name, { pollingIntervalSeconds: lookSeconds }, work)
@@ -127,9 +142,9 @@ export class Jobs {
     if (action === 'pause' || action === 'cancel') {
       if (!open && !(action === 'cancel' && job.state === 'paused')) throw refuse()
       await setWanted(pool, jobId, action)
-      const control = this.#running.get(jobId)
-      if (control) {
-        control.abort.abort(new JobHalted(action))
+      if (this.halt(jobId, action)) this.#tell((await maybeJob(pool, jobId))!)
+      else if (job.state === 'running' && (await this.#runsElsewhere(jobId))) {
+        this.onWanted(jobId, action)
         this.#tell((await maybeJob(pool, jobId))!)
       } else this.#tell(await markState(pool, jobId, action === 'pause' ? 'paused' : 'cancelled'))
     } else {
@@ -145,6 +160,25 @@ export class Jobs {
       await this.#send(jobId, job.kind)
     }
     return toJob((await maybeJob(pool, jobId))!)
+  }
+
+  /** Tells a job that runs in this process to pause or end; false when it does not run here. */
+  halt(jobId: number, wanted: 'pause' | 'cancel'): boolean {
+    const control = this.#running.get(jobId)
+    control?.abort.abort(new JobHalted(wanted))
+    return control !== undefined
+  }
+
+  /** Whether another process holds a job's lock. */
+  async #runsElsewhere(jobId: number): Promise<boolean> {
+    const client = await this.#needContext().pool.connect()
+    try {
+      if (!(await tryJobLock(client, jobId))) return true
+      await freeJobLock(client, jobId)
+      return false
+    } finally {
+      client.release()
+    }
   }
 
   async stop(): Promise<void> {

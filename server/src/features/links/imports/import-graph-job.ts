@@ -1,4 +1,4 @@
-import { rm, stat } from 'node:fs/promises'
+import { stat } from 'node:fs/promises'
 import { AppError } from '@dew-trail/contract/errors'
 import { namesReversed, vertexAddress } from '@dew-trail/core/links/vertex-name'
 import type { Context } from '../../../context.ts'
@@ -7,6 +7,7 @@ import { readFileParts } from '../../../platform/files/read-file.ts'
 import type { JobControl } from '../../../platform/jobs/job-control.ts'
 import { askForRank } from '../../../domain/graph/ask-for-rank.ts'
 import { sumAllLinks } from '../../../domain/graph/rank-job.ts'
+import { fetchUpload, removeUpload } from '../../../domain/imports/uploads.ts'
 import { LinkBatches } from './link-batches.ts'
 import { loadOf } from './take-back-links.ts'
 import { openImport, type OpenImport } from '../../../domain/imports/open-import.ts'
@@ -48,13 +49,9 @@ const numberOf = (text: string): number | null => {
  */
 export async function importGraphJob(context: Context, control: JobControl): Promise<object> {
   const file = await openImport(context, control)
-  const verticesPath = String(control.job.payload.verticesPath)
-  const verticesBytes = await stat(verticesPath).then(
-    ({ size }) => size,
-    () => {
-      throw new AppError('notFound', 'The uploaded file is no longer there; upload both files again')
-    },
-  )
+  const verticesPath = await fetchUpload(context, String(control.job.payload.verticesPath))
+  if (!verticesPath) throw new AppError('notFound', 'The uploaded file is no longer there; upload both files again')
+  const { size: verticesBytes } = await stat(verticesPath)
   const allBytes = verticesBytes + file.bytes
   // Both are read to their ends before anything is written: a file that is cut or a bomb must not leave half a graph.
   for (const path of [verticesPath, file.row.filePath])
@@ -106,7 +103,7 @@ export async function importGraphJob(context: Context, control: JobControl): Pro
   if (same) control.warn(`Edges from a vertex to itself, left out: ${same}`)
   await sumAllLinks(context, graphId, control.signal)
   await file.finish(lastLine)
-  await rm(verticesPath, { force: true })
+  await removeUpload(context.pool, verticesPath)
   await askForRank(context)
   await control.step(allBytes, allBytes)
   context.events.publish(control.siteId, { type: 'crawls' })
