@@ -6,6 +6,7 @@ import type { Crawler } from './domain/pages/crawler.ts'
 import type { People } from './domain/people/sign-in-state.ts'
 import type { DatabaseWatch } from './platform/db/database-watch.ts'
 import type { DiskSpace } from './platform/disk-space.ts'
+import type { Bus } from './platform/cluster/bus.ts'
 import type { Events } from './platform/http/events.ts'
 import type { HookSender } from './domain/web-hooks/deliver.ts'
 import type { Secrets } from './platform/secrets.ts'
@@ -32,6 +33,7 @@ export type Context = {
   disk: DiskSpace
   log: Logger
   events: Events
+  bus: Bus
   sources: Sources
   crawler: Crawler
   people: People

@@ -5,7 +5,7 @@ import { setTimeout as sleep } from 'node:timers/promises'
 import type pg from 'pg'
 import { type Logger, pino } from 'pino'
 import { makeApp } from './app.ts'
-import { type Config, isOneOfMany } from './platform/config.ts'
+import type { Config } from './platform/config.ts'
 import type { Context } from './context.ts'
 import { Crawler } from './domain/pages/crawler.ts'
 import { People } from './domain/people/sign-in-state.ts'
@@ -53,7 +53,8 @@ export async function startServer(
   const sources = new Sources(config, pool, log, secrets)
   const hooks = new HookSender(config, secrets)
   await sources.open()
-  const crawler = new Crawler(config, pool)
+  const bus = new Bus(config.DATABASE_URL, pool, log, config.ROLE !== 'all')
+  const crawler = new Crawler(config, pool, bus)
   const people = new People(config, pool, log)
   await people.open()
   const onQueueError = (error: Error): void => {
@@ -62,15 +63,17 @@ export async function startServer(
   }
   const jobs = new Jobs(config.DATABASE_URL, jobWorks(), onQueueError, {
     runs: config.ROLE !== 'web',
-    ...(isOneOfMany(config) ? { graceMs: drainMs } : {}),
+    ...(config.ROLE === 'all' ? {} : { graceMs: drainMs }),
   })
-  const context: Context = { config, pool, database, disk, log, events, sources, crawler, people, secrets, hooks, jobs }
+  const context: Context = {
+    ...{ config, pool, database, disk, log, events, bus, sources, crawler, people, secrets, hooks, jobs },
+  }
   const portOf = (server: Server): number => (server.address() as AddressInfo).port
   const server: Server = createServer(makeApp(context, () => portOf(server)))
   // Longer than any stretch of computing: a connection that ran out of time during one was closed under a question that had just come.
   server.keepAliveTimeout = 65_000
   server.headersTimeout = 66_000
-  const bus = isOneOfMany(config) ? await joinOthers(context, jobs) : null
+  await joinOthers(context, jobs)
   await jobs.start(context)
   for (const [name, work] of Object.entries(nightlyWorks())) await jobs.everyNight(name, () => work(context))
   const works = scheduleWorks()
@@ -95,7 +98,7 @@ export async function startServer(
       await jobs.stop()
       await people.flush().catch(error => log.warn({ err: error }, 'what was used was not written down'))
       await crawler.close()
-      await bus?.close()
+      await bus.close()
       await hooks.close()
       await sources.close()
       database.close()
@@ -106,13 +109,15 @@ export async function startServer(
 }
 
 /** Has a process hear of what the others do, and tells them what it does. */
-async function joinOthers(context: Context, jobs: Jobs): Promise<Bus> {
-  const { config, pool, log, events, sources, people } = context
-  const bus = new Bus(config.DATABASE_URL, pool, log)
-  const tell = (messages: BusMessage[]): void =>
+async function joinOthers(context: Context, jobs: Jobs): Promise<void> {
+  const { pool, log, events, bus, sources, people } = context
+  // Alone it tells nobody, and hears of others within seconds of their start.
+  const tell = (messages: BusMessage[]): void => {
+    if (!bus.isShared) return
     void bus.tell(messages).catch(error => {
       if (!context.database.report(error)) log.warn({ err: error }, 'other processes were not told')
     })
+  }
   events.relay = published =>
     tell(
       published.map(({ siteId, event }) =>
@@ -134,7 +139,6 @@ async function joinOthers(context: Context, jobs: Jobs): Promise<Bus> {
       )
   })
   await bus.open()
-  return bus
 }
 
 /** How long a start waits for a database that does not answer yet. */

@@ -1,3 +1,5 @@
+import { readdirSync, readFileSync } from 'node:fs'
+import { join } from 'node:path'
 import pg from 'pg'
 import { afterAll, beforeAll, expect, test } from 'vitest'
 import { createSite } from '@dew-trail/contract/sites'
@@ -13,6 +15,32 @@ afterAll(async () => {
   await pool.end()
   await server.close()
 })
+
+const large = [
+  ...[
+    'keyword',
+    'demand',
+    'weighing',
+    'finding',
+    'gathering',
+    'result_row',
+    'result_head',
+    'result_month',
+    'result_page',
+  ],
+  ...['result_address', 'tracked_keyword', 'position_day', 'position_year', 'page_found', 'feature_found', 'log_week'],
+  ...['log_page_week', 'log_sum', 'page_plan', 'page_plan_keyword', 'list_keyword', 'theme', 'theme_keyword'],
+  ...['link', 'linked_site', 'linked_page', 'anchor_text', 'page_content', 'linking_site', 'link_total'],
+]
+/** A join with a large table and its condition, up to the next clause. */
+const joinPattern = new RegExp(
+  `\\bjoin\\s+(${large.join('|')})\\s+(\\w+)?\\s*(?:on|using)\\s*([\\s\\S]*?)(?=\\bjoin\\b|\\bwhere\\b|\\bgroup by\\b|\\border by\\b|\\bon conflict\\b|\\breturning\\b|\\bunion\\b|\`|'\\s*,)`,
+  'gi',
+)
+const filesIn = (folder: string): string[] =>
+  readdirSync(folder, { recursive: true, encoding: 'utf8' })
+    .filter(name => /(?<!\.test)\.ts$/.test(name))
+    .map(name => join(folder, name))
 
 /** Tables of this server itself: they stay when a site moves. */
 const ofTheServer = ['job']
@@ -37,6 +65,33 @@ test("every key of a site's data begins with the site, so that a site can be mov
        and confrelid in ('market'::regclass, 'gathering'::regclass, 'page_plan'::regclass) and cardinality(conkey) < 2`,
   )
   expect(refers).toEqual([])
+})
+
+test('every unique index and every foreign key between tables of sites carries the site, of the graph the graph', async () => {
+  const spread = (table: string) =>
+    `exists (select from pg_attribute a where a.attrelid = ${table} and a.attname in ('site_id', 'graph_id') and not a.attisdropped)`
+  const { rows: unique } = await pool.query<{ name: string }>(
+    `select i.indexrelid::regclass::text name from pg_index i join pg_class c on c.oid = i.indrelid
+     where i.indisunique and c.relkind in ('r', 'p') and not c.relispartition and c.relnamespace = 'public'::regnamespace
+       and ${spread('c.oid')} and pg_get_indexdef(i.indexrelid) !~ '(site_id|graph_id)'`,
+  )
+  // Jobs are of this server, snapshots are few, and a token is drawn at random so that no two are alike.
+  expect(unique.map(row => row.name).sort()).toEqual(['graph_snapshot_pkey', 'job_pkey', 'secret_link_token_key'])
+  const { rows: refers } = await pool.query<{ name: string }>(
+    `select conrelid::regclass::text || ' to ' || confrelid::regclass::text name from pg_constraint p
+     where contype = 'f' and conparentid = 0 and ${spread('conrelid')} and ${spread('confrelid')}
+       and not exists (select from pg_attribute a where a.attrelid = conrelid and a.attnum = any(conkey)
+         and a.attname in ('site_id', 'graph_id'))`,
+  )
+  expect(refers.map(row => row.name).sort()).toEqual([])
+})
+
+test('every join with a large table goes by the site or the graph', () => {
+  const joins = filesIn(join(import.meta.dirname, '../src')).flatMap(file =>
+    [...readFileSync(file, 'utf8').matchAll(joinPattern)].map(match => ({ file, on: match[3]! })),
+  )
+  expect(joins.length).toBeGreaterThan(200)
+  expect(joins.filter(({ on }) => !/site_id|graph_id|siteId|\$\{/.test(on))).toEqual([])
 })
 
 test('ids of two sites are counted apart', async () => {

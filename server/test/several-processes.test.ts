@@ -109,6 +109,15 @@ describe('a process that answers and one that works', () => {
   })
 })
 
+test('a process that does all shares nothing while it is alone, and learns that it is not', async () => {
+  const one = await testServer()
+  expect(one.context.bus.isShared).toBe(false)
+  const two = await testServer({}, one.databaseUrl)
+  await until(() => one.context.bus.isShared && two.context.bus.isShared)
+  await two.close()
+  await one.close()
+})
+
 describe('limits that several keep together', () => {
   let pool: pg.Pool
   beforeAll(() => {

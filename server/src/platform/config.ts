@@ -98,9 +98,6 @@ const loopback = /^(127(\.\d{1,3}){3}|::1|localhost)$/
 export const isOpenToOthers = (config: Pick<Config, 'HOST' | 'PUBLIC_ORIGINS'>): boolean =>
   !loopback.test(config.HOST) || config.PUBLIC_ORIGINS.length > 0
 
-/** Whether other processes may work on the same database, so that what is counted in memory must be counted together. */
-export const isOneOfMany = (config: Pick<Config, 'ROLE'>): boolean => config.ROLE !== 'all'
-
 /** Throws one Error that names every wrong setting. */
 export function readConfig(env: Record<string, string | undefined>): Config {
   const parsed = schema.safeParse(env)

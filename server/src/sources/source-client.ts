@@ -45,8 +45,8 @@ export class SourceClient {
   readonly #log: Logger
   #openAgain: NodeJS.Timeout | null = null
 
-  /** Where several processes ask the source: what keeps their rate together, and who is told that it asked to be left alone. */
-  shared: { rate: SharedRate; onHold(ms: number): void } | null = null
+  /** While several processes ask the source: what keeps their rate together, and who is told that it asked to be left alone. */
+  shared: { isOn(): boolean; rate: SharedRate; onHold(ms: number): void } | null = null
 
   constructor(settings: SourceSettings, log: Logger) {
     this.settings = settings
@@ -105,7 +105,7 @@ export class SourceClient {
     const day = new Date().toISOString().slice(0, 10)
     if (this.#today.day !== day) this.countUsed(day, 0)
     const { name } = this.settings
-    const isOver = this.shared
+    const isOver = this.shared?.isOn()
       ? !(await this.shared.rate.take(this.mostADay, signal))
       : this.mostADay !== null && this.#today.requests >= this.mostADay
     if (isOver)

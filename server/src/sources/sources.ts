@@ -435,6 +435,7 @@ export class Sources {
   share(bus: Bus): void {
     for (const [source, client] of Object.entries(this.clients))
       client.shared = {
+        isOn: () => bus.isShared,
         rate: new SharedRate(this.#pool, source, client.settings.perSecond),
         onHold: ms => void bus.tell([{ kind: 'hold', source, ms }]).catch(() => undefined),
       }

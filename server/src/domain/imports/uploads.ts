@@ -6,7 +6,7 @@ import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { AppError } from '@dew-trail/contract/errors'
 import type pg from 'pg'
-import { type Config, isOneOfMany } from '../../platform/config.ts'
+import type { Config } from '../../platform/config.ts'
 import type { Context } from '../../context.ts'
 import { manyFilesInUse } from './queries.ts'
 
@@ -43,10 +43,10 @@ export async function keepUpload<T>(
   try {
     const bytes = await receiveFile(request, filePath, config.IMPORT_MAX_BYTES)
     if (!bytes) throw new AppError('badInput', 'The file is empty')
-    if (isOneOfMany(config)) await savePieces(context.pool, filePath)
+    if (context.bus.isShared) await savePieces(context.pool, filePath)
     const used = await use(filePath, bytes)
     // A workbook was written out as a table, which is what the job reads.
-    if (isOneOfMany(config) && (await stat(`${filePath}.csv`).catch(() => null)))
+    if (context.bus.isShared && (await stat(`${filePath}.csv`).catch(() => null)))
       await savePieces(context.pool, `${filePath}.csv`)
     return used
   } catch (error) {

@@ -1,6 +1,7 @@
 import type pg from 'pg'
 import { SharedTurns } from '../../platform/cluster/shared-limits.ts'
-import { type Config, isOneOfMany } from '../../platform/config.ts'
+import type { Bus } from '../../platform/cluster/bus.ts'
+import type { Config } from '../../platform/config.ts'
 import { HostGate } from './host-gate.ts'
 import { PageReader } from './page-reader.ts'
 import type { PageFacts } from './read-body.ts'
@@ -38,7 +39,7 @@ export class Crawler {
   readonly #gate: HostGate
   readonly #reader = new PageReader()
 
-  constructor(config: Config, pool: pg.Pool) {
+  constructor(config: Config, pool: pg.Pool, bus: Pick<Bus, 'isShared'>) {
     this.web = new WebClient({
       agent: `Mozilla/5.0 (compatible; ${agentToken}/0.1; ${config.CRAWL_CONTACT || 'contact not set'})`,
       proxy: config.CRAWL_PROXY || null,
@@ -48,11 +49,8 @@ export class Crawler {
       allowPrivate: config.CRAWL_ALLOW_PRIVATE,
     })
     this.#robots = new Robots(pool, this.web, agentToken)
-    this.#gate = new HostGate(
-      config.CRAWL_DELAY_MS,
-      config.CRAWL_PER_HOST,
-      isOneOfMany(config) ? new SharedTurns(pool) : null,
-    )
+    const turns = new SharedTurns(pool)
+    this.#gate = new HostGate(config.CRAWL_DELAY_MS, config.CRAWL_PER_HOST, () => (bus.isShared ? turns : null))
   }
 
   /** The rules of the host of an address; its crawl delay counts from now on. */

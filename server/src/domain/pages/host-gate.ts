@@ -12,10 +12,10 @@ export class HostGate {
   readonly #delayMs: number
   readonly #most: number
 
-  /** Where several processes crawl: what keeps them apart. */
-  readonly #turns: SharedTurns | null
+  /** While several processes crawl: what keeps them apart. */
+  readonly #turns: () => SharedTurns | null
 
-  constructor(delayMs: number, most: number, turns: SharedTurns | null = null) {
+  constructor(delayMs: number, most: number, turns: () => SharedTurns | null = () => null) {
     this.#turns = turns
     this.#delayMs = delayMs
     this.#most = most
@@ -31,7 +31,9 @@ export class HostGate {
   leaveAlone(host: string, forMs: number): void {
     const entry = this.#need(host)
     entry.nextMs = Math.max(entry.nextMs, performance.now() + forMs)
-    void this.#turns?.leaveAlone(host, forMs).catch(() => undefined)
+    void this.#turns()
+      ?.leaveAlone(host, forMs)
+      .catch(() => undefined)
   }
 
   /** Runs `work` when the host may be asked again. */
@@ -49,7 +51,7 @@ export class HostGate {
         await sleep(waitMs, undefined, { signal })
       }
       entry.nextMs = performance.now() + entry.delayMs
-      const turnMs = (await this.#turns?.take(host, entry.delayMs)) ?? 0
+      const turnMs = (await this.#turns()?.take(host, entry.delayMs)) ?? 0
       if (turnMs > 0) await sleep(turnMs, undefined, { signal })
       return await work()
     } finally {

@@ -12,6 +12,7 @@ export type BusMessage =
   | { kind: 'wanted'; jobId: number; wanted: 'pause' | 'cancel' }
   /** A source asked to be left alone for so long. */
   | { kind: 'hold'; source: string; ms: number }
+  | { kind: 'here' }
   | { kind: 'sources' }
   | { kind: 'people' }
 
@@ -19,6 +20,8 @@ const channel = 'dew_trail'
 /** PostgreSQL takes less than 8,000 bytes at a time. */
 const mostBytes = 7_000
 const longestWaitMs = 5_000
+/** How often a process says that it is there, and for how long one that said so is taken to be. */
+const [hereMs, thereMs] = [10_000, 30_000]
 
 /** Carries messages between the processes that work on one database, by LISTEN and NOTIFY. A process does not hear itself. */
 export class Bus {
@@ -28,19 +31,32 @@ export class Bus {
   readonly #log: Logger
   readonly #stop = new AbortController()
   #client: pg.Client | null = null
+  #beat: NodeJS.Timeout | undefined
+  #othersMs = Number.NEGATIVE_INFINITY
+  readonly #alwaysShared: boolean
   readonly #heard: Array<(message: BusMessage) => void> = []
   /** Called when messages may have been missed, since the connection was lost. */
   onGap: () => void = () => undefined
 
-  constructor(url: string, pool: pg.Pool, log: Logger) {
+  /** `alwaysShared`: this process is one of several by its role, whoever is heard. */
+  constructor(url: string, pool: pg.Pool, log: Logger, alwaysShared: boolean) {
+    this.#alwaysShared = alwaysShared
     this.#url = url
     this.#pool = pool
     this.#log = log
   }
 
+  /** Whether other processes may work on the same database, so that what is counted in memory must be counted together. */
+  get isShared(): boolean {
+    return this.#alwaysShared || performance.now() - this.#othersMs < thereMs
+  }
+
   /** Begins to listen; resolves once it does. */
   async open(): Promise<void> {
     await this.#listen()
+    const say = (): void => void this.tell([{ kind: 'here' }]).catch(() => undefined)
+    say()
+    this.#beat = setInterval(say, hereMs)
   }
 
   onMessage(hear: (message: BusMessage) => void): void {
@@ -61,6 +77,7 @@ export class Bus {
 
   async close(): Promise<void> {
     this.#stop.abort()
+    clearInterval(this.#beat)
     await this.#client?.end().catch(() => undefined)
   }
 
@@ -77,6 +94,10 @@ export class Bus {
   #hear(payload: string): void {
     const { from, messages } = JSON.parse(payload) as { from: string; messages: BusMessage[] }
     if (from === this.#id) return
+    const known = this.isShared
+    this.#othersMs = performance.now()
+    // Who just came is told at once that it is not alone.
+    if (!known) void this.tell([{ kind: 'here' }]).catch(() => undefined)
     for (const message of messages) for (const hear of this.#heard) hear(message)
   }
 
