@@ -150,7 +150,7 @@ create table site_address (
 -- Figures computed over a graph, by snapshot. rank is PageRank (sums to 1 over the graph); standing, trust 0–100, doubt at most 1.
 -- topics: subjects of sites as the snapshot found them: [{"words": […], "sites": n}].
 create table graph_snapshot (
-  id bigint generated always as identity primary key,
+  id bigint generated always as identity,
   graph_id integer not null references graph on delete cascade,
   made_at timestamptz not null default now(),
   pages integer not null,
@@ -165,15 +165,15 @@ create table graph_snapshot (
   read_ms integer not null,
   rank_ms integer not null,
   written_ms integer,
-  topics jsonb
+  topics jsonb,
+  primary key (graph_id, id)
 );
-create index graph_snapshot_by_graph on graph_snapshot (graph_id, id desc);
 -- place: by rank, 1 is the best; of equal ranks the site that was known first. network: sites that look as if they were made to link each other, with the reasons of the group. linking_bands: linking sites by their
 -- standing, in five bands of 20: a profile reads one row instead of counting. topic_shares: where the standing comes from, a share for each
 -- topic of the snapshot in its order; null where no topic reaches the site.
 create table site_standing (
   graph_id integer not null,
-  snapshot_id bigint not null references graph_snapshot on delete cascade,
+  snapshot_id bigint not null,
   site_id integer not null,
   rank double precision not null,
   standing real not null,
@@ -187,7 +187,8 @@ create table site_standing (
   network_reasons text[],
   linking_bands integer[],
   topic_shares real[],
-  primary key (graph_id, snapshot_id, site_id)
+  primary key (graph_id, snapshot_id, site_id),
+  foreign key (graph_id, snapshot_id) references graph_snapshot on delete cascade
 );
 create unique index site_standing_by_place on site_standing (graph_id, snapshot_id, place);
 -- Pages of the latest snapshots only: there are many. trust: on the scale of standing; null where no page of a vetted site is in the graph.

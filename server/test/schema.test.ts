@@ -75,8 +75,8 @@ test('every unique index and every foreign key between tables of sites carries t
      where i.indisunique and c.relkind in ('r', 'p') and not c.relispartition and c.relnamespace = 'public'::regnamespace
        and ${spread('c.oid')} and pg_get_indexdef(i.indexrelid) !~ '(site_id|graph_id)'`,
   )
-  // Jobs are of this server, snapshots are few, and a token is drawn at random so that no two are alike.
-  expect(unique.map(row => row.name).sort()).toEqual(['graph_snapshot_pkey', 'job_pkey', 'secret_link_token_key'])
+  // Jobs are of this server, and a token is drawn at random so that no two are alike.
+  expect(unique.map(row => row.name).sort()).toEqual(['job_pkey', 'secret_link_token_key'])
   const { rows: refers } = await pool.query<{ name: string }>(
     `select conrelid::regclass::text || ' to ' || confrelid::regclass::text name from pg_constraint p
      where contype = 'f' and conparentid = 0 and ${spread('conrelid')} and ${spread('confrelid')}

@@ -205,7 +205,11 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
       [graphId, snapshotsOfPages],
     )
     const writtenMs = performance.now() - writeBegan
-    await client.query('update graph_snapshot set written_ms = $2 where id = $1', [snapshotId, Math.round(writtenMs)])
+    await client.query('update graph_snapshot set written_ms = $3 where graph_id = $1 and id = $2', [
+      graphId,
+      snapshotId,
+      Math.round(writtenMs),
+    ])
     await client.query('commit')
     return {
       snapshotId,
