@@ -115,10 +115,10 @@ function placeData(folder, as) {
 /**
  * Starts PostgreSQL on loopback with its data in `folder`, made when missing. A half-made data folder is made again; a server left over
  * from a killed start is stopped first. `fast` gives up safety against power loss, for tests.
- * @param {{ folder: string, logFile: string, fast?: boolean, port?: number }} options `port`: the one it had before, when it is started again
+ * @param {{ folder: string, logFile: string, fast?: boolean, port?: number, settings?: Record<string, string | number> }} options `port`: the one it had before, when it is started again
  * @returns {Promise<RunningPostgres>}
  */
-export async function startPostgres({ folder, logFile, fast = false, port: samePort }) {
+export async function startPostgres({ folder, logFile, fast = false, port: samePort, settings: more = {} }) {
   const binDir = needPostgres()
   const as = account()
   const data = placeData(folder, as)
@@ -181,6 +181,7 @@ export async function startPostgres({ folder, logFile, fast = false, port: sameP
     max_wal_senders: 0,
     jit: 'off',
     ...(fast ? { fsync: 'off', synchronous_commit: 'off', full_page_writes: 'off' } : {}),
+    ...more,
   }
   chmodSync(data, 0o700)
   const child = spawn(
@@ -217,6 +218,20 @@ export async function startPostgres({ folder, logFile, fast = false, port: sameP
       for (let tries = 0; !ended && tries < 200; tries++) await sleep(50)
     },
   }
+}
+
+/**
+ * Copies a running PostgreSQL into a folder as a replica that follows it.
+ * @param {string} binDir @param {Pick<RunningPostgres, 'url'>} of @param {string} folder
+ */
+export function takeCopy(binDir, of, folder) {
+  const as = account()
+  // The lent account makes the folder, and so must be able to write beside it.
+  if (as) chownSync(dirname(folder), as.uid, as.gid)
+  run(join(binDir, 'pg_basebackup'), ['-d', of.url, '-D', folder, '-R', '-X', 'stream', '-c', 'fast'], {
+    ...as,
+    cwd: '/',
+  })
 }
 
 /** The end of a log, for the line that says why something ended. @param {string} logFile */

@@ -10,6 +10,9 @@ import { mountSiteArchive } from './features/keeping/site-archive.ts'
 import { mountTables } from './platform/tables/routes.ts'
 import { features, tables, undoWorks } from './features.ts'
 import { compress } from './platform/http/compress.ts'
+import { cookieOf } from './platform/http/cookie.ts'
+import type { AfterWrite } from './platform/http/mount.ts'
+import type { ReadPools } from './platform/db/read-pools.ts'
 import { errorHandler } from './platform/http/errors.ts'
 import { guard } from './platform/http/guard.ts'
 import { asWho, needRole } from './platform/http/who.ts'
@@ -91,6 +94,7 @@ export function makeApp(context: Context, port: () => number): Express {
     needRole('reader', Number.isInteger(siteId) ? siteId : 0)
     next()
   })
+  if (context.reads) readFromReplicas(app, context, context.reads)
   // Uploads come as CSV and pass this by: they are streamed, never held.
   app.use(express.json({ limit: '20mb' }))
   for (const { mount } of features) mount?.(app, context)
@@ -110,4 +114,29 @@ export function makeApp(context: Context, port: () => number): Express {
   }
   app.use(errorHandler(log, context.database))
   return app
+}
+
+/** Cookie with the place in the database's log up to which a browser has seen. */
+const seenCookie = 'dew-trail-seen'
+
+/** Requests that read are answered from a replica that has all that the reader has seen; after a write the reader is given how far that is. */
+function readFromReplicas(app: Express, { bus, log }: Context, reads: ReadPools): void {
+  const afterWrite: AfterWrite = async response => {
+    const place = await reads.noteWritten()
+    void bus.tell([{ kind: 'wrote', place }]).catch(error => log.warn({ err: error }, 'other processes were not told'))
+    if (!response.headersSent) response.cookie(seenCookie, place, { httpOnly: true, sameSite: 'strict', path: '/api' })
+  }
+  app.locals.afterWrite = afterWrite
+  bus.onMessage(message => {
+    if (message.kind === 'wrote') reads.see(message.place)
+  })
+  app.use('/api', async (request, response, next) => {
+    if (request.method === 'GET') {
+      await reads.read(cookieOf(request, seenCookie), next)
+      return
+    }
+    // What is mounted without an endpoint, such as uploads, is noted when it is answered.
+    response.on('finish', () => void reads.noteWritten().catch(() => undefined))
+    next()
+  })
 }

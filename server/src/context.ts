@@ -4,6 +4,7 @@ import type { Logger } from 'pino'
 import type { Config } from './platform/config.ts'
 import type { Crawler } from './domain/pages/crawler.ts'
 import type { People } from './domain/people/sign-in-state.ts'
+import type { ReadPools } from './platform/db/read-pools.ts'
 import type { DatabaseWatch } from './platform/db/database-watch.ts'
 import type { DiskSpace } from './platform/disk-space.ts'
 import type { Bus } from './platform/cluster/bus.ts'
@@ -34,6 +35,8 @@ export type Context = {
   log: Logger
   events: Events
   bus: Bus
+  /** Null where no replicas are read. */
+  reads: ReadPools | null
   sources: Sources
   crawler: Crawler
   people: People

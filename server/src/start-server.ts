@@ -12,6 +12,7 @@ import { People } from './domain/people/sign-in-state.ts'
 import { isDatabaseAway } from './platform/db/database-errors.ts'
 import { DatabaseWatch } from './platform/db/database-watch.ts'
 import { makeSchema } from './platform/db/make-schema.ts'
+import { ReadPools } from './platform/db/read-pools.ts'
 import { openPool } from './platform/db/pool.ts'
 import { Secrets } from './platform/secrets.ts'
 import { HookSender } from './domain/web-hooks/deliver.ts'
@@ -36,11 +37,13 @@ export async function startServer(
   log: Logger = pino({ level: config.LOG_LEVEL }),
 ): Promise<RunningServer> {
   const database = new DatabaseWatch(config.DATABASE_URL, log)
-  const pool = openPool(config.DATABASE_URL, 14, {}, error => {
+  const primary = openPool(config.DATABASE_URL, 14, {}, error => {
     log.warn({ err: error }, 'a database connection was lost')
     database.report(error)
   })
-  await schemaWhenThere(pool, database, log)
+  await schemaWhenThere(primary, database, log)
+  const reads = config.DATABASE_READ_URLS.length ? new ReadPools(primary, config.DATABASE_READ_URLS, log) : null
+  const pool = reads?.pool ?? primary
   const disk = new DiskSpace(config.DATA_DIR, {
     lowBytes: config.DISK_LOW_MB * 1e6,
     reserveBytes: config.DISK_RESERVE_MB * 1e6,
@@ -49,6 +52,7 @@ export async function startServer(
   await disk.look()
   await removeLeftUploads(config, pool)
   const events = new Events(config.EVENT_STREAMS)
+  if (reads) events.settle = () => reads.noteWritten()
   const secrets = await Secrets.open(config.DATA_DIR)
   const sources = new Sources(config, pool, log, secrets)
   const hooks = new HookSender(config, secrets)
@@ -66,7 +70,7 @@ export async function startServer(
     ...(config.ROLE === 'all' ? {} : { graceMs: drainMs }),
   })
   const context: Context = {
-    ...{ config, pool, database, disk, log, events, bus, sources, crawler, people, secrets, hooks, jobs },
+    ...{ config, pool, database, disk, log, events, bus, reads, sources, crawler, people, secrets, hooks, jobs },
   }
   const portOf = (server: Server): number => (server.address() as AddressInfo).port
   const server: Server = createServer(makeApp(context, () => portOf(server)))
@@ -103,7 +107,8 @@ export async function startServer(
       await sources.close()
       database.close()
       disk.close()
-      await pool.end()
+      await reads?.close()
+      await primary.end()
     },
   }
 }

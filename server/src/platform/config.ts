@@ -18,6 +18,15 @@ const schema = z.object({
   DATABASE_URL: z
     .string()
     .min(1, 'DATABASE_URL is missing; npm start sets it, or point it at a PostgreSQL 15 database'),
+  DATABASE_READ_URLS: z
+    .string()
+    .default('')
+    .transform(text =>
+      text
+        .split(',')
+        .map(part => part.trim())
+        .filter(Boolean),
+    ),
   ROLE: z.enum(['all', 'web', 'work']).default('all'),
   HOST: z.string().default('127.0.0.1'),
   PORT: port.default(4600),

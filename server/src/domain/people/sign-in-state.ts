@@ -7,6 +7,7 @@ import type pg from 'pg'
 import type { Logger } from 'pino'
 import { AppError } from '@dew-trail/contract/errors'
 import { type Config, isOpenToOthers } from '../../platform/config.ts'
+import { cookieOf } from '../../platform/http/cookie.ts'
 import { thisMachine, type Who, whoAsks } from '../../platform/http/who.ts'
 import { maybeKeyUser } from './access-keys.ts'
 import { noteActivity, type NewActivity } from './activity.ts'
@@ -180,9 +181,3 @@ export class People {
     for (const each of activities) await noteActivity(this.#pool, each)
   }
 }
-
-const cookieOf = (request: Request, name: string): string | undefined =>
-  (request.headers.cookie ?? '')
-    .split(/; */)
-    .find(part => part.startsWith(`${name}=`))
-    ?.slice(name.length + 1)

@@ -13,6 +13,8 @@ export type BusMessage =
   /** A source asked to be left alone for so long. */
   | { kind: 'hold'; source: string; ms: number }
   | { kind: 'here' }
+  /** Something was written up to this place in the database's log. */
+  | { kind: 'wrote'; place: string }
   | { kind: 'sources' }
   | { kind: 'people' }
 

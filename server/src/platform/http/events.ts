@@ -13,6 +13,8 @@ export class Events {
   readonly #most: number
   #timer: NodeJS.Timeout | null = null
 
+  /** Waited for before anybody is told: whoever asks anew then must get what was written. */
+  settle: (() => Promise<unknown>) | null = null
   /** Told of what was published here, each once, where other processes have browsers too. */
   relay: (events: ReadonlyArray<{ siteId: number | null; event: SiteEvent }>) => void = () => undefined
 
@@ -54,7 +56,12 @@ export class Events {
   #add(siteId: number | null, event: SiteEvent, own: boolean): void {
     const key = `${siteId}:${event.type}:${event.type === 'job' ? event.job.id : ''}`
     this.#waiting.set(key, { siteId, event, own: own || this.#waiting.get(key)?.own === true })
-    this.#timer ??= setTimeout(() => this.#flush(), 120)
+    this.#timer ??= setTimeout(() => void this.#settled(), 120)
+  }
+
+  async #settled(): Promise<void> {
+    await this.settle?.().catch(() => undefined)
+    this.#flush()
   }
 
   #flush(): void {

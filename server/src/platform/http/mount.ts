@@ -7,6 +7,9 @@ import type { z } from 'zod'
 import { checkIds } from './check-ids.ts'
 import { needRole } from './who.ts'
 
+/** What the application keeps as `locals.afterWrite` where replicas are read. */
+export type AfterWrite = (response: Response) => Promise<void>
+
 /**
  * Mounts an endpoint: joins path, query and body, checks them, that who asks may do it and that every id belongs to its site, runs the work,
  * checks the answer.
@@ -24,7 +27,10 @@ export function mount<Input extends z.ZodType, Output extends z.ZodType>(
     needRole(spec.role, siteIn({ ...given, ...request.params }))
     const input = checkInput(spec.input, { ...given, ...request.params })
     await checkIds(request.app.locals.pool as pg.Pool, input)
-    response.json(spec.output.parse(await work(input, { request, response })))
+    const answer = spec.output.parse(await work(input, { request, response }))
+    // Who reads next, here or in another process, must see what was written.
+    if (spec.method !== 'GET') await (request.app.locals.afterWrite as AfterWrite | undefined)?.(response)
+    response.json(answer)
   })
 }
 

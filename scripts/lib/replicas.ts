@@ -1,0 +1,61 @@
+import { chmodSync, copyFileSync, mkdirSync, mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { run } from './install.mjs'
+import { needDatabase, needPostgres, type RunningPostgres, startPostgres, takeCopy } from './postgres.mjs'
+
+export type Replicated = {
+  /** A new database at the primary. */
+  url: string
+  /** The same at each replica. */
+  readUrls: string[]
+  /** Runs a statement at the primary, past the program. */
+  atPrimary(sql: string): void
+  /** Has all replicas stand still, or go on. */
+  hold(on: boolean): void
+  /** Kills a replica. */
+  kill(replica: number): void
+  stop(): Promise<void>
+}
+
+/** A primary and replicas that follow it by streaming, from Debian's PostgreSQL, in a folder that goes away. For tests and trials. */
+export async function startReplicated(count: number, database = 'replicated'): Promise<Replicated> {
+  const folder = mkdtempSync(join(tmpdir(), 'dew-trail-replicas-'))
+  chmodSync(folder, 0o755)
+  const settings = { wal_level: 'replica', max_wal_senders: count + 3, hot_standby: 'on', shared_buffers: '64MB' }
+  const start = (name: string): Promise<RunningPostgres> =>
+    startPostgres({
+      folder: join(folder, name, 'postgres'),
+      logFile: join(folder, `${name}.log`),
+      fast: true,
+      settings,
+    })
+  const primary = await start('primary')
+  const url = needDatabase(primary, database)
+  const replicas: RunningPostgres[] = []
+  for (let i = 1; i <= count; i++) {
+    const own = join(folder, `replica-${i}`)
+    mkdirSync(own, { mode: 0o755 })
+    copyFileSync(join(folder, 'primary', 'database-password'), join(own, 'database-password'))
+    takeCopy(needPostgres(), primary, join(own, 'postgres'))
+    replicas.push(await start(`replica-${i}`))
+  }
+  const readUrls = replicas.map(each => each.url.replace(/\/postgres$/, `/${database}`))
+  const execute = (at: string, sql: string): void =>
+    void run(join(primary.binDir, 'psql'), [at, '-v', 'ON_ERROR_STOP=1', '-qc', sql])
+  return {
+    url,
+    readUrls,
+    atPrimary: sql => execute(url, sql),
+    hold(on) {
+      for (const at of readUrls) execute(at, `select pg_wal_replay_${on ? 'pause' : 'resume'}()`)
+    },
+    kill(replica) {
+      process.kill(replicas[replica]!.pid, 'SIGKILL')
+    },
+    async stop() {
+      for (const each of [...replicas, primary]) await each.stop()
+      rmSync(folder, { recursive: true, force: true })
+    },
+  }
+}
