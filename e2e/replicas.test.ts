@@ -1,26 +1,21 @@
 import { addNote, listNotes } from '@dew-trail/contract/notes'
-import { createSite, listSites, type Site } from '@dew-trail/contract/sites'
+import { listSites, type Site } from '@dew-trail/contract/sites'
 import { callServer } from '@dew-trail/scripts/lib/client'
 import { type Replicated, startReplicated } from '@dew-trail/scripts/lib/replicas'
-import { type Stack, startStack } from '@dew-trail/scripts/lib/stack'
 import { afterAll, beforeAll, expect, test } from 'vitest'
 
 let cluster: Replicated
-let stack: Stack
 let server: string
 let other: string
 let site: Site
 beforeAll(async () => {
   cluster = await startReplicated(2)
-  const { url, readUrls } = cluster
-  stack = await startStack({ size: 0.3 })
-  const env = { ROLE: 'web', DATABASE_URL: url, DATABASE_READ_URLS: readUrls.join(', ') }
-  server = (await stack.addServer(env)).url
-  other = (await stack.addServer(env)).url
-  site = await callServer(server, createSite, { domain: 'kilnandtide.example', name: 'Kiln & Tide' })
+  ;[server, other] = (await Promise.all([cluster.startWeb(), cluster.startWeb()])) as [string, string]
+  // The site itself is asked for at no source: there is none here.
+  cluster.atPrimary("insert into site (domain, name) values ('kilnandtide.example', 'Kiln & Tide')")
+  ;[site] = (await callServer(other, listSites, {})) as [Site]
 })
 afterAll(async () => {
-  await stack?.close()
   await cluster?.stop()
 })
 

@@ -2,7 +2,9 @@ import { chmodSync, copyFileSync, mkdirSync, mkdtempSync, rmSync } from 'node:fs
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { run } from './install.mjs'
-import { needDatabase, needPostgres, type RunningPostgres, startPostgres, takeCopy } from './postgres.mjs'
+import { root } from './stack.ts'
+import { startProgram, waitFor } from './children.mjs'
+import { freePort, needDatabase, needPostgres, type RunningPostgres, startPostgres, takeCopy } from './postgres.mjs'
 
 export type Replicated = {
   /** A new database at the primary. */
@@ -13,6 +15,8 @@ export type Replicated = {
   atPrimary(sql: string): void
   /** Has all replicas stand still, or go on. */
   hold(on: boolean): void
+  /** Starts a server that answers, with reads at the replicas; gives its address. */
+  startWeb(): Promise<string>
   /** Kills a replica. */
   kill(replica: number): void
   stop(): Promise<void>
@@ -33,6 +37,7 @@ export async function startReplicated(count: number, database = 'replicated'): P
   const primary = await start('primary')
   const url = needDatabase(primary, database)
   const replicas: RunningPostgres[] = []
+  const programs: Array<ReturnType<typeof startProgram>> = []
   for (let i = 1; i <= count; i++) {
     const own = join(folder, `replica-${i}`)
     mkdirSync(own, { mode: 0o755 })
@@ -50,11 +55,33 @@ export async function startReplicated(count: number, database = 'replicated'): P
     hold(on) {
       for (const at of readUrls) execute(at, `select pg_wal_replay_${on ? 'pause' : 'resume'}()`)
     },
+    async startWeb() {
+      const port = await freePort()
+      const dataDir = join(folder, `files-${port}`)
+      const program = startProgram(
+        root,
+        'server/src/main.ts',
+        {
+          ROLE: 'web',
+          PORT: String(port),
+          DATABASE_URL: url,
+          DATABASE_READ_URLS: readUrls.join(', '),
+          DATA_DIR: dataDir,
+          LOG_LEVEL: 'warn',
+        },
+        join(folder, `server-${port}.log`),
+      )
+      programs.push(program)
+      const server = `http://127.0.0.1:${port}`
+      await waitFor(`${server}/api/health`, program, 'The server')
+      return server
+    },
     kill(replica) {
       process.kill(replicas[replica]!.pid, 'SIGKILL')
     },
     async stop() {
-      for (const each of [...replicas, primary]) await each.stop()
+      await Promise.all(programs.map(each => each.stop()))
+      await Promise.all([...replicas, primary].map(each => each.stop()))
       rmSync(folder, { recursive: true, force: true })
     },
   }

@@ -11,7 +11,7 @@ import { Crawler } from './domain/pages/crawler.ts'
 import { People } from './domain/people/sign-in-state.ts'
 import { isDatabaseAway } from './platform/db/database-errors.ts'
 import { DatabaseWatch } from './platform/db/database-watch.ts'
-import { makeSchema } from './platform/db/make-schema.ts'
+import { makeSchema, oneStartAtATime } from './platform/db/make-schema.ts'
 import { ReadPools } from './platform/db/read-pools.ts'
 import { openPool } from './platform/db/pool.ts'
 import { Secrets } from './platform/secrets.ts'
@@ -60,7 +60,7 @@ export async function startServer(
   const bus = new Bus(config.DATABASE_URL, pool, log, config.ROLE !== 'all')
   const crawler = new Crawler(config, pool, bus)
   const people = new People(config, pool, log)
-  await people.open()
+  await oneStartAtATime(primary, () => people.open())
   const onQueueError = (error: Error): void => {
     // While the database is away the queue says so twice a second.
     if (!database.report(error)) log.error({ err: error }, 'job queue')
@@ -78,11 +78,13 @@ export async function startServer(
   server.keepAliveTimeout = 65_000
   server.headersTimeout = 66_000
   await joinOthers(context, jobs)
-  await jobs.start(context)
-  for (const [name, work] of Object.entries(nightlyWorks())) await jobs.everyNight(name, () => work(context))
-  const works = scheduleWorks()
-  for (const [name, work] of Object.entries(minutelyWorks())) await jobs.everyMinute(name, () => work(context))
-  await jobs.everyMinute('due-schedules', async () => void (await runDue(context, works)))
+  await oneStartAtATime(primary, async () => {
+    await jobs.start(context)
+    for (const [name, work] of Object.entries(nightlyWorks())) await jobs.everyNight(name, () => work(context))
+    const works = scheduleWorks()
+    for (const [name, work] of Object.entries(minutelyWorks())) await jobs.everyMinute(name, () => work(context))
+    await jobs.everyMinute('due-schedules', async () => void (await runDue(context, works)))
+  })
   // Each process has uses of its own to write down.
   const flushing = setInterval(() => void people.flush().catch(error => database.report(error)), 60_000)
   await new Promise<void>((resolve, reject) => {

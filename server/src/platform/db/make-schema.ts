@@ -48,6 +48,21 @@ export async function makeSchema(pool: pg.Pool): Promise<boolean> {
   }
 }
 
+/**
+ * Runs what makes tables and queues at a start, one process at a time: two that begin together on an empty database would else wait for
+ * each other until PostgreSQL ends one of them.
+ */
+export async function oneStartAtATime<T>(pool: pg.Pool, work: () => Promise<T>): Promise<T> {
+  const client = await pool.connect()
+  try {
+    await client.query('select pg_advisory_lock(72005)')
+    return await work()
+  } finally {
+    await client.query('select pg_advisory_unlock(72005)').catch(() => undefined)
+    client.release()
+  }
+}
+
 /** The files of the schema, and what tells it from any other. */
 export async function readSchema(): Promise<{ files: string[]; texts: string[]; fingerprint: string }> {
   const files = (await readdir(folder)).filter(name => name.endsWith('.sql')).sort()
