@@ -3,6 +3,16 @@ import { readRanges } from './outside/safe-address.ts'
 
 const port = z.coerce.number().int().min(0).max(65_535)
 const positive = z.coerce.number().positive()
+/** Parts between commas. */
+const list = z
+  .string()
+  .default('')
+  .transform(text =>
+    text
+      .split(',')
+      .map(part => part.trim())
+      .filter(Boolean),
+  )
 
 const isRanges = (text: string): boolean => {
   try {
@@ -18,27 +28,11 @@ const schema = z.object({
   DATABASE_URL: z
     .string()
     .min(1, 'DATABASE_URL is missing; npm start sets it, or point it at a PostgreSQL 15 database'),
-  DATABASE_READ_URLS: z
-    .string()
-    .default('')
-    .transform(text =>
-      text
-        .split(',')
-        .map(part => part.trim())
-        .filter(Boolean),
-    ),
+  DATABASE_READ_URLS: list,
   ROLE: z.enum(['all', 'web', 'work']).default('all'),
   HOST: z.string().default('127.0.0.1'),
   PORT: port.default(4600),
-  PUBLIC_ORIGINS: z
-    .string()
-    .default('')
-    .transform(text =>
-      text
-        .split(',')
-        .map(part => part.trim())
-        .filter(Boolean),
-    ),
+  PUBLIC_ORIGINS: list,
   SMTP_URL: z.union([z.literal(''), z.url({ protocol: /^smtps?$/ })]).default(''),
   MAIL_FROM: z.string().default('Dew Trail <dew-trail@localhost>'),
   SIGN_IN: z.enum(['when-open', 'always']).default('when-open'),
