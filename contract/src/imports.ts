@@ -51,8 +51,17 @@ export const importFields = {
   ],
 } as const
 export type ImportKind = keyof typeof importFields
-/** Kinds of files that were imported: those with columns, and web graphs of two files. */
-export const allImportKinds = ['keywords', 'positions', 'log', 'links', 'themes', 'popularity', 'graph'] as const
+/** Kinds of files that were imported: those with columns, web graphs of two files, and archives of pages. */
+export const allImportKinds = [
+  'keywords',
+  'positions',
+  'log',
+  'links',
+  'themes',
+  'popularity',
+  'graph',
+  'pages',
+] as const
 export type AnyImportKind = (typeof allImportKinds)[number]
 
 /** Uploads are sent as the raw body to this path, the file's name in the query, so nothing is held in memory. */

@@ -5,7 +5,7 @@
 create table import (
   site_id bigint not null references site on delete cascade,
   id bigint not null,
-  kind text not null check (kind in ('keywords', 'positions', 'log', 'links', 'themes', 'popularity', 'graph')),
+  kind text not null check (kind in ('keywords', 'positions', 'log', 'links', 'themes', 'popularity', 'graph', 'pages')),
   file_name text not null,
   file_path text not null,
   encoding text not null,
@@ -77,6 +77,32 @@ create table import_page_found (
   primary key (site_id, import_id, market_id, slot, day),
   foreign key (site_id, import_id) references import on delete cascade,
   foreign key (site_id, market_id) references market on delete cascade
+);
+
+-- Pages of which an archive told, with when each was fetched by it and, before, by others; null: never. Their contents and links as they were
+-- before, or, once the import is taken back, as the archive had them.
+create table import_page (
+  site_id bigint not null,
+  import_id bigint not null,
+  page_id integer not null,
+  written_at timestamptz not null,
+  before_at timestamptz,
+  primary key (site_id, import_id, page_id),
+  foreign key (site_id, import_id) references import on delete cascade
+);
+create table import_page_content (
+  site_id bigint not null,
+  import_id bigint not null,
+  like page_content,
+  primary key (site_id, import_id, page_id),
+  foreign key (site_id, import_id) references import on delete cascade
+);
+create table import_link (
+  site_id bigint not null,
+  import_id bigint not null,
+  like link,
+  primary key (site_id, import_id, target_site_id, target_page_id, source_page_id, anchor_id, rel),
+  foreign key (site_id, import_id) references import on delete cascade
 );
 
 -- What was done with a site's data and can be undone. kind: what a feature registered; data: what its undo needs; who: the name of who did it.

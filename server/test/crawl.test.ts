@@ -1,4 +1,6 @@
 import { brotliCompressSync, gzipSync } from 'node:zlib'
+import { takeBackImport } from '@dew-trail/contract/imports'
+import { listImports } from '@dew-trail/contract/sources'
 import { archivePath, listCrawls, listCrawlErrors, readPage, startCrawl } from '@dew-trail/contract/crawl'
 import { actOnJob } from '@dew-trail/contract/jobs'
 import type { Site } from '@dew-trail/contract/sites'
@@ -304,6 +306,45 @@ describe('archives of pages', () => {
     expect(await server.call(readPage, { siteId: site.id, url: 'https://old.example/' })).toMatchObject({
       title: 'now',
     })
+  })
+  test('can be taken back: its pages and links stand as before it, what was read since stays', async () => {
+    pages = { 'twice.example/': html('<a href="https://else.example/now">x</a>', '<title>now</title>') }
+    const at = (url: string, date: string, link: string) =>
+      record(url, date, ok, `<title>${date.slice(0, 4)}</title><a href="https://else.example/${link}">x</a>`)
+    await send(at('https://known.example/', '2023-05-01T10:00:00Z', 'first'))
+    const body = [
+      at('https://known.example/', '2024-05-01T10:00:00Z', 'second'),
+      at('https://fresh.example/', '2024-05-01T10:00:00Z', 'fresh'),
+      at('https://twice.example/', '2024-05-01T10:00:00Z', 'twice'),
+      'WARC/1.0\r\nbroken',
+    ]
+    await send(body.join(''))
+    const { importId, errors } = (await server.call(listImports, { siteId: site.id })).map(each => ({
+      importId: each.id,
+      errors: each.errors,
+    }))[0]!
+    expect(errors).toBe(1)
+    await crawl('twice.example')
+    const seen = async (url: string) => {
+      const page = await server.call(readPage, { siteId: site.id, url })
+      return page && [page.title, page.links.filter(link => link.goneOn === null).map(link => link.url.slice(21))]
+    }
+    const all = () =>
+      Promise.all(['https://known.example/', 'https://fresh.example/', 'https://twice.example/'].map(seen))
+    const taken = async (on: boolean) => {
+      const { jobId } = await server.call(takeBackImport, { siteId: site.id, importId, on })
+      return (await server.finish(jobId!)).result
+    }
+    const as = [
+      ['2024', ['second']],
+      ['2024', ['fresh']],
+      ['now', ['now']],
+    ]
+    expect(await all()).toEqual(as)
+    expect(await taken(true)).toMatchObject({ pages: 2 })
+    expect(await all()).toEqual([['2023', ['first']], null, ['now', ['now']]])
+    expect(await taken(false)).toMatchObject({ pages: 2 })
+    expect(await all()).toEqual(as)
   })
   test('a file that is no archive is refused, one that breaks off keeps what came before', async () => {
     expect((await upload('just text')).body.error.message).toContain('no WARC archive')

@@ -189,6 +189,12 @@ export async function manyFetchTimes(db: Db, graphId: number, urls: string[]): P
   return new Map(rows.map(row => [row.url, row.at]))
 }
 
+/** Ids of those of some addresses that the graph knows. */
+export async function manyPageIds(db: Db, graphId: number, urls: string[]): Promise<number[]> {
+  const { rows } = await db.query<{ id: number }>(`select p.id from ${pagesOf}`, [graphId, ...addressKeys(urls)])
+  return rows.map(row => row.id)
+}
+
 /** A page as the crawler read it last. `heads`: its title and headings; `readOn` YYYY-MM-DD. */
 export type ReadPage = { words: number; readOn: string; heads: string[] }
 /** What was read of addresses, by address; those that were not read, or are no HTML pages, are left out. */

@@ -14,12 +14,15 @@ import type { JobControl } from '../../platform/jobs/job-control.ts'
 import { AddressBook } from '../../domain/graph/address-book.ts'
 import { askForRank } from '../../domain/graph/ask-for-rank.ts'
 import { sumAllLinks } from '../../domain/graph/rank-job.ts'
+import { clearErrors, insertErrors, maybeImport, noteBrought } from '../../domain/imports/queries.ts'
+import { keepPagesBefore, noteWritten } from './take-back-pages.ts'
 import { fetchUpload, removeUpload } from '../../domain/imports/uploads.ts'
 
 const graphId = 1
 const pagesAtATime = 50
 /** How many records that cannot be read are named one by one. */
 const mostNotes = 20
+const mostErrors = 10_000
 const html = /^(text\/html|application\/xhtml\+xml)/i
 
 /** Refuses a file that does not begin like an archive: "WARC/", or gzip. */
@@ -84,6 +87,12 @@ export async function importPagesJob(context: Context, control: JobControl): Pro
   const filePath = await fetchUpload(context, String(control.job.payload.filePath))
   if (!filePath) throw new AppError('notFound', 'The uploaded file is no longer there; upload it again')
   const { size } = await stat(filePath)
+  const of = { siteId: control.siteId, importId: Number(control.job.payload.importId) }
+  const known = await maybeImport(context.pool, of.siteId, of.importId)
+  if (known?.takenBack) throw new AppError('conflict', 'This import was taken back; upload the file again')
+  await noteBrought(context.pool, of.siteId, of.importId, {})
+  await clearErrors(context.pool, of.siteId, of.importId)
+  const errors: Array<{ line: number; what: string; value: string }> = []
   const book = new AddressBook(graphId)
   const counts = { pages: 0, older: 0, other: 0, spoilt: 0 }
   let batch: Array<{ at: Date; outcome: PageOutcome }> = []
@@ -104,20 +113,27 @@ export async function importPagesJob(context: Context, control: JobControl): Pro
         counts.pages++
       }
     }
-    for (const [at, outcomes] of [...byMoment].sort((a, b) => a[0] - b[0]))
-      await savePages(context.pool, graphId, book, outcomes, new Date(at))
+    for (const [at, outcomes] of [...byMoment].sort((a, b) => a[0] - b[0])) {
+      const urls = outcomes.map(outcome => outcome.url)
+      await keepPagesBefore(context.pool, of, urls)
+      await savePages(context.pool, graphId, book, outcomes, new Date(at), db =>
+        noteWritten(db, of, urls, new Date(at)),
+      )
+    }
     batch = []
   }
   for await (const part of archiveParts(context, control, filePath)) {
     if (part.kind === 'problem') {
       // What was read up to here is kept.
       counts.spoilt++
+      errors.push({ line: part.number, what: part.what, value: '' })
       if (counts.spoilt <= mostNotes) control.warn(`Record ${part.number}: ${part.what}`)
     } else if (part.kind === 'other') counts.other++
     else {
       const found = await toOutcome(context, part.record).catch((error: Error) => {
         control.signal.throwIfAborted()
         counts.spoilt++
+        errors.push({ line: part.record.number, what: error.message, value: part.record.url.slice(0, 200) })
         if (counts.spoilt <= mostNotes) control.warn(`Record ${part.record.number}: ${error.message}`)
         return undefined
       })
@@ -132,6 +148,7 @@ export async function importPagesJob(context: Context, control: JobControl): Pro
   if (!counts.pages && !counts.older) control.warn('There is no page of the web in the archive')
   await sumAllLinks(context, graphId, control.signal)
   if (counts.pages) await askForRank(context)
+  await insertErrors(context.pool, of.siteId, of.importId, errors.slice(0, mostErrors))
   await removeUpload(context.pool, filePath)
   await control.step(size, size)
   context.events.publish(control.siteId, { type: 'crawls' })

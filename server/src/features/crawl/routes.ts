@@ -12,6 +12,7 @@ import type { Context } from '../../context.ts'
 import { checkInput, mount } from '../../platform/http/mount.ts'
 import { needRole } from '../../platform/http/who.ts'
 import { needSite } from '../../domain/sites/need-market.ts'
+import { insertImport, setMapping } from '../../domain/imports/queries.ts'
 import { keepUpload } from '../../domain/imports/uploads.ts'
 import { needArchive } from './import-pages-job.ts'
 import { readPageFacts } from './read-page.ts'
@@ -25,7 +26,11 @@ export function mountCrawl(router: Router, context: Context): void {
     await needSite(pool, siteId)
     const jobId = await keepUpload(context, request, async filePath => {
       await needArchive(filePath)
-      return (await context.jobs.add(siteId, 'importPages', `Importing pages of ${fileName}`, { filePath })).id
+      const file = { encoding: 'binary', separator: '', headerLine: 0, columns: 1 }
+      const importId = await insertImport(pool, { siteId, kind: 'pages', fileName, filePath, ...file })
+      await setMapping(pool, siteId, importId, {})
+      const title = `Importing pages of ${fileName}`
+      return (await context.jobs.add(siteId, 'importPages', title, { filePath, importId })).id
     })
     response.json(archiveStarted.parse({ jobId }))
   })

@@ -71,7 +71,8 @@ export function mountImports(router: Router, context: Context): void {
   })
   mount(router, runImport, async ({ siteId, importId, marketId, mapping, keep }) => {
     const row = await maybeImport(pool, siteId, importId)
-    if (!row || row.kind === 'graph') throw new AppError('notFound', `There is no import ${importId}`)
+    if (!row || row.kind === 'graph' || row.kind === 'pages')
+      throw new AppError('notFound', `There is no import ${importId}`)
     await needMarket(pool, siteId, marketId)
     const fields = importFields[row.kind]
     const missing = fields.filter(field => field.needed && mapping[field.key] === undefined)

@@ -49,7 +49,10 @@ async function forgetTakenBack(db: Db, days: number): Promise<void> {
     `delete from link_taken_back where load in (select (brought->>'load')::integer from import where ${old})`,
     [days],
   )
-  for (const table of ['log_week', 'log_page_week', 'popularity', 'position', 'page_found'])
+  for (const table of [
+    ...['log_week', 'log_page_week', 'popularity', 'position', 'page_found'],
+    ...['page', 'page_content', 'link'],
+  ])
     await db.query(
       `delete from import_${table} a using import i where i.site_id = a.site_id and i.id = a.import_id and i.${old}`,
       [days],

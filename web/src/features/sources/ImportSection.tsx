@@ -25,10 +25,11 @@ const kinds: Record<AnyImportKind, string> = {
   themes: 'Keywords with themes',
   popularity: 'Popular sites',
   graph: 'Web graph',
+  pages: 'Pages of an archive',
 }
 
 /** Files: what may be imported, and what was. */
-export function ImportSection({ onImport }: { onImport(kind: AnyImportKind): void }) {
+export function ImportSection({ onImport }: { onImport(kind: ImportKind | 'graph'): void }) {
   const { site } = useSite()
   const { data, error } = useEndpoint(listImports, { siteId: site.id })
   const act = useAct()
@@ -115,6 +116,7 @@ const takenAway: Record<AnyImportKind, string> = {
   log: 'The weeks of the log stand as before it',
   links: 'Takes the links away that it alone brought; those that a crawl, a feed or another file knows stay',
   graph: 'Takes the links away that it alone brought; those that a crawl, a feed or another file knows stay',
+  pages: 'Its pages and their links stand as before it, but for those that were read again since',
   themes: 'Takes its grouping away, with the keywords that it alone brought and nobody uses',
   popularity: 'The list of popular sites stands as before it',
 }

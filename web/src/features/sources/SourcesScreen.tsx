@@ -1,6 +1,6 @@
 import { usePageTitle } from '../../ui/ScreenTitle.tsx'
 import { lazy, useState } from 'react'
-import type { AnyImportKind } from '@dew-trail/contract/imports'
+import type { ImportKind } from '@dew-trail/contract/imports'
 import { GraphDialog } from '../../imports/GraphDialog.tsx'
 import { ImportDialog } from '../../imports/ImportDialog.tsx'
 import { useShowDialog } from '../../ui/DialogHost.tsx'
@@ -18,7 +18,7 @@ const SourceGuide = lazy(() => import('./SourceGuide.tsx'))
 export default function SourcesScreen() {
   usePageTitle('Sources')
   const show = useShowDialog()
-  const [importing, setImporting] = useState<AnyImportKind | null>(null)
+  const [importing, setImporting] = useState<ImportKind | 'graph' | null>(null)
   return (
     <main className="screen whole">
       <div className="main">
