@@ -87,6 +87,8 @@ export async function startServer(
   })
   // Each process has uses of its own to write down.
   const flushing = setInterval(() => void people.flush().catch(error => database.report(error)), 60_000)
+  // Tables that this start made must be at a replica before it is asked.
+  await reads?.noteWritten()
   await new Promise<void>((resolve, reject) => {
     server.once('error', reject)
     server.listen(config.PORT, config.HOST, () => resolve())
