@@ -99,6 +99,8 @@ export const listImports = endpoint({
       fileName: z.string(),
       createdAt: z.string(),
       ran: z.boolean(),
+      /** A job reads it now, or waits to. */
+      reading: z.boolean(),
       errors: z.number(),
       /** Keywords that it alone brought; null for imports of kinds that bring none. */
       brought: z.number().nullable(),

@@ -83,6 +83,7 @@ export type ImportView = {
   fileName: string
   createdAt: string
   ran: boolean
+  reading: boolean
   errors: number
   /** Keywords that it alone brought; null for imports of kinds that bring none. */
   brought: number | null
@@ -92,6 +93,8 @@ export type ImportView = {
 export async function manyImports(db: Db, siteId: number): Promise<ImportView[]> {
   const { rows } = await db.query<Omit<ImportView, 'createdAt'> & { createdAt: Date }>(
     `select i.id, i.kind, i.file_name "fileName", i.created_at "createdAt", i.mapping is not null ran,
+      exists (select from job j where j.site_id = i.site_id and j.kind like 'import%' and j.ended_at is null
+        and (j.payload->>'importId')::bigint = i.id) reading,
       (select count(*) from import_error e where e.site_id = i.site_id and e.import_id = i.id) errors,
       case when i.kind in ('keywords', 'positions', 'themes') then coalesce(b.count, 0) end brought,
       case when i.kind = 'keywords' then coalesce(b.count, 0) > 0 else i.brought is not null end "canTakeBack",

@@ -51,7 +51,10 @@ export type WeighedPage = {
   sentence: string
 }
 
-/** What is known of each result, as far as strength goes; by a model without words and pages that it was learnt from less. Pure. */
+/**
+ * The features of each result from which its strength is computed. `model.words` and `model.known` are what was learnt of modifier words and
+ * of pages met before; where a model has neither, those two features are told without. Pure.
+ */
 export function factsOf(
   keyword: string,
   organic: ReadonlyArray<Pick<Organic, 'url' | 'title' | 'snippet'>>,

@@ -22,7 +22,7 @@ const fileWith = (content: string | Buffer): string => {
 const sniff = (content: string | Buffer) => sniffTable(fileWith(content), testBounds)
 
 describe('how a table is written', () => {
-  test('is told by its separator, its encoding and the line that names the columns', async () => {
+  test('its separator, its encoding and the line that names the columns are detected', async () => {
     expect(await sniff('a;b,c;d\n1;2,3;4\n')).toMatchObject({
       separator: ';',
       header: ['a', 'b,c', 'd'],
@@ -208,7 +208,7 @@ describe('records of an archive', () => {
     for (let end = 20; end < packed.length - 1; end += 5)
       expect((await records(packed.subarray(0, end))).at(-1), String(end)).toMatch(/ ! (the archive|The file) is cut/)
   })
-  test('one that is spoilt, too large or a bomb is told by its number, and the next ones are read', async () => {
+  test('a record that is corrupt, too large or a bomb is reported by its number, and the next ones are read', async () => {
     const spoilt = warc('x')
     spoilt.write('JUNK', 0)
     const found = await records(

@@ -87,11 +87,11 @@ export function ImportSection({ onImport }: { onImport(kind: ImportKind | 'graph
                 <td>{each.fileName}</td>
                 <td className="quiet">{kinds[each.kind]}</td>
                 <td className="quiet">{formatDay(each.createdAt)}</td>
-                <td>
-                  <TakeBack file={each} />
-                </td>
+                <td>{!each.reading && <TakeBack file={each} />}</td>
                 <td className="n">
-                  {each.errors ? (
+                  {each.reading ? (
+                    <span className="quiet">being read</span>
+                  ) : each.errors ? (
                     <a className="link" href={importErrorsPath(site.id, each.id)}>
                       {plural(each.errors, 'line')} not imported
                     </a>

@@ -12,6 +12,7 @@ const file = (id: number, more: object) => ({
   fileName: `file-${id}.csv`,
   createdAt: '2026-11-20T10:00:00.000Z',
   ran: true,
+  reading: false,
   errors: 0,
   brought: null,
   canTakeBack: true,
@@ -21,6 +22,7 @@ const file = (id: number, more: object) => ({
 
 test('each file says what it alone brought and can be taken back or put back; what runs as a job says so', async () => {
   const files = [
+    file(5, { kind: 'pages', reading: true }),
     file(4, { kind: 'log', errors: 1 }),
     file(3, { brought: 1_200 }),
     file(2, { kind: 'links', takenBack: true }),
@@ -32,6 +34,7 @@ test('each file says what it alone brought and can be taken back or put back; wh
   ])
   await screen.findByText('file-4.csv')
   expect(screen.getAllByRole('row').map(row => row.textContent)).toEqual([
+    'file-5.csvPages of an archiveNov 20, 2026being read',
     'file-4.csvQuery logNov 20, 2026Take back1 line not imported',
     'file-3.csvKeywordsNov 20, 2026brought 1,200 keywords alone Take backevery line imported',
     'file-2.csvLinksNov 20, 2026Put backevery line imported',

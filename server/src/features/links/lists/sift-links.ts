@@ -138,7 +138,7 @@ async function cellsOf(pool: pg.Pool, pack: LinkPack, scope: LinkScope, column: 
   }
 }
 
-/** What is told by the linking page: read from the database when it is first asked for. */
+/** Facts of the linking pages, read from the database when a condition or column first needs them. */
 async function pageCells(pool: pg.Pool, pack: LinkPack, scope: LinkScope, column: string): Promise<LinkCells> {
   const { linksOut, shares, verified, rank } = await readPageFacts(pool, pack, scope)
   if (column === 'verifiedOn') return { id: i => verified[i]!, cell: dayText }

@@ -21,7 +21,7 @@ import { manyPassed } from './passed-queries.ts'
 const firstPage = 10
 const compareDays = 7
 const mostNamed = 50
-/** A page swap is sure three days after it, and is told of for some more, should checks be rare. */
+/** A page swap is certain three days after it; alerts are raised for it for some days more, in case checks are rare. */
 const toldFor = 10
 
 type Tracked = SlotRow & { now: number; before: number }
