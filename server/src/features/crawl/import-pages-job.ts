@@ -113,9 +113,10 @@ export async function importPagesJob(context: Context, control: JobControl): Pro
         counts.pages++
       }
     }
+    const written = [...byMoment.values()].flat().map(outcome => outcome.url)
+    if (written.length) await keepPagesBefore(context.pool, of, written)
     for (const [at, outcomes] of [...byMoment].sort((a, b) => a[0] - b[0])) {
       const urls = outcomes.map(outcome => outcome.url)
-      await keepPagesBefore(context.pool, of, urls)
       await savePages(context.pool, graphId, book, outcomes, new Date(at), db =>
         noteWritten(db, of, urls, new Date(at)),
       )
