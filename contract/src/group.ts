@@ -253,6 +253,8 @@ export const themeMember = z.object({
   strip: z.array(z.boolean()),
   shared: z.number().nullable(),
   searches: z.number().nullable(),
+  /** Whether the searches are those that the query log shows at the least, since the ads data knows none. */
+  hidden: z.boolean(),
   own: z.number().nullable(),
   ownPage: z.string().nullable(),
   byHand: z.boolean(),

@@ -93,7 +93,8 @@ export const keywordTable = {
     label: 'Searches',
     kind: 'number',
     unit: 'searches a month',
-    explain: 'Searches a month: the mean of the last 12 known months from the ads data, in bands',
+    explain:
+      'Searches a month: the mean of the last 12 known months from the ads data, in bands; of hidden demand the least that the query log shows',
   },
   cpc: {
     key: 'cpc',

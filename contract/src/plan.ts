@@ -37,6 +37,8 @@ export const planKeyword = z.object({
   id: z.number(),
   phrase: z.string(),
   searches: z.number().nullable(),
+  /** Whether the searches are those that the query log shows at the least, since the ads data knows none. */
+  hidden: z.boolean(),
   difficulty: z.number().nullable(),
   chance: z.number().nullable(),
   visits: z.number().nullable(),

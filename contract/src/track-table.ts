@@ -158,6 +158,7 @@ export function trackSpecs(markets: Market[]): ColumnSpec[] {
     { key: 'best', kind: 'number' },
     { key: 'recent', kind: 'series', length: 30 },
     { key: 'searches', kind: 'number' },
+    { key: 'hidden', kind: 'flag' },
     { key: 'family', kind: 'number' },
     { key: 'visits', kind: 'number' },
     ...markets.map(market => ({ key: columnOf(market), kind: 'number' as const })),
@@ -208,6 +209,7 @@ export function trackBatch(rows: TrackedRow[], markets: Market[], lastDay: strin
       best: rows.map(row => row.best),
       recent: rows.map(row => row.recent),
       searches: rows.map(row => row.searches),
+      hidden: rows.map(row => row.hidden),
       family: rows.map(row => row.family),
       visits: rows.map(row => row.visits),
       ...Object.fromEntries(

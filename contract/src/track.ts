@@ -43,6 +43,8 @@ export const trackedRow = z.object({
   /** Equal for forms of one keyword, for which the ads data may have one figure of searches: sums count it once. */
   family: z.number(),
   searches: z.number().nullable(),
+  /** Whether the searches are those that the query log shows at the least, since the ads data knows none. */
+  hidden: z.boolean(),
   /** The last known position and its day; 0 and null where it was never checked. */
   now: placeValue,
   nowDay: z.string().nullable(),

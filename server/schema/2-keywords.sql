@@ -38,6 +38,8 @@ create index keyword_kept on keyword (site_id) where kept_at is not null;
 -- mobile_share: of the searches made on mobile phones, 0 to 1, as the ads data tells it. worldwide: searches a month in all countries.
 -- A file may give only some figures: CPC and competition keep a source and date of their own where these are not those of the searches
 -- (null = the same).
+-- hidden_searches: searches a month that the query log shows at the least, where the ads data was asked and knows nothing or zero (hidden
+-- demand). searches: what every sum, order, visit and worth goes by.
 create table demand (
   site_id bigint not null,
   keyword_id bigint not null,
@@ -47,6 +49,8 @@ create table demand (
   months_from date,
   months integer[],
   average real,
+  hidden_searches real,
+  searches real generated always as (coalesce(hidden_searches, average)) stored,
   cpc real,
   bid_low real,
   bid_high real,
@@ -67,6 +71,8 @@ create table demand (
   competition_at timestamptz,
   primary key (site_id, keyword_id, place)
 ) partition by list (site_id);
+-- For "which are marked that no longer are": few rows.
+create index demand_hidden on demand (site_id) where hidden_searches is not null;
 
 create function make_site_parts() returns trigger language plpgsql as $$
 declare

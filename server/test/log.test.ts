@@ -4,6 +4,9 @@ import { listJobs } from '@dew-trail/contract/jobs'
 import { runImport } from '@dew-trail/contract/imports'
 import { loadLog, readClickCurves, readLogState } from '@dew-trail/contract/log'
 import { createSite, listSites, type Site } from '@dew-trail/contract/sites'
+import { createPage, listPages } from '@dew-trail/contract/plan'
+import { listPositions, trackKeywords } from '@dew-trail/contract/track'
+import { startWeighing } from '@dew-trail/contract/weigh'
 import { listViews, removeView, saveView } from '@dew-trail/contract/views'
 import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, inject, test } from 'vitest'
@@ -78,10 +81,34 @@ describe('the query log', () => {
     const hidden = (await rows()).filter(row => row.hidden)
     expect(hidden.length).toBeGreaterThan(0)
     for (const row of hidden) {
-      expect(row.searches === null || row.searches === 0).toBe(true)
+      expect(row.searches).toBe(row.logSearches)
       expect(row.logSearches).toBeGreaterThanOrEqual(10)
+      expect(row.visitsFirst).toBeGreaterThan(0)
     }
-    for (const row of await rows()) if (row.searches > 0) expect(row.hidden).toBe(false)
+    for (const row of await rows()) if (!row.hidden && row.demandState === 'nothing') expect(row.searches).toBeNull()
+  })
+  test('hidden demand has visits wherever a keyword has, and gives way to figures of a file', async () => {
+    const [one] = (await rows()).filter(row => row.hidden).toSorted((a, b) => b.searches - a.searches)
+    const [siteId, keywordIds] = [site.id, [one.id as number]]
+    const pageKeyword = async () =>
+      (await server.call(listPages, { siteId, marketId, today: '2026-11-20' }))[0]!.keywords[0]!
+    await server.finish((await server.call(startWeighing, { siteId, marketId, keywordIds })).jobId!)
+    const weighed = (await rows()).find(row => row.id === one.id)
+    expect(weighed.visits).toBeGreaterThan(0)
+    await server.call(createPage, { siteId, title: 'Hidden', keywordIds })
+    expect(await pageKeyword()).toMatchObject({ id: one.id, hidden: true })
+    expect((await pageKeyword()).searches).toBeCloseTo(one.searches, 0)
+    expect((await pageKeyword()).visits).toBeCloseTo(weighed.visits, 0)
+    await server.call(trackKeywords, { siteId, keywordIds, tracked: true })
+    const { rows: tracked } = await server.call(listPositions, { siteId, marketId })
+    expect(tracked.find(row => row.id === one.id)).toMatchObject({ hidden: true })
+    expect(tracked.find(row => row.id === one.id)!.searches).toBeCloseTo(one.searches, 0)
+    const file = await server.upload(siteId, 'keywords', `keyword,searches\n${one.phrase},70\n`)
+    const { importId, suggested: mapping } = file
+    await server.finish((await server.call(runImport, { siteId, importId, marketId, mapping })).jobId)
+    const known = (await rows()).find(row => row.id === one.id)
+    expect(known).toMatchObject({ searches: 70, hidden: false })
+    expect(await pageKeyword()).toMatchObject({ searches: 70, hidden: false })
   })
   test('click curves are fitted where the log is large enough, and never rise', async () => {
     const curves = await server.call(readClickCurves, { siteId: site.id })
@@ -157,11 +184,15 @@ describe('views', () => {
 
 describe('what the months show', () => {
   test('trend, season, range and rounding come with the figures', async () => {
-    const known = (await rows()).filter(row => row.demandState === 'known')
+    const known = (await rows()).filter(row => row.demandState === 'known' && row.demandSource === 'ads')
     expect(known.length).toBeGreaterThan(40)
     for (const row of known) {
       expect(['rising', 'falling', 'steady']).toContain(row.trend)
       expect(row.season).toBeGreaterThanOrEqual(0)
+      if (row.hidden) {
+        expect([row.searchesLow, row.searchesHigh]).toEqual([null, null])
+        continue
+      }
       expect(row.searchesLow).toBeLessThanOrEqual(row.searches + 0.5)
       expect(row.searchesHigh).toBeGreaterThanOrEqual(row.searches - 0.5)
     }

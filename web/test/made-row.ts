@@ -6,6 +6,7 @@ export const madeRow = (id: number, phrase: string, more: Partial<TrackedRow> = 
   phrase,
   family: id,
   searches: null,
+  hidden: false,
   now: 0,
   nowDay: null,
   before: 0,

@@ -2,7 +2,7 @@ import { describe, expect, test } from 'vitest'
 import { demandPattern } from './demand-pattern.ts'
 import { fitClickCurve, nonIncreasing } from './fit-click-curve.ts'
 import { clickShare, curveShare } from './click-curve.ts'
-import { isHiddenDemand, searchesFromLog, seenShare } from './hidden-demand.ts'
+import { searchesFromLog, seenShare } from './hidden-demand.ts'
 import { findLadder, searchRange } from './search-range.ts'
 import { mannKendall } from './mann-kendall.ts'
 import { fAbove, seasonP } from './season-test.ts'
@@ -140,14 +140,6 @@ describe('hidden demand', () => {
     for (let place = 2; place < 60; place++)
       expect(seenShare(place, 'mobile')).toBeLessThanOrEqual(seenShare(place - 1, 'mobile'))
     expect(() => seenShare(0, 'desktop')).toThrow(RangeError)
-  })
-  test('is only where the ads data was asked and says nothing or zero', () => {
-    expect(isHiddenDemand(null, true, 50)).toBe(true)
-    expect(isHiddenDemand(0, true, 50)).toBe(true)
-    expect(isHiddenDemand(null, false, 50)).toBe(false)
-    expect(isHiddenDemand(20, true, 50)).toBe(false)
-    expect(isHiddenDemand(null, true, 3)).toBe(false)
-    expect(isHiddenDemand(null, true, null)).toBe(false)
   })
 })
 

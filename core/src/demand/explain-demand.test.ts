@@ -13,6 +13,7 @@ import {
 const facts: DemandFacts = {
   months: [100, null, 300],
   searches: 200,
+  hidden: false,
   low: 180,
   high: 220.4,
   rounded: true,
@@ -57,7 +58,7 @@ describe('figures explain themselves', () => {
       explainRange(none),
       explainTrend(none),
       explainSeason(none),
-      explainLog(none, false),
+      explainLog(none),
     ]) {
       expect(explanation.value).toBeNull()
       expect(explanation.note).toBeTruthy()
@@ -65,12 +66,19 @@ describe('figures explain themselves', () => {
     expect(explainSearches(none).note).toContain('not zero')
   })
   test('hidden demand says on what it rests', () => {
-    const log = explainLog({ ...none, logSearches: 42.4, logImpressions: 30, logPosition: 6 }, true)
+    const ofLog = { ...none, hidden: true, searches: 42.4, logSearches: 42.4, logImpressions: 30, logPosition: 6 }
+    const log = explainLog(ofLog)
+    expect(explainSearches(ofLog)).toEqual({ ...log, figure: 'Searches a month' })
+    expect(explainRange({ ...ofLog, low: null, high: null })).toMatchObject({
+      value: null,
+      note: 'The query log tells only how many searches there are at the least.',
+    })
+    expect(explainLog({ ...ofLog, state: 'known' }).inputs).toContainEqual({ name: 'searches by ads data', value: '0' })
     expect(log).toMatchObject({ figure: 'Hidden demand', value: 'at least 42 a month' })
     expect(log.inputs).toContainEqual({ name: 'searches by ads data', value: null })
   })
   test('visits name the click curve that was used', () => {
-    const base = { searches: 100, visits: 12.3, cpc: 2, worth: 24.6, chance: 0.5, date: null }
+    const base = { searches: 100, hidden: false, visits: 12.3, cpc: 2, worth: 24.6, chance: 0.5, date: null }
     expect(explainVisits({ ...base, fitted: true, organicShare: 0.64 }).inputs).toContainEqual({
       name: 'click curve',
       value: 'fitted from your query log',
@@ -78,13 +86,16 @@ describe('figures explain themselves', () => {
     expect(explainVisits({ ...base, fitted: false, organicShare: null, visits: null, worth: null })).toMatchObject({
       value: null,
     })
+    expect(explainVisits({ ...base, hidden: true, fitted: true, organicShare: null })).toMatchObject({
+      value: 'at least 12 visits, worth 25',
+      source: 'weighing of the first page; your query log, which shows a part of the searches',
+    })
   })
 })
 
 describe('visits if first', () => {
   const base = {
     searches: 1_000,
-    logSearches: null,
     hidden: false,
     visits: 280,
     worth: 140,
@@ -106,8 +117,7 @@ describe('visits if first', () => {
   test('of hidden demand are at least so many, from the log', () => {
     const hidden = explainFirst({
       ...base,
-      searches: 0,
-      logSearches: 50,
+      searches: 50,
       hidden: true,
       visits: 14,
       worth: null,

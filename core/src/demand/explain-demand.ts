@@ -6,7 +6,10 @@ import { seasonal, type Trend } from './demand-pattern.ts'
 export type DemandFacts = {
   /** The last twelve months, oldest first. */
   months: ReadonlyArray<number | null> | null
+  /** Those that the query log shows at the least where `hidden`, else those of the ads data. */
   searches: number | null
+  /** The ads data was asked and knows nothing or zero, while the query log shows searches. */
+  hidden: boolean
   low: number | null
   high: number | null
   rounded: boolean | null
@@ -30,11 +33,18 @@ const whyUnknown: Record<string, string> = {
   failed: 'The source failed when it was asked; F asks again.',
 }
 const sourceName = (facts: DemandFacts): string => (facts.source === 'import' ? 'your file' : 'ads data')
+const bySource = (searches: number | null, hidden: boolean): string | null =>
+  searches === null ? null : `${hidden ? 'at least ' : ''}${whole(searches)}`
+const searchesInput = (facts: { searches: number | null; hidden: boolean }): Explanation['inputs'][number] => ({
+  name: facts.hidden ? 'searches a month by your query log' : 'searches a month',
+  value: facts.searches === null ? null : whole(facts.searches),
+})
 const withNote = (explanation: Explanation, note: string | undefined): Explanation =>
   note ? { ...explanation, note } : explanation
 
-/** Searches a month: the mean of the last twelve known months. */
+/** Searches a month: the mean of the last twelve known months; of hidden demand those that the query log shows at the least. */
 export function explainSearches(facts: DemandFacts): Explanation {
+  if (facts.hidden) return { ...explainLog(facts), figure: 'Searches a month' }
   const known = facts.months?.filter((month): month is number => month !== null) ?? []
   return withNote(
     {
@@ -75,7 +85,11 @@ export function explainRange(facts: DemandFacts): Explanation {
       source: sourceName(facts),
       date: facts.date,
     },
-    facts.low === null ? (whyUnknown[facts.state] ?? 'The months are not known.') : undefined,
+    facts.hidden
+      ? 'The query log tells only how many searches there are at the least.'
+      : facts.low === null
+        ? (whyUnknown[facts.state] ?? 'The months are not known.')
+        : undefined,
   )
 }
 
@@ -119,7 +133,9 @@ export function explainSeason(facts: DemandFacts): Explanation {
 }
 
 /** Searches that the own query log shows at the least. */
-export function explainLog(facts: DemandFacts, hidden: boolean): Explanation {
+export function explainLog(facts: DemandFacts): Explanation {
+  const { hidden } = facts
+  const byAds = !hidden ? facts.searches : facts.state === 'known' ? 0 : null
   return withNote(
     {
       figure: hidden ? 'Hidden demand' : 'Searches by your query log',
@@ -128,7 +144,7 @@ export function explainLog(facts: DemandFacts, hidden: boolean): Explanation {
       inputs: [
         { name: 'impressions in 30 days', value: facts.logImpressions === null ? null : whole(facts.logImpressions) },
         { name: 'mean place', value: facts.logPosition },
-        { name: 'searches by ads data', value: facts.searches === null ? null : whole(facts.searches) },
+        { name: 'searches by ads data', value: byAds === null ? null : whole(byAds) },
       ],
       source: 'own query log',
       date: null,
@@ -154,7 +170,6 @@ function ownWorth({ visits, worth, cpc }: Record<'visits' | 'worth' | 'cpc', num
 /** Visits and their worth at the first position, which need no weighing. */
 export function explainFirst(facts: {
   searches: number | null
-  logSearches: number | null
   hidden: boolean
   visits: number | null
   worth: number | null
@@ -163,24 +178,21 @@ export function explainFirst(facts: {
   organicShare: number | null
   date: string | null
 }): Explanation {
-  const from = facts.hidden ? facts.logSearches : facts.searches
   return withNote(
     {
       figure: 'Visits and worth if first',
       value:
         facts.visits === null
           ? null
-          : `${facts.hidden ? 'at least ' : ''}${whole(facts.visits)} visits${facts.worth === null ? '' : `, worth ${whole(facts.worth)}`}`,
+          : `${bySource(facts.visits, facts.hidden)} visits${facts.worth === null ? '' : `, worth ${whole(facts.worth)}`}`,
       formula:
         'visits = searches × share of clicks at the first position, in proportion to the share of searches that click a result where that is known; worth = visits × CPC, or × what a visit is worth to you where you said so',
       inputs: [
-        {
-          name: facts.hidden ? 'searches a month by your query log' : 'searches a month',
-          value: from === null ? null : whole(from),
-        },
+        searchesInput(facts),
         {
           name: 'share of clicks there',
-          value: !from || facts.visits === null ? null : `${Math.round((100 * facts.visits) / from)}%`,
+          value:
+            !facts.searches || facts.visits === null ? null : `${Math.round((100 * facts.visits) / facts.searches)}%`,
         },
         {
           name: 'searches that click a result',
@@ -200,6 +212,7 @@ export function explainFirst(facts: {
 /** Expected visits and what they are worth. */
 export function explainVisits(facts: {
   searches: number | null
+  hidden: boolean
   visits: number | null
   cpc: number | null
   worth: number | null
@@ -215,11 +228,11 @@ export function explainVisits(facts: {
       value:
         facts.visits === null
           ? null
-          : `${whole(facts.visits)} visits${facts.worth === null ? '' : `, worth ${whole(facts.worth)}`}`,
+          : `${bySource(facts.visits, facts.hidden)} visits${facts.worth === null ? '' : `, worth ${whole(facts.worth)}`}`,
       formula:
         'visits = searches × Σ chance of each band of places × its share of clicks, in proportion to the share of searches that click a result; worth = visits × CPC, or × what a visit is worth to you where you said so',
       inputs: [
-        { name: 'searches a month', value: facts.searches === null ? null : whole(facts.searches) },
+        searchesInput(facts),
         {
           name: 'chance of the first page',
           value: facts.chance === null ? null : `${Math.round(facts.chance * 100)}%`,
@@ -232,7 +245,9 @@ export function explainVisits(facts: {
         ...ownWorth(facts),
         { name: 'click curve', value: facts.fitted ? 'fitted from your query log' : 'default' },
       ],
-      source: 'weighing of the first page',
+      source: facts.hidden
+        ? 'weighing of the first page; your query log, which shows a part of the searches'
+        : 'weighing of the first page',
       date: facts.date,
     },
     facts.visits === null ? 'Weigh the keyword (W) and have its searches known.' : undefined,

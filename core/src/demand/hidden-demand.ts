@@ -24,15 +24,8 @@ export function searchesFromLog(log: LogFigure, days: number, device: Device): n
   return log.position > 30 ? monthly : monthly / seenShare(log.position, device)
 }
 
-/** From how many searches a month on, by the log, a keyword without figures counts as hidden demand. */
-export const hiddenFrom = 10
-
 /**
- * Whether the advertising data says nothing or zero while the own log shows that people search. Only a source that was asked
- * can say so: `asked` is false where it was not, or failed.
+ * From how many searches a month on, by the log, a keyword counts as hidden demand where the ads data was asked and knows nothing or zero.
+ * Only a source that was asked can say so.
  */
-export function isHiddenDemand(averageSearches: number | null, wasRequested: boolean, fromLog: number | null): boolean {
-  return (
-    wasRequested && fromLog !== null && fromLog >= hiddenFrom && (averageSearches === null || averageSearches === 0)
-  )
-}
+export const hiddenFrom = 10

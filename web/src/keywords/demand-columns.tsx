@@ -5,6 +5,7 @@ import {
   explainSeason,
   explainTrend,
 } from '@dew-trail/core/demand/explain-demand'
+import { Counted } from '../ui/Counted.tsx'
 import { MonthBars } from '../pictures/MonthBars.tsx'
 import { formatMoney, formatOne, formatShare, formatWhole } from '../ui/format.ts'
 import type { TableColumn } from '@dew-trail/core/tables/table-column'
@@ -18,7 +19,7 @@ export const searches = number(
   98,
   row => {
     const value = n(row, 'searches')
-    return value === null ? demandUnknown() : formatWhole(value)
+    return value === null ? demandUnknown() : <Counted value={value} hidden={row.hidden === true} />
   },
   { why: row => explainSearches(demandFacts(row)) },
 )
@@ -194,7 +195,7 @@ const logSearches = number(
     const value = n(row, 'logSearches')
     return value === null ? <span className="unknown">–</span> : `≥ ${formatWhole(value)}`
   },
-  { hidden: true, why: row => explainLog(demandFacts(row), row.hidden === true) },
+  { hidden: true, why: row => explainLog(demandFacts(row)) },
 )
 const logFigure = (column: TableColumn, digits: number): SheetColumn =>
   number(
@@ -204,7 +205,7 @@ const logFigure = (column: TableColumn, digits: number): SheetColumn =>
       const value = n(row, column.key)
       return value === null ? <span className="unknown">–</span> : digits ? formatOne(value) : formatWhole(value)
     },
-    { hidden: true, why: row => explainLog(demandFacts(row), row.hidden === true) },
+    { hidden: true, why: row => explainLog(demandFacts(row)) },
   )
 export const logColumns = [
   logSearches,
@@ -215,7 +216,7 @@ export const logColumns = [
 export const hidden: SheetColumn = {
   ...keywordTable.hidden,
   width: 112,
-  render: row => (row.hidden ? <span className="own">at least {formatWhole(n(row, 'logSearches') ?? 0)}</span> : ''),
+  render: row => (row.hidden ? <span className="own">at least {formatWhole(n(row, 'searches') ?? 0)}</span> : ''),
   hidden: true,
-  why: row => explainLog(demandFacts(row), row.hidden === true),
+  why: row => explainLog(demandFacts(row)),
 }

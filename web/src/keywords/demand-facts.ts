@@ -8,6 +8,7 @@ const s = (row: Row, key: string): string => (row[key] as string | null) ?? ''
 export const demandFacts = (row: Row): DemandFacts => ({
   months: Array.isArray(row.months) && row.months.some(month => month !== null) ? row.months : null,
   searches: n(row, 'searches'),
+  hidden: row.hidden === true,
   low: n(row, 'searchesLow'),
   high: n(row, 'searchesHigh'),
   rounded: row.rounded === null ? null : row.rounded === 'yes',

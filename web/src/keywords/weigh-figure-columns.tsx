@@ -3,8 +3,9 @@ import { explainFirst, explainVisits } from '@dew-trail/core/demand/explain-dema
 import { ClickSplitBar } from '../pictures/ClickSplitBar.tsx'
 import { ChanceBar } from '../pictures/ChanceBar.tsx'
 import { Slope } from '../pictures/Slope.tsx'
+import { Counted } from '../ui/Counted.tsx'
 import { TerrainSmall } from '../pictures/Terrain.tsx'
-import { formatDay, formatShare, formatWhole } from '../ui/format.ts'
+import { formatDay, formatShare } from '../ui/format.ts'
 import { keywordTable } from '@dew-trail/contract/keyword-table'
 import type { SheetColumn } from '../sheet/columns.ts'
 import type { Row } from '../rows/row-source.ts'
@@ -14,6 +15,7 @@ import { aged, demandUnknown, n, notWeighed, number, s } from './column-parts.ts
 const whyVisits: SheetColumn['why'] = row =>
   explainVisits({
     searches: n(row, 'searches'),
+    hidden: row.hidden === true,
     visits: n(row, 'visits'),
     cpc: n(row, 'cpc'),
     worth: n(row, 'worth'),
@@ -75,7 +77,7 @@ export const worth = number(
   88,
   row => {
     const value = n(row, 'worth')
-    return value === null ? notWeighed(row) : formatWhole(value)
+    return value === null ? notWeighed(row) : <Counted value={value} hidden={row.hidden === true} />
   },
   { why: whyVisits },
 )
@@ -84,14 +86,13 @@ export const visits = number(
   88,
   row => {
     const value = n(row, 'visits')
-    return value === null ? notWeighed(row) : formatWhole(value)
+    return value === null ? notWeighed(row) : <Counted value={value} hidden={row.hidden === true} />
   },
   { why: whyVisits },
 )
 const whyFirst: SheetColumn['why'] = row =>
   explainFirst({
     searches: n(row, 'searches'),
-    logSearches: n(row, 'logSearches'),
     hidden: row.hidden === true,
     visits: n(row, 'visitsFirst'),
     worth: n(row, 'worthFirst'),
@@ -103,11 +104,7 @@ const whyFirst: SheetColumn['why'] = row =>
 const first = (key: 'visitsFirst' | 'worthFirst') => (row: Row) => {
   const value = n(row, key)
   if (value === null) return demandUnknown()
-  return row.hidden === true ? (
-    <span title="By the query log, which shows a part of the searches">at least {formatWhole(value)}</span>
-  ) : (
-    formatWhole(value)
-  )
+  return <Counted value={value} hidden={row.hidden === true} />
 }
 export const visitsFirst = number(keywordTable.visitsFirst, 84, first('visitsFirst'), { why: whyFirst })
 export const worthFirst = number(keywordTable.worthFirst, 100, first('worthFirst'), { why: whyFirst })

@@ -62,7 +62,7 @@ export async function manyToWeigh(
      left join weighing w on w.site_id = $1 and w.keyword_id = k.id and w.market_id = $2 left
        join demand d on d.site_id = $1 and d.keyword_id = k.id and d.place = $3
      where k.site_id = $1 and case when $4::bigint[] is null then k.kept_at is not null else k.id = any($4) end
-       order by d.average * coalesce(d.cpc, avg(d.cpc) over (), 1) desc nulls last, d.average desc nulls last, k.id`,
+       order by d.searches * coalesce(d.cpc, avg(d.cpc) over (), 1) desc nulls last, d.searches desc nulls last, k.id`,
     [siteId, marketId, place, keywordIds, freshAfter],
   )
   return rows
@@ -176,12 +176,12 @@ export async function manyLonger(
   most: number,
 ): Promise<LongerRow[]> {
   const { rows } = await db.query<LongerRow>(
-    `select k.id "keywordId", k.phrase, d.average searches, d.cpc, w.difficulty, k.kept_at is not null kept
+    `select k.id "keywordId", k.phrase, d.searches, d.cpc, w.difficulty, k.kept_at is not null kept
       from keyword k
      left join demand d on d.site_id = k.site_id and d.keyword_id = k.id and d.place = $3 left
        join weighing w on w.site_id = k.site_id and w.keyword_id = k.id and w.market_id = $2
      where k.site_id = $1 and k.language = $4 and (select bool_and(strpos(' ' || k.phrase, ' ' || b) > 0)
-       from unnest($5::text[]) b) order by d.average desc nulls last, k.id limit $6`,
+       from unnest($5::text[]) b) order by d.searches desc nulls last, k.id limit $6`,
     [siteId, market.id, market.place, market.language, beginnings, most],
   )
   return rows
@@ -289,7 +289,7 @@ export async function oneClicked(
   market: { id: number; place: string },
 ): Promise<{ searches: number | null; organicShare: number | null }> {
   const { rows } = await db.query<{ searches: number | null; organicShare: number | null }>(
-    `select (select average from demand where site_id = $1 and keyword_id = $2 and place = $4) searches,
+    `select (select searches from demand where site_id = $1 and keyword_id = $2 and place = $4) searches,
        (select organic_share from weighing where site_id = $1 and keyword_id = $2 and market_id = $3) "organicShare"`,
     [siteId, keywordId, market.id, market.place],
   )

@@ -40,7 +40,9 @@ async function manyAsJson<T>(db: Db, sql: string, values: unknown[]): Promise<T[
 /** `months` as text, oldest first, the last twelve; `monthsEnd` YYYY-MM. */
 export type DemandRow = {
   id: number
-  average: number | null
+  searches: number | null
+  /** Whether the searches are those that the query log shows at the least. */
+  hidden: boolean
   months: string | null
   monthsEnd: string | null
   cpc: number | null
@@ -156,7 +158,7 @@ export async function rowParts(
   const [demand, weighing, log, found, page, slot, lists, theme, head] = await Promise.all([
     ask<DemandRow>(
       'demand',
-      `average, array_to_string(months[greatest(1, cardinality(months) - 11):], ',') months, to_char(months_from + make_interval(months => cardinality(months) - 1), 'YYYY-MM') "monthsEnd",
+      `searches, hidden_searches is not null hidden, array_to_string(months[greatest(1, cardinality(months) - 11):], ',') months, to_char(months_from + make_interval(months => cardinality(months) - 1), 'YYYY-MM') "monthsEnd",
        cpc, bid_low "bidLow", bid_high "bidHigh", competition, mobile_share "mobileShare", worldwide, state,
          fetched_at::date::text "fetchedOn", source, trend, yearly, season, array_to_string(peaks, '|') peaks,
          rounded, low, high,

@@ -1,6 +1,5 @@
 import { keywordColumns } from '@dew-trail/contract/gather'
 import type { Market } from '@dew-trail/contract/sites'
-import { isHiddenDemand } from '@dew-trail/core/demand/hidden-demand'
 import { type Batch, type CellValue, packBatch } from '@dew-trail/core/tables/column-spec'
 import { guessIntent } from '@dew-trail/core/words/intent'
 import type pg from 'pg'
@@ -168,15 +167,14 @@ function toBatch(
     const brand = reader.brandOf(phrase)
     // Brand words change with the site, so what they do to the intent is worked out here.
     const named = brand ? guessIntent(phrase, undefined, true) : null
-    const average = demand?.average ?? null
+    const searches = demand?.searches ?? null
     const organicShare = weighing?.organicShare ?? null
     const paidShare = weighing?.paidShare ?? null
-    const visits = reader.visits(average, weighing, brand !== null)
+    const visits = reader.visits(searches, weighing, brand !== null)
     const cpc = demand?.cpc ?? null
     const each = reader.worthOf(cpc)
     const logSearches = log?.searches ?? null
-    const hidden = isHiddenDemand(average, demand?.state === 'known' || demand?.state === 'nothing', logSearches)
-    const first = reader.visitsAt(1, hidden ? logSearches : average, organicShare, brand !== null)
+    const first = reader.visitsAt(1, searches, organicShare, brand !== null)
     const standing = standings.get(id)
     const results = parts.head.get(id)?.results ?? 0
     const place = slot === undefined ? (standing?.own ?? -results) : (positions.get(slot)?.place ?? 0)
@@ -188,7 +186,7 @@ function toBatch(
       intent: named?.intent ?? row.intent,
       intentShare: round(named?.probability ?? row.intentShare, 3),
       words: row.words,
-      searches: round(average, 1),
+      searches: round(searches, 1),
       months: demand?.months ? padMonths(demand.months) : null,
       monthsEnd: demand?.monthsEnd ?? null,
       cpc: round(cpc, 2),
@@ -234,10 +232,11 @@ function toBatch(
       season: round(demand?.season, 2),
       peaks: demand?.peaks || null,
       rounded: demand?.rounded == null ? null : demand.rounded ? 'yes' : 'no',
-      searchesLow: round(demand?.low, 1),
-      searchesHigh: round(demand?.high, 1),
+      // The range is that of the ads data, which knows nothing of hidden demand.
+      searchesLow: demand?.hidden ? null : round(demand?.low, 1),
+      searchesHigh: demand?.hidden ? null : round(demand?.high, 1),
       brand: brand ? (brand.own ? 'own' : 'rival') : 'none',
-      hidden,
+      hidden: demand?.hidden ?? false,
       logSearches: round(logSearches, 1),
       logImpressions: log ? daily(log.impressions) : null,
       logClicks: log ? daily(log.clicks) : null,

@@ -4,6 +4,7 @@ import type { KeywordKind } from '@dew-trail/core/words/keyword-kind'
 import type { PageText } from '@dew-trail/core/words/page-phrases'
 import { type Gathering, type GatherConditions, gatherConditions } from '@dew-trail/contract/gather'
 import { noteFiguresChange } from '../../platform/db/figures-change.ts'
+import { settleHiddenDemand } from './hidden-demand.ts'
 import type { Db } from '../../platform/db/pool.ts'
 import { shareKeywordIds } from '../sites/queries.ts'
 
@@ -254,7 +255,7 @@ export async function upsertDemand(
        as t (id, state, months_from, months, average, cpc, bid_low, bid_high, competition, mobile_share,
          worldwide, trend, yearly, season, peaks, rounded, low, high)
      on conflict (site_id, keyword_id, place) do update set source = excluded.source, state = excluded.state,
-       months_from = excluded.months_from, months = excluded.months, average = excluded.average,
+       months_from = excluded.months_from, months = excluded.months, average = excluded.searches,
        cpc = excluded.cpc, bid_low = excluded.bid_low, bid_high = excluded.bid_high,
          competition = excluded.competition, mobile_share = excluded.mobile_share, worldwide = excluded.worldwide,
        trend = excluded.trend, yearly = excluded.yearly, season = excluded.season, peaks = excluded.peaks,
@@ -284,6 +285,11 @@ export async function upsertDemand(
       rows.map(r => r.low),
       rows.map(r => r.high),
     ],
+  )
+  await settleHiddenDemand(
+    db,
+    siteId,
+    rows.map(r => r.keywordId),
   )
   await noteFiguresChange(db, siteId)
 }
@@ -322,9 +328,9 @@ export async function manyTopPhrases(
 ): Promise<string[]> {
   const { rows } = await db.query<{ phrase: string }>(
     `select k.phrase from keyword k join demand d on d.site_id = k.site_id and d.keyword_id = k.id
-      and d.place = $3 where k.site_id = $1 and d.average > 0
+      and d.place = $3 where k.site_id = $1 and d.searches > 0
      and exists (select 1 from finding f where f.site_id = $1 and f.keyword_id = k.id and f.gathering_id = $2)
-       order by d.average desc, k.phrase limit $4`,
+       order by d.searches desc, k.phrase limit $4`,
     [siteId, gatheringId, place, most],
   )
   return rows.map(row => row.phrase)
@@ -367,7 +373,7 @@ export async function manyPhrasesWith(
 ): Promise<string[]> {
   const { rows } = await db.query<{ phrase: string }>(
     `select k.phrase from keyword k left join demand d on d.site_id = k.site_id and d.keyword_id = k.id
-      and d.place = $2 where k.site_id = $1 and strpos(k.phrase, $3) > 0 order by d.average desc nulls last,
+      and d.place = $2 where k.site_id = $1 and strpos(k.phrase, $3) > 0 order by d.searches desc nulls last,
       k.phrase limit $4`,
     [siteId, place, text, most],
   )

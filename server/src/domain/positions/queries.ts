@@ -2,7 +2,15 @@ import type { Market } from '@dew-trail/contract/sites'
 import type { Db } from '../../platform/db/pool.ts'
 
 export type DayRow = { day: string; places: Buffer; checkedAt: Date }
-export type SlotRow = { keywordId: number; slot: number; phrase: string; family: number; searches: number | null }
+export type SlotRow = {
+  keywordId: number
+  slot: number
+  phrase: string
+  family: number
+  searches: number | null
+  /** Whether these are the least that the query log shows. */
+  hidden: boolean
+}
 export type VisibilityRow = {
   day: string
   visibility: number | null
@@ -64,12 +72,13 @@ export async function manySlots(
   { id, place, language }: Pick<Market, 'id' | 'place' | 'language'>,
 ): Promise<SlotRow[]> {
   const { rows } = await db.query<SlotRow>(
-    `select t.keyword_id "keywordId", t.slot, k.phrase, hashtext(k.family) family, d.average searches
+    `select t.keyword_id "keywordId", t.slot, k.phrase, hashtext(k.family) family, d.searches,
+       d.hidden_searches is not null hidden
      from tracked_keyword t
       join keyword k on k.site_id = t.site_id and k.id = t.keyword_id
      left join demand d on d.site_id = t.site_id and d.keyword_id = t.keyword_id and d.place = $2
        where t.site_id = $1 and t.active and k.language = $3 and (t.market_ids is null or $4 = any(t.market_ids))
-     order by d.average desc nulls last, k.phrase`,
+     order by d.searches desc nulls last, k.phrase`,
     [siteId, place, language, id],
   )
   return rows
@@ -339,7 +348,7 @@ export async function manySearchesBySlot(
 ): Promise<Array<{ slot: number; searches: number | null }>> {
   return (
     await db.query<{ slot: number; searches: number | null }>(
-      `select t.slot, d.average searches from tracked_keyword t left join demand d on d.site_id = t.site_id
+      `select t.slot, d.searches from tracked_keyword t left join demand d on d.site_id = t.site_id
         and d.keyword_id = t.keyword_id and d.place = $2 where t.site_id = $1`,
       [siteId, place],
     )

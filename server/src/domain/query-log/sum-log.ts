@@ -3,6 +3,7 @@ import { searchesFromLog } from '@dew-trail/core/demand/hidden-demand'
 import { findBrand } from '@dew-trail/core/words/brand-words'
 import type pg from 'pg'
 import { inTransaction } from '../../platform/db/pool.ts'
+import { settleHiddenDemand } from '../keywords/hidden-demand.ts'
 import { brandsOf } from '../sites/brand-words.ts'
 import { lockSite, touchAllKeywords } from '../sites/queries.ts'
 import {
@@ -59,6 +60,7 @@ export async function sumLog(pool: pg.Pool, siteId: number): Promise<{ keywords:
   await inTransaction(pool, async db => {
     await lockSite(db, siteId)
     await replaceLogSums(db, siteId, sums)
+    await settleHiddenDemand(db, siteId)
     await deleteOtherCurves(db, siteId, curves)
     for (const curve of curves) await upsertCurve(db, siteId, curve)
     await touchAllKeywords(db, siteId)

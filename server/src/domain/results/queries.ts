@@ -134,8 +134,8 @@ export async function manyBestPositions(
 /** `name` stands at a place for so many keywords, which are searched so often a month as far as that is known; of `unknown` keywords it is not. */
 export type Places = { name: string; place: number; keywords: number; searches: number | null; unknown: number }
 const placesOf = (name: string, best: string): string =>
-  `select ${name} name, s.place, count(*)::integer keywords, sum(d.average) searches,
-     count(*) filter (where d.average is null)::integer unknown
+  `select ${name} name, s.place, count(*)::integer keywords, sum(d.searches) searches,
+     count(*) filter (where d.searches is null)::integer unknown
    from (${best}) s left join demand d on d.site_id = $1 and d.keyword_id = s.keyword_id and d.place = $3
      group by 1, 2`
 

@@ -20,6 +20,8 @@ export type GroupKeyword = {
   intent: string
   /** As the grouping counts them: known, of its file, or left out (null). */
   searches: number | null
+  /** Whether these are the least that the query log shows. */
+  hidden: boolean
   cpc: number | null
   difficulty: number | null
   chance3: number | null
@@ -119,9 +121,10 @@ async function queryFacts(pool: pg.Pool, siteId: number, market: Market, groupin
 }
 
 async function manyKeywords(db: Db, siteId: number, market: Market, grouping: Grouping): Promise<GroupKeyword[]> {
-  const searches = { known: 'd.average', file: 'm.searches', none: 'null::real' }[grouping.searchesFrom]
+  const searches = { known: 'd.searches', file: 'm.searches', none: 'null::real' }[grouping.searchesFrom]
   const { rows } = await db.query<GroupKeyword>(
-    `select k.id, k.phrase, k.family, k.intent, ${searches} searches, d.cpc, w.difficulty,
+    `select k.id, k.phrase, k.family, k.intent, ${searches} searches,
+       ${grouping.searchesFrom === 'known' ? 'd.hidden_searches is not null' : 'false'} hidden, d.cpc, w.difficulty,
        w.chance3, w.chance10, w.chance20, w.organic_share "organicShare", h.day::text "day"
      from theme_keyword m join keyword k on k.site_id = $1 and k.id = m.keyword_id
      left join demand d on d.site_id = $1 and d.keyword_id = k.id and d.place = $4

@@ -160,7 +160,7 @@ export async function countWithoutSearches(
 ): Promise<number> {
   const { rows } = await db.query<{ count: number }>(
     `select count(*) from unnest($3::bigint[]) i (id) where not exists (select from demand d where d.site_id = $1
-       and d.keyword_id = i.id and d.place = $2 and d.average is not null)`,
+       and d.keyword_id = i.id and d.place = $2 and d.searches is not null)`,
     [siteId, place, keywordIds],
   )
   return rows[0]!.count

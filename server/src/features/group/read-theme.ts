@@ -51,6 +51,7 @@ export async function describeTheme(
         shared:
           keyword.day === null || keywords[lead]!.day === null ? null : ofTen(sharedPages(packed, at, lead), facts),
         searches: keyword.searches,
+        hidden: keyword.hidden,
         own: best?.position ?? null,
         ownPage: best?.page ?? null,
         byHand: byHand[at] === 1,

@@ -123,7 +123,7 @@ export async function manyMostSearched(
      join keyword k on k.site_id = $1 and k.id = m.keyword_id
      left join demand d on d.site_id = $1 and d.keyword_id = m.keyword_id and d.place = $3
      where m.site_id = $1 and m.grouping_id = $2 and m.theme_id = any($4)
-     order by m.theme_id, coalesce(m.searches, d.average) desc nulls last, k.phrase`,
+     order by m.theme_id, coalesce(m.searches, d.searches) desc nulls last, k.phrase`,
     [siteId, groupingId, place, themeIds],
   )
   return new Map(rows.map(row => [row.themeId, row.keywordId]))

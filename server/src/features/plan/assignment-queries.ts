@@ -31,7 +31,7 @@ export type ThemeKeyword = {
   pageId: number | null
   pageTitle: string | null
 }
-const columns = `k.phrase, k.family, d.average searches, w.difficulty, w.chance3, w.chance10, w.chance20,
+const columns = `k.phrase, k.family, d.searches, w.difficulty, w.chance3, w.chance10, w.chance20,
   w.organic_share "organicShare", p.id "pageId", p.title "pageTitle"`
 /** Figures of keywords `k` in a market ($2, its place $3) and the planned page on which each stands. */
 const joins = `left join demand d on d.site_id = $1 and d.keyword_id = k.id and d.place = $3
@@ -51,7 +51,7 @@ export async function manyThemeKeywords(
      from theme_keyword m join theme t on t.site_id = $1 and t.id = m.theme_id
      join keyword k on k.site_id = $1 and k.id = m.keyword_id
      join keyword l on l.site_id = $1 and l.id = t.lead_id ${joins}
-     where m.site_id = $1 and m.grouping_id = $4 order by t.id, d.average desc nulls last, k.id`,
+     where m.site_id = $1 and m.grouping_id = $4 order by t.id, d.searches desc nulls last, k.id`,
     [siteId, market.id, market.place, groupingId],
   )
   return rows
@@ -61,7 +61,7 @@ export async function manyThemeKeywords(
 export async function manyKeptKeywords(db: Db, siteId: number, market: Market): Promise<ThemeKeyword[]> {
   const { rows } = await db.query<Omit<ThemeKeyword, 'themeId' | 'theme' | 'lead'>>(
     `select k.id, ${columns} from keyword k ${joins}
-     where k.site_id = $1 and k.kept_at is not null and k.language = $4 order by d.average desc nulls last, k.id`,
+     where k.site_id = $1 and k.kept_at is not null and k.language = $4 order by d.searches desc nulls last, k.id`,
     [siteId, market.id, market.place, market.language],
   )
   const leads = new Map<string, { id: number; phrase: string }>()

@@ -25,7 +25,7 @@ export async function manySearches(
   keywordIds: readonly number[],
 ): Promise<Array<{ family: string; searches: number | null }>> {
   const { rows } = await db.query<{ family: string; searches: number | null }>(
-    `select k.family, d.average searches from keyword k
+    `select k.family, d.searches from keyword k
      left join demand d on d.site_id = $1 and d.keyword_id = k.id and d.place = $2
      where k.site_id = $1 and k.id = any($3)`,
     [siteId, place, keywordIds],

@@ -212,6 +212,7 @@ export function plannedPage(
       id: each.id,
       phrase: each.phrase,
       searches: each.searches,
+      hidden: each.hidden,
       difficulty: each.difficulty,
       chance: each.chance10,
       visits: each.expected,

@@ -36,7 +36,7 @@ export async function readStandings(
        union select keyword_id from log_page_week where site_id = $1 and place = $4 and device = $5
          and week > (select max(week) from log_page_week where site_id = $1) - 28
      )
-     select k.id, k.phrase, k.family, d.average searches, w.organic_share "organicShare" from wanted
+     select k.id, k.phrase, k.family, d.searches, w.organic_share "organicShare" from wanted
      join keyword k on k.site_id = $1 and k.id = wanted.id
      left join demand d on d.site_id = $1 and d.keyword_id = k.id and d.place = $4
      left join weighing w on w.site_id = $1 and w.keyword_id = k.id and w.market_id = $2`,

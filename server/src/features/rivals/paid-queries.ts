@@ -79,7 +79,7 @@ export async function manyPaid(
        where r.site_id = $1 and r.market_id = $2 and r.known_id in (select known_id from named)
      ), fetched as (select * from stand where keyword_id is not null), of_feed as (select * from stand where known_id is not null)
      select coalesce(n.keyword_id, -n.known_id)::integer id, n.phrase, n.position, n.spend,
-       coalesce(d.average, n.searches) searches, coalesce(d.cpc, n.cpc) cpc, d.bid_low "bidLow", d.bid_high "bidHigh",
+       coalesce(d.searches, n.searches) searches, coalesce(d.cpc, n.cpc) cpc, d.bid_low "bidLow", d.bid_high "bidHigh",
        coalesce(a.at, b.at) stands, coalesce(c.at, e.at) own, n.kept_at is not null kept,
        coalesce(t.active, false) tracked, count(*) over ()::integer total, sum(n.spend) over () whole
      from named n

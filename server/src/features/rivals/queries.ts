@@ -175,7 +175,7 @@ export async function manyBeside(
        select keyword_id, min(now) now from result_row where site_id = $1 and market_id = $2 and now is not null
          and on_site = (select id from this) group by 1
      ), looked as (
-       select h.keyword_id::integer id, k.family, d.average searches, own.now own from result_head h
+       select h.keyword_id::integer id, k.family, d.searches, own.now own from result_head h
        join keyword k on k.site_id = $1 and k.id = h.keyword_id
        left join own on own.keyword_id = h.keyword_id
        left join demand d on d.site_id = $1 and d.keyword_id = h.keyword_id and d.place = $3

@@ -138,7 +138,7 @@ async function queryRankings(pool: pg.Pool, at: InMarket, siteNumber: number, of
          string_agg(case when compared then '\\x01'::bytea else '\\x00' end, '') compared,
          string_agg(phrase, E'\\n') phrases, ${packed.join(', ')}
        from (
-         select r.*, r.given phrase, coalesce(d.average, r.known_searches) searches, coalesce(d.cpc, r.known_cpc) cpc,
+         select r.*, r.given phrase, coalesce(d.searches, r.known_searches) searches, coalesce(d.cpc, r.known_cpc) cpc,
            d.bid_low "bidLow", d.bid_high "bidHigh", w.difficulty, w.chance3, w.chance10, w.chance20,
            w.organic_share "organicShare", h.before_day is not null compared
          from (${rowsSql[of]}

@@ -35,8 +35,8 @@ async function manyToSweep(
   const { rows } = await db.query<{ id: number; fresh: boolean }>(
     `select r.id, coalesce(h.day >= current_date and h.depth >= $5, false) fresh
      from (
-       select k.id, k.kept_at is not null kept, d.average searches,
-         row_number() over (order by d.average desc nulls last, k.id) place
+       select k.id, k.kept_at is not null kept, d.searches,
+         row_number() over (order by d.searches desc nulls last, k.id) place
        from keyword k left join demand d on d.site_id = $1 and d.keyword_id = k.id and d.place = $3
        where k.site_id = $1 and k.language = $4
      ) r

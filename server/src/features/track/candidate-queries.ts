@@ -44,7 +44,7 @@ export async function manyCandidates(
 ): Promise<{ all: number; keywords: Candidate[] }> {
   const { rows } = await db.query<Candidate & { all: number }>(
     `with found as (${sources[from]})
-     select f.phrase, coalesce(d.average, n.searches) searches, f.clicks, f.position,
+     select f.phrase, coalesce(d.searches, n.searches) searches, f.clicks, f.position,
        coalesce(t.active and (t.market_ids is null or $2 = any(t.market_ids)), false) tracked,
        (count(*) over ())::integer "all"
      from found f

@@ -42,8 +42,8 @@ export async function readChanges(
     const before = lastKnown(days, 0, daysBefore)
     const now = lastKnown(days, daysBefore + 1, days.length - 1)
     if (before === 0 || now === 0) return []
-    const { keywordId, slot, phrase, family, searches } = row
-    return [{ keywordId, slot, phrase, family, searches, days, before, now }]
+    const { keywordId, slot, phrase, family, searches, hidden } = row
+    return [{ keywordId, slot, phrase, family, searches, hidden, days, before, now }]
   })
   // Between the stretches over all keywords others are answered: a report asks this for ten thousand.
   await othersAnswered()

@@ -137,6 +137,7 @@ export async function readPositions(
       phrase: row.phrase,
       family: row.family,
       searches,
+      hidden: row.hidden,
       now: place,
       nowDay: known?.day ?? null,
       before: was?.place ?? 0,
@@ -165,7 +166,13 @@ export async function readPositions(
   }
 }
 
-const described = ({ keywordId, phrase, family, searches }: SlotRow) => ({ id: keywordId, phrase, family, searches })
+const described = ({ keywordId, phrase, family, searches, hidden }: SlotRow) => ({
+  id: keywordId,
+  phrase,
+  family,
+  searches,
+  hidden,
+})
 
 /** What each slot's position was so many days before the day its own is of. */
 export async function readBefore(

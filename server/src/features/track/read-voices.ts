@@ -30,7 +30,7 @@ export async function readShareOfVoice(pool: pg.Pool, siteId: number, marketId: 
     visitReader(pool, siteId, market),
     manyCurrentThemes(pool, siteId, marketId),
     pool.query<Keyword>(
-      `select k.id, k.phrase, k.family, d.average searches, w.organic_share "organicShare", h.day::text "day",
+      `select k.id, k.phrase, k.family, d.searches, w.organic_share "organicShare", h.day::text "day",
          h.before_day is not null compared
        from tracked_keyword t join keyword k on k.site_id = $1 and k.id = t.keyword_id and k.language = $4
        left join demand d on d.site_id = $1 and d.keyword_id = k.id and d.place = $3

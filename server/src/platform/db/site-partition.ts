@@ -37,11 +37,11 @@ export async function dropNext(db: Db, siteId: number): Promise<void> {
   await db.query(`drop table if exists ${nextPartition('keyword', siteId)}, ${nextPartition('demand', siteId)}`)
 }
 
-/** Names of a table's columns in order. */
+/** Names of a table's columns in order, without those that the database works out. */
 export async function columnsOf(client: Db, table: string): Promise<string[]> {
   const { rows } = await client.query<{ name: string }>(
     `select attname::text name from pg_attribute where attrelid = $1::regclass and attnum > 0
-      and not attisdropped order by attnum`,
+      and not attisdropped and attgenerated = '' order by attnum`,
     [table],
   )
   return rows.map(row => row.name)

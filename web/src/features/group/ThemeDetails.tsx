@@ -4,6 +4,7 @@ import { Link } from 'react-router'
 import { useEndpoint } from '../../api/use-endpoint.ts'
 import { Waiting } from '../../api/Waiting.tsx'
 import { useShowDialog } from '../../ui/DialogHost.tsx'
+import { Counted } from '../../ui/Counted.tsx'
 import { formatDay, formatOne, formatWhole, plural } from '../../ui/format.ts'
 import { useSite } from '../../ui/site-context.ts'
 import { pathOf } from './group-columns.tsx'
@@ -138,7 +139,11 @@ export function ThemeDetails({ one, choice, theme, acts }: Props) {
                   )}
                 </td>
                 <td className="n">
-                  {member.searches === null ? <span className="unknown">unknown</span> : formatWhole(member.searches)}
+                  {member.searches === null ? (
+                    <span className="unknown">unknown</span>
+                  ) : (
+                    <Counted value={member.searches} hidden={member.hidden} />
+                  )}
                 </td>
                 <td className="n">
                   {member.own === null ? (

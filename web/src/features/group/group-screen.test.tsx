@@ -112,6 +112,7 @@ const member = (id: number, phrase: string, shared: number | null) => ({
   strip: shared === null ? [false, false] : [true, shared > 5],
   shared,
   searches: 400,
+  hidden: false,
   own: id === 10 ? 4 : null,
   ownPage: null,
   byHand: false,

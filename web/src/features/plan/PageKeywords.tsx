@@ -10,6 +10,7 @@ import { ArrowUp, X } from 'lucide-react'
 import { call } from '../../api/call.ts'
 import { Slope } from '../../pictures/Slope.tsx'
 import { ActButton } from '../../ui/ActButton.tsx'
+import { Counted } from '../../ui/Counted.tsx'
 import { formatWhole } from '../../ui/format.ts'
 import { useSite } from '../../ui/site-context.ts'
 import { useAct } from '../../ui/use-act.ts'
@@ -64,7 +65,11 @@ export function PageKeywords({ page }: { page: PlannedPage }) {
             <tr key={keyword.id}>
               <td title={keyword.phrase}>{i === 0 ? <b>{keyword.phrase}</b> : keyword.phrase}</td>
               <td className="n">
-                {keyword.searches === null ? <span className="unknown">unknown</span> : formatWhole(keyword.searches)}
+                {keyword.searches === null ? (
+                  <span className="unknown">unknown</span>
+                ) : (
+                  <Counted value={keyword.searches} hidden={keyword.hidden} />
+                )}
               </td>
               <td className="n">
                 {keyword.difficulty === null ? (
@@ -82,9 +87,11 @@ export function PageKeywords({ page }: { page: PlannedPage }) {
                 {keyword.visitsNow === null ? unknown('Not known') : formatWhole(keyword.visitsNow)}
               </td>
               <td className="n">
-                {keyword.visits === null
-                  ? unknown('Not weighed in this market, or searches are not known')
-                  : formatWhole(keyword.visits)}
+                {keyword.visits === null ? (
+                  unknown('Not weighed in this market, or searches are not known')
+                ) : (
+                  <Counted value={keyword.visits} hidden={keyword.hidden} />
+                )}
               </td>
               <td>
                 <select

@@ -43,6 +43,7 @@ const keyword = (id: number, phrase: string, searches: number | null): PlannedPa
   id,
   phrase,
   searches,
+  hidden: false,
   difficulty: 40,
   chance: 0.4,
   visits: 90,

@@ -21,6 +21,7 @@ const keyword = (id: number, phrase: string, more: Partial<PlannedPage['keywords
   id,
   phrase,
   searches: null,
+  hidden: false,
   difficulty: null,
   chance: null,
   visits: null,

@@ -3,6 +3,7 @@ import { type PageFeature, pageFeatureNames, pageFeatures } from '@dew-trail/cor
 import { columnOf, trackTable } from '@dew-trail/contract/track-table'
 import { PlaceLine } from '../../pictures/PlaceLine.tsx'
 import { RangeTrack } from '../../pictures/RangeTrack.tsx'
+import { Counted } from '../../ui/Counted.tsx'
 import { formatDay, formatWhole, plural } from '../../ui/format.ts'
 import type { SheetColumn } from '../../sheet/columns.ts'
 import type { Row } from '../../rows/row-source.ts'
@@ -167,14 +168,19 @@ export function trackColumns(market: Market, markets: Market[]): SheetColumn[] {
             unknown
           </span>
         ) : (
-          formatWhole(Number(row.searches))
+          <Counted value={Number(row.searches)} hidden={row.hidden === true} />
         ),
     },
     {
       ...trackTable.visits,
       width: 88,
       align: 'right',
-      render: row => (row.visits === null ? <span className="unknown">unknown</span> : formatWhole(Number(row.visits))),
+      render: row =>
+        row.visits === null ? (
+          <span className="unknown">unknown</span>
+        ) : (
+          <Counted value={Number(row.visits)} hidden={row.hidden === true} />
+        ),
     },
     {
       ...trackTable.anywhere,
