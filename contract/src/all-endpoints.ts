@@ -279,6 +279,7 @@ export const samples: Record<string, Record<string, unknown>> = {
   readFirstPages: { ...market, keywordIds: [1] },
   getStrengths: site,
   learnStrengths: market,
+  takeMarketScale: market,
   readPredictions: { ...site, engine: 'lantern', device: 'desktop', today: day },
   listTowns: site,
   readTown: { ...site, town: 'lindle' },

@@ -23,6 +23,7 @@ export const jobKinds = [
   'rankings',
   'sweep',
   'learn',
+  'scale',
   'group',
   'places',
   'readLinks',

@@ -214,7 +214,7 @@ export const keywordTable = {
     kind: 'number',
     unit: '0 to 100',
     explain:
-      'The level (0–100, by linking sites) of a site at which a new, well-fitting page has an even chance of the first page, 0 to 100',
+      'Of 100 sites of the market, how many would not have an even chance of the first page with a new, well-fitting page',
   },
   chance: {
     key: 'chance',

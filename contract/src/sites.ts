@@ -31,13 +31,29 @@ export const trail = z.object({
 })
 export type Trail = z.infer<typeof trail>
 
+/**
+ * A site in a market, on the market's scale: the share, in %, of its sites that stand below. `level` null: nobody was asked what links to the
+ * site; its bounds are then those of a site without links, so at least. `comfortable`, `stretch`: difficulties up to which a new, fitting page
+ * has a first-page chance of 0.8 and 0.4. `scaleSites` sites were seen when the scale was taken; null: the shipped one stands in.
+ */
+export const siteLevels = z.object({
+  marketId: z.number(),
+  level: z.number().nullable(),
+  comfortable: z.number(),
+  stretch: z.number(),
+  scaleSites: z.number().nullable(),
+  scaleTakenOn: z.string().nullable(),
+})
+export type SiteLevels = z.infer<typeof siteLevels>
+
 export const site = z.object({
   id: z.number(),
   domain: z.string(),
   name: z.string(),
-  standing: z.number().nullable(),
-  comfortable: z.number().nullable(),
-  stretch: z.number().nullable(),
+  /** As the source of links last said, on that day; asked and null: it knows no link to the site. Never asked: both null. */
+  linkingSites: z.number().nullable(),
+  linksAskedOn: z.string().nullable(),
+  levels: z.array(siteLevels),
   /** Whether kept keywords are weighed again at night once their weighing is old. */
   refreshWeighings: z.boolean(),
   /** What a visit is worth to its owner, in the currency of the ads data; null: CPC stands for it. */

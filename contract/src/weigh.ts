@@ -39,7 +39,8 @@ export const weighedResult = z.object({
   visits: z.number().nullable(),
   level: z.number(),
   strength: z.number(),
-  siteStanding: z.number().nullable(),
+  /** Level of the site on the market's scale. */
+  siteLevel: z.number().nullable(),
   siteLinkingSites: z.number().nullable(),
   siteLinks: z.number().nullable(),
   /** From the link graph, where it knows the site; `network`: whether it is one of a suspected link network. */
@@ -86,7 +87,10 @@ export const firstPage = z.object({
   likelyTo: z.number().nullable(),
   ownLevel: z.number().nullable(),
   ownLinkingSites: z.number().nullable(),
-  referenceSites: z.number(),
+  /** The day on which a source last answered what links to the own site; null: none was asked, and what is told of it is at least so. */
+  ownLinksAskedOn: z.string().nullable(),
+  /** How many sites the market's scale was taken from, and when; null: the shipped one stands in. */
+  scale: z.object({ takenOn: z.string().nullable(), sites: z.number().nullable() }),
   lockedTop: z.number(),
   openings: z.array(z.number()),
   precedents: z.array(z.number()),
@@ -210,6 +214,17 @@ export const learnStrengths = endpoint({
   output: z.object({ jobId: z.number() }),
 })
 
+/** Has the scale of difficulty and levels of a market taken anew from its sites as they are known now, and its keywords judged by it. */
+export const takeMarketScale = endpoint({
+  summary: 'Take the scale of a market anew',
+  role: 'editor',
+  errors: ['badInput', 'notFound', 'conflict'],
+  method: 'POST',
+  path: '/api/sites/:siteId/markets/:marketId/scale',
+  input: z.object({ siteId: id, marketId: id }),
+  output: z.object({ jobId: z.number() }),
+})
+
 /** Days after which a published page is looked for: engines take weeks to place what is new. */
 export const settledDays = 60
 /**
@@ -267,7 +282,8 @@ export const beside = z.object({
   coverage: z.number().nullable(),
   similarity: z.number().nullable(),
   sharedPhrase: z.number().nullable(),
-  siteStanding: z.number().nullable(),
+  /** Level of the site on the market's scale. */
+  siteLevel: z.number().nullable(),
   linkingSites: z.number().nullable(),
   /** Whether the linking sites are those of a new page, as nothing else can be known. */
   assumedLinks: z.boolean(),

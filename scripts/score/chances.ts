@@ -51,6 +51,7 @@ export const chancesScore = (seed: number): Entry => ({
         await finishJob(server, jobId)
         await importPhrases(server, siteId, marketId, held, true)
         const site = (await callServer(server, listSites, {})).find(each => each.id === siteId)!
+        const own = site.levels.find(each => each.marketId === marketId)!
         const isHeld = new Set(held)
         const ids = (await keywordRows(server, siteId, marketId))
           .filter(row => isHeld.has(String(row.phrase)))
@@ -77,10 +78,10 @@ export const chancesScore = (seed: number): Entry => ({
             const page = await callServer(server, getFirstPage, { siteId, keywordId: row.id, marketId })
             const reached = page!.results.some(result => result.url === addresses[i])
             predictions.push([row.chance as number, reached])
-            const standings = page!.results.flatMap(result => result.siteStanding ?? [])
+            const standings = page!.results.flatMap(result => result.siteLevel ?? [])
             const mean = standings.reduce((sum, standing) => sum + standing, 0) / standings.length
             byMean.push([page!.ownLevel! > mean ? 1 : 0, reached])
-            if ((row.difficulty as number) <= site.comfortable!) {
+            if ((row.difficulty as number) <= own.comfortable) {
               comfortable++
               if (reached) kept++
             }

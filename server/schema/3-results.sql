@@ -222,6 +222,18 @@ create table weighing (
 ) partition by hash (site_id);
 select make_hash_partitions('weighing');
 
+-- The levels (0-100 by linking sites) of a market's sites, as 0th to 100th percentile: the scale of difficulty and levels, taken once and
+-- then only when that is asked for.
+create table level_scale (
+  site_id bigint not null,
+  market_id bigint not null,
+  taken_on date not null default current_date,
+  sites integer not null,
+  levels real[] not null,
+  primary key (site_id, market_id),
+  foreign key (site_id, market_id) references market on delete cascade
+);
+
 -- What was learnt about an engine and device; model and report as in core/results/learn-strength.
 create table strength_model (
   site_id bigint not null references site on delete cascade,

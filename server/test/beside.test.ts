@@ -45,7 +45,7 @@ test('a draft that speaks of the keyword stands higher than one that does not, a
   })
   expect(good.place).toBeLessThan(poor.place)
   expect(good.chances!['10']!).toBeGreaterThan(poor.chances!['10']!)
-  expect(good.siteStanding).toBeCloseTo(site.standing!, 5)
+  expect(good.siteLevel).toBeCloseTo(site.levels[0]!.level!, 5)
   const lacksOf = (lacks: typeof good.lacks) => lacks.map(lack => lack.what)
   expect(lacksOf(poor.lacks)).toContain('title')
   expect(lacksOf(good.lacks)).not.toContain('title')

@@ -8,7 +8,9 @@ import {
   learnStrengths,
   startWeighing,
   movedFigures,
+  takeMarketScale,
 } from '@dew-trail/contract/weigh'
+import { sitesForScale } from '@dew-trail/core/results/level-scale'
 import { pagesToLearn } from '@dew-trail/core/results/learn-strength'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { maybeSite } from '../src/domain/sites/queries.ts'
@@ -106,7 +108,64 @@ describe('enough result pages', () => {
     expect(moved.before.difficulty).not.toBe(moved.after.difficulty)
     // Levels of the site are told by the same strengths.
     const [own] = await server.call(listSites, {})
-    expect(own!.comfortable).not.toBe(site.comfortable)
+    const [level, was] = [own!.levels[0]!, site.levels[0]!]
+    expect(level.comfortable).not.toBe(was.comfortable)
+    // The scale of the market's own sites stands in place of the shipped one.
+    expect([was.scaleSites, was.scaleTakenOn]).toEqual([null, null])
+    expect(level.scaleSites).toBeGreaterThanOrEqual(sitesForScale)
+    expect(after.scale).toEqual({ takenOn: level.scaleTakenOn, sites: level.scaleSites })
+    expect(after.ownLevel).toBeCloseTo(level.level!, 6)
+    for (const market of own!.levels.slice(1)) expect(market.scaleTakenOn).toBeNull()
+  })
+
+  test('the scale stays as it was taken until it is asked for anew, which says what moved', async () => {
+    const { pool } = server.context
+    const levelNow = async () => (await server.call(listSites, {}))[0]!.levels[0]!
+    const { level } = await levelNow()
+    await pool.query('update site_fact set linking_sites = linking_sites * 4 where domain <> $1', [site.domain])
+    expect((await levelNow()).level).toBe(level)
+    const { jobId } = await server.call(takeMarketScale, { siteId: site.id, marketId })
+    const taken = await server.finish(jobId)
+    expect(taken).toMatchObject({ state: 'done', result: { rescored: 5 } })
+    expect(movedFigures.parse(taken.result!.moved).marketId).toBe(marketId)
+    expect((await levelNow()).level).toBeLessThan(level!)
+    await pool.query('update site_fact set linking_sites = linking_sites / 4 where domain <> $1', [site.domain])
+    await server.finish((await server.call(takeMarketScale, { siteId: site.id, marketId })).jobId)
+    expect((await levelNow()).level).toBeCloseTo(level!, 0)
+    // Where too few sites are known there is nothing to take.
+    const none = await server.finish(
+      (await server.call(takeMarketScale, { siteId: site.id, marketId: site.markets[1]!.id })).jobId,
+    )
+    expect(none).toMatchObject({ state: 'failed' })
+    expect(none.error).toContain('A scale takes 40 sites')
+  })
+
+  test('a site that nobody was asked about is judged as one without links, one without known links stands at 0', async () => {
+    const { pool } = server.context
+    const [{ rows }, page] = [
+      await server.rows(site.id, marketId),
+      async () => (await server.call(getFirstPage, { siteId: site.id, keywordId: ids[0]!, marketId }))!,
+    ]
+    expect(rows.find(row => row.id === ids[0])!.ownLevel).not.toBeNull()
+    const known = await pool.query<{ sites: number; at: Date }>(
+      'select linking_sites sites, links_at at from site_fact where domain = $1',
+      [site.domain],
+    )
+    const set = (sites: number | null, at: Date | null) =>
+      pool.query('update site_fact set linking_sites = $2, links_at = $3 where domain = $1', [site.domain, sites, at])
+    const { at, sites } = known.rows[0]!
+    await set(null, at)
+    const [without] = await server.call(listSites, {})
+    expect(without).toMatchObject({ linkingSites: null, linksAskedOn: at.toISOString().slice(0, 10) })
+    expect(without!.levels[0]!.level).toBe(0)
+    expect(await page()).toMatchObject({ ownLevel: 0, ownLinksAskedOn: at.toISOString().slice(0, 10) })
+    const chances = (await page()).chances!
+    await set(null, null)
+    expect(await page()).toMatchObject({ ownLevel: null, ownLinksAskedOn: null, chances })
+    expect((await page()).sentence).toContain('at least')
+    const [never] = await server.call(listSites, {})
+    expect(never!.levels[0]).toMatchObject({ level: null, comfortable: without!.levels[0]!.comfortable })
+    await set(sites, at)
   })
 
   test('what becomes known later is told by the page and by the row alike; the weighing stays as old as it was', async () => {

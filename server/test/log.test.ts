@@ -89,24 +89,24 @@ describe('the query log', () => {
   })
   test('hidden demand has visits wherever a keyword has, and gives way to figures of a file', async () => {
     const [one] = (await rows()).filter(row => row.hidden).toSorted((a, b) => b.searches - a.searches)
-    const [siteId, keywordIds] = [site.id, [one.id as number]]
+    const [siteId, keywordIds] = [site.id, [one!.id as number]]
     const pageKeyword = async () =>
       (await server.call(listPages, { siteId, marketId, today: '2026-11-20' }))[0]!.keywords[0]!
     await server.finish((await server.call(startWeighing, { siteId, marketId, keywordIds })).jobId!)
-    const weighed = (await rows()).find(row => row.id === one.id)
-    expect(weighed.visits).toBeGreaterThan(0)
+    const weighed = (await rows()).find(row => row.id === one!.id)
+    expect(weighed!.visits).toBeGreaterThan(0)
     await server.call(createPage, { siteId, title: 'Hidden', keywordIds })
-    expect(await pageKeyword()).toMatchObject({ id: one.id, hidden: true })
-    expect((await pageKeyword()).searches).toBeCloseTo(one.searches, 0)
-    expect((await pageKeyword()).visits).toBeCloseTo(weighed.visits, 0)
+    expect(await pageKeyword()).toMatchObject({ id: one!.id, hidden: true })
+    expect((await pageKeyword()).searches).toBeCloseTo(one!.searches, 0)
+    expect((await pageKeyword()).visits).toBeCloseTo(weighed!.visits, 0)
     await server.call(trackKeywords, { siteId, keywordIds, tracked: true })
     const { rows: tracked } = await server.call(listPositions, { siteId, marketId })
-    expect(tracked.find(row => row.id === one.id)).toMatchObject({ hidden: true })
-    expect(tracked.find(row => row.id === one.id)!.searches).toBeCloseTo(one.searches, 0)
-    const file = await server.upload(siteId, 'keywords', `keyword,searches\n${one.phrase},70\n`)
+    expect(tracked.find(row => row.id === one!.id)).toMatchObject({ hidden: true })
+    expect(tracked.find(row => row.id === one!.id)!.searches).toBeCloseTo(one!.searches, 0)
+    const file = await server.upload(siteId, 'keywords', `keyword,searches\n${one!.phrase},70\n`)
     const { importId, suggested: mapping } = file
     await server.finish((await server.call(runImport, { siteId, importId, marketId, mapping })).jobId)
-    const known = (await rows()).find(row => row.id === one.id)
+    const known = (await rows()).find(row => row.id === one!.id)
     expect(known).toMatchObject({ searches: 70, hidden: false })
     expect(await pageKeyword()).toMatchObject({ searches: 70, hidden: false })
   })

@@ -52,7 +52,7 @@ describe('weighing', () => {
       expect(row.chance).toBeGreaterThan(0)
       expect(row.chance).toBeLessThan(1)
       expect(row.terrain.length).toBeGreaterThanOrEqual(6)
-      expect(row.ownLevel).toBeCloseTo(site.standing!, 0)
+      expect(row.ownLevel).toBeCloseTo(site.levels[0]!.level!, 0)
       if (row.cpc !== null) expect(row.worth).toBeCloseTo(row.visits * row.cpc, -1)
     }
     expect((await server.call(getTrail, { siteId: site.id })).weighed).toBe(12)
@@ -204,9 +204,11 @@ describe('weighing', () => {
 
   test('the site knows its standing and levels', async () => {
     const [own] = await server.call(listSites, {})
-    expect(own!.standing).toBeGreaterThan(0)
-    expect(own!.comfortable!).toBeLessThan(own!.standing!)
-    expect(own!.stretch!).toBeGreaterThan(own!.standing!)
+    const { level, comfortable, stretch, scaleTakenOn } = own!.levels.find(each => each.marketId === marketId)!
+    expect(level).toBeGreaterThan(0)
+    expect(comfortable).toBeLessThan(level!)
+    expect(stretch).toBeGreaterThan(level!)
+    expect(scaleTakenOn).toBeNull()
   })
 })
 

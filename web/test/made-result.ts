@@ -12,7 +12,7 @@ export const madeResult = (place: number, more: Partial<WeighedResult> = {}): We
   visits: null,
   level: 40,
   strength: 1,
-  siteStanding: null,
+  siteLevel: null,
   siteLinkingSites: null,
   siteLinks: null,
   pageStanding: null,

@@ -21,6 +21,8 @@ import {
   standingForStrength,
 } from './strength.ts'
 
+/** A scale on which every level is where it is by linking sites. */
+const even = { levels: Array.from({ length: 101 }, (_, i) => ((i + 0.5) / 101) * 100) }
 const facts = (standing: number | null, more: Partial<ResultFacts> = {}): ResultFacts => ({
   siteStanding: standing,
   pageStanding: null,
@@ -138,18 +140,18 @@ describe('chances', () => {
     const [surer, usual] = [placeChances(1, strong, learnt)!, placeChances(1, strong, model)!]
     for (const place of chancePlaces) expect(logit(surer[place])).toBeCloseTo(logit(usual[place]) / 0.8)
     expect(placeChances(1, strong, learnt, false)).toEqual(usual)
-    expect(difficulty(strong, learnt)).toBe(difficulty(strong, model))
-    const [own, before] = [ownLevels(50, {}, learnt), ownLevels(50, {}, model)]
+    expect(difficulty(strong, learnt, even)).toBe(difficulty(strong, model, even))
+    const [own, before] = [ownLevels(50, {}, learnt, even), ownLevels(50, {}, model, even)]
     expect(own.comfortable).toBeGreaterThan(before.comfortable)
     expect(own.stretch).toBeLessThan(before.stretch)
   })
   test('where the keyword names a site, a page that fits is one of that site, for which less standing is enough', () => {
     const strengths = strengthsOf([80, 75, 70, 60, 60, 55, 50, 50, 45, 45, 40, 40])
-    expect(difficulty(strengths, model, 'own')!).toBeLessThan(difficulty(strengths, model)! - 5)
+    expect(difficulty(strengths, model, even, 'own')!).toBeLessThan(difficulty(strengths, model, even)! - 5)
   })
   test('an empty page tells nothing', () => {
     expect(placeChances(0, [], model)).toBeNull()
-    expect(difficulty([], model)).toBeNull()
+    expect(difficulty([], model, even)).toBeNull()
     expect(levelsAtPlaces([])).toBeNull()
   })
   test('a short page is judged by its last places', () => expect(levelsAtPlaces([3, 2])![10]).toBeCloseTo(2.5))
@@ -165,7 +167,7 @@ describe('difficulty', () => {
   test('is where a slow search finds an even chance', () => {
     for (let round = 0; round < 30; round++) {
       const strengths = strengthsOf(Array.from({ length: 10 }, () => random() * 100))
-      const found = difficulty(strengths, model)!
+      const found = difficulty(strengths, model, even)!
       const chance = (standing: number): number =>
         placeChances(resultStrength(newPageFacts(standing), model).strength, strengths, model)![10]
       let slow = 0
@@ -178,20 +180,22 @@ describe('difficulty', () => {
       difficulty(
         strengthsOf(new Array(10).fill(0)).map(s => s - 9),
         model,
+        even,
       ),
     ).toBe(0)
     expect(
       difficulty(
         strengthsOf(new Array(10).fill(100)).map(s => s + 9),
         model,
+        even,
       ),
     ).toBe(100)
-    expect(difficulty(strengthsOf(new Array(10).fill(70)), model)!).toBeGreaterThan(
-      difficulty(strengthsOf(new Array(10).fill(40)), model)!,
+    expect(difficulty(strengthsOf(new Array(10).fill(70)), model, even)!).toBeGreaterThan(
+      difficulty(strengthsOf(new Array(10).fill(40)), model, even)!,
     )
   })
   test('own levels say where the chance is 0.8 and 0.4', () => {
-    const levels = ownLevels(60, { domain: 'own.example' }, model)
+    const levels = ownLevels(60, { domain: 'own.example' }, model, even)
     expect(levels.comfortable).toBeLessThan(60)
     expect(levels.stretch).toBeGreaterThan(60)
     const lead = (standing: number): number =>
@@ -200,7 +204,7 @@ describe('difficulty', () => {
     expect(1 / (1 + Math.exp(-lead(levels.comfortable)))).toBeCloseTo(0.8)
     expect(1 / (1 + Math.exp(-lead(levels.stretch)))).toBeCloseTo(0.4)
     // What is known of the site counts, and an unknown age adds nothing.
-    const at = (site: Parameters<typeof ownLevels>[1], of = model): number => ownLevels(60, site, of).comfortable
+    const at = (site: Parameters<typeof ownLevels>[1], of = model): number => ownLevels(60, site, of, even).comfortable
     expect(at({ ageYears: 25 })).toBeGreaterThan(at({ ageYears: 1 }))
     expect(at({ ageYears: null })).toBe(at({}))
     const known = { ...model, siteEffects: { 'own.example': 0.5 } }
@@ -211,16 +215,18 @@ describe('difficulty', () => {
 describe('terrain', () => {
   const page = [facts(95), facts(92), facts(50, { fit: 95 }), facts(30, { fit: 40, linkingSites: 0 })]
   test('names openings, the locked top and precedents', () => {
-    const terrain = terrainOf(page, 60, model)
+    const terrain = terrainOf(page, 60, model, even)
     expect(terrain.lockedTop).toBe(2)
     expect(terrain.openings).toContain(4)
     expect(terrain.precedents).toEqual([3])
     expect(readTerrain(terrain, page)).toContain('the first 2 far above')
   })
   test('for a keyword that names another site nothing is open, and the sentence says why', () => {
-    const terrain = terrainOf(page, 60, model, true)
+    const terrain = terrainOf(page, 60, model, even, true)
     expect(terrain).toMatchObject({ lockedTop: 2, openings: [], precedents: [] })
-    expect(terrain.places.map(each => each.level)).toEqual(terrainOf(page, 60, model).places.map(each => each.level))
+    expect(terrain.places.map(each => each.level)).toEqual(
+      terrainOf(page, 60, model, even).places.map(each => each.level),
+    )
     expect(readTerrain(terrain, page, 'clayharbour.example')).toMatch(/^The keyword names clayharbour\.example/)
     const strengths = page.map(each => resultStrength(each, model).strength)
     const chanceOf = (names: Named): number =>
@@ -233,10 +239,10 @@ describe('terrain', () => {
     expect(chanceOf('own')).toBeGreaterThan(chanceOf(null))
   })
   test('a place of the own site is no opening and no precedent for a page of it', () => {
-    const { openings, precedents, places } = terrainOf(page, 60, model)
+    const { openings, precedents, places } = terrainOf(page, 60, model, even)
     const at = precedents[0]! - 1
     const own = page.map((each, i) => (i === at ? { ...each, domain: 'own.example' } : each))
-    const terrain = terrainOf(own, 60, model, false, 'own.example')
+    const terrain = terrainOf(own, 60, model, even, false, 'own.example')
     expect(terrain.openings).toEqual(openings.filter(place => place !== at + 1))
     expect(terrain.precedents).toEqual(precedents.slice(1))
     expect(terrain.places.map(each => each.level)).toEqual(places.map(each => each.level))
@@ -245,7 +251,7 @@ describe('terrain', () => {
   test('the sentence counts the own places neither as above nor as below', () => {
     const sentenceOf = (levels: Array<number | 'own'>): string => {
       const results = levels.map(level => (level === 'own' ? { ...facts(40), domain: 'own.example' } : facts(level)))
-      return readTerrain(terrainOf(results, 60, model, false, 'own.example'), results)
+      return readTerrain(terrainOf(results, 60, model, even, false, 'own.example'), results)
     }
     expect(sentenceOf([95, 'own', 90])).toMatch(/^All places but your own, 2, stand above your level/)
     expect(sentenceOf([95, 'own', 94, 20, 90])).toMatch(/^Places 1 and 3 stand above your level.*An opening at place 4/)
@@ -254,18 +260,18 @@ describe('terrain', () => {
     expect(sentenceOf(['own', 'own'])).toBe('All places are yours.')
   })
   test('an unknown own level names nothing and says so', () => {
-    const terrain = terrainOf(page, null, model)
+    const terrain = terrainOf(page, null, model, even)
     expect(terrain).toMatchObject({ lockedTop: 0, openings: [], precedents: [] })
     expect(readTerrain(terrain, page)).toContain('unknown')
   })
   test('sentences for a page all above, all below, and empty', () => {
-    expect(readTerrain(terrainOf([facts(95), facts(95)], 10, model), [])).toContain(
+    expect(readTerrain(terrainOf([facts(95), facts(95)], 10, model, even), [])).toContain(
       'All 2 places stand above your level',
     )
-    expect(readTerrain(terrainOf([facts(5), facts(5)], 90, model), [facts(5), facts(5)])).toContain(
+    expect(readTerrain(terrainOf([facts(5), facts(5)], 90, model, even), [facts(5), facts(5)])).toContain(
       'The whole page lies below your level',
     )
-    expect(readTerrain(terrainOf([], 50, model), [])).toContain('no results')
+    expect(readTerrain(terrainOf([], 50, model, even), [])).toContain('no results')
   })
   test('runs of places in words', () => {
     expect(placeRuns([6, 7, 8, 10])).toBe('6–8 and 10')

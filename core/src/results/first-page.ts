@@ -1,4 +1,5 @@
 import { fallingFit } from './falling-fit.ts'
+import { type LevelScale, onScale } from './level-scale.ts'
 import { sigmoid } from './logistic.ts'
 import {
   curveAt,
@@ -89,11 +90,21 @@ export function likelyPlaces(chances: Chances): { from: number | null; to: numbe
 }
 
 /**
- * Difficulty 0–100: the site standing at which a new, well-fitting page has an even chance of the first page; by bisection to
- * 0.01, ends of the scale where even those do not reach. Whether a page can fit is not asked: where the
- * keyword names a site (`names` 'own'), a page that fits is one of that site. `null` on an empty page. So difficulty and standing share one scale.
+ * Difficulty 0–100: the share, in %, of the market's sites whose new, well-fitting page would not have an even chance of the first page: the
+ * level at which the chance is even, by bisection to 0.01, put on the market's scale. Whether a page can fit is not asked: where the
+ * keyword names a site (`names` 'own'), a page that fits is one of that site. `null` on an empty page.
  */
-export function difficulty(strengths: readonly number[], model: StrengthModel, names: Named = null): number | null {
+export function difficulty(
+  strengths: readonly number[],
+  model: StrengthModel,
+  scale: LevelScale,
+  names: Named = null,
+): number | null {
+  const needed = neededLevel(strengths, model, names)
+  return needed === null ? null : onScale(needed, scale)
+}
+
+function neededLevel(strengths: readonly number[], model: StrengthModel, names: Named): number | null {
   const levels = levelsAtPlaces(strengths)
   if (!levels) return null
   const chanceAt = (standing: number): number =>
@@ -111,25 +122,25 @@ export function difficulty(strengths: readonly number[], model: StrengthModel, n
 }
 
 /**
- * Difficulties up to which a new well-fitting page of a site of this standing, with its record and age, has a first-page chance of at
- * least 0.8 (comfortable) and 0.4 (stretch).
+ * Difficulties up to which a new well-fitting page of a site of this level (0–100 by linking sites), with its record and age, has a first-page
+ * chance of at least 0.8 (comfortable) and 0.4 (stretch), on the market's scale.
  */
 export function ownLevels(
   siteStanding: number,
   site: KnownSite,
   model: StrengthModel,
+  scale: LevelScale,
 ): { comfortable: number; stretch: number } {
   const strengthOf = (known: KnownSite): number => newPageStrength(siteStanding, model, known)
   const own = curveAt(model.curves.siteStanding, siteStanding) + strengthOf(site) - strengthOf({})
   // At a keyword of difficulty d the chance is even for standing d, so only the lead over d counts.
   const levelFor = (chance: number): number =>
-    clamp(
+    onScale(
       curveReaches(
         model.curves.siteStanding,
         own - Math.log(chance / (1 - chance)) / (surenessOf(model, true) * model.slope[10]!),
       ),
-      0,
-      100,
+      scale,
     )
   return { comfortable: levelFor(0.8), stretch: levelFor(0.4) }
 }
@@ -152,14 +163,14 @@ export type Terrain = {
   own: number[]
 }
 
-/** How far above the own level a place must stand to count as locked, in points of standing. */
+/** How far above the own level a place must stand to count as locked, in points of the scale. */
 export const lockedAbove = 10
 /** A precedent fits at least this well. */
 export const precedentFit = 80
 
 /**
- * The first page as ground: each result's strength as the site standing (clamped to 0–100) a new well-fitting page would need to
- * match it. Opening: below the own level. Locked top: the first k all at least 10 above it. Precedent: fit ≥ 80 although its site's
+ * The first page as ground: each result's strength as the level of the site whose new well-fitting page would match it, on the market's scale.
+ * `ownLevel` is 0–100 by linking sites, as those of the results. Opening: below the own level. Locked top: the first k all at least 10 above it. Precedent: fit ≥ 80 although its site's
  * standing is known and below the own level. An unknown own level gives no openings, locks or precedents, and
  * a keyword that names another site no openings or precedents: there a new page does not fit. Nor is a place of the own site (`ownDomain`) one.
  */
@@ -167,20 +178,22 @@ export function terrainOf(
   results: readonly SiteResult[],
   ownLevel: number | null,
   model: StrengthModel,
+  scale: LevelScale,
   namesOther = false,
   ownDomain?: string,
 ): Terrain {
+  const ownOnScale = ownLevel === null ? null : onScale(ownLevel, scale)
   const places = results.map((facts, i) => {
     const own = ownDomain !== undefined && facts.domain === ownDomain
     const open = !namesOther && !own
     const strength = resultStrength(facts, model)
-    const level = clamp(standingForStrength(strength.strength, model), 0, 100)
+    const level = onScale(standingForStrength(strength.strength, model), scale)
     return {
       place: i + 1,
       level,
       strength,
       own,
-      opening: open && ownLevel !== null && level < ownLevel,
+      opening: open && ownOnScale !== null && level < ownOnScale,
       precedent:
         open &&
         ownLevel !== null &&
@@ -191,11 +204,11 @@ export function terrainOf(
     }
   })
   let lockedTop = 0
-  if (ownLevel !== null)
-    while (lockedTop < places.length && places[lockedTop]!.level >= ownLevel + lockedAbove) lockedTop++
+  if (ownOnScale !== null)
+    while (lockedTop < places.length && places[lockedTop]!.level >= ownOnScale + lockedAbove) lockedTop++
   return {
     places,
-    ownLevel,
+    ownLevel: ownOnScale,
     lockedTop,
     openings: places.filter(each => each.opening).map(each => each.place),
     precedents: places.filter(each => each.precedent).map(each => each.place),

@@ -25,7 +25,7 @@ export function readTerrain(terrain: Terrain, results: readonly ResultFacts[], n
 function readGround(terrain: Terrain, results: readonly ResultFacts[]): string {
   if (!terrain.places.length) return 'The engine showed no results, so there is no ground to read.'
   if (terrain.ownLevel === null)
-    return 'The level of your site is unknown, since nobody knows how many sites link to it. Ask the link feed again from the row.'
+    return 'The level of your site is unknown, since no source of links has answered for it yet: its chance is told as of a site without links, so at least. Weigh again to ask.'
   const { own } = terrain
   const count = terrain.places.length
   if (own.length === count) return 'All places are yours.'

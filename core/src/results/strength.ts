@@ -67,23 +67,23 @@ const straight = (weight: number, mean: number, spread: number, most: number, lo
 export const defaultModel: StrengthModel = {
   name: 'default weights',
   curves: {
-    siteStanding: straight(0.9, 45, 20, 100),
+    siteStanding: straight(1.6, 65, 12, 100),
     pageStanding: straight(0.35, 25, 18, 100),
     trust: straight(0.25, 40, 20, 100),
     linkingSites: straight(0.12, 1.6, 1.1, 12, true),
-    fit: straight(0.7, 68, 18, 100),
-    coverage: straight(0.7, 65, 30, 100),
+    fit: straight(0.4, 68, 18, 100),
+    coverage: straight(0.2, 65, 30, 100),
     similarity: straight(0.5, 42, 20, 100),
-    sharedPhrase: straight(0.5, 55, 40, 100),
+    sharedPhrase: straight(1.1, 55, 40, 100),
     pathType: straight(0.2, 40, 25, 100),
-    subject: straight(0.3, 75, 35, 100),
+    subject: straight(0.1, 75, 35, 100),
     // Computed from words of the results a model was fitted to; the default model has none.
     modifiers: straight(0, 40, 35, 100),
     named: straight(0.5, 10, 30, 100),
     ageYears: straight(0.12, 2.1, 0.7, 4, true),
   },
-  slope: { 1: 1, 3: 1.1, 5: 1.1, 10: 1.1, 20: 1.1 },
-  offset: { 1: -0.9, 3: -0.5, 5: -0.3, 10: 0, 20: 0.2 },
+  slope: { 1: 1.2, 3: 1.3, 5: 1.4, 10: 1.4, 20: 1.25 },
+  offset: { 1: -1.5, 3: -0.7, 5: -0.3, 10: 0.1, 20: 1 },
 }
 
 /** What a value of a feature adds. Curves are drawn so that an average result gets 0, which is what an unknown value adds. */

@@ -1,5 +1,6 @@
 import type { FirstPage } from '@dew-trail/contract/weigh'
 import { formatChance } from '../ui/format.ts'
+import { scaleWords } from '../ui/own-levels.ts'
 import { likelyText } from './likely-text.ts'
 
 /** Difficulty, chance and likely place of a first page. */
@@ -10,12 +11,12 @@ export function FirstPageFigures({ page }: { page: FirstPage }) {
       <Figure
         value={page.difficulty === null ? 'unknown' : String(Math.round(page.difficulty))}
         label="difficulty"
-        title="The level of a site at which a new page with fit 90 and two linking sites has an even chance of the first page"
+        title={`Of 100 sites of this market, how many would not have an even chance of the first page with a new page of fit 90 and two linking sites. The scale rests on ${scaleWords(page.scale)}`}
       />
       <Figure
-        value={chance === undefined ? 'unknown' : formatChance(chance)}
+        value={chance === undefined ? 'unknown' : `${page.ownLevel === null ? '≥ ' : ''}${formatChance(chance)}`}
         label="chance, first page"
-        title="For a new, well-fitting page of your site"
+        title={`For a new, well-fitting page of your site${page.ownLevel === null ? ', judged as one without links, since no source of links has answered for it yet' : ''}`}
       />
       <Figure
         value={likelyText(page.likelyFrom, page.likelyTo)}

@@ -2,6 +2,7 @@ import { resolveLimits } from '@dew-trail/core/tables/column-spec'
 import { lazy, Suspense, type ReactNode, useCallback, useEffect, useMemo, useState } from 'react'
 import { JobLine } from '../ui/JobLine.tsx'
 import { MoreMenu } from '../ui/MoreMenu.tsx'
+import { ownLevelsIn } from '../ui/own-levels.ts'
 import { useSite } from '../ui/site-context.ts'
 import { download } from '../ui/download.ts'
 import { ExportMenu } from '../sheet/ExportMenu.tsx'
@@ -93,10 +94,10 @@ export function KeywordSheet({
       setOpenFamilies(before => (before.includes(id) ? before.filter(each => each !== id) : [...before, id])),
     [],
   )
-  const limits = useMemo(
-    () => ({ comfortable: site.comfortable, stretch: site.stretch }),
-    [site.comfortable, site.stretch],
-  )
+  const limits = useMemo(() => {
+    const levels = ownLevelsIn(site, market)
+    return { comfortable: levels?.comfortable ?? null, stretch: levels?.stretch ?? null }
+  }, [site, market])
   const rowActions = useRowActions(details)
   const keys = useMemo(
     () => ({

@@ -7,7 +7,7 @@ import { resultLines } from './export-results.ts'
 const result = (place: number) =>
   madeResult(place, {
     level: 40 + place,
-    siteStanding: place === 2 ? null : 50,
+    siteLevel: place === 2 ? null : 50,
     siteLinkingSites: 12,
     siteReach: { keywords: 3, visits: null, unknown: 3 },
     ageYears: 3.5,
@@ -41,6 +41,6 @@ describe('a table with the first pages', () => {
   })
   test('a keyword without a first page keeps its line, and what is unknown stays empty', () => {
     expect([at(2, 'phrase'), at(2, 'searches'), at(2, 'result_url')]).toEqual(['studio kiln', null, null])
-    expect([at(1, 'result_siteStanding'), at(0, 'result_links')]).toEqual([null, null])
+    expect([at(1, 'result_siteLevel'), at(0, 'result_links')]).toEqual([null, null])
   })
 })

@@ -16,7 +16,7 @@ const resultColumns: Array<{ key: string; label: string; of(result: Result, page
   { key: 'ownSite', label: 'Own site', of: result => result.own },
   { key: 'visits', label: 'Visits a month from this keyword', of: result => result.visits },
   { key: 'level', label: 'Level', of: result => result.level },
-  { key: 'siteStanding', label: 'Site level', of: result => result.siteStanding },
+  { key: 'siteLevel', label: 'Site level', of: result => result.siteLevel },
   { key: 'siteLinkingSites', label: 'Sites linking to the site', of: result => result.siteLinkingSites },
   { key: 'siteLinks', label: 'Links to the site', of: result => result.siteLinks },
   { key: 'siteTrust', label: 'Site trust', of: result => result.siteTrust },

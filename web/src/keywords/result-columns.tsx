@@ -1,6 +1,7 @@
 import type { FirstPage, WeighedResult } from '@dew-trail/contract/weigh'
 import type { ReactNode } from 'react'
 import { PhraseStrip } from '../pictures/PhraseStrip.tsx'
+import { scaleWords } from '../ui/own-levels.ts'
 import { formatDay, formatOne, formatSigned, formatWhole, plural } from '../ui/format.ts'
 import { featureNames } from './feature-names.ts'
 
@@ -104,12 +105,12 @@ export const resultColumns: ResultColumn[] = [
     key: 'site',
     label: 'site',
     explain:
-      'Level of the site: how many sites link to it, 0–100 on a logarithmic scale. Its standing, in Links, also weighs who links',
-    render: result => figure(result.siteStanding, round, noFeed),
+      'Level of the site: of 100 sites of this market, how many have fewer sites that link to them. Its standing, in Links, also weighs who links',
+    render: result => figure(result.siteLevel, round, noFeed),
     why: (result, page) =>
-      result.siteLinkingSites === null
+      result.siteLevel === null
         ? undefined
-        : `100 · ln(1 + ${formatWhole(result.siteLinkingSites)} linking sites) / ln(1 + ${formatWhole(page.referenceSites)})`,
+        : `${result.siteLinkingSites === null ? 'No link to it is known' : `${plural(result.siteLinkingSites, 'site')} ${result.siteLinkingSites === 1 ? 'links' : 'link'} to it`}; of 100 sites ${Math.round(result.siteLevel)} have fewer. The scale rests on ${scaleWords(page.scale)}.`,
   },
   {
     key: 'trust',

@@ -5,7 +5,7 @@ import { ChanceBar } from '../pictures/ChanceBar.tsx'
 import { Slope } from '../pictures/Slope.tsx'
 import { Counted } from '../ui/Counted.tsx'
 import { TerrainSmall } from '../pictures/Terrain.tsx'
-import { formatDay, formatShare } from '../ui/format.ts'
+import { formatDay, formatShare, formatWhole } from '../ui/format.ts'
 import { keywordTable } from '@dew-trail/contract/keyword-table'
 import type { SheetColumn } from '../sheet/columns.ts'
 import type { Row } from '../rows/row-source.ts'
@@ -40,7 +40,7 @@ export const difficulty = number(
       figure: 'Difficulty',
       value: n(row, 'difficulty') === null ? null : String(Math.round(n(row, 'difficulty')!)),
       formula:
-        'the level (0–100, by linking sites) of a site at which a new, well-fitting page has an even chance of the first page',
+        'of 100 sites of this market, how many would not have an even chance of the first page with a new, well-fitting page',
       inputs: [{ name: 'your level', value: n(row, 'ownLevel') === null ? null : Math.round(n(row, 'ownLevel')!) }],
       source: 'strengths of the results on the first page',
       date: (row.weighedOn as string | null) ?? null,
@@ -65,19 +65,29 @@ export const chance = number(
     return value === null ? (
       notWeighed(row)
     ) : (
-      <span title={likely(row)}>
+      <span title={`${likely(row)}${row.ownLevel === null ? `. ${noLinksAsked}` : ''}`}>
+        {row.ownLevel === null && '≥ '}
         <ChanceBar chance={value} />
       </span>
     )
   },
   {},
 )
+const noLinksAsked =
+  'At least so: no source of links has answered for your site yet, so it is judged as one without links'
+/** Expected visits or worth, which are at least so many where the searches or the level of the site are not known. */
+const won = (row: Row, value: number) =>
+  row.ownLevel === null && row.hidden !== true ? (
+    <span title={noLinksAsked}>≥ {formatWhole(value)}</span>
+  ) : (
+    <Counted value={value} hidden={row.hidden === true} />
+  )
 export const worth = number(
   keywordTable.worth,
   88,
   row => {
     const value = n(row, 'worth')
-    return value === null ? notWeighed(row) : <Counted value={value} hidden={row.hidden === true} />
+    return value === null ? notWeighed(row) : won(row, value)
   },
   { why: whyVisits },
 )
@@ -86,7 +96,7 @@ export const visits = number(
   88,
   row => {
     const value = n(row, 'visits')
-    return value === null ? notWeighed(row) : <Counted value={value} hidden={row.hidden === true} />
+    return value === null ? notWeighed(row) : won(row, value)
   },
   { why: whyVisits },
 )

@@ -25,6 +25,8 @@ export type SiteFact = {
   links: number | null
   registeredOn: string | null
   linksKnown: boolean
+  /** The day on which a source last answered what links to it, YYYY-MM-DD. */
+  linksAskedOn: string | null
   registryKnown: boolean
 }
 export type PageFact = { url: string; linkingSites: number | null; links: number | null; linksKnown: boolean }
@@ -226,7 +228,8 @@ export async function upsertWeighing(
 }
 export async function manySiteFacts(db: Db, domains: string[]): Promise<SiteFact[]> {
   const { rows } = await db.query<SiteFact>(
-    `select domain, linking_sites "linkingSites", links, registered_on "registeredOn", links_at is not null and links_at > now() - interval '30 days' "linksKnown", registry_at is not null and registry_at > now() - interval '180 days' "registryKnown"
+    `select domain, linking_sites "linkingSites", links, registered_on "registeredOn", links_at::date::text "linksAskedOn",
+       links_at is not null and links_at > now() - interval '30 days' "linksKnown", registry_at is not null and registry_at > now() - interval '180 days' "registryKnown"
      from site_fact where domain = any($1)`,
     [domains],
   )

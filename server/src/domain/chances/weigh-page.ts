@@ -1,7 +1,7 @@
 import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
 import type { Device } from '@dew-trail/core/demand/click-curve'
 import { splitClicks } from '@dew-trail/core/demand/click-split'
-import { standingFromSites } from '@dew-trail/core/links/standing-from-sites'
+import { siteLevel } from '@dew-trail/core/links/standing-from-sites'
 import { phraseFit, type PhraseFit } from '@dew-trail/core/results/phrase-fit'
 import {
   type Chances,
@@ -14,6 +14,7 @@ import {
 import { similarityShares } from '@dew-trail/core/results/similarity'
 import { modifierShares } from '@dew-trail/core/results/modifier-words'
 import { pathTypeShares } from '@dew-trail/core/results/path-type'
+import { type LevelScale, onScale } from '@dew-trail/core/results/level-scale'
 import { neighbourResidualsOf } from '@dew-trail/core/results/neighbour-residuals'
 import { coverageShares } from '@dew-trail/core/results/term-coverage'
 import { sharedPhrases } from '@dew-trail/core/results/shared-phrase'
@@ -32,7 +33,12 @@ export type Known = {
   language: string
   firstPage: number
   model: StrengthModel
+  scale: LevelScale
 }
+/**
+ * A judged page. `ownLevel`: on the market's scale; `null` where nobody was asked what links to the site: its chances are then those of a site
+ * without links, so at least.
+ */
 export type WeighedPage = {
   facts: Array<
     SiteResult & {
@@ -90,7 +96,7 @@ export function factsOf(
     return {
       domain,
       url: result.url,
-      siteStanding: standingFromSites(site?.linkingSites ?? null, known.referenceSites),
+      siteStanding: siteLevel(site, known.referenceSites),
       pageStanding: null,
       trust: null,
       siteLinkingSites: site?.linkingSites ?? null,
@@ -113,23 +119,23 @@ export function factsOf(
 
 /** The judgement of a result page from what is known: facts of each result, then difficulty, chances and terrain by `core`. Pure. */
 export function weighPage(keyword: string, organic: readonly Organic[], known: Known): WeighedPage {
-  const { model } = known
+  const { model, scale } = known
   const facts = factsOf(keyword, organic, known, model)
   const strengths = facts.map(fact => resultStrength(fact, model).strength)
-  const ownLevel = standingFromSites(known.sites.get(known.ownDomain)?.linkingSites ?? null, known.referenceSites)
+  const own = known.sites.get(known.ownDomain)
+  const ownLevel = siteLevel(own, known.referenceSites)
   const named = namedSite(keyword, organic[0] && { url: organic[0].url, domain: facts[0]!.domain })
   const names = named === null ? null : named === known.ownDomain ? 'own' : 'other'
   const namesOther = names === 'other'
-  const ownSite = { domain: known.ownDomain, ageYears: ageOf(known.sites.get(known.ownDomain), known.on) }
-  const own = ownLevel === null ? null : newPageStrength(ownLevel, model, ownSite, names)
-  const chances = own === null ? null : placeChances(own, strengths, model)
+  const ownSite = { domain: known.ownDomain, ageYears: ageOf(own, known.on) }
+  const chances = placeChances(newPageStrength(ownLevel ?? 0, model, ownSite, names), strengths, model)
   const first = facts.slice(0, known.firstPage)
-  const terrain = terrainOf(first, ownLevel, model, namesOther, known.ownDomain)
+  const terrain = terrainOf(first, ownLevel, model, scale, namesOther, known.ownDomain)
   return {
     facts,
     terrain,
-    ownLevel,
-    difficulty: difficulty(strengths, model, named === null ? null : 'own'),
+    ownLevel: ownLevel === null ? null : onScale(ownLevel, scale),
+    difficulty: difficulty(strengths, model, scale, named === null ? null : 'own'),
     chances,
     likely: chances ? likelyPlaces(chances) : { from: null, to: null },
     sentence: readTerrain(terrain, first, namesOther ? named : null),

@@ -7,13 +7,15 @@ export type SiteRow = {
   domain: string
   name: string
   linkingSites: number | null
+  linksAskedOn: string | null
   ageYears: number | null
   refreshWeighings: boolean
   visitWorth: number | null
   markets: Market[]
 }
 
-const siteSql = `select s.id, s.domain, s.name, f.linking_sites "linkingSites", ((current_date - f.registered_on) / 365.25)::float8 "ageYears", s.refresh_weighings "refreshWeighings", s.visit_worth "visitWorth",
+const siteSql = `select s.id, s.domain, s.name, f.linking_sites "linkingSites",
+  f.links_at::date::text "linksAskedOn", ((current_date - f.registered_on) / 365.25)::float8 "ageYears", s.refresh_weighings "refreshWeighings", s.visit_worth "visitWorth",
   coalesce((select json_agg(json_build_object('id', m.id, 'engine', m.engine, 'place', m.place, 'language',
     m.language, 'device', m.device, 'name', m.name, 'paused', m.paused) order by m.id)
     from market m where m.site_id = s.id), '[]') markets

@@ -1,4 +1,3 @@
-import { defaultModel } from '@dew-trail/core/results/strength'
 import { AppError } from '@dew-trail/contract/errors'
 import type { createSite, Site } from '@dew-trail/contract/sites'
 import { isTimeZone } from '@dew-trail/core/days/next-run'
@@ -8,7 +7,7 @@ import { inTransaction } from '../../platform/db/pool.ts'
 import { fetchSiteFacts } from '../../domain/chances/fetch-facts.ts'
 import { updateTimeZone } from '../../domain/schedules/queries.ts'
 import { needSite } from '../../domain/sites/need-market.ts'
-import { describeSite } from '../../domain/sites/own-standing.ts'
+import { describeSite } from '../../domain/chances/describe-site.ts'
 import { insertSite, manyRemovedSites, oneMarketId } from '../../domain/sites/queries.ts'
 
 /** Adds a site with a market for each engine and device of a place, and asks the link feed about it; an unreachable feed leaves the standing unknown. */
@@ -44,5 +43,5 @@ export async function addSite(context: Context, input: z.output<(typeof createSi
   await fetchSiteFacts(context, [input.domain]).catch(error =>
     context.log.warn({ err: error }, 'site facts not fetched'),
   )
-  return describeSite(await needSite(context.pool, siteId), context.config.STANDING_REFERENCE_SITES, defaultModel)
+  return describeSite(context.pool, await needSite(context.pool, siteId), context.config.STANDING_REFERENCE_SITES)
 }

@@ -1,4 +1,3 @@
-import { defaultModel } from '@dew-trail/core/results/strength'
 import { listBrands, saveBrands } from '@dew-trail/contract/brands'
 import {
   addMarket,
@@ -20,8 +19,7 @@ import { setBrands } from './set-brands.ts'
 import { addOfferedMarket, removeWholeMarket, removeWholeSite } from './change-markets.ts'
 import { addSite } from './create-site.ts'
 import { needSite } from '../../domain/sites/need-market.ts'
-import { modelFor } from '../../domain/chances/model-for.ts'
-import { describeSite } from '../../domain/sites/own-standing.ts'
+import { describeSite } from '../../domain/chances/describe-site.ts'
 import {
   lockSite,
   manySites,
@@ -36,12 +34,7 @@ export function mountSites(router: Router, context: Context): void {
     Promise.all(
       (await manySites(context.pool))
         .filter(row => maySee(row.id))
-        .map(async row => {
-          // A site has one pair of levels, told by the market it begins with.
-          const [market] = row.markets
-          const model = market ? await modelFor(context.pool, row.id, market) : defaultModel
-          return describeSite(row, context.config.STANDING_REFERENCE_SITES, model)
-        }),
+        .map(row => describeSite(context.pool, row, context.config.STANDING_REFERENCE_SITES)),
     ),
   )
   mount(router, createSite, input => addSite(context, input))

@@ -15,6 +15,8 @@ import { fetchPageFacts, siteFactsOnce } from '../../domain/chances/fetch-facts.
 import { rescore, rescoreWhereFactsAreNew } from './rescore.ts'
 import { withMovedFigures } from '../../domain/chances/market-figures.ts'
 import { manyDeepPages, manyForSample, upsertDeepPage, upsertModel } from '../../domain/chances/learn-queries.ts'
+import { takeScale } from '../../domain/chances/level-scales.ts'
+import { modelFor } from '../../domain/chances/model-for.ts'
 import { readFacts } from '../../domain/chances/read-facts.ts'
 import { factsOf } from '../../domain/chances/weigh-page.ts'
 
@@ -22,7 +24,7 @@ const atOnce = 6
 
 /**
  * Fetches result pages far below the first for a sample of keywords, learns from them what makes the engine put one page above another,
- * and judges all weighed keywords anew by it. What was fetched is kept, so that a job that was stopped goes on where it was.
+ * and judges all weighed keywords anew by it, on the scale of the market's sites, which is taken with the first of these pages. What was fetched is kept, so that a job that was stopped goes on where it was.
  */
 export async function learnJob(context: Context, control: JobControl): Promise<object> {
   const { siteId } = control
@@ -65,8 +67,10 @@ export async function learnJob(context: Context, control: JobControl): Promise<o
       report: learnt?.report ?? null,
     })
     await control.step(steps - 1, steps)
-    const rescored = model ? await rescore(context, site, market, model, control.signal) : 0
-    if (!model) await rescoreWhereFactsAreNew(context, site, market, control.job.createdAt, control.signal)
+    const scaled = await takeScale(pool, siteId, market.id, context.config.STANDING_REFERENCE_SITES, false)
+    const judge = model ?? (scaled ? await modelFor(pool, siteId, market) : null)
+    const rescored = judge ? await rescore(context, site, market, judge, control.signal) : 0
+    if (!judge) await rescoreWhereFactsAreNew(context, site, market, control.job.createdAt, control.signal)
     return { rescored }
   })
   await control.step(steps, steps)

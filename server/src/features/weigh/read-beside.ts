@@ -3,7 +3,8 @@ import type { Beside, putPageBeside } from '@dew-trail/contract/weigh'
 import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
 import { extractPage } from '@dew-trail/core/links/extract-page'
 import { pageAddress } from '@dew-trail/core/links/page-address'
-import { standingFromSites } from '@dew-trail/core/links/standing-from-sites'
+import { onScale } from '@dew-trail/core/results/level-scale'
+import { siteLevel } from '@dew-trail/core/links/standing-from-sites'
 import { neighbourResidualsOf } from '@dew-trail/core/results/neighbour-residuals'
 import { matchPhrase } from '@dew-trail/core/results/phrase-fit'
 import { putBeside, type WrittenPage } from '@dew-trail/core/results/put-beside'
@@ -18,6 +19,7 @@ import { follow } from '../../domain/graph/page-texts.ts'
 import { AddressBook } from '../../domain/graph/address-book.ts'
 import { needMarket, needSite } from '../../domain/sites/need-market.ts'
 import { fetchPageFacts, fetchSiteFacts } from '../../domain/chances/fetch-facts.ts'
+import { scaleOf } from '../../domain/chances/level-scales.ts'
 import { modelFor } from '../../domain/chances/model-for.ts'
 import { manyLonger, manyOtherResults, maybeResultPage } from '../../domain/chances/queries.ts'
 import { readFacts } from '../../domain/chances/read-facts.ts'
@@ -43,7 +45,7 @@ export async function readBeside(
   const market = await needMarket(pool, siteId, marketId)
   const page = await maybeResultPage(pool, siteId, keywordId, marketId)
   if (!page) throw new AppError('notFound', 'The keyword was not weighed in this market yet; weigh it first')
-  const model = await modelFor(pool, siteId, market)
+  const [model, scale] = await Promise.all([modelFor(pool, siteId, market), scaleOf(pool, siteId, marketId)])
   const written = url ? await fetchPage(context, url) : readDraft(draft!)
 
   const domain = written.address ? registrableDomain(written.address) : site.domain
@@ -73,7 +75,7 @@ export async function readBeside(
     { ...written, snippet: own >= 0 ? page.organic[own]!.snippet : null, above: own >= 0 ? own : null },
     {
       domain,
-      siteStanding: standingFromSites(sites.get(domain)?.linkingSites ?? null, config.STANDING_REFERENCE_SITES),
+      siteStanding: siteLevel(sites.get(domain), config.STANDING_REFERENCE_SITES),
       trust: null,
       pageStanding: null,
       linkingSites: written.address ? (pages.get(written.address)?.linkingSites ?? null) : linksOfDraft,
@@ -117,10 +119,10 @@ export async function readBeside(
     coverage: put.facts.coverage,
     similarity: put.facts.similarity,
     sharedPhrase: put.facts.sharedPhrase,
-    siteStanding: put.facts.siteStanding,
+    siteLevel: put.facts.siteStanding === null ? null : onScale(put.facts.siteStanding, scale),
     linkingSites: put.facts.linkingSites,
     assumedLinks: !written.address,
-    level: Math.min(100, Math.max(0, standingForStrength(put.strength, model))),
+    level: onScale(standingForStrength(put.strength, model), scale),
     place: put.place,
     ranksAt: own >= 0 ? page.organic[own]!.place : null,
     chances: put.chances,

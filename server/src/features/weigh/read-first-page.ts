@@ -1,4 +1,5 @@
 import type { FirstPage } from '@dew-trail/contract/weigh'
+import { onScale } from '@dew-trail/core/results/level-scale'
 import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
 import { phraseFit } from '@dew-trail/core/results/phrase-fit'
 import type { Context } from '../../context.ts'
@@ -10,6 +11,7 @@ import { maybeLastPageFound } from '../../domain/positions/queries.ts'
 import { countKeywordsWithResults, manyPagePlaces, manySitePlaces, type Places } from '../../domain/results/queries.ts'
 import { manyResultDates, maybeResultPage, oneClicked } from '../../domain/chances/queries.ts'
 import { modelFor } from '../../domain/chances/model-for.ts'
+import { scaleOf } from '../../domain/chances/level-scales.ts'
 import { readFacts } from '../../domain/chances/read-facts.ts'
 import { type VisitReader, visitReader } from '../../domain/chances/visits-of.ts'
 import { weighPage } from '../../domain/chances/weigh-page.ts'
@@ -27,7 +29,7 @@ export async function readFirstPage(
   const { pool, config } = context
   const site = await needSite(pool, siteId)
   const market = await needMarket(pool, siteId, marketId)
-  const model = await modelFor(pool, siteId, market)
+  const [model, scale] = await Promise.all([modelFor(pool, siteId, market), scaleOf(pool, siteId, marketId)])
   const page = await maybeResultPage(pool, siteId, keywordId, marketId, date)
   if (!page) return null
   const domains = [...new Set([site.domain, ...page.organic.map(result => registrableDomain(result.url))])]
@@ -44,6 +46,7 @@ export async function readFirstPage(
     language: market.language,
     firstPage: page.features.firstPage,
     model,
+    scale,
   })
   const reader = await visitReader(pool, siteId, market)
   const { searches, organicShare } = await oneClicked(pool, siteId, keywordId, market)
@@ -77,7 +80,8 @@ export async function readFirstPage(
     likelyTo: weighed.likely.to,
     ownLevel: weighed.ownLevel,
     ownLinkingSites: sites.get(site.domain)?.linkingSites ?? null,
-    referenceSites: config.STANDING_REFERENCE_SITES,
+    ownLinksAskedOn: sites.get(site.domain)?.linksAskedOn ?? null,
+    scale: { takenOn: scale.takenOn, sites: scale.sites },
     lockedTop: weighed.terrain.lockedTop,
     openings: weighed.terrain.openings,
     precedents: weighed.terrain.precedents,
@@ -112,7 +116,7 @@ export async function readFirstPage(
         visits: reader.visitsAt(result.place, searches, organicShare, brand),
         level: place.level,
         strength: place.strength.strength,
-        siteStanding: fact.siteStanding,
+        siteLevel: fact.siteStanding === null ? null : onScale(fact.siteStanding, scale),
         siteLinkingSites: fact.siteLinkingSites,
         siteLinks: sites.get(fact.domain)?.links ?? null,
         siteReach: weighedKeywords ? siteReach(fact.domain) : null,

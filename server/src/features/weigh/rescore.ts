@@ -13,6 +13,7 @@ import {
   updateScores,
 } from '../../domain/chances/score-queries.ts'
 import { modelFor } from '../../domain/chances/model-for.ts'
+import { scalesOf } from '../../domain/chances/level-scales.ts'
 import { readFacts } from '../../domain/chances/read-facts.ts'
 import { weighingOf, weighPage } from '../../domain/chances/weigh-page.ts'
 
@@ -33,6 +34,7 @@ export async function rescore(
   const { pool, config } = context
   const markets = site.markets.filter(each => each.engine === market.engine && each.device === market.device)
   const languageOf = new Map(markets.map(each => [each.id, each.language]))
+  const scales = await scalesOf(pool, site.id, [...languageOf.keys()])
   let rescored = 0
   let after = { keywordId: 0, marketId: 0 }
   for (;;) {
@@ -51,6 +53,7 @@ export async function rescore(
         language: languageOf.get(page.marketId)!,
         firstPage: page.features.firstPage,
         model,
+        scale: scales.get(page.marketId)!,
       })
     const scores: Score[] = []
     for (const page of pages) {

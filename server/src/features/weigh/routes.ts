@@ -7,6 +7,7 @@ import {
   readFirstPages,
   readPredictions,
   startWeighing,
+  takeMarketScale,
 } from '@dew-trail/contract/weigh'
 import type { Router } from 'express'
 import PQueue from 'p-queue'
@@ -49,6 +50,11 @@ export function mountWeigh(router: Router, context: Context): void {
   mount(router, learnStrengths, async ({ siteId, marketId }) => {
     const market = await needMarket(context.pool, siteId, marketId)
     return { jobId: (await startLearning(context, siteId, market)).id }
+  })
+  mount(router, takeMarketScale, async ({ siteId, marketId }) => {
+    const market = await needMarket(context.pool, siteId, marketId)
+    const title = `Taking the scale of ${market.engine}, ${market.place}, ${market.device}`
+    return { jobId: (await context.jobs.add(siteId, 'scale', title, { marketId })).id }
   })
   mount(router, readPredictions, input => readPredictionsOf(context.pool, input))
   mount(router, getFirstPage, ({ siteId, keywordId, marketId, date }) =>

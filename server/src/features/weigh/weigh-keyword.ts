@@ -10,6 +10,7 @@ import { lockSite, touchKeywords } from '../../domain/sites/queries.ts'
 import { SourceError } from '../../platform/outside/source-error.ts'
 import { type FactFetcher, fetchPageFacts } from '../../domain/chances/fetch-facts.ts'
 import { type Organic, type PageFeatures, upsertResultPage, upsertWeighing } from '../../domain/chances/queries.ts'
+import { scaleOf } from '../../domain/chances/level-scales.ts'
 import { readFacts } from '../../domain/chances/read-facts.ts'
 import { weighingOf, weighPage } from '../../domain/chances/weigh-page.ts'
 
@@ -79,6 +80,7 @@ export async function weighKeyword(
     language: market.language,
     firstPage: reply.first_page,
     model,
+    scale: await scaleOf(context.pool, site.id, market.id),
   })
   const page = { keywordId: keyword.id, day: reply.date, depth: weighedDepth, results: reply.organic }
   await saveResults(context.pool, { siteId: site.id, marketId: market.id, source: 'engines' }, [page])

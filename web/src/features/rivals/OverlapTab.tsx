@@ -10,6 +10,7 @@ import { TableScreen } from '../../sheet/TableScreen.tsx'
 import { useRowsInWorker } from '../../sheet/use-rows-in-worker.ts'
 import { useSheetState } from '../../sheet/use-sheet-state.ts'
 import { useShowDialog } from '../../ui/DialogHost.tsx'
+import { ownLevelsIn } from '../../ui/own-levels.ts'
 import { useSite } from '../../ui/site-context.ts'
 import { setParam, useAddress } from '../../ui/use-address.ts'
 import { CompareBar } from './CompareBar.tsx'
@@ -79,7 +80,7 @@ export function OverlapTab({ targets, setRivals }: ReturnType<typeof useCompared
           overlap={overlap.data}
           region={region}
           rows={data?.rows}
-          comfortable={site.comfortable}
+          comfortable={ownLevelsIn(site, market)?.comfortable ?? null}
           within={within}
           of={of}
           onOf={next =>

@@ -22,6 +22,7 @@ export const kindWords: Record<JobKind, string> = {
   rankings: 'Rankings',
   sweep: 'Sweeps of result pages',
   learn: 'Learning strengths',
+  scale: 'Scales of markets',
   group: 'Grouping',
   places: 'Positions over a town',
   readLinks: 'Reading linking pages',

@@ -12,6 +12,7 @@ import { useAct } from '../../ui/use-act.ts'
 import { featureNames, featureNotes } from '../../keywords/feature-names.ts'
 import { PredictionsSection } from './PredictionsSection.tsx'
 import { ReliabilityChart } from './ReliabilityChart.tsx'
+import { ScaleSection } from './ScaleSection.tsx'
 import { StrengthCurve } from './StrengthCurve.tsx'
 
 const nameOf = ({ engine, device }: { engine: string; device: string }): string =>
@@ -76,6 +77,7 @@ export default function StrengthsScreen() {
                   {shown.learnt ? 'Learn again' : 'Learn now'}
                 </button>
               </section>
+              <ScaleSection />
               <div style={{ display: 'flex', gap: 48, flexWrap: 'wrap', alignItems: 'flex-start' }}>
                 <Features strengths={shown} />
                 {shown.siteEffects.sites > 0 && <SiteEffects strengths={shown} />}

@@ -9,6 +9,7 @@ import { plural } from '../../ui/format.ts'
 import { weighColumns } from '../../keywords/keyword-columns.tsx'
 import { KeywordSheet } from '../../keywords/KeywordSheet.tsx'
 import { weighKeywords } from './keyword-actions.ts'
+import { levelWords, ownLevelsIn } from '../../ui/own-levels.ts'
 import { ScreenTitle } from '../../ui/ScreenTitle.tsx'
 import { useSite } from '../../ui/site-context.ts'
 import { SumText } from '../../sheet/SumText.tsx'
@@ -39,20 +40,19 @@ export default function WeighScreen() {
     }),
     [own],
   )
-  const levels =
-    site.standing === null ? (
-      <span className="unknown" title="The link feed has nothing about your site yet">
-        Your level is unknown
-      </span>
-    ) : (
-      <span
-        className="quiet"
-        title="Your level is how many sites link to yours, 0–100 on a logarithmic scale. Comfortable is the difficulty up to which a new, well-fitting page has a first-page chance of 0.8, stretch 0.4"
-      >
-        Your level <b className="own">{Math.round(site.standing)}</b>, comfortable to{' '}
-        <b>{Math.round(site.comfortable!)}</b>, stretch to <b>{Math.round(site.stretch!)}</b>
-      </span>
-    )
+  const place = ownLevelsIn(site, market)
+  const levels = place && (
+    <span className="quiet" title={levelWords(place, site)}>
+      Your level{' '}
+      {place.level === null ? (
+        <span className="unknown">unknown</span>
+      ) : (
+        <b className="own">{Math.round(place.level)}</b>
+      )}
+      , comfortable to{place.level === null && ' at least'} <b>{Math.round(place.comfortable)}</b>, stretch to{' '}
+      <b>{Math.round(place.stretch)}</b>
+    </span>
+  )
   return (
     <main className="screen whole">
       <ScreenTitle title="Weigh" />

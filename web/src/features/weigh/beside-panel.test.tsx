@@ -21,7 +21,7 @@ const found = (more: Partial<Beside> = {}): Beside => ({
   coverage: 50,
   similarity: 40,
   sharedPhrase: 0,
-  siteStanding: 61,
+  siteLevel: 61,
   linkingSites: null,
   assumedLinks: false,
   level: 48.6,

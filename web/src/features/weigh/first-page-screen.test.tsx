@@ -16,7 +16,7 @@ const result = (place: number, more: Partial<WeighedResult> = {}) =>
     snippet: 'A kiln.',
     marked: ['kiln'],
     level: 40 + place,
-    siteStanding: 50,
+    siteLevel: 50,
     siteLinkingSites: 30,
     linkingSites: 2,
     links: 4,
@@ -37,7 +37,8 @@ const page = (more: Partial<FirstPage> = {}): FirstPage => ({
   likelyTo: 16,
   ownLevel: 61,
   ownLinkingSites: 38,
-  referenceSites: 150,
+  ownLinksAskedOn: '2026-11-20',
+  scale: { takenOn: '2026-11-20', sites: 312 },
   lockedTop: 0,
   openings: [4, 5],
   precedents: [],
@@ -85,7 +86,7 @@ describe('the first page of a keyword', () => {
     expect(within(cell).getByText(longUrl.slice('https://'.length))).toBeTruthy()
   })
   test('what a missing source leaves is unknown, and the source is named', async () => {
-    const blind = { siteStanding: null, siteLinkingSites: null, linkingSites: null, links: null, ageYears: null }
+    const blind = { siteLevel: null, siteLinkingSites: null, linkingSites: null, links: null, ageYears: null }
     show(() =>
       page({
         results: [result(1, blind)],
