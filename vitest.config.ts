@@ -47,8 +47,8 @@ export default defineConfig({
           include: ['e2e/**/*.test.ts'],
           testTimeout: 240_000,
           hookTimeout: 240_000,
-          // Two at a time: each has a program, a database and a browser of its own, and waits for them most of the time.
-          maxWorkers: 2,
+          // Three at a time: each has a program, a database and a browser of its own, and waits for them most of the time.
+          maxWorkers: 3,
         },
       },
     ],

@@ -99,11 +99,11 @@ afterAll(async () => {
  */
 async function violations(): Promise<string[]> {
   // What is faded in or out is judged when it is there.
-  await sleep(400)
+  await sleep(300)
   await page.evaluate(axe)
   const inLight = await run({})
   await page.evaluate(() => document.documentElement.setAttribute('data-scheme', 'dark'))
-  await sleep(400)
+  await sleep(100)
   return [...inLight, ...(await run({ runOnly: ['color-contrast'] }))]
 }
 async function run(how: object): Promise<string[]> {

@@ -1,3 +1,4 @@
+import { lackKinds } from '@dew-trail/core/results/what-lacks'
 import { z } from 'zod'
 import { acted } from './acts.ts'
 import { endpoint } from './endpoint.ts'
@@ -180,6 +181,13 @@ export const keywordColumns = [
   { key: 'kept', kind: 'flag' },
   { key: 'difficulty', kind: 'number' },
   { key: 'chance', kind: 'number' },
+  /** Where a page of the site stands, chance, visits and worth are its own; those of a new page that fits are `new…`. */
+  { key: 'pagePlace', kind: 'number' },
+  { key: 'pageHigher', kind: 'number' },
+  { key: 'newChance', kind: 'number' },
+  { key: 'newVisits', kind: 'number' },
+  { key: 'newWorth', kind: 'number' },
+  ...lackKinds.map(kind => ({ key: `lack_${kind}`, kind: 'number' as const })),
   { key: 'likelyFrom', kind: 'number' },
   { key: 'likelyTo', kind: 'number' },
   { key: 'terrain', kind: 'series', length: 10 },

@@ -85,6 +85,18 @@ export const firstPage = z.object({
   chances: z.record(z.string(), z.number()).nullable(),
   likelyFrom: z.number().nullable(),
   likelyTo: z.number().nullable(),
+  /**
+   * The page of the site that stands highest: its chances of the first page and of standing higher (null at the top), and what explains that others
+   * stand above it, most first; empty: nothing that is known does.
+   */
+  standing: z
+    .object({
+      place: z.number(),
+      first: z.number(),
+      higher: z.number().nullable(),
+      gap: z.array(z.object({ feature: z.string(), adds: z.number() })),
+    })
+    .nullable(),
   ownLevel: z.number().nullable(),
   ownLinkingSites: z.number().nullable(),
   /** The day on which a source last answered what links to the own site; null: none was asked, and what is told of it is at least so. */

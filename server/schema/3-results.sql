@@ -199,6 +199,8 @@ create table page_fact (
 );
 
 -- levels: strength of the first results. organic_share, paid_share: how clicks are likely split.
+-- chance3 to likely_to: of a new page that fits. page_…: of the page of the site that stands already: its place, its chance of the first page and
+-- of standing higher. lacking: how many of the first results lack what core/results/what-lacks counts, in its order; null = not known of any.
 create table weighing (
   site_id bigint not null,
   keyword_id bigint not null,
@@ -210,6 +212,10 @@ create table weighing (
   chance20 real,
   likely_from smallint,
   likely_to smallint,
+  page_place smallint,
+  page_chance real,
+  page_higher real,
+  lacking smallint[],
   levels real[] not null,
   own_level real,
   organic_share real,

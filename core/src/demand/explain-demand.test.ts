@@ -78,7 +78,20 @@ describe('figures explain themselves', () => {
     expect(log.inputs).toContainEqual({ name: 'searches by ads data', value: null })
   })
   test('visits name the click curve that was used', () => {
-    const base = { searches: 100, hidden: false, visits: 12.3, cpc: 2, worth: 24.6, chance: 0.5, date: null }
+    const base = {
+      searches: 100,
+      hidden: false,
+      visits: 12.3,
+      cpc: 2,
+      worth: 24.6,
+      pagePlace: null,
+      chance: 0.5,
+      date: null,
+    }
+    expect(explainVisits({ ...base, pagePlace: 7, fitted: true, organicShare: null }).inputs).toContainEqual({
+      name: 'place of your page',
+      value: 7,
+    })
     expect(explainVisits({ ...base, fitted: true, organicShare: 0.64 }).inputs).toContainEqual({
       name: 'click curve',
       value: 'fitted from your query log',

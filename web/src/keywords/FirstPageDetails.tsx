@@ -7,6 +7,7 @@ import { formatDay } from '../ui/format.ts'
 import { LiveLink } from '../ui/LiveLink.tsx'
 import { useSite } from '../ui/site-context.ts'
 import type { Row } from '../rows/row-source.ts'
+import { GapSentence } from './GapSentence.tsx'
 import { FirstPageFigures } from './FirstPageFigures.tsx'
 import { featureText, ResultsTable } from './ResultsTable.tsx'
 import { type ActionDetails, useKeywordActions } from './keyword-actions.ts'
@@ -69,6 +70,7 @@ export function FirstPageDetails({ row, details }: { row: Row; details?: ActionD
         <FirstPageFigures page={data} />
         <TerrainLarge places={data.results} ownLevel={data.ownLevel} />
         <div className="sentence">{data.sentence}</div>
+        <GapSentence page={data} />
         {data.chances && (
           <div style={{ display: 'flex', gap: 14, marginTop: 8, fontSize: 12 }} className="quiet">
             {['3', '10', '20'].map(place => (

@@ -13,7 +13,7 @@ export const featureNames: Record<string, string> = {
   modifiers: 'modifier words answered',
   named: 'site that is named',
   ageYears: 'site age in years',
-  record: 'record of the site',
+  siteEffect: 'record of the site',
   neighbours: 'positions at similar keywords',
 }
 export const featureNotes: Record<string, string> = {

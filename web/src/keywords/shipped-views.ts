@@ -36,9 +36,20 @@ export const shippedViews: Array<{ name: string; state: ViewState }> = [
   {
     name: 'Within my reach',
     state: {
-      where: ['difficulty:within:stretch', 'searches:from:30'],
-      sort: '-worth',
-      columns: ['phrase', 'searches', 'trend', 'cpc', 'difficulty', 'terrain', 'chance', 'worth', 'position'],
+      where: ['difficulty:within:stretch', 'newChance:from:0.4', 'searches:from:30'],
+      sort: '-newWorth',
+      columns: [
+        'phrase',
+        'searches',
+        'trend',
+        'cpc',
+        'difficulty',
+        'terrain',
+        'newChance',
+        'newWorth',
+        'chance',
+        'position',
+      ],
       folded: true,
     },
   },

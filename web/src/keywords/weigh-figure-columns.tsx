@@ -5,7 +5,10 @@ import { ChanceBar } from '../pictures/ChanceBar.tsx'
 import { Slope } from '../pictures/Slope.tsx'
 import { Counted } from '../ui/Counted.tsx'
 import { TerrainSmall } from '../pictures/Terrain.tsx'
-import { formatDay, formatShare, formatWhole } from '../ui/format.ts'
+import { formatChance, formatDay, formatShare, formatWhole } from '../ui/format.ts'
+import { lackKinds } from '@dew-trail/core/results/what-lacks'
+import type { TableColumn } from '@dew-trail/core/tables/table-column'
+import type { ReactNode } from 'react'
 import { keywordTable } from '@dew-trail/contract/keyword-table'
 import type { SheetColumn } from '../sheet/columns.ts'
 import type { Row } from '../rows/row-source.ts'
@@ -19,6 +22,7 @@ const whyVisits: SheetColumn['why'] = row =>
     visits: n(row, 'visits'),
     cpc: n(row, 'cpc'),
     worth: n(row, 'worth'),
+    pagePlace: n(row, 'pagePlace'),
     chance: n(row, 'chance'),
     fitted: row.fittedCurve === true,
     organicShare: n(row, 'organicShare'),
@@ -64,6 +68,10 @@ export const chance = number(
     const value = n(row, 'chance')
     return value === null ? (
       notWeighed(row)
+    ) : row.pagePlace !== null ? (
+      <span title={ownPageWords(row)}>
+        <ChanceBar chance={value} own />
+      </span>
     ) : (
       <span title={`${likely(row)}${row.ownLevel === null ? `. ${noLinksAsked}` : ''}`}>
         {row.ownLevel === null && '≥ '}
@@ -77,11 +85,62 @@ const noLinksAsked =
   'At least so: no source of links has answered for your site yet, so it is judged as one without links'
 /** Expected visits or worth, which are at least so many where the searches or the level of the site are not known. */
 const won = (row: Row, value: number) =>
-  row.ownLevel === null && row.hidden !== true ? (
+  row.ownLevel === null && row.pagePlace === null && row.hidden !== true ? (
     <span title={noLinksAsked}>≥ {formatWhole(value)}</span>
   ) : (
     <Counted value={value} hidden={row.hidden === true} />
   )
+/** What the chance of a row whose page stands already means, with that of a new page beside it. */
+const ownPageWords = (row: Row): string => {
+  const [higher, fresh] = [n(row, 'pageHigher'), n(row, 'newChance')]
+  return [
+    `Your page stands at ${row.pagePlace}. By its strength its chance of the first page is ${formatChance(n(row, 'chance')!)}${higher === null ? '' : `, of standing higher ${formatChance(higher)}`}.`,
+    ...(fresh === null ? [] : [`A new, well-fitting page: ${formatChance(fresh)}.`]),
+  ].join(' ')
+}
+const chanceOf = (key: 'pageHigher' | 'newChance', unknown: (row: Row) => ReactNode) => (row: Row) => {
+  const value = n(row, key)
+  return value === null ? unknown(row) : <ChanceBar chance={value} own={key === 'pageHigher'} />
+}
+export const pageHigher = number(
+  keywordTable.pageHigher,
+  96,
+  chanceOf('pageHigher', row => (row.weighState === 'known' ? '' : notWeighed(row))),
+  { hidden: true },
+)
+export const newChance = number(keywordTable.newChance, 102, chanceOf('newChance', notWeighed), { hidden: true })
+const newFigure = (column: TableColumn) =>
+  number(
+    column,
+    110,
+    row => {
+      const value = n(row, column.key)
+      return value === null ? notWeighed(row) : <Counted value={value} hidden={row.hidden === true} />
+    },
+    { hidden: true },
+  )
+export const newVisits = newFigure(keywordTable.newVisits)
+export const newWorth = newFigure(keywordTable.newWorth)
+/** How many of the first ten results lack something. */
+export const lacks = lackKinds.map(kind =>
+  number(
+    keywordTable[`lack_${kind}`],
+    84,
+    row => {
+      const value = n(row, `lack_${kind}`)
+      return value !== null ? (
+        value
+      ) : row.weighState === 'known' ? (
+        <span className="unknown" title="Not known of any of the results">
+          unknown
+        </span>
+      ) : (
+        notWeighed(row)
+      )
+    },
+    { hidden: true },
+  ),
+)
 export const worth = number(
   keywordTable.worth,
   88,

@@ -38,6 +38,11 @@ export type WeighingRow = {
   chance20: number | null
   likelyFrom: number | null
   likelyTo: number | null
+  /** Of the page of the site that stands already: its place, and its chances of the first page and of standing higher. */
+  pagePlace: number | null
+  pageChance: number | null
+  pageHigher: number | null
+  lacking: Array<number | null>
   levels: number[]
   ownLevel: number | null
   /** Shares of searches with a click on a result and on an advertisement. */
@@ -195,15 +200,17 @@ export async function upsertWeighing(
   row: WeighingRow,
 ): Promise<void> {
   await db.query(
-    `insert into weighing (site_id, keyword_id, market_id, state, difficulty, chance3, chance10, chance20, likely_from, likely_to, levels, own_level, organic_share, paid_share, reason, fetched_on, weighed_at)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, now())
+    `insert into weighing (site_id, keyword_id, market_id, state, difficulty, chance3, chance10, chance20, likely_from, likely_to, levels,
+       own_level, organic_share, paid_share, reason, fetched_on, page_place, page_chance, page_higher, lacking, weighed_at)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19, $20, now())
      on conflict (site_id, keyword_id, market_id) do update
        set state = excluded.state, difficulty = excluded.difficulty, chance3 = excluded.chance3,
        chance10 = excluded.chance10, chance20 = excluded.chance20,
        likely_from = excluded.likely_from, likely_to = excluded.likely_to, levels = excluded.levels,
          own_level = excluded.own_level, organic_share = excluded.organic_share,
          paid_share = excluded.paid_share, reason = excluded.reason, fetched_on = excluded.fetched_on,
-         weighed_at = excluded.weighed_at
+         page_place = excluded.page_place, page_chance = excluded.page_chance, page_higher = excluded.page_higher,
+         lacking = excluded.lacking, weighed_at = excluded.weighed_at
      where excluded.state <> 'failed' or weighing.state = 'failed'`,
     [
       key.siteId,
@@ -222,6 +229,10 @@ export async function upsertWeighing(
       row.paidShare,
       row.reason,
       row.fetchedOn,
+      row.pagePlace,
+      row.pageChance,
+      row.pageHigher,
+      row.lacking,
     ],
   )
   await noteFiguresChange(db, key.siteId)

@@ -19,6 +19,8 @@ import { neighbourResidualsOf } from '@dew-trail/core/results/neighbour-residual
 import { coverageShares } from '@dew-trail/core/results/term-coverage'
 import { sharedPhrases } from '@dew-trail/core/results/shared-phrase'
 import { subjectShares, subjectWords } from '@dew-trail/core/results/subject'
+import { type StandingPage, standingPage } from '@dew-trail/core/results/own-page'
+import { whatLacks } from '@dew-trail/core/results/what-lacks'
 import { namedShares, namedSite } from '@dew-trail/core/results/named-site'
 import { readTerrain } from '@dew-trail/core/results/read-terrain'
 import { newPageStrength, resultStrength, type SiteResult, type StrengthModel } from '@dew-trail/core/results/strength'
@@ -54,6 +56,9 @@ export type WeighedPage = {
   difficulty: number | null
   chances: Chances | null
   likely: { from: number | null; to: number | null }
+  /** The page of the own site that stands highest, if one does. */
+  ownPage: StandingPage | null
+  lacking: Array<number | null>
   sentence: string
 }
 
@@ -121,7 +126,8 @@ export function factsOf(
 export function weighPage(keyword: string, organic: readonly Organic[], known: Known): WeighedPage {
   const { model, scale } = known
   const facts = factsOf(keyword, organic, known, model)
-  const strengths = facts.map(fact => resultStrength(fact, model).strength)
+  const judged = facts.map(fact => resultStrength(fact, model))
+  const strengths = judged.map(each => each.strength)
   const own = known.sites.get(known.ownDomain)
   const ownLevel = siteLevel(own, known.referenceSites)
   const named = namedSite(keyword, organic[0] && { url: organic[0].url, domain: facts[0]!.domain })
@@ -129,6 +135,7 @@ export function weighPage(keyword: string, organic: readonly Organic[], known: K
   const namesOther = names === 'other'
   const ownSite = { domain: known.ownDomain, ageYears: ageOf(own, known.on) }
   const chances = placeChances(newPageStrength(ownLevel ?? 0, model, ownSite, names), strengths, model)
+  const standsAt = facts.findIndex(fact => fact.domain === known.ownDomain)
   const first = facts.slice(0, known.firstPage)
   const terrain = terrainOf(first, ownLevel, model, scale, namesOther, known.ownDomain)
   return {
@@ -138,6 +145,8 @@ export function weighPage(keyword: string, organic: readonly Organic[], known: K
     difficulty: difficulty(strengths, model, scale, named === null ? null : 'own'),
     chances,
     likely: chances ? likelyPlaces(chances) : { from: null, to: null },
+    ownPage: standsAt < 0 ? null : standingPage(standsAt, organic[standsAt]!.place, judged, model),
+    lacking: whatLacks(facts, ownLevel, scale),
     sentence: readTerrain(terrain, first, namesOther ? named : null),
   }
 }
@@ -161,6 +170,10 @@ export function weighingOf(
     chance20: weighed.chances?.[20] ?? null,
     likelyFrom: weighed.likely.from,
     likelyTo: weighed.likely.to,
+    pagePlace: weighed.ownPage?.place ?? null,
+    pageChance: weighed.ownPage?.first ?? null,
+    pageHigher: weighed.ownPage?.higher ?? null,
+    lacking: weighed.lacking,
     levels: weighed.terrain.places.map(place => place.level),
     ownLevel: weighed.ownLevel,
     organicShare: split.organic,

@@ -73,6 +73,10 @@ export type WeighingRow = {
   chance20: number | null
   likelyFrom: number | null
   likelyTo: number | null
+  pagePlace: number | null
+  pageChance: number | null
+  pageHigher: number | null
+  lacking: Array<number | null> | null
   levels: number[]
   ownLevel: number | null
   organicShare: number | null
@@ -169,7 +173,10 @@ export async function rowParts(
     ),
     ask<WeighingRow>(
       'weighing',
-      'difficulty, chance3, chance10, chance20, likely_from "likelyFrom", likely_to "likelyTo", levels, own_level "ownLevel", organic_share "organicShare", paid_share "paidShare", state, fetched_on::text "fetchedOn"',
+      `difficulty, chance3, chance10, chance20, likely_from "likelyFrom", likely_to "likelyTo",
+       page_place "pagePlace", page_chance "pageChance", page_higher "pageHigher", lacking, levels,
+       own_level "ownLevel", organic_share "organicShare", paid_share "paidShare", state,
+       fetched_on::text "fetchedOn"`,
       'and d.market_id = $3 limit 1',
       [marketId],
     ),

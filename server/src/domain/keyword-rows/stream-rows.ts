@@ -1,3 +1,4 @@
+import { lackKinds } from '@dew-trail/core/results/what-lacks'
 import { keywordColumns } from '@dew-trail/contract/gather'
 import type { Market } from '@dew-trail/contract/sites'
 import { type Batch, type CellValue, packBatch } from '@dew-trail/core/tables/column-spec'
@@ -170,7 +171,10 @@ function toBatch(
     const searches = demand?.searches ?? null
     const organicShare = weighing?.organicShare ?? null
     const paidShare = weighing?.paidShare ?? null
-    const visits = reader.visits(searches, weighing, brand !== null)
+    // Where a page of the site stands, its figures are the row's; those of a new page stand beside them.
+    const pagePlace = weighing?.pagePlace ?? null
+    const newVisits = reader.visits(searches, weighing, brand !== null)
+    const visits = pagePlace === null ? newVisits : reader.visitsAt(pagePlace, searches, organicShare, brand !== null)
     const cpc = demand?.cpc ?? null
     const each = reader.worthOf(cpc)
     const logSearches = log?.searches ?? null
@@ -205,7 +209,13 @@ function toBatch(
       kept: row.kept,
       // Finer than it is shown: rounded twice it would differ from what pages say.
       difficulty: round(weighing?.difficulty, 4),
-      chance: round(weighing?.chance10, 6),
+      chance: round(pagePlace === null ? weighing?.chance10 : weighing?.pageChance, 6),
+      pagePlace,
+      pageHigher: round(weighing?.pageHigher, 6),
+      newChance: round(weighing?.chance10, 6),
+      newVisits: round(newVisits, 1),
+      newWorth: newVisits === null || each === null ? null : round(newVisits * each, 2),
+      ...Object.fromEntries(lackKinds.map((kind, i) => [`lack_${kind}`, weighing?.lacking?.[i] ?? null])),
       likelyFrom: weighing?.likelyFrom ?? null,
       likelyTo: weighing?.likelyTo ?? null,
       terrain: weighing?.levels.length ? weighing.levels.slice(0, 10).map(level => round(level, 1)) : null,

@@ -78,6 +78,7 @@ export async function readFirstPage(
     chances: weighed.chances,
     likelyFrom: weighed.likely.from,
     likelyTo: weighed.likely.to,
+    standing: weighed.ownPage,
     ownLevel: weighed.ownLevel,
     ownLinkingSites: sites.get(site.domain)?.linkingSites ?? null,
     ownLinksAskedOn: sites.get(site.domain)?.linksAskedOn ?? null,

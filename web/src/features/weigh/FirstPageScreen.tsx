@@ -15,6 +15,7 @@ import { useSite } from '../../ui/site-context.ts'
 import { useAct } from '../../ui/use-act.ts'
 import { setParam, useAddress } from '../../ui/use-address.ts'
 import { BesidePanel } from './BesidePanel.tsx'
+import { GapSentence } from '../../keywords/GapSentence.tsx'
 import { FirstPageFigures } from '../../keywords/FirstPageFigures.tsx'
 import { PageAsSeen } from './PageAsSeen.tsx'
 import { ResultColumnMenu } from '../../keywords/ResultColumnMenu.tsx'
@@ -105,6 +106,7 @@ export default function FirstPageScreen() {
                     <div>
                       <FirstPageFigures page={data} />
                       <div className="sentence">{data.sentence}</div>
+                      <GapSentence page={data} />
                     </div>
                     <TerrainLarge places={data.results} ownLevel={data.ownLevel} />
                   </div>

@@ -35,6 +35,7 @@ const page = (more: Partial<FirstPage> = {}): FirstPage => ({
   chances: { '1': 0.1, '3': 0.2, '5': 0.3, '10': 0.6, '20': 0.8 },
   likelyFrom: 4,
   likelyTo: 16,
+  standing: null,
   ownLevel: 61,
   ownLinkingSites: 38,
   ownLinksAskedOn: '2026-11-20',
