@@ -98,7 +98,7 @@ describe('the query log', () => {
     await server.call(createPage, { siteId, title: 'Hidden', keywordIds })
     expect(await pageKeyword()).toMatchObject({ id: one!.id, hidden: true })
     expect((await pageKeyword()).searches).toBeCloseTo(one!.searches, 0)
-    expect((await pageKeyword()).visits).toBeCloseTo(weighed!.visits, 0)
+    expect((await pageKeyword()).visits).toBeCloseTo(weighed!.newVisits, 0)
     await server.call(trackKeywords, { siteId, keywordIds, tracked: true })
     const { rows: tracked } = await server.call(listPositions, { siteId, marketId })
     expect(tracked.find(row => row.id === one!.id)).toMatchObject({ hidden: true })

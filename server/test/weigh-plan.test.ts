@@ -9,6 +9,7 @@ import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import type { Context } from '../src/context.ts'
 import { manyToWeigh } from '../src/domain/chances/queries.ts'
 import { pruneOldPages } from '../src/features/weigh/prune-pages.ts'
+import { rescoreAll } from '../src/features/weigh/rescore.ts'
 import { refreshOldWeighings } from '../src/features/weigh/refresh-old.ts'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
 
@@ -62,7 +63,7 @@ describe('weighing', () => {
     const row = await rowOf(ids[0]!)
     const page = (await server.call(getFirstPage, { siteId: site.id, keywordId: ids[0]!, marketId }))!
     expect(page.difficulty).toBeCloseTo(row.difficulty, 0)
-    expect(page.chances!['10']).toBeCloseTo(row.chance, 3)
+    expect(page.chances!['10']).toBeCloseTo(row.newChance, 3)
     // Rows carry one decimal.
     for (const [i, result] of page.results.entries()) expect(Math.abs(result.level - row.terrain[i])).toBeLessThan(0.06)
     expect(row.terrain).toHaveLength(page.results.length)
@@ -81,6 +82,50 @@ describe('weighing', () => {
       expect(result.snippet).not.toContain('<b>')
       for (const word of result.marked) expect(result.snippet.toLowerCase()).toContain(word)
     }
+    const inTitle = page.results.slice(0, 10).filter(each => each.title.toLowerCase().includes(page.phrase)).length
+    expect(row.lack_title).toBeGreaterThanOrEqual(10 - inTitle)
+    expect(row.lack_level).toBe(page.results.filter(each => each.siteLevel! < page.ownLevel!).length)
+  })
+
+  test('a page of the site that stands already is what the row tells of, a new one stands beside it', async () => {
+    const { pool } = server.context
+    const without: number[] = []
+    for (const id of ids) {
+      const row = await rowOf(id)
+      const page = (await server.call(getFirstPage, { siteId: site.id, keywordId: id, marketId }))!
+      expect(row.newChance).toBeCloseTo(page.chances!['10']!, 4)
+      if (page.standing === null) {
+        without.push(id)
+        expect([row.pagePlace, row.pageHigher]).toEqual([null, null])
+        expect([row.chance, row.visits]).toEqual([row.newChance, row.newVisits])
+        continue
+      }
+      const { place, first, higher } = page.standing
+      expect(row).toMatchObject({ pagePlace: place })
+      expect(row.chance).toBeCloseTo(first, 4)
+      if (higher === null) expect(row.pageHigher).toBeNull()
+      else expect(row.pageHigher).toBeCloseTo(higher, 4)
+      const result = page.results.find(each => each.own)
+      if (result && row.searches !== null) expect(row.visits).toBeCloseTo(result.visits!, 0)
+    }
+    // One that has no page of the site gets one.
+    const made = without.at(-1)!
+    const before = await pool.query('select organic from result_page where keyword_id = $1', [made])
+    await pool.query(
+      `update result_page set organic = jsonb_set(organic, '{4,url}', to_jsonb($1::text)) where keyword_id = $2`,
+      [`https://${site.domain}/guides/`, made],
+    )
+    await rescoreAll(server.context)
+    const page = (await server.call(getFirstPage, { siteId: site.id, keywordId: made, marketId }))!
+    expect(page.standing).toMatchObject({ place: 5 })
+    expect((await rowOf(made)).chance).toBeCloseTo(page.standing!.first, 4)
+    expect(await rowOf(made)).toMatchObject({ pagePlace: 5 })
+    await pool.query('update result_page set organic = $2 where keyword_id = $1', [
+      made,
+      JSON.stringify(before.rows[0].organic),
+    ])
+    await rescoreAll(server.context)
+    expect(await rowOf(made)).toMatchObject({ pagePlace: null })
   })
 
   test('clicks are split by what the first page shows, visits follow, and own and rival places are those of the page', async () => {
