@@ -222,7 +222,7 @@ export const keywordTable = {
     kind: 'number',
     unit: 'probability, 0 to 1',
     explain:
-      'Chance of the first page: of your page where one stands, as far as its strength tells; else of a new, well-fitting page',
+      'Chance of the first page: of your page where one stands below it, as far as its strength tells; else of a new, well-fitting page',
     exports: [
       { key: 'chance', label: 'Chance' },
       { key: 'likelyFrom', label: 'Likely place from' },

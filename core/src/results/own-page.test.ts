@@ -25,6 +25,10 @@ describe('a page that stands already', () => {
     expect(weak.first).toBeLessThan(0.2)
     expect(good.first).toBeGreaterThan(0.8)
     expect(weak.higher!).toBeGreaterThan(weak.first)
+    // On the first page it is there, whatever its strength tells.
+    const there = standingPage(8, 9, [...strong.slice(0, 8), result(20), ...strong.slice(8)], model)
+    expect(there.first).toBe(1)
+    expect(there.higher!).toBeLessThan(0.3)
   })
   test('says what separates it from the first page, most first', () => {
     const { gap } = standingPage(19, 20, [...strong, result(60, { fit: 30 })], model)

@@ -4,7 +4,7 @@ import type { Strength, StrengthModel } from './strength.ts'
 /** What separates a page from those above it: how much one feature adds to them, on average, beyond what it adds to it. */
 export type Gap = { feature: Strength['parts'][number]['feature']; adds: number }
 /**
- * The page of a site that stands already. `place`: where. `first`: its chance of the first page, as its strength tells; `higher`: of standing higher
+ * The page of a site that stands already. `place`: where. `first`: its chance of the first page, as its strength tells, 1 where it stands there; `higher`: of standing higher
  * than it does, `null` at the top. `gap`: what explains that others stand above it, most first; empty: nothing that is known does.
  */
 export type StandingPage = { place: number; first: number; higher: number | null; gap: Gap[] }
@@ -44,7 +44,7 @@ export function standingPage(
   const above = results.slice(0, Math.min(at, firstPage))
   return {
     place,
-    first: chances?.[10] ?? 1,
+    first: place <= firstPage ? 1 : (chances?.[10] ?? 1),
     higher: place === 1 || !chances ? null : chanceWithin(chances, place - 1),
     gap: above.length ? gapOf(own, above) : [],
   }

@@ -75,7 +75,7 @@ export function FirstPageDetails({ row, details }: { row: Row; details?: ActionD
           <div style={{ display: 'flex', gap: 14, marginTop: 8, fontSize: 12 }} className="quiet">
             {['3', '10', '20'].map(place => (
               <span key={place}>
-                within {place}
+                {data.standing ? 'a new page within' : 'within'} {place}
                 <br />
                 <ChanceBar chance={data.chances![place] ?? 0} />
               </span>

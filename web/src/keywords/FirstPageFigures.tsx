@@ -21,12 +21,14 @@ export function FirstPageFigures({ page }: { page: FirstPage }) {
             title="Of its pages that which stands highest"
             own
           />
-          <Figure
-            value={formatChance(page.standing.first)}
-            label="its chance, first page"
-            title="As far as its strength tells, as if it were not known where it stands"
-            own
-          />
+          {page.standing.place > 10 && (
+            <Figure
+              value={formatChance(page.standing.first)}
+              label="its chance, first page"
+              title="As far as its strength tells, as if it were not known where it stands"
+              own
+            />
+          )}
           {page.standing.higher !== null && (
             <Figure
               value={formatChance(page.standing.higher)}

@@ -198,7 +198,7 @@ export const gatherColumns: SheetColumn[] = [
   newChance,
   newVisits,
   newWorth,
-  pageHigher,
+  { ...pageHigher, hidden: true },
   ...lacks,
   { ...visitsFirst, hidden: true },
   { ...worthFirst, hidden: true },

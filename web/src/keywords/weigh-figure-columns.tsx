@@ -70,7 +70,7 @@ export const chance = number(
       notWeighed(row)
     ) : row.pagePlace !== null ? (
       <span title={ownPageWords(row)}>
-        <ChanceBar chance={value} own />
+        {Number(row.pagePlace) > 10 ? <ChanceBar chance={value} own /> : <span className="own">on it</span>}
       </span>
     ) : (
       <span title={`${likely(row)}${row.ownLevel === null ? `. ${noLinksAsked}` : ''}`}>
@@ -94,7 +94,7 @@ const won = (row: Row, value: number) =>
 const ownPageWords = (row: Row): string => {
   const [higher, fresh] = [n(row, 'pageHigher'), n(row, 'newChance')]
   return [
-    `Your page stands at ${row.pagePlace}. By its strength its chance of the first page is ${formatChance(n(row, 'chance')!)}${higher === null ? '' : `, of standing higher ${formatChance(higher)}`}.`,
+    `Your page stands at ${row.pagePlace}. By its strength its chance ${Number(row.pagePlace) > 10 ? `of the first page is ${formatChance(n(row, 'chance')!)}, ` : ''}${higher === null ? 'of standing higher is none: it leads' : `of standing higher is ${formatChance(higher)}`}.`,
     ...(fresh === null ? [] : [`A new, well-fitting page: ${formatChance(fresh)}.`]),
   ].join(' ')
 }
@@ -106,7 +106,6 @@ export const pageHigher = number(
   keywordTable.pageHigher,
   96,
   chanceOf('pageHigher', row => (row.weighState === 'known' ? '' : notWeighed(row))),
-  { hidden: true },
 )
 export const newChance = number(keywordTable.newChance, 102, chanceOf('newChance', notWeighed), { hidden: true })
 const newFigure = (column: TableColumn) =>
