@@ -112,6 +112,7 @@ export const samples: Record<string, Record<string, unknown>> = {
   readPage: { ...site, url: 'https://clay.example/' },
   startGathering: { ...market, parentId: 1, seeds: ['kiln'], mostIdeas: 10, ways: ['ads'] },
   listGatherings: site,
+  suggestSeeds: { ...market, typed: 'kiln' },
   pruneGathering: { ...site, gatheringId: 1, pruned: true },
   findNames: { ...site, phrases: ['kiln'], endings: ['.example'] },
   keepKeywords: { ...site, keywordIds: [1], kept: true },

@@ -101,6 +101,21 @@ export const pruneGathering = endpoint({
   output: acted.extend({ gatherings: z.number() }),
 })
 
+/** What searchers type after some words, while a seed is typed. `problem`: a source that failed; searches are then unknown, or phrases missing. */
+export const suggestSeeds = endpoint({
+  summary: 'Phrases that a seed may be completed to',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
+  method: 'GET',
+  path: '/api/sites/:siteId/seed-suggestions',
+  input: z.object({ siteId: id, marketId: id, typed: z.string().trim().min(2).max(80) }),
+  output: z.object({
+    phrases: z.array(z.object({ phrase: z.string(), searches: z.number().nullable() })),
+    problem: z.string().nullable(),
+  }),
+  oldBy: [],
+})
+
 /** Whether exact-match domain names of keywords are free, by the registry. `free` null: the registry could not be asked. */
 export const findNames = endpoint({
   summary: 'Free domain names for keywords',

@@ -5,6 +5,7 @@ import {
   listGatherings,
   pruneGathering,
   startGathering,
+  suggestSeeds,
 } from '@dew-trail/contract/gather'
 import { actOnJob, listJobs } from '@dew-trail/contract/jobs'
 import { getTrail, type Site } from '@dew-trail/contract/sites'
@@ -240,6 +241,25 @@ describe('conditions, pruning, names', () => {
     await expect(
       server.call(pruneGathering, { siteId: site.id, gatheringId: 999_999, pruned: true }),
     ).rejects.toMatchObject({ status: 404 })
+  })
+
+  test('what searchers type after some words comes with searches; a source that is down is named', async () => {
+    const ask = (from: TestServer, typed: string) => from.call(suggestSeeds, { siteId: site.id, marketId, typed })
+    const { phrases, problem } = await ask(server, 'pottery w')
+    expect(problem).toBeNull()
+    expect(phrases.length).toBeGreaterThan(2)
+    expect(phrases.length).toBeLessThanOrEqual(8)
+    for (const { phrase } of phrases) expect(phrase).toContain('pottery')
+    expect(phrases.some(each => each.searches !== null && each.searches > 0)).toBe(true)
+    // What the site knows is what its rows say.
+    const rows = new Map((await server.rows(site.id, marketId)).rows.map(row => [row.phrase, row.searches]))
+    for (const each of phrases)
+      if (rows.get(each.phrase) != null) expect(each.searches!).toBeCloseTo(rows.get(each.phrase), 0)
+    expect(await ask(server, 'zzqx nothing')).toEqual({ phrases: [], problem: null })
+    const down = await testServer({ SOURCE_URL: 'http://127.0.0.1:9', SOURCE_TRIES: '1' }, server.databaseUrl)
+    expect(await ask(down, 'kick w')).toMatchObject({ phrases: [], problem: expect.stringContaining('Completions') })
+    await down.close()
+    await expect(ask(server, 'k')).rejects.toMatchObject({ status: 400 })
   })
 
   test('exact-match names are looked up in the registry', async () => {

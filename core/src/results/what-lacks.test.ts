@@ -3,7 +3,12 @@ import { makeScale } from './level-scale.ts'
 import { lackKinds, whatLacks } from './what-lacks.ts'
 
 const scale = makeScale(Array.from({ length: 101 }, (_, i) => i))
-const result = (title: 'phrase' | 'some', links: number | null, siteStanding: number | null, ageYears: number | null) => ({
+const result = (
+  title: 'phrase' | 'some',
+  links: number | null,
+  siteStanding: number | null,
+  ageYears: number | null,
+) => ({
   siteStanding,
   ageYears,
   links,

@@ -12,6 +12,11 @@ describe('conditions before storing', () => {
     ['hand made second kiln', { leaveOut: ['second hand'] }, none, null],
     ['pottery wheel', { must: ['kids'] }, none, 'must-have words'],
     ['kids pottery wheel', { must: ['kids'] }, none, null],
+    ['kiln shelves', { must: ['shelf'] }, none, null],
+    ['glazing a mug', { must: ['glazes'] }, none, null],
+    ['second hands kiln', { must: ['second hand'] }, none, null],
+    ['hand made second kiln', { must: ['second hand'] }, none, 'must-have words'],
+    ['drinking glasses', { must: ['glass'] }, none, 'must-have words'],
     ['kiln', { wordsFrom: 2 }, none, 'number of words'],
     ['a b c d', { wordsTo: 3 }, none, 'number of words'],
     ['kiln', { searches: 50 }, { searches: 49, cpc: null }, 'searches'],
@@ -19,7 +24,7 @@ describe('conditions before storing', () => {
     ['kiln', { searches: 0 }, { searches: 0, cpc: null }, null],
     ['kiln', { cpc: 1 }, { searches: 9, cpc: 0.5 }, 'CPC'],
   ] as const)('%s with %j and %j → %s', (phrase, conditions, figures, expected) =>
-    expect(unmetCondition(phrase, figures, { ...all, ...conditions })).toBe(expected),
+    expect(unmetCondition(phrase, figures, { ...all, ...conditions }, 'en')).toBe(expected),
   )
   test('only thresholds above 0 want figures', () => {
     expect(wantsFigures(all)).toBe(false)

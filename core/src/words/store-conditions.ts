@@ -1,5 +1,6 @@
 import { normalForm } from './normal-form.ts'
 import { splitWords } from './split-words.ts'
+import { stem } from './stem.ts'
 
 /** What a keyword must meet to be stored. Thresholds: searches a month and cost per click at least, number of words. */
 export type StoreConditions = {
@@ -13,18 +14,22 @@ export type StoreConditions = {
 export type Unmet = 'must-have words' | 'left-out words' | 'number of words' | 'searches' | 'CPC'
 
 /**
- * The first condition a keyword does not meet, or `null` when it meets all. Words are whole words; a term of several words
- * must stand in a row. A figure that is unknown (`null`) meets every threshold.
+ * The first condition a keyword does not meet, or `null` when it meets all. A term of several words must stand in a row. Must-have words are
+ * met by any form of them ("shelf" by "shelves"), words to leave out are whole words as typed, since "cheap" does not mean "cheaper". A figure
+ * that is unknown (`null`) meets every threshold.
  */
 export function unmetCondition(
   phrase: string,
   figures: { searches: number | null; cpc: number | null },
   conditions: StoreConditions,
+  language: string,
 ): Unmet | null {
   const words = splitWords(phrase)
   const text = ` ${words.join(' ')} `
   const has = (term: string): boolean => text.includes(` ${splitWords(term).join(' ')} `)
-  if (!conditions.must.every(has)) return 'must-have words'
+  const stemsOf = (of: readonly string[]): string => ` ${of.map(word => stem(word, language)).join(' ')} `
+  const stems = conditions.must.length ? stemsOf(words) : ''
+  if (!conditions.must.every(term => has(term) || stems.includes(stemsOf(splitWords(term))))) return 'must-have words'
   if (conditions.leaveOut.some(has)) return 'left-out words'
   if (conditions.wordsFrom !== null && words.length < conditions.wordsFrom) return 'number of words'
   if (conditions.wordsTo !== null && words.length > conditions.wordsTo) return 'number of words'

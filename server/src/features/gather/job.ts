@@ -58,7 +58,8 @@ export async function gatherJob(context: Context, control: JobControl): Promise<
     await control.step(steps, planned)
     return worked
   }
-  const sieve = new Sieve(gathering.conditions, (control.progress.dropped as [string, Unmet][] | undefined) ?? [])
+  const droppedBefore = (control.progress.dropped as [string, Unmet][] | undefined) ?? []
+  const sieve = new Sieve(gathering.conditions, market.language, droppedBefore)
   const save = async (way: string, ideas: Idea[]): Promise<void> => {
     const known = sieve.wantsFigures ? await withFigures(context, market, ideas, control.signal) : ideas
     found = await saveIdeas(

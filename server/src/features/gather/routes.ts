@@ -8,6 +8,7 @@ import {
   listGatherings,
   pruneGathering,
   startGathering,
+  suggestSeeds,
 } from '@dew-trail/contract/gather'
 import { AppError } from '@dew-trail/contract/errors'
 import { normalForm } from '@dew-trail/core/words/normal-form'
@@ -29,12 +30,16 @@ import {
   setPruned,
   touchFound,
 } from '../../domain/keywords/queries.ts'
+import { readSuggestions } from './suggest-seeds.ts'
 import { beginGathering } from './start-gathering.ts'
 import { dropStaleBlocks } from '../../domain/keyword-rows/row-blocks.ts'
 import { streamKeywordRows } from '../../domain/keyword-rows/stream-rows.ts'
 
 export function mountGather(router: Router, context: Context): void {
   mount(router, startGathering, input => beginGathering(context, input))
+  mount(router, suggestSeeds, async ({ siteId, marketId, typed }) =>
+    readSuggestions(context, siteId, await needMarket(context.pool, siteId, marketId), typed),
+  )
   mount(router, listGatherings, async ({ siteId }) =>
     manyGatherings(context.pool, (await needSite(context.pool, siteId)).id),
   )

@@ -12,8 +12,10 @@ export class Sieve {
   readonly wantsFigures: boolean
   readonly #conditions: StoreConditions
   readonly #dropped: Map<string, Unmet>
-  constructor(conditions: StoreConditions, droppedBefore: ReadonlyArray<[string, Unmet]>) {
+  readonly #language: string
+  constructor(conditions: StoreConditions, language: string, droppedBefore: ReadonlyArray<[string, Unmet]>) {
     this.#conditions = conditions
+    this.#language = language
     this.wantsFigures = wantsFigures(conditions)
     this.#dropped = new Map(droppedBefore)
   }
@@ -27,6 +29,7 @@ export class Sieve {
         cpc: idea.figure?.cpc_micros == null ? null : idea.figure.cpc_micros / 1e6,
       },
       this.#conditions,
+      this.#language,
     )
     if (unmet && this.#dropped.size < mostRemembered) this.#dropped.set(phrase, unmet)
     return unmet === null

@@ -1,4 +1,5 @@
 import type { Market } from '@dew-trail/contract/sites'
+import { manyFigures } from '../../domain/keywords/phrase-figures.ts'
 import { averageSearches } from '@dew-trail/core/demand/average-searches'
 import { readTarget } from '@dew-trail/core/rivals/target'
 import { normalForm } from '@dew-trail/core/words/normal-form'
@@ -14,7 +15,6 @@ import { figureParts } from '@dew-trail/core/demand/shared-figures'
 import { figureKey } from '@dew-trail/core/words/family-key'
 import {
   type KnownRow,
-  manyFigures,
   manyWithoutFigures,
   replaceKnown,
   setFigures,

@@ -2,7 +2,7 @@ import type { MonthChange } from '@dew-trail/contract/rivals'
 import type { Context } from '../../context.ts'
 import { visitReader } from '../../domain/chances/visits-of.ts'
 import { needMarket } from '../../domain/sites/need-market.ts'
-import { manyFigures } from './known-queries.ts'
+import { manyFigures } from '../../domain/keywords/phrase-figures.ts'
 import { readEdition } from './read-edition.ts'
 
 const [mostRows, mostPages] = [500, 60]

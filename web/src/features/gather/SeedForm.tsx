@@ -1,12 +1,14 @@
 import { addressWays, gatherWays, startGathering } from '@dew-trail/contract/gather'
 import { Button } from '@mui/material'
-import { type FormEvent, memo, useState } from 'react'
+import { type FormEvent, memo, useId, useState } from 'react'
 import { call } from '../../api/call.ts'
 import { later } from '../../ui/later.tsx'
 import { useChange } from '../../ui/use-change.ts'
 import { useSite } from '../../ui/site-context.ts'
 import { TextInput } from '../../ui/TextInput.tsx'
+import { SeedSuggestions } from './SeedSuggestions.tsx'
 import { firstChoices, numberTyped } from './seed-choices.ts'
+import { useSuggestions } from './use-suggestions.ts'
 
 // Shown when the seeds are first touched.
 const SeedOptions = later(
@@ -38,6 +40,18 @@ export const SeedForm = memo(function SeedForm({ onStarted }: { onStarted(gather
       way === 'ads' ||
       ((addressWays as readonly string[]).includes(way) ? shapes.has(true) : shapes.has(false) || !shapes.size),
   )
+  const [focused, setFocused] = useState(false)
+  const [active, setActive] = useState(-1)
+  const listId = useId()
+  // The line that is typed is the last; a site or page has no completions.
+  const lastLine = text.slice(text.lastIndexOf('\n') + 1)
+  const typed = focused && !looksLikeAddress(lastLine.trim()) ? lastLine.trimStart().toLowerCase() : ''
+  const { phrases, problem } = useSuggestions(typed)
+  const isOpen = focused && (phrases.length > 0 || problem !== null)
+  const pick = (phrase: string): void => {
+    setText(text.slice(0, text.length - lastLine.length) + phrase)
+    setActive(-1)
+  }
   const gathering = useChange()
   const start = (event?: FormEvent): void => {
     event?.preventDefault()
@@ -88,19 +102,49 @@ export const SeedForm = memo(function SeedForm({ onStarted }: { onStarted(gather
         value={text}
         placeholder="Seed: a phrase, site or page"
         error={error !== null}
-        helperText={error ?? (more ? 'One a line. +word: must have; −word: without.' : undefined)}
+        helperText={error ?? (more ? 'One a line. +word: must have, in any form; −word: without.' : undefined)}
+        inputProps={{
+          // A box of several lines is no combobox, but may point at what is active.
+          'aria-autocomplete': 'list',
+          ...(isOpen ? { 'aria-controls': listId } : {}),
+          ...(isOpen && active >= 0 ? { 'aria-activedescendant': `${listId}-${active}` } : {}),
+        }}
         onChange={event => {
           setText(event.target.value)
+          setActive(-1)
+          setFocused(true)
           setError(null)
         }}
-        onFocus={() => setMore(true)}
+        onFocus={() => {
+          setMore(true)
+          setFocused(true)
+        }}
+        onBlur={() => setFocused(false)}
         onKeyDown={event => {
+          if (isOpen && phrases.length && (event.key === 'ArrowDown' || event.key === 'ArrowUp')) {
+            event.preventDefault()
+            const step = event.key === 'ArrowDown' ? 1 : -1
+            // One more place than phrases: what was typed.
+            setActive(((active + 1 + step + phrases.length + 1) % (phrases.length + 1)) - 1)
+            return
+          }
+          if (event.key === 'Escape' && isOpen) {
+            event.stopPropagation()
+            setFocused(false)
+            return
+          }
+          if (event.key === 'Enter' && !event.shiftKey && phrases[active]) {
+            event.preventDefault()
+            pick(phrases[active].phrase)
+            return
+          }
           if (event.key === 'Enter' && !event.shiftKey) {
             event.preventDefault()
             start()
           }
         }}
       />
+      {isOpen && <SeedSuggestions id={listId} phrases={phrases} problem={problem} active={active} onPick={pick} />}
       {more && <SeedOptions choices={choices} onChange={setChoices} shownWays={shownWays} />}
       <Button
         type="submit"

@@ -1,5 +1,11 @@
 // @vitest-environment jsdom
-import { type Gathering, listGatherings, pruneGathering, startGathering } from '@dew-trail/contract/gather'
+import {
+  type Gathering,
+  listGatherings,
+  pruneGathering,
+  startGathering,
+  suggestSeeds,
+} from '@dew-trail/contract/gather'
 import { addList, changeList, listLists, removeList, renameList } from '@dew-trail/contract/lists'
 import type { Condition } from '@dew-trail/core/tables/column-spec'
 import { screen, waitFor } from '@testing-library/react'
@@ -57,6 +63,35 @@ describe('the seed form', () => {
     go({ jobs: [{ gatheringId: 8, jobId: 1 }] })
     await waitFor(() => expect(screen.getByRole('button', { name: 'Gather' })).toHaveProperty('disabled', false))
     expect(requests.filter(each => each.spec === startGathering)).toHaveLength(1)
+  })
+  test('what searchers type stands below while one types, is taken by keys or a click, and is let go by Escape', async () => {
+    const phrases = [
+      { phrase: 'kick wheel', searches: 1_900 },
+      { phrase: 'kick wheel for sale', searches: null },
+    ]
+    const { user, requests } = showScreen(<SeedForm onStarted={() => undefined} />, [
+      begun,
+      answer(suggestSeeds, ({ url }) => ({ phrases: url.includes('typed=ki') ? phrases : [], problem: null })),
+    ])
+    const box = screen.getByRole('textbox', { name: 'Seeds, one a line' }) as HTMLTextAreaElement
+    await user.type(box, 'raku{Shift>}{Enter}{/Shift}Kick')
+    const [first, second] = await screen.findAllByRole('option')
+    expect([first!.textContent, second!.textContent]).toEqual(['kick wheel1,900', 'kick wheel for saleunknown'])
+    await user.keyboard('{ArrowDown}{ArrowDown}')
+    expect(second!.getAttribute('aria-selected')).toBe('true')
+    expect(box.getAttribute('aria-activedescendant')).toBe(second!.id)
+    await user.keyboard('{Enter}')
+    expect(box.value).toBe('raku\nkick wheel for sale')
+    expect(requests.filter(each => each.spec === startGathering)).toEqual([])
+    await user.type(box, '{Shift>}{Enter}{/Shift}kic')
+    await user.click((await screen.findAllByRole('option'))[0]!)
+    expect(box.value).toBe('raku\nkick wheel for sale\nkick wheel')
+    await user.type(box, '{Backspace}')
+    await screen.findAllByRole('option')
+    await user.keyboard('{Escape}')
+    expect(screen.queryByRole('option')).toBeNull()
+    await user.keyboard('{Enter}')
+    await waitFor(() => expect(requests.filter(each => each.spec === startGathering)).toHaveLength(1))
   })
   test('ways follow what is typed: a site has other ways than a phrase', async () => {
     const { user } = showScreen(<SeedForm onStarted={() => undefined} />, [])
