@@ -43,6 +43,8 @@ export const siteLevels = z.object({
   stretch: z.number(),
   scaleSites: z.number().nullable(),
   scaleTakenOn: z.string().nullable(),
+  /** Whether the scale rests on result pages to place 60; else on first pages alone. */
+  scaleDeep: z.boolean(),
 })
 export type SiteLevels = z.infer<typeof siteLevels>
 

@@ -102,7 +102,7 @@ export const firstPage = z.object({
   /** The day on which a source last answered what links to the own site; null: none was asked, and what is told of it is at least so. */
   ownLinksAskedOn: z.string().nullable(),
   /** How many sites the market's scale was taken from, and when; null: the shipped one stands in. */
-  scale: z.object({ takenOn: z.string().nullable(), sites: z.number().nullable() }),
+  scale: z.object({ takenOn: z.string().nullable(), sites: z.number().nullable(), deep: z.boolean() }),
   lockedTop: z.number(),
   openings: z.array(z.number()),
   precedents: z.array(z.number()),

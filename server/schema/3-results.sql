@@ -229,12 +229,13 @@ create table weighing (
 select make_hash_partitions('weighing');
 
 -- The levels (0-100 by linking sites) of a market's sites, as 0th to 100th percentile: the scale of difficulty and levels, taken once and
--- then only when that is asked for.
+-- then only when that is asked for. deep: from pages that reach to place 60; else from first pages alone, until such pages come.
 create table level_scale (
   site_id bigint not null,
   market_id bigint not null,
   taken_on date not null default current_date,
   sites integer not null,
+  deep boolean not null,
   levels real[] not null,
   primary key (site_id, market_id),
   foreign key (site_id, market_id) references market on delete cascade

@@ -111,9 +111,10 @@ describe('enough result pages', () => {
     const [level, was] = [own!.levels[0]!, site.levels[0]!]
     expect(level.comfortable).not.toBe(was.comfortable)
     // The scale of the market's own sites stands in place of the shipped one.
-    expect([was.scaleSites, was.scaleTakenOn]).toEqual([null, null])
+    expect([was.scaleSites, was.scaleTakenOn, was.scaleDeep]).toEqual([null, null, false])
+    expect(level.scaleDeep).toBe(true)
     expect(level.scaleSites).toBeGreaterThanOrEqual(sitesForScale)
-    expect(after.scale).toEqual({ takenOn: level.scaleTakenOn, sites: level.scaleSites })
+    expect(after.scale).toEqual({ takenOn: level.scaleTakenOn, sites: level.scaleSites, deep: true })
     expect(after.ownLevel).toBeCloseTo(level.level!, 6)
     for (const market of own!.levels.slice(1)) expect(market.scaleTakenOn).toBeNull()
   })

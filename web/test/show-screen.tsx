@@ -124,7 +124,17 @@ export function showScreen(
     name: 'Kiln & Tide',
     linkingSites: 38,
     linksAskedOn: '2026-11-20',
-    levels: [{ marketId: 1, level: 61, comfortable: 55, stretch: 70, scaleSites: 312, scaleTakenOn: '2026-11-20' }],
+    levels: [
+      {
+        marketId: 1,
+        level: 61,
+        comfortable: 55,
+        stretch: 70,
+        scaleSites: 312,
+        scaleTakenOn: '2026-11-20',
+        scaleDeep: true,
+      },
+    ],
     refreshWeighings: false,
     visitWorth: null,
     markets: [market],

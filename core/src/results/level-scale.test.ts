@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest'
-import { makeScale, onScale, shippedScale } from './level-scale.ts'
+import { makeScale, makeScaleOfFirstPages, onScale, shippedScale } from './level-scale.ts'
 
 describe('the scale of levels', () => {
   const levels = Array.from({ length: 200 }, (_, i) => 20 + ((i * 37) % 200) / 4)
@@ -31,6 +31,13 @@ describe('the scale of levels', () => {
     expect(onScale(50, same)).toBeGreaterThan(onScale(30, same))
     expect(onScale(30, makeScale([30]))).toBe(50)
     expect(() => makeScale([])).toThrow(RangeError)
+  })
+  test('of first pages alone begins a quarter up: weaker sites hardly show there', () => {
+    const first = makeScaleOfFirstPages(levels)
+    expect(onScale(20, first)).toBeCloseTo(25, -0.5)
+    expect(onScale(45, first)).toBeCloseTo(62.5, -0.5)
+    expect(onScale(10, first)).toBeCloseTo(12.5, -0.5)
+    expect(onScale(69.9, first)).toBeGreaterThan(99)
   })
   test('the shipped one is normal about 65 with 12', () => {
     expect(onScale(65, shippedScale)).toBeCloseTo(50, 1)

@@ -23,6 +23,19 @@ export function makeScale(levels: readonly number[]): LevelScale {
   }
 }
 
+/** What share of a market's sites is taken never to show on first pages. */
+const unseenShare = 0.25
+
+/**
+ * The scale from the levels of sites that were seen on first pages alone, where the weaker ones of a market hardly show: those seen are taken to be
+ * the upper three quarters, and the others to spread evenly from 0 to the lowest seen.
+ */
+export function makeScaleOfFirstPages(levels: readonly number[]): LevelScale {
+  const lowest = levels.reduce((low, level) => Math.min(low, level), 100)
+  const unseen = Math.round((levels.length * unseenShare) / (1 - unseenShare))
+  return makeScale([...levels, ...Array.from({ length: unseen }, (_, i) => ((i + 0.5) / unseen) * lowest)])
+}
+
 /** Levels spread as the documented default weights take them to be, normally about 65 with 12: until a market's own sites are known. */
 export const shippedScale: LevelScale = {
   levels: Array.from({ length: points }, (_, i) =>

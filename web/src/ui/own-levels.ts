@@ -6,14 +6,14 @@ export const ownLevelsIn = (site: Pick<Site, 'levels'>, market: Pick<Market, 'id
   site.levels.find(each => each.marketId === market.id) ?? null
 
 /** Where a market's scale comes from, as the end of a sentence. */
-export const scaleWords = (scale: { sites: number | null; takenOn: string | null }): string =>
+export const scaleWords = (scale: { sites: number | null; takenOn: string | null; deep: boolean }): string =>
   scale.takenOn === null || scale.sites === null
     ? 'the usual spread of sites, until those of this market are known'
-    : `${formatWhole(scale.sites)} sites of this market, as they were on ${formatDay(scale.takenOn)}`
+    : `${formatWhole(scale.sites)} sites ${scale.deep ? 'of this market' : 'on first pages of this market, taken as its upper three quarters until strengths are learnt'}, as they were on ${formatDay(scale.takenOn)}`
 
 /** What the level and the two bounds of the own site mean and rest on. */
 export const levelWords = (
-  { level, scaleSites, scaleTakenOn }: SiteLevels,
+  { level, scaleSites, scaleTakenOn, scaleDeep }: SiteLevels,
   { linkingSites, linksAskedOn }: Pick<Site, 'linkingSites' | 'linksAskedOn'>,
 ): string =>
   [
@@ -24,5 +24,5 @@ export const levelWords = (
         : `Your level: of 100 sites of this market, ${Math.round(level)} have fewer sites that link to them (yours has ${formatWhole(linkingSites)}).`,
     'Difficulty is told on the same scale: of 100 sites, how many would not have an even chance of the first page with a new, well-fitting page.',
     'Up to the comfortable one your chance is 80% or more, up to the stretch 40%.',
-    `The scale rests on ${scaleWords({ sites: scaleSites, takenOn: scaleTakenOn })}.`,
+    `The scale rests on ${scaleWords({ sites: scaleSites, takenOn: scaleTakenOn, deep: scaleDeep })}.`,
   ].join(' ')

@@ -25,6 +25,7 @@ export async function describeSite(db: Db, row: SiteRow, referenceSites: number)
         ...ownLevels(level ?? 0, row, model, scale),
         scaleSites: scale.sites,
         scaleTakenOn: scale.takenOn,
+        scaleDeep: scale.deep,
       }
     }),
   )

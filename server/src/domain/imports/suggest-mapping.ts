@@ -6,7 +6,10 @@ const hints: Record<string, RegExp[]> = {
     /^((keyword|phrase|query|search term)s?|suchbegriffe?|begriffe?|suchanfrage|suchwort|suchwörter)$/i,
     /keyword|query|phrase|search term|suchbegriff|suchwort|suchanfrage(?!n)/i,
   ],
-  searches: [/^(searches|volume|search volume|avg\.? monthly searches|suchvolumen)$/i, /volume|searches|suchvolumen|suchanfragen/i],
+  searches: [
+    /^(searches|volume|search volume|avg\.? monthly searches|suchvolumen)$/i,
+    /volume|searches|suchvolumen|suchanfragen/i,
+  ],
   cpc: [/^cpc$/i, /cpc|cost per click|bid|gebot|klickpreis|preis (pro|je) klick/i],
   competition: [/^(competition|wettbewerb)$/i, /compet|wettbewerb/i],
   date: [/^(date|day|datum|tag)$/i, /date|datum/i],
@@ -20,7 +23,10 @@ const hints: Record<string, RegExp[]> = {
   rank: [/^(rank|position|place|platz|rang)$/i, /rank|position|platz|rang/i],
   domain: [/^(domain|site|host|website)$/i, /domain|site|host|url/i],
   theme: [/^(theme|group|topic|cluster|thema|gruppe)$/i, /theme|group|topic|cluster|thema|gruppe/i],
-  source: [/^(source|source url|linking page|referring page|from|quelle)$/i, /source|referring|linking|from|quelle|verweisend/i],
+  source: [
+    /^(source|source url|linking page|referring page|from|quelle)$/i,
+    /source|referring|linking|from|quelle|verweisend/i,
+  ],
   target: [/^(target|target url|linked page|to|ziel)$/i, /target|linked|destination|ziel/i],
   anchor: [/^(anchor|anchor text|text|ankertext|linktext)$/i, /anchor|ankertext|linktext/i],
   rel: [/^(rel|link type|nofollow)$/i, /\brel\b|follow/i],

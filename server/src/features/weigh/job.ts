@@ -4,6 +4,7 @@ import type { JobControl } from '../../platform/jobs/job-control.ts'
 import { analyzeResults } from '../../domain/results/queries.ts'
 import { needMarket, needSite } from '../../domain/sites/need-market.ts'
 import { siteFactsOnce } from '../../domain/chances/fetch-facts.ts'
+import { takeFirstScale } from './scale-job.ts'
 import { askForLearning } from './ask-for-learning.ts'
 import { rescoreWhereFactsAreNew } from './rescore.ts'
 import { modelFor } from '../../domain/chances/model-for.ts'
@@ -54,6 +55,7 @@ export async function weighJob(context: Context, control: JobControl): Promise<o
   if (halted) throw halted
   await analyzeResults(context.pool)
   await rescoreWhereFactsAreNew(context, site, market, createdAt, control.signal)
+  const moved = await takeFirstScale(context, site, market, control.signal)
   await askForLearning(context, siteId, market)
-  return { weighed: waiting.length }
+  return { weighed: waiting.length, ...moved }
 }

@@ -82,7 +82,7 @@ export async function readFirstPage(
     ownLevel: weighed.ownLevel,
     ownLinkingSites: sites.get(site.domain)?.linkingSites ?? null,
     ownLinksAskedOn: sites.get(site.domain)?.linksAskedOn ?? null,
-    scale: { takenOn: scale.takenOn, sites: scale.sites },
+    scale: { takenOn: scale.takenOn, sites: scale.sites, deep: scale.deep },
     lockedTop: weighed.terrain.lockedTop,
     openings: weighed.terrain.openings,
     precedents: weighed.terrain.precedents,

@@ -1,12 +1,33 @@
+import type { Market } from '@dew-trail/contract/sites'
+import type { MovedFigures } from '@dew-trail/contract/weigh'
 import { AppError } from '@dew-trail/contract/errors'
 import { sitesForScale } from '@dew-trail/core/results/level-scale'
 import type { Context } from '../../context.ts'
-import { takeScale } from '../../domain/chances/level-scales.ts'
-import { withMovedFigures } from '../../domain/chances/market-figures.ts'
+import { scaleOf, takeScale } from '../../domain/chances/level-scales.ts'
+import { marketFigures, withMovedFigures } from '../../domain/chances/market-figures.ts'
 import { modelFor } from '../../domain/chances/model-for.ts'
 import { needMarket, needSite } from '../../domain/sites/need-market.ts'
+import type { SiteRow } from '../../domain/sites/queries.ts'
 import type { JobControl } from '../../platform/jobs/job-control.ts'
 import { rescore } from './rescore.ts'
+
+/**
+ * Takes the scale of a market the first time that enough of its sites are known, and judges what was weighed by it. Gives what the figures were
+ * before and are now; nothing where the market has a scale or too few sites are known.
+ */
+export async function takeFirstScale(
+  context: Context,
+  site: SiteRow,
+  market: Market,
+  signal: AbortSignal,
+): Promise<{ moved?: MovedFigures }> {
+  const { pool, config } = context
+  if ((await scaleOf(pool, site.id, market.id)).takenOn !== null) return {}
+  const before = await marketFigures(pool, site.id, market)
+  if (!(await takeScale(pool, site.id, market.id, config.STANDING_REFERENCE_SITES, false))) return {}
+  await rescore(context, site, market, await modelFor(pool, site.id, market), signal)
+  return { moved: { marketId: market.id, before, after: await marketFigures(pool, site.id, market) } }
+}
 
 /** Takes the scale of a market anew and judges what was weighed by it; its result says what the figures were before and are now. */
 export async function scaleJob(context: Context, control: JobControl): Promise<object> {

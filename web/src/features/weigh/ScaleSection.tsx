@@ -17,8 +17,8 @@ export function ScaleSection() {
       <p>
         A difficulty of 60 means: of 100 sites of {formatMarket(market)}, 60 would not have an even chance of the first
         page with a new, well-fitting page. Levels of sites and results stand on the same scale. It rests on{' '}
-        <b>{scaleWords({ sites: own.scaleSites, takenOn: own.scaleTakenOn })}</b>, and stays so until you take it anew,
-        so that figures of different days compare.
+        <b>{scaleWords({ sites: own.scaleSites, takenOn: own.scaleTakenOn, deep: own.scaleDeep })}</b>, and stays so
+        until you take it anew, so that figures of different days compare.
       </p>
       <button
         type="button"

@@ -39,7 +39,7 @@ const page = (more: Partial<FirstPage> = {}): FirstPage => ({
   ownLevel: 61,
   ownLinkingSites: 38,
   ownLinksAskedOn: '2026-11-20',
-  scale: { takenOn: '2026-11-20', sites: 312 },
+  scale: { takenOn: '2026-11-20', sites: 312, deep: true },
   lockedTop: 0,
   openings: [4, 5],
   precedents: [],

@@ -30,7 +30,7 @@ const page = (more: Partial<FirstPage> = {}): FirstPage =>
     phrase: 'kiln',
     fetchedOn: '2026-11-20',
     model: 'learnt strengths',
-    scale: { takenOn: '2026-11-20', sites: 312 },
+    scale: { takenOn: '2026-11-20', sites: 312, deep: true },
     features: { answer: true, questions: ['what is a kiln'], images: false, shopping: 0, map: 3, ads: 1 },
     results: [result(1), result(2), result(3, { own: true })],
     ...more,
