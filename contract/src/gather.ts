@@ -199,6 +199,8 @@ export const keywordColumns = [
   /** Where a page of the site stands, chance, visits and worth are its own; those of a new page that fits are `new…`. */
   { key: 'pagePlace', kind: 'number' },
   { key: 'pageHigher', kind: 'number' },
+  /** How many results the engine says it has. */
+  { key: 'reported', kind: 'number' },
   { key: 'newChance', kind: 'number' },
   { key: 'newVisits', kind: 'number' },
   { key: 'newWorth', kind: 'number' },

@@ -273,6 +273,14 @@ export const keywordTable = {
     unit: 'currency of the ads data, a month',
     explain: 'Expected visits of a new page times CPC, or what a visit is worth to you where you said so',
   },
+  reported: {
+    key: 'reported',
+    label: 'Results reported',
+    kind: 'number',
+    unit: 'results',
+    explain:
+      'How many results the engine says it has for the keyword: rough, and no sign of how hard it is. Never part of difficulty',
+  },
   lack_title: {
     key: 'lack_title',
     label: 'Not in title',

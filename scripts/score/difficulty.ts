@@ -1,5 +1,5 @@
 import { createSite } from '@dew-trail/contract/sites'
-import { getFirstPage, getStrengths, learnStrengths, startWeighing } from '@dew-trail/contract/weigh'
+import { getFirstPage, getStrengths, learnStrengths, putPageBeside, startWeighing } from '@dew-trail/contract/weigh'
 import { pairAccuracy } from '@dew-trail/core/results/learn-strength'
 import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
 import { callServer, finishJob, importPhrases, keywordRows } from '../lib/client.ts'
@@ -10,6 +10,8 @@ import { splitKeywords } from './split-keywords.ts'
 /** Keywords that strengths are learnt from, and others that they are judged by. */
 const learntFrom = 1_000
 const judgedBy = 240
+/** Of how many keywords a result is put beside its own page. */
+const putBeside = 60
 /** Keywords that are weighed before anything is learnt. */
 const weighedEarly = 25
 
@@ -20,7 +22,14 @@ const share = (pages: number[][]): number => pairAccuracy(pages) ?? Number.NaN
 
 export const difficultyScore = (seed: number): Entry => ({
   name: 'difficulty.spearman',
-  gives: ['difficulty.spearman', 'difficulty.error', 'difficulty.spread', 'difficulty.jump', 'pairs.accuracy'],
+  gives: [
+    'difficulty.spearman',
+    'difficulty.error',
+    'difficulty.spread',
+    'difficulty.jump',
+    'beside.position_error',
+    'pairs.accuracy',
+  ],
   async run() {
     const stack = await startStack({ seed })
     try {
@@ -100,6 +109,14 @@ export const difficultyScore = (seed: number): Entry => ({
       )
       const weights = [...seen].flatMap(domain => authorities.get(domain) ?? [])
       const shares = truths.map(hurdle => (100 * weights.filter(weight => weight < hurdle).length) / weights.length)
+      // Pages that stand are put beside their own result page, as a user puts theirs: one a keyword, from all over the page.
+      const misses: number[] = []
+      for (const [i, row] of rows.slice(0, putBeside).entries()) {
+        const key = { siteId: site.id, keywordId: row.id, marketId }
+        const page = (await callServer(server, getFirstPage, key))!
+        const { url, place } = page.results.find(result => result.own) ?? page.results[i % page.results.length]!
+        misses.push(Math.abs((await callServer(server, putPageBeside, { ...key, url })).place - place))
+      }
       // Of the same keywords as the accuracy that is learnt: other ones would add their own luck.
       const learntOrders = await ask<Order[]>('/orders', training)
       const deepOracle = learntOrders.map(order => order.pages.flatMap(page => page.score ?? []))
@@ -138,6 +155,12 @@ export const difficultyScore = (seed: number): Entry => ({
           name: 'difficulty.jump',
           value: quantile(moved, 0.9),
           unit: `points by which learning moved ${moved.length} keywords, 90th percentile; median ${median(moved).toFixed(1)} (≤ 15)`,
+          better: 'lower',
+        },
+        {
+          name: 'beside.position_error',
+          value: median(misses),
+          unit: `places between where a page is expected and where it stands, of ${misses.length} put beside their own result page (≤ 3)`,
           better: 'lower',
         },
         {

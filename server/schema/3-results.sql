@@ -201,6 +201,7 @@ create table page_fact (
 -- levels: strength of the first results. organic_share, paid_share: how clicks are likely split.
 -- chance3 to likely_to: of a new page that fits. page_…: of the page of the site that stands already: its place, its chance of the first page and
 -- of standing higher. lacking: how many of the first results lack what core/results/what-lacks counts, in its order; null = not known of any.
+-- reported: how many results the engine says it has, which is rough; null = it does not say, or says none while it shows some.
 create table weighing (
   site_id bigint not null,
   keyword_id bigint not null,
@@ -216,6 +217,7 @@ create table weighing (
   page_chance real,
   page_higher real,
   lacking smallint[],
+  reported double precision,
   levels real[] not null,
   own_level real,
   organic_share real,

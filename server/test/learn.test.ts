@@ -138,7 +138,7 @@ describe('enough result pages', () => {
       (await server.call(takeMarketScale, { siteId: site.id, marketId: site.markets[1]!.id })).jobId,
     )
     expect(none).toMatchObject({ state: 'failed' })
-    expect(none.error).toContain('A scale takes 40 sites')
+    expect(none.error).toContain('A scale takes 10 sites')
   })
 
   test('a site that nobody was asked about is judged as one without links, one without known links stands at 0', async () => {

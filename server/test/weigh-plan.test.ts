@@ -45,6 +45,7 @@ const rowOf = async (id: number) => (await server.rows(site.id, marketId)).rows.
 
 describe('weighing', () => {
   test('gives every kept keyword a difficulty, a chance, a likely place and a terrain', async () => {
+    const { level } = (await server.call(listSites, {}))[0]!.levels[0]!
     for (const id of ids) {
       const row = await rowOf(id)
       expect(row.weighState).toBe('known')
@@ -53,7 +54,7 @@ describe('weighing', () => {
       expect(row.chance).toBeGreaterThan(0)
       expect(row.chance).toBeLessThan(1)
       expect(row.terrain.length).toBeGreaterThanOrEqual(6)
-      expect(row.ownLevel).toBeCloseTo(site.levels[0]!.level!, 0)
+      expect(row.ownLevel).toBeCloseTo(level!, 1)
       if (row.cpc !== null) expect(row.worth).toBeCloseTo(row.visits * row.cpc, -1)
     }
     expect((await server.call(getTrail, { siteId: site.id })).weighed).toBe(12)
@@ -84,6 +85,7 @@ describe('weighing', () => {
     }
     const inTitle = page.results.slice(0, 10).filter(each => each.title.toLowerCase().includes(page.phrase)).length
     expect(row.lack_title).toBeGreaterThanOrEqual(10 - inTitle)
+    expect(row.reported).toBeGreaterThan(page.results.length)
     expect(row.lack_level).toBe(page.results.filter(each => each.siteLevel! < page.ownLevel!).length)
   })
 
@@ -249,11 +251,13 @@ describe('weighing', () => {
 
   test('the site knows its standing and levels', async () => {
     const [own] = await server.call(listSites, {})
-    const { level, comfortable, stretch, scaleTakenOn } = own!.levels.find(each => each.marketId === marketId)!
+    const { level, comfortable, stretch, scaleSites, scaleDeep } = own!.levels.find(each => each.marketId === marketId)!
     expect(level).toBeGreaterThan(0)
     expect(comfortable).toBeLessThan(level!)
     expect(stretch).toBeGreaterThan(level!)
-    expect(scaleTakenOn).toBeNull()
+    // The sites of the weighed first pages make a scale until deeper pages come.
+    expect(scaleSites).toBeGreaterThan(9)
+    expect(scaleDeep).toBe(false)
   })
 })
 

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest'
-import { makeScale, makeScaleOfFirstPages, onScale, shippedScale } from './level-scale.ts'
+import { filledUp, makeScale, makeScaleOfFirstPages, onScale, shippedScale } from './level-scale.ts'
 
 describe('the scale of levels', () => {
   const levels = Array.from({ length: 200 }, (_, i) => 20 + ((i * 37) % 200) / 4)
@@ -38,6 +38,17 @@ describe('the scale of levels', () => {
     expect(onScale(45, first)).toBeCloseTo(62.5, -0.5)
     expect(onScale(10, first)).toBeCloseTo(12.5, -0.5)
     expect(onScale(69.9, first)).toBeGreaterThan(99)
+  })
+  test('too few sites are filled up to 40 by the usual spread about them', () => {
+    const few = [20, 22, 24, 26, 28, 30, 32, 34, 36, 38, 40, 42]
+    const filled = filledUp(few)
+    expect(filled).toHaveLength(40)
+    expect(filled.slice(0, 12)).toEqual(few)
+    expect(onScale(32, makeScale(filled))).toBeCloseTo(50, -1)
+    expect(onScale(10, makeScale(filled))).toBeLessThan(10)
+    expect(Math.min(...filledUp([2]))).toBe(0)
+    expect(filledUp(levels)).toEqual(levels)
+    expect(filledUp([])).toEqual([])
   })
   test('the shipped one is normal about 65 with 12', () => {
     expect(onScale(65, shippedScale)).toBeCloseTo(50, 1)

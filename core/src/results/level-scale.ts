@@ -6,8 +6,22 @@ export type LevelScale = { levels: readonly number[] }
 
 const points = 101
 
-/** From how many sites on a market has a scale of its own. */
+/** From how many sites on a market's scale is wholly its own. */
 export const sitesForScale = 40
+/** From how many on it is its own, filled up by the usual spread around them. */
+export const fewestSites = 10
+const usualLevel = 65
+const usualSpread = 12
+
+/** Levels of too few sites for a scale of their own, filled up to so many by sites as they usually spread, about the median of those known. */
+export function filledUp(levels: readonly number[]): number[] {
+  const missing = sitesForScale - levels.length
+  if (missing <= 0 || !levels.length) return [...levels]
+  const middle = levels.toSorted((a, b) => a - b)[Math.floor(levels.length / 2)]!
+  return [...levels, ...Array.from({ length: missing }, (_, i) => spread(middle, (i + 0.5) / missing))]
+}
+const spread = (middle: number, share: number): number =>
+  Math.min(100, Math.max(0, middle + usualSpread * normalQuantile(share)))
 
 /** The scale from the levels (0–100) of a market's sites, in any order; at least one. */
 export function makeScale(levels: readonly number[]): LevelScale {
@@ -38,9 +52,7 @@ export function makeScaleOfFirstPages(levels: readonly number[]): LevelScale {
 
 /** Levels spread as the documented default weights take them to be, normally about 65 with 12: until a market's own sites are known. */
 export const shippedScale: LevelScale = {
-  levels: Array.from({ length: points }, (_, i) =>
-    Math.min(100, Math.max(0, 65 + 12 * normalQuantile((i + 0.5) / points))),
-  ),
+  levels: Array.from({ length: points }, (_, i) => spread(usualLevel, (i + 0.5) / points)),
 }
 
 /**

@@ -120,6 +120,23 @@ const newFigure = (column: TableColumn) =>
   )
 export const newVisits = newFigure(keywordTable.newVisits)
 export const newWorth = newFigure(keywordTable.newWorth)
+export const reported = number(
+  keywordTable.reported,
+  116,
+  row => {
+    const value = n(row, 'reported')
+    return value !== null ? (
+      <span title="Rough: as the engine says">{formatWhole(value)}</span>
+    ) : row.weighState === 'known' ? (
+      <span className="unknown" title="The engine did not say">
+        unknown
+      </span>
+    ) : (
+      notWeighed(row)
+    )
+  },
+  { hidden: true },
+)
 /** How many of the first ten results lack something. */
 export const lacks = lackKinds.map(kind =>
   number(

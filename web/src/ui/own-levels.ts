@@ -1,4 +1,5 @@
 import type { Market, Site, SiteLevels } from '@dew-trail/contract/sites'
+import { sitesForScale } from '@dew-trail/core/results/level-scale'
 import { formatDay, formatWhole } from './format.ts'
 
 /** Level and bounds of the site in a market, on the market's scale; null for a market that has just been added. */
@@ -9,7 +10,7 @@ export const ownLevelsIn = (site: Pick<Site, 'levels'>, market: Pick<Market, 'id
 export const scaleWords = (scale: { sites: number | null; takenOn: string | null; deep: boolean }): string =>
   scale.takenOn === null || scale.sites === null
     ? 'the usual spread of sites, until those of this market are known'
-    : `${formatWhole(scale.sites)} sites ${scale.deep ? 'of this market' : 'on first pages of this market, taken as its upper three quarters until strengths are learnt'}, as they were on ${formatDay(scale.takenOn)}`
+    : `${formatWhole(scale.sites)} sites ${scale.deep ? 'of this market' : 'on first pages of this market, taken as its upper three quarters until strengths are learnt'}${scale.sites < sitesForScale ? ', filled up by the usual spread around them' : ''}, as they were on ${formatDay(scale.takenOn)}`
 
 /** What the level and the two bounds of the own site mean and rest on. */
 export const levelWords = (

@@ -2,6 +2,8 @@ import { siteLevel } from '@dew-trail/core/links/standing-from-sites'
 import {
   type LevelScale,
   makeScale,
+  fewestSites,
+  filledUp,
   makeScaleOfFirstPages,
   shippedScale,
   sitesForScale,
@@ -36,7 +38,7 @@ export const scaleOf = async (db: Db, siteId: number, marketId: number): Promise
 
 /**
  * Takes the scale of a market from the sites of its latest result pages, where enough of them are known: those seen to place 60, else those on the
- * first pages that there are. A market that has its scale keeps it, but for one of first pages when deeper ones have come; `again`: also then.
+ * first pages that there are; few are filled up. A market that has its scale keeps it until a better kind of one can be had; `again`: takes any.
  * Gives whether it has another one now.
  */
 export async function takeScale(
@@ -46,13 +48,13 @@ export async function takeScale(
   referenceSites: number,
   again: boolean,
 ): Promise<boolean> {
-  const { deep: isDeep, takenOn } = await scaleOf(db, siteId, marketId)
-  if (isDeep && !again) return false
+  const before = await scaleOf(db, siteId, marketId)
+  const reached = before.takenOn === null || again ? -1 : rankOf(before.deep, before.sites!)
   for (const deep of [true, false]) {
-    if (!deep && takenOn !== null && !again) return false
     const levels = await levelsSeen(db, siteId, marketId, deep ? deepest : 1, referenceSites)
-    if (levels.length < sitesForScale) continue
-    const scale = deep ? makeScale(levels) : makeScaleOfFirstPages(levels)
+    if (levels.length < fewestSites || rankOf(deep, levels.length) <= reached) continue
+    const filled = filledUp(levels)
+    const scale = deep ? makeScale(filled) : makeScaleOfFirstPages(filled)
     await db.query(
       `insert into level_scale (site_id, market_id, sites, deep, levels) values ($1, $2, $3, $4, $5)
        on conflict (site_id, market_id) do update set taken_on = current_date, sites = excluded.sites,
@@ -63,6 +65,8 @@ export async function takeScale(
   }
   return false
 }
+/** How good a scale is: of deep pages before one of first pages, of enough sites before one that was filled up. */
+const rankOf = (deep: boolean, sites: number): number => 2 * Number(deep) + Number(sites >= sitesForScale)
 
 /** Levels of the sites to place 60 of result pages that were fetched at least so deep. */
 async function levelsSeen(

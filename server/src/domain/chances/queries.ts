@@ -43,6 +43,7 @@ export type WeighingRow = {
   pageChance: number | null
   pageHigher: number | null
   lacking: Array<number | null>
+  reported: number | null
   levels: number[]
   ownLevel: number | null
   /** Shares of searches with a click on a result and on an advertisement. */
@@ -201,8 +202,8 @@ export async function upsertWeighing(
 ): Promise<void> {
   await db.query(
     `insert into weighing (site_id, keyword_id, market_id, state, difficulty, chance3, chance10, chance20, likely_from, likely_to, levels,
-       own_level, organic_share, paid_share, reason, fetched_on, page_place, page_chance, page_higher, lacking, weighed_at)
-     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19, $20, now())
+       own_level, organic_share, paid_share, reason, fetched_on, page_place, page_chance, page_higher, lacking, reported, weighed_at)
+     values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19, $20, $21, now())
      on conflict (site_id, keyword_id, market_id) do update
        set state = excluded.state, difficulty = excluded.difficulty, chance3 = excluded.chance3,
        chance10 = excluded.chance10, chance20 = excluded.chance20,
@@ -210,7 +211,7 @@ export async function upsertWeighing(
          own_level = excluded.own_level, organic_share = excluded.organic_share,
          paid_share = excluded.paid_share, reason = excluded.reason, fetched_on = excluded.fetched_on,
          page_place = excluded.page_place, page_chance = excluded.page_chance, page_higher = excluded.page_higher,
-         lacking = excluded.lacking, weighed_at = excluded.weighed_at
+         lacking = excluded.lacking, reported = excluded.reported, weighed_at = excluded.weighed_at
      where excluded.state <> 'failed' or weighing.state = 'failed'`,
     [
       key.siteId,
@@ -233,6 +234,7 @@ export async function upsertWeighing(
       row.pageChance,
       row.pageHigher,
       row.lacking,
+      row.reported,
     ],
   )
   await noteFiguresChange(db, key.siteId)

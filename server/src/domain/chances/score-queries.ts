@@ -61,6 +61,7 @@ const figures = {
   pageChance: 'page_chance',
   pageHigher: 'page_higher',
   lacking: 'lacking',
+  reported: 'reported',
   levels: 'levels',
   ownLevel: 'own_level',
   organicShare: 'organic_share',

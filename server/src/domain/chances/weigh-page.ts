@@ -174,6 +174,8 @@ export function weighingOf(
     pageChance: weighed.ownPage?.first ?? null,
     pageHigher: weighed.ownPage?.higher ?? null,
     lacking: weighed.lacking,
+    // An engine that shows results and says it has none has not counted.
+    reported: page.features.results || (page.organic.length ? null : 0),
     levels: weighed.terrain.places.map(place => place.level),
     ownLevel: weighed.ownLevel,
     organicShare: split.organic,

@@ -77,6 +77,7 @@ export type WeighingRow = {
   pageChance: number | null
   pageHigher: number | null
   lacking: Array<number | null> | null
+  reported: number | null
   levels: number[]
   ownLevel: number | null
   organicShare: number | null
@@ -174,7 +175,7 @@ export async function rowParts(
     ask<WeighingRow>(
       'weighing',
       `difficulty, chance3, chance10, chance20, likely_from "likelyFrom", likely_to "likelyTo",
-       page_place "pagePlace", page_chance "pageChance", page_higher "pageHigher", lacking, levels,
+       page_place "pagePlace", page_chance "pageChance", page_higher "pageHigher", lacking, reported, levels,
        own_level "ownLevel", organic_share "organicShare", paid_share "paidShare", state,
        fetched_on::text "fetchedOn"`,
       'and d.market_id = $3 limit 1',

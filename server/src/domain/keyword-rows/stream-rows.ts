@@ -212,6 +212,7 @@ function toBatch(
       chance: round(pagePlace === null ? weighing?.chance10 : weighing?.pageChance, 6),
       pagePlace,
       pageHigher: round(weighing?.pageHigher, 6),
+      reported: weighing?.reported ?? null,
       newChance: round(weighing?.chance10, 6),
       newVisits: round(newVisits, 1),
       newWorth: newVisits === null || each === null ? null : round(newVisits * each, 2),

@@ -1,7 +1,7 @@
 import type { Market } from '@dew-trail/contract/sites'
 import type { MovedFigures } from '@dew-trail/contract/weigh'
 import { AppError } from '@dew-trail/contract/errors'
-import { sitesForScale } from '@dew-trail/core/results/level-scale'
+import { fewestSites, sitesForScale } from '@dew-trail/core/results/level-scale'
 import type { Context } from '../../context.ts'
 import { scaleOf, takeScale } from '../../domain/chances/level-scales.ts'
 import { marketFigures, withMovedFigures } from '../../domain/chances/market-figures.ts'
@@ -13,7 +13,7 @@ import { rescore } from './rescore.ts'
 
 /**
  * Takes the scale of a market the first time that enough of its sites are known, and judges what was weighed by it. Gives what the figures were
- * before and are now; nothing where the market has a scale or too few sites are known.
+ * before and are now; nothing where no better one can be had than there is.
  */
 export async function takeFirstScale(
   context: Context,
@@ -22,7 +22,8 @@ export async function takeFirstScale(
   signal: AbortSignal,
 ): Promise<{ moved?: MovedFigures }> {
   const { pool, config } = context
-  if ((await scaleOf(pool, site.id, market.id)).takenOn !== null) return {}
+  const { deep, sites } = await scaleOf(pool, site.id, market.id)
+  if (deep || (sites ?? 0) >= sitesForScale) return {}
   const before = await marketFigures(pool, site.id, market)
   if (!(await takeScale(pool, site.id, market.id, config.STANDING_REFERENCE_SITES, false))) return {}
   await rescore(context, site, market, await modelFor(pool, site.id, market), signal)
@@ -39,7 +40,7 @@ export async function scaleJob(context: Context, control: JobControl): Promise<o
     if (!(await takeScale(pool, siteId, market.id, config.STANDING_REFERENCE_SITES, true)))
       throw new AppError(
         'conflict',
-        `A scale takes ${sitesForScale} sites whose links are known among the results of this market. Weigh more keywords first.`,
+        `A scale takes ${fewestSites} sites whose links are known among the results of this market. Weigh more keywords first.`,
       )
     return { rescored: await rescore(context, site, market, await modelFor(pool, siteId, market), control.signal) }
   })

@@ -42,6 +42,7 @@ export async function weighKeyword(
       pageChance: null,
       pageHigher: null,
       lacking: [],
+      reported: null,
       levels: [],
       ownLevel: null,
       organicShare: null,
