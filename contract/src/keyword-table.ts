@@ -94,7 +94,7 @@ export const keywordTable = {
     kind: 'number',
     unit: 'searches a month',
     explain:
-      'Searches a month: the mean of the last 12 known months from the ads data, in bands; of hidden demand the least that the query log shows',
+      'Searches a month: the mean of the last 12 known months (3 or 24 where the site is set so) from the ads data, in bands; of hidden demand the least that the query log shows',
   },
   cpc: {
     key: 'cpc',

@@ -1,3 +1,4 @@
+import { averagePeriods } from '@dew-trail/core/demand/average-searches'
 import { z } from 'zod'
 import { acted } from './acts.ts'
 import { id, text } from './common.ts'
@@ -48,6 +49,7 @@ export const siteLevels = z.object({
 })
 export type SiteLevels = z.infer<typeof siteLevels>
 
+const averagePeriod = z.literal([...averagePeriods])
 export const site = z.object({
   id: z.number(),
   domain: z.string(),
@@ -60,6 +62,8 @@ export const site = z.object({
   refreshWeighings: z.boolean(),
   /** What a visit is worth to its owner, in the currency of the ads data; null: CPC stands for it. */
   visitWorth: z.number().nullable(),
+  /** How many of the latest known months searches are the mean of. */
+  averageMonths: averagePeriod,
   markets: z.array(market),
 })
 export type Site = z.infer<typeof site>
@@ -116,6 +120,7 @@ export const changeSite = endpoint({
     refreshWeighings: z.boolean().optional(),
     name: siteName.optional(),
     visitWorth: z.number().min(0.001).max(1_000_000).nullable().optional(),
+    averageMonths: averagePeriod.optional(),
   }),
   output: z.object({}),
 })

@@ -13,6 +13,8 @@ create table site (
   time_zone text not null default 'UTC',
   -- What a visit is worth to the owner, in the currency of the ads data; null: what advertisers pay for a click stands for it.
   visit_worth real check (visit_worth > 0),
+  -- How many of the latest known months searches are the mean of.
+  average_months smallint not null default 12 check (average_months in (3, 12, 24)),
   -- When it was removed: from then on it is not there, a day later its data goes.
   removed_at timestamptz,
   created_at timestamptz not null default now()

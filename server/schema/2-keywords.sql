@@ -33,6 +33,13 @@ create table keyword (
 create index keyword_by_revision on keyword (site_id, revision);
 create index keyword_kept on keyword (site_id) where kept_at is not null;
 
+-- Mean of the latest known months, at most so many; months that are not known are left out. null when none is known.
+create function mean_of_last_months(months integer[], most integer) returns real language sql immutable as $$
+  select avg(month) from (
+    select month from unnest(months) with ordinality u (month, at) where month is not null order by at desc limit most
+  ) latest
+$$;
+
 -- Monthly figures of a place. months[1] is the month months_from. state: known, nothing (the source has nothing), failed.
 -- trend to high: what the months show, worked out when figures are saved: fifty microseconds a keyword would be too much when reading.
 -- mobile_share: of the searches made on mobile phones, 0 to 1, as the ads data tells it. worldwide: searches a month in all countries.

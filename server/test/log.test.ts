@@ -3,7 +3,7 @@ import { listGatherings, startGathering } from '@dew-trail/contract/gather'
 import { listJobs } from '@dew-trail/contract/jobs'
 import { runImport } from '@dew-trail/contract/imports'
 import { loadLog, readClickCurves, readLogState } from '@dew-trail/contract/log'
-import { createSite, listSites, type Site } from '@dew-trail/contract/sites'
+import { changeSite, createSite, listSites, type Site } from '@dew-trail/contract/sites'
 import { createPage, listPages } from '@dew-trail/contract/plan'
 import { listPositions, trackKeywords } from '@dew-trail/contract/track'
 import { startWeighing } from '@dew-trail/contract/weigh'
@@ -202,6 +202,34 @@ describe('what the months show', () => {
     if (pair.length === 2) expect(pair[0]!.family).toBe(pair[1]!.family)
     expect(inject('source')).toMatch(/^http/)
   })
+})
+
+test('searches are the mean of as many months as are chosen, for what is known and for what comes', async () => {
+  const siteId = site.id
+  const byAds = async () =>
+    (await rows()).filter(row => row.demandSource === 'ads' && !row.hidden && row.months?.some((m: number | null) => m))
+  const mean = (months: Array<number | null>): number => {
+    const known = months.filter(month => month !== null)
+    return known.reduce((sum, month) => sum + month, 0) / known.length
+  }
+  const before = await byAds()
+  await server.call(changeSite, { siteId, averageMonths: 3 })
+  expect((await server.call(listSites, {}))[0]!.averageMonths).toBe(3)
+  const short = await byAds()
+  expect(short.length).toBe(before.length)
+  for (const row of short)
+    expect(row.searches).toBeCloseTo(mean(row.months.filter((m: number | null) => m !== null).slice(-3)), 0)
+  expect(short.some((row, i) => row.searches !== before[i]!.searches)).toBe(true)
+  const seed = { siteId, marketId, seeds: ['slip trailer'], ways: ['ads' as const], mostIdeas: 30 }
+  await server.finish((await server.call(startGathering, seed)).jobs[0]!.jobId)
+  const fresh = (await byAds()).filter(row => !short.some(each => each.id === row.id))
+  expect(fresh.length).toBeGreaterThan(0)
+  for (const row of fresh)
+    expect(row.searches).toBeCloseTo(mean(row.months.filter((m: number | null) => m !== null).slice(-3)), 0)
+  await server.call(changeSite, { siteId, averageMonths: 12 })
+  const again = new Map((await byAds()).map(row => [row.id, row.searches]))
+  for (const row of before) expect(again.get(row.id)).toBeCloseTo(row.searches, 1)
+  await expect(server.call(changeSite, { siteId, averageMonths: 5 as 3 })).rejects.toMatchObject({ code: 'badInput' })
 })
 
 describe('a query log from a file', () => {

@@ -137,6 +137,7 @@ export function showScreen(
     ],
     refreshWeighings: false,
     visitWorth: null,
+    averageMonths: 12 as const,
     markets: [market],
   }
   const context = {

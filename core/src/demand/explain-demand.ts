@@ -50,7 +50,10 @@ export function explainSearches(facts: DemandFacts): Explanation {
     {
       figure: 'Searches a month',
       value: facts.searches === null ? null : whole(facts.searches),
-      formula: facts.source === 'import' ? 'as the file says' : 'mean of the last 12 known months',
+      formula:
+        facts.source === 'import'
+          ? 'as the file says'
+          : 'mean of the last known months: 12, or 3 or 24 where the site is set so',
       inputs: known.length
         ? [
             { name: 'months known', value: known.length },

@@ -6,7 +6,7 @@ import { type Gathering, type GatherConditions, gatherConditions } from '@dew-tr
 import { noteFiguresChange } from '../../platform/db/figures-change.ts'
 import { settleHiddenDemand } from './hidden-demand.ts'
 import type { Db } from '../../platform/db/pool.ts'
-import { shareKeywordIds } from '../sites/queries.ts'
+import { shareKeywordIds, touchAllKeywords } from '../sites/queries.ts'
 
 export type GatheringRow = {
   id: number
@@ -246,7 +246,9 @@ export async function upsertDemand(
   if (!rows.length) return
   await db.query(
     `insert into demand (site_id, keyword_id, place, source, state, months_from, months, average, cpc, bid_low, bid_high, competition, mobile_share, worldwide, trend, yearly, season, peaks, rounded, low, high, fetched_at)
-     select $1, id, $2, $3, state, months_from, string_to_array(months, ',')::integer[], average, cpc, bid_low,
+     select $1, id, $2, $3, state, months_from, string_to_array(months, ',')::integer[],
+       coalesce(mean_of_last_months(string_to_array(months, ',')::integer[],
+         (select average_months from site where id = $1)), average), cpc, bid_low,
        bid_high, competition, mobile_share, worldwide, trend, yearly, season,
        string_to_array(peaks, ',')::smallint[], rounded, low, high, now()
      from unnest($4::bigint[], $5::text[], $6::date[], $7::text[], $8::real[], $9::real[], $10::real[],
@@ -291,6 +293,18 @@ export async function upsertDemand(
     siteId,
     rows.map(r => r.keywordId),
   )
+  await noteFiguresChange(db, siteId)
+}
+/** Takes the mean of so many months in place of that which was, for all keywords of a site whose months are known. Call under `lockSite`. */
+export async function setAveragePeriod(db: Db, siteId: number, period: number): Promise<void> {
+  await db.query('update site set average_months = $2 where id = $1', [siteId, period])
+  await db.query(
+    `update demand set average = mean_of_last_months(months, $2) where site_id = $1
+       and average is distinct from mean_of_last_months(months, $2) and mean_of_last_months(months, $2) is not null`,
+    [siteId, period],
+  )
+  await settleHiddenDemand(db, siteId)
+  await touchAllKeywords(db, siteId)
   await noteFiguresChange(db, siteId)
 }
 /** Monthly figures of up to 500 keywords that the ads data gave. */

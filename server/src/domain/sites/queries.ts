@@ -1,3 +1,4 @@
+import type { AveragePeriod } from '@dew-trail/core/demand/average-searches'
 import { dropNext, idSequence, nextRevision } from '../../platform/db/site-partition.ts'
 import type { Market, Trail } from '@dew-trail/contract/sites'
 import type { Db } from '../../platform/db/pool.ts'
@@ -11,11 +12,13 @@ export type SiteRow = {
   ageYears: number | null
   refreshWeighings: boolean
   visitWorth: number | null
+  averageMonths: AveragePeriod
   markets: Market[]
 }
 
 const siteSql = `select s.id, s.domain, s.name, f.linking_sites "linkingSites",
   f.links_at::date::text "linksAskedOn", ((current_date - f.registered_on) / 365.25)::float8 "ageYears", s.refresh_weighings "refreshWeighings", s.visit_worth "visitWorth",
+  s.average_months "averageMonths",
   coalesce((select json_agg(json_build_object('id', m.id, 'engine', m.engine, 'place', m.place, 'language',
     m.language, 'device', m.device, 'name', m.name, 'paused', m.paused) order by m.id)
     from market m where m.site_id = s.id), '[]') markets

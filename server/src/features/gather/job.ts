@@ -3,7 +3,7 @@ import type { Unmet } from '@dew-trail/core/words/store-conditions'
 import PQueue from 'p-queue'
 import type { Context } from '../../context.ts'
 import type { JobControl } from '../../platform/jobs/job-control.ts'
-import { needMarket } from '../../domain/sites/need-market.ts'
+import { needMarket, needSite } from '../../domain/sites/need-market.ts'
 import { SourceError } from '../../platform/outside/source-error.ts'
 import { askDemand, figuresAtATime } from '../../domain/keywords/ask-demand.ts'
 import { manyTopPhrases, manyWithoutDemand, oneGathering, setDropped, setShort } from '../../domain/keywords/queries.ts'
@@ -59,7 +59,8 @@ export async function gatherJob(context: Context, control: JobControl): Promise<
     return worked
   }
   const droppedBefore = (control.progress.dropped as [string, Unmet][] | undefined) ?? []
-  const sieve = new Sieve(gathering.conditions, market.language, droppedBefore)
+  const { averageMonths: period } = await needSite(context.pool, gathering.siteId)
+  const sieve = new Sieve(gathering.conditions, { language: market.language, period }, droppedBefore)
   const save = async (way: string, ideas: Idea[]): Promise<void> => {
     const known = sieve.wantsFigures ? await withFigures(context, market, ideas, control.signal) : ideas
     found = await saveIdeas(

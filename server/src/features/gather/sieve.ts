@@ -1,5 +1,5 @@
 import type { Market } from '@dew-trail/contract/sites'
-import { averageSearches } from '@dew-trail/core/demand/average-searches'
+import { type AveragePeriod, averageSearches } from '@dew-trail/core/demand/average-searches'
 import { normalForm } from '@dew-trail/core/words/normal-form'
 import { type StoreConditions, type Unmet, unmetCondition, wantsFigures } from '@dew-trail/core/words/store-conditions'
 import type { Context } from '../../context.ts'
@@ -13,9 +13,15 @@ export class Sieve {
   readonly #conditions: StoreConditions
   readonly #dropped: Map<string, Unmet>
   readonly #language: string
-  constructor(conditions: StoreConditions, language: string, droppedBefore: ReadonlyArray<[string, Unmet]>) {
+  readonly #period: AveragePeriod
+  constructor(
+    conditions: StoreConditions,
+    { language, period }: { language: string; period: AveragePeriod },
+    droppedBefore: ReadonlyArray<[string, Unmet]>,
+  ) {
     this.#conditions = conditions
     this.#language = language
+    this.#period = period
     this.wantsFigures = wantsFigures(conditions)
     this.#dropped = new Map(droppedBefore)
   }
@@ -25,7 +31,7 @@ export class Sieve {
     const unmet = unmetCondition(
       phrase,
       {
-        searches: averageSearches(months) ?? idea.figure?.average ?? null,
+        searches: averageSearches(months, this.#period) ?? idea.figure?.average ?? null,
         cpc: idea.figure?.cpc_micros == null ? null : idea.figure.cpc_micros / 1e6,
       },
       this.#conditions,

@@ -4,6 +4,7 @@ import { normalForm } from '@dew-trail/core/words/normal-form'
 import { LRUCache } from 'lru-cache'
 import type { Context } from '../../context.ts'
 import { manyFigures } from '../../domain/keywords/phrase-figures.ts'
+import { needSite } from '../../domain/sites/need-market.ts'
 import { SourceError } from '../../platform/outside/source-error.ts'
 
 type Suggestion = { phrase: string; searches: number | null }
@@ -53,8 +54,15 @@ async function searchesOf(
   const unknown = phrases.filter(phrase => (found.get(phrase) ?? null) === null)
   if (!unknown.length) return { found, problem: null }
   try {
+    const { averageMonths: period } = await needSite(context.pool, siteId)
     for (const figure of await context.sources.figures(market, unknown, signal))
-      found.set(figure.text, averageSearches(figure.monthly.map(month => month.searches)) ?? figure.average)
+      found.set(
+        figure.text,
+        averageSearches(
+          figure.monthly.map(month => month.searches),
+          period,
+        ) ?? figure.average,
+      )
     return { found, problem: null }
   } catch (error) {
     if (!(error instanceof SourceError)) throw error

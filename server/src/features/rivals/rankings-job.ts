@@ -7,7 +7,7 @@ import type { Context } from '../../context.ts'
 import { type VisitReader, visitReader } from '../../domain/chances/visits-of.ts'
 import { numberPages } from '../../domain/results/result-numbers.ts'
 import { pageKey } from '../../domain/pages/page-key.ts'
-import { needMarket } from '../../domain/sites/need-market.ts'
+import { needMarket, needSite } from '../../domain/sites/need-market.ts'
 import { type Db, inTransaction } from '../../platform/db/pool.ts'
 import type { JobControl } from '../../platform/jobs/job-control.ts'
 import { SourceError } from '../../platform/outside/source-error.ts'
@@ -222,6 +222,7 @@ async function loadFigures(context: Context, at: InMarket, market: Market, contr
       control.signal,
     )
     const byPhrase = new Map(figures.map(figure => [normalForm(figure.text), figure]))
+    const { averageMonths: period } = await needSite(context.pool, at.siteId)
     await setFigures(
       context.pool,
       at.siteId,
@@ -230,7 +231,7 @@ async function loadFigures(context: Context, at: InMarket, market: Market, contr
         const months = figure?.monthly.map(month => month.searches) ?? []
         return {
           id,
-          searches: averageSearches(months) ?? figure?.average ?? null,
+          searches: averageSearches(months, period) ?? figure?.average ?? null,
           cpc: figure?.cpc_micros == null ? null : figure.cpc_micros / 1e6,
         }
       }),

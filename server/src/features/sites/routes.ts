@@ -19,6 +19,7 @@ import { setBrands } from './set-brands.ts'
 import { addOfferedMarket, removeWholeMarket, removeWholeSite } from './change-markets.ts'
 import { addSite } from './create-site.ts'
 import { needSite } from '../../domain/sites/need-market.ts'
+import { setAveragePeriod } from '../../domain/keywords/queries.ts'
 import { describeSite } from '../../domain/chances/describe-site.ts'
 import {
   lockSite,
@@ -38,15 +39,17 @@ export function mountSites(router: Router, context: Context): void {
     ),
   )
   mount(router, createSite, input => addSite(context, input))
-  mount(router, changeSite, async ({ siteId, ...change }) => {
+  mount(router, changeSite, async ({ siteId, averageMonths, ...change }) => {
+    const moves = change.visitWorth !== undefined || averageMonths !== undefined
     await inTransaction(context.pool, async db => {
       await lockSite(db, siteId)
       await updateSite(db, siteId, change)
       // Rows tell what their visits are worth.
       if (change.visitWorth !== undefined) await touchAllKeywords(db, siteId)
+      if (averageMonths !== undefined) await setAveragePeriod(db, siteId, averageMonths)
     })
     context.events.publish(null, { type: 'sites' })
-    if (change.visitWorth !== undefined) context.events.publish(siteId, { type: 'keywords' })
+    if (moves) context.events.publish(siteId, { type: 'keywords' })
     return {}
   })
   mount(router, removeSite, ({ siteId, domain }) => removeWholeSite(context, siteId, domain))

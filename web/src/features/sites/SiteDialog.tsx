@@ -7,6 +7,7 @@ import {
   removeMarket,
   removeSite,
 } from '@dew-trail/contract/sites'
+import { type AveragePeriod, averagePeriods } from '@dew-trail/core/demand/average-searches'
 import { listEngines } from '@dew-trail/contract/sources'
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, MenuItem, TextField } from '@mui/material'
 import { useQueryClient } from '@tanstack/react-query'
@@ -17,6 +18,7 @@ import { askAgain, useEndpoint } from '../../api/use-endpoint.ts'
 import { ActButton } from '../../ui/ActButton.tsx'
 import { formatMarket } from '../../ui/format.ts'
 import { useSite } from '../../ui/site-context.ts'
+import { useChange } from '../../ui/use-change.ts'
 import { useAct } from '../../ui/use-act.ts'
 
 /** A site's name, its markets, and the way to remove either. */
@@ -50,6 +52,7 @@ export default function SiteDialog({ onClose }: { onClose(): void }) {
           </Button>
         </form>
         <VisitWorth />
+        <SearchesOver />
         <section aria-labelledby="site-markets">
           <h3 id="site-markets" style={{ margin: '0 0 6px', fontSize: 14 }}>
             Markets
@@ -117,6 +120,40 @@ function VisitWorth() {
         Save
       </Button>
     </form>
+  )
+}
+
+/** Of how many months searches are the mean. */
+function SearchesOver() {
+  const { site } = useSite()
+  const client = useQueryClient()
+  const change = useChange()
+  const act = useAct()
+  const choose = (averageMonths: AveragePeriod) =>
+    change.run(() =>
+      act(async () => {
+        await call(changeSite, { siteId: site.id, averageMonths })
+        await askAgain(client, listSites)
+        return { say: `Searches are the mean of the last ${averageMonths} known months` }
+      }),
+    )
+  return (
+    <div role="group" aria-label="Searches are the mean of" style={{ display: 'flex', gap: 6, alignItems: 'center' }}>
+      <span className="quiet">Searches are the mean of the last</span>
+      {averagePeriods.map(period => (
+        <button
+          key={period}
+          type="button"
+          className="choice"
+          aria-pressed={site.averageMonths === period}
+          disabled={change.pending}
+          onClick={() => void choose(period)}
+        >
+          {period}
+        </button>
+      ))}
+      <span className="quiet">known months</span>
+    </div>
   )
 }
 

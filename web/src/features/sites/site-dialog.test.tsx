@@ -1,7 +1,7 @@
 // @vitest-environment jsdom
 import { changeSite, listSites } from '@dew-trail/contract/sites'
 import { listEngines } from '@dew-trail/contract/sources'
-import { screen } from '@testing-library/react'
+import { screen, within } from '@testing-library/react'
 import { expect, test } from 'vitest'
 import { answer, showScreen } from '../../../test/show-screen.tsx'
 import SiteDialog from './SiteDialog.tsx'
@@ -26,4 +26,13 @@ test('what a visit is worth is saved; what is no worth is refused before it is s
   await user.click(save)
   expect(await screen.findByText('A visit counts as worth 0.75 everywhere')).toBeTruthy()
   expect(bodies(changeSite)).toEqual([{ visitWorth: 0.75 }])
+})
+
+test('of how many months searches are the mean is chosen, and said', async () => {
+  const { user, bodies } = show()
+  const choices = await screen.findByRole('group', { name: 'Searches are the mean of' })
+  expect(within(choices).getByRole('button', { name: '12' }).getAttribute('aria-pressed')).toBe('true')
+  await user.click(within(choices).getByRole('button', { name: '3' }))
+  expect(await screen.findByText('Searches are the mean of the last 3 known months')).toBeTruthy()
+  expect(bodies(changeSite)).toEqual([{ averageMonths: 3 }])
 })
