@@ -12,6 +12,7 @@ import { People } from './domain/people/sign-in-state.ts'
 import { isDatabaseAway } from './platform/db/database-errors.ts'
 import { DatabaseWatch } from './platform/db/database-watch.ts'
 import { makeSchema, oneStartAtATime } from './platform/db/make-schema.ts'
+import { PrimaryForwarder } from './platform/db/primary-forwarder.ts'
 import { ReadPools } from './platform/db/read-pools.ts'
 import { openPool } from './platform/db/pool.ts'
 import { Secrets } from './platform/secrets.ts'
@@ -33,9 +34,11 @@ export type RunningServer = { context: Context; url: string; close(): Promise<vo
 
 /** Migrates, takes up unfinished jobs, listens. Everything it opened is closed by `close`. */
 export async function startServer(
-  config: Config,
-  log: Logger = pino({ level: config.LOG_LEVEL }),
+  given: Config,
+  log: Logger = pino({ level: given.LOG_LEVEL }),
 ): Promise<RunningServer> {
+  const forwarder = await PrimaryForwarder.open(given.DATABASE_URL, log)
+  const config = forwarder ? { ...given, DATABASE_URL: forwarder.address } : given
   const database = new DatabaseWatch(config.DATABASE_URL, log)
   const primary = openPool(config.DATABASE_URL, 14, {}, error => {
     log.warn({ err: error }, 'a database connection was lost')
@@ -113,6 +116,7 @@ export async function startServer(
       disk.close()
       await reads?.close()
       await primary.end()
+      await forwarder?.close()
     },
   }
 }
