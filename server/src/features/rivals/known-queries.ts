@@ -69,6 +69,15 @@ export async function upsertLoad(db: Db, { siteId, marketId }: InMarket, onSite:
     [siteId, marketId, onSite, load.edition, load.asOf, load.keywords, load.found],
   )
 }
+/** The newest month (YYYY-MM) that the rankings feed has told of a market; null where nothing of it was loaded. */
+export async function maybeNewestMonth(db: Db, { siteId, marketId }: InMarket): Promise<string | null> {
+  const { rows } = await db.query<{ month: string | null }>(
+    `select to_char(max(as_of), 'YYYY-MM') as "month" from ranking_load
+     where site_id = $1 and market_id = $2 and edition <> 'paid'`,
+    [siteId, marketId],
+  )
+  return rows[0]!.month
+}
 /** Editions that were loaded of sites, by domain. */
 export async function manyLoads(
   db: Db,

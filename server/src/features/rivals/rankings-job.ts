@@ -21,6 +21,7 @@ import {
   upsertKnown,
   upsertLoad,
   upsertMonth,
+  maybeNewestMonth,
 } from './known-queries.ts'
 import { replacePaid, upsertPaidMonth } from './paid-queries.ts'
 import { type InMarket, maybeTargetRows } from './queries.ts'
@@ -41,10 +42,10 @@ export async function rankingsJob(context: Context, control: JobControl): Promis
   const at: InMarket = { siteId, marketId: market.id, place: market.place }
   const domains = payload.domains as string[]
   const parts = (payload.parts as string[] | undefined) ?? []
-  const months = monthsBefore(Number(payload.months ?? 0))
+  const count = Number(payload.months ?? 0)
   const finished = new Set((control.progress.finished as string[] | undefined) ?? [])
   control.clearWarnings()
-  const total = domains.length * 2 * (1 + months.length) + parts.length + 1
+  const total = domains.length * 2 * (1 + count) + parts.length + 1
   let done = 0
   const step = async (name: string, work: () => Promise<void>): Promise<void> => {
     await control.step(done++, total)
@@ -66,6 +67,9 @@ export async function rankingsJob(context: Context, control: JobControl): Promis
   for (const part of parts) await step(`now ${part}`, () => loadPart(context, at, market, part, control.signal))
   await step('figures', () => loadFigures(context, at, market, control))
   const reader = await visitReader(context.pool, siteId, market)
+  // Counted from the newest that the sources have: on the first days of a month they have nothing of it yet.
+  const newest = (await maybeNewestMonth(context.pool, at)) ?? new Date().toISOString().slice(0, 7)
+  const months = monthsBefore(newest, count)
   for (const month of months)
     for (const domain of domains) {
       await step(`${month} ${domain}`, () => loadMonth(context, at, market, reader, domain, month, control.signal))
@@ -76,12 +80,10 @@ export async function rankingsJob(context: Context, control: JobControl): Promis
   return { sites: domains.length, months: months.length }
 }
 
-/** This month and those before it, latest first, as YYYY-MM. */
-function monthsBefore(count: number): string[] {
-  const now = new Date()
-  return Array.from({ length: count }, (_, i) =>
-    new Date(Date.UTC(now.getUTCFullYear(), now.getUTCMonth() - i, 1)).toISOString().slice(0, 7),
-  )
+/** A month (YYYY-MM) and those before it, latest first. */
+function monthsBefore(newest: string, count: number): string[] {
+  const [year, month] = newest.split('-').map(Number) as [number, number]
+  return Array.from({ length: count }, (_, i) => new Date(Date.UTC(year, month - 1 - i, 1)).toISOString().slice(0, 7))
 }
 
 /** Both editions of now for what the feed is asked about, merged: for a keyword the newer one counts. */

@@ -1,5 +1,8 @@
-/** Codes of PostgreSQL by which it ends a connection or takes none: shut down, restarting, recovering, no free connection, or class 08. */
-const awayCodes = /^(57P0[1-5]|53300|08...)$/
+/**
+ * Codes of PostgreSQL by which it ends a connection or takes none: shut down, restarting, recovering, no free connection, or class 08; and that
+ * nothing may be written to it, as long as another server takes its place.
+ */
+const awayCodes = /^(57P0[1-5]|53300|25006|08...)$/
 const netCodes = new Set(['ECONNREFUSED', 'ECONNRESET', 'EPIPE', 'ETIMEDOUT', 'ENOTFOUND', 'EAI_AGAIN'])
 /** What node-postgres says of a connection that ended under it; these errors have no code. */
 const awayMessages =

@@ -31,7 +31,7 @@ const withHost = (url: string, { host, port }: Host): string =>
 
 /**
  * Where several PostgreSQL servers are named, of which one is the primary at a time, gives one local address behind which the primary always is:
- * each new connection is carried to the server that is not in recovery, and when another has taken over, all connections to the old one are
+ * each new connection is carried to the server that can be written to, and when another has taken over, all connections to the old one are
  * cut, so that whoever holds one opens it anew. So every part of the program, the queue and `pg_dump` too, follows a failover without knowing of it.
  */
 export class PrimaryForwarder {
@@ -107,7 +107,7 @@ export class PrimaryForwarder {
     for (const socket of this.#carried) socket.destroy()
   }
 
-  /** Looks for the server that is not in recovery; one search at a time. */
+  /** Looks for the server that can be written to; one search at a time. */
   #find(): Promise<Host | null> {
     this.#finding ??= (async () => {
       const found = await Promise.all(this.#hosts.map(async host => ((await this.#isPrimary(host)) ? host : null)))
@@ -143,8 +143,9 @@ export class PrimaryForwarder {
     client.on('error', () => undefined)
     try {
       await client.connect()
-      const { rows } = await client.query<{ standby: boolean }>('select pg_is_in_recovery() standby')
-      return rows[0]!.standby === false
+      // A replica says on; so does one that is being promoted and is not to be written to yet, though it is in recovery no more.
+      const { rows } = await client.query<{ transaction_read_only: string }>('show transaction_read_only')
+      return rows[0]!.transaction_read_only === 'off'
     } catch {
       return false
     } finally {
