@@ -97,7 +97,7 @@ describe('a large import, which writes a site anew', () => {
     expect(await stored(other!)).toEqual(before)
 
     expect(await partitions(anew!)).toEqual([
-      { parent: 'demand', indexes: 1, attached: 1 },
+      { parent: 'demand', indexes: 2, attached: 2 },
       { parent: 'keyword', indexes: 4, attached: 4 },
     ])
     // Keys hold in the new partitions: a known keyword is found, not doubled.

@@ -257,7 +257,7 @@ export async function upsertDemand(
        as t (id, state, months_from, months, average, cpc, bid_low, bid_high, competition, mobile_share,
          worldwide, trend, yearly, season, peaks, rounded, low, high)
      on conflict (site_id, keyword_id, place) do update set source = excluded.source, state = excluded.state,
-       months_from = excluded.months_from, months = excluded.months, average = excluded.searches,
+       months_from = excluded.months_from, months = excluded.months, average = excluded.average,
        cpc = excluded.cpc, bid_low = excluded.bid_low, bid_high = excluded.bid_high,
          competition = excluded.competition, mobile_share = excluded.mobile_share, worldwide = excluded.worldwide,
        trend = excluded.trend, yearly = excluded.yearly, season = excluded.season, peaks = excluded.peaks,

@@ -52,12 +52,12 @@ const importedColumns = Object.keys(imported).join(', ')
 const importedRows = (from: string): string => `select ${Object.values(imported).join(', ')} from ${from}`
 
 /** A figure that goes with the searches: what was worked out from other searches is no longer true. */
-const unlessSearches = (column: string): string => `case when excluded.searches is null then demand.${column} end`
+const unlessSearches = (column: string): string => `case when excluded.average is null then demand.${column} end`
 const ownSource = (figure: string): string =>
   `case when excluded.${figure} is not null then 'import' when demand.${figure} is not null then coalesce(demand.${figure}_source, demand.source) end`
 const ownDate = (figure: string): string =>
   `case when excluded.${figure} is not null then now() when demand.${figure} is not null then coalesce(demand.${figure}_at, demand.fetched_at) end`
-const takesOver = 'excluded.searches is not null or demand.searches is null'
+const takesOver = 'excluded.average is not null or demand.average is null'
 /** What becomes of known figures (`demand`) when a file gives some (`excluded`): those it gives count, the others stay with their source. */
 const combined: Record<string, string> = {
   state: "'known'",
@@ -67,7 +67,7 @@ const combined: Record<string, string> = {
   cpc_at: ownDate('cpc'),
   competition_source: ownSource('competition'),
   competition_at: ownDate('competition'),
-  average: 'coalesce(excluded.searches, demand.searches)',
+  average: 'coalesce(excluded.average, demand.average)',
   cpc: 'coalesce(excluded.cpc, demand.cpc)',
   competition: 'coalesce(excluded.competition, demand.competition)',
   ...Object.fromEntries(
