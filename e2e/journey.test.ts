@@ -419,7 +419,7 @@ describe('the trail, from a seed to a tracked position', () => {
     await page.waitForSelector('.sheet-row.in-family')
     await page.focus('.sheet-row[tabindex="0"]')
     await page.keyboard.press('i')
-    await seen('mean of the last 12 known months')
+    await seen('mean of the last known months')
     await page.keyboard.press('Escape')
     await click('Views')
     await click('Worth weighing')

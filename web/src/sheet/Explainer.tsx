@@ -83,7 +83,8 @@ export function useExplainer(specs: readonly SheetColumn[], rowAt: (index: numbe
     )
   const card = shown && (
     <Popper open anchorEl={shown.anchor} placement="bottom-start" sx={{ zIndex: 1300 }} className="explainer">
-      <div aria-live="polite">
+      {/* biome-ignore lint/a11y/noNoninteractiveTabindex: long reasons scroll, which the keys can do only in what can be focused */}
+      <div aria-live="polite" role="group" aria-label="Reasons of figures" tabIndex={0}>
         {shown.explanations.map(each => (
           <ExplanationText key={each.figure} explanation={each} />
         ))}
