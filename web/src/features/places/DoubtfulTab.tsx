@@ -49,7 +49,7 @@ export function DoubtfulTab({ grids, grid }: { grids: readonly PlaceGrid[]; grid
       sums={sums}
       shippedViews={views}
       unfold={row => (
-        <ul className="plain-list">
+        <ul className="prose-list">
           {String(row.reasons)
             .split('; ')
             .map(reason => (

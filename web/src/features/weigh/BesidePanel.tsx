@@ -171,7 +171,7 @@ function Judged({ found }: { found: Beside }) {
       </table>
       <h2>What would help</h2>
       {found.lacks.length ? (
-        <ol className="plain-list">
+        <ol className="prose-list">
           {found.lacks.map(lack => (
             <li key={lack.what}>
               {lack.what === 'links'
@@ -221,7 +221,7 @@ function Judged({ found }: { found: Beside }) {
       {found.questions.length > 0 && (
         <>
           <h2>Questions on the result page</h2>
-          <ul className="plain-list">
+          <ul className="prose-list">
             {found.questions.map(({ question, mine }) => (
               <li key={question}>
                 {question} <small className="quiet">{mine ? 'its words are here' : 'not spoken of here'}</small>
