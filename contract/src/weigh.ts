@@ -99,7 +99,7 @@ export const firstPage = z.object({
     .nullable(),
   ownLevel: z.number().nullable(),
   ownLinkingSites: z.number().nullable(),
-  /** The day on which a source last answered what links to the own site; null: none was asked, and what is told of it is at least so. */
+  /** The day of the last answer from a link source about the own site; null: none yet, so its chances are those of a site without links, a lower bound. */
   ownLinksAskedOn: z.string().nullable(),
   /** How many sites the market's scale was taken from, and when; null: the shipped one stands in. */
   scale: z.object({ takenOn: z.string().nullable(), sites: z.number().nullable(), deep: z.boolean() }),

@@ -10,7 +10,7 @@ import { SourceError } from '../../platform/outside/source-error.ts'
 type Suggestion = { phrase: string; searches: number | null }
 
 const most = 8
-const keptMs = 3_600_000
+const keptMs = 600_000
 /** What sources have said for a while: who types goes back and forth over the same beginnings. */
 const answers = new LRUCache<string, Suggestion[]>({ max: 2_000, ttl: keptMs })
 
@@ -25,7 +25,8 @@ export async function readSuggestions(
   typed: string,
   signal?: AbortSignal,
 ): Promise<{ phrases: Suggestion[]; problem: string | null }> {
-  const key = JSON.stringify([siteId, market.engine, market.place, market.language, typed])
+  const { averageMonths } = await needSite(context.pool, siteId)
+  const key = JSON.stringify([siteId, averageMonths, market.engine, market.place, market.language, typed])
   const known = answers.get(key)
   if (known) return { phrases: known, problem: null }
   try {

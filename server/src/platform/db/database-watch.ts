@@ -1,6 +1,6 @@
 import { setTimeout as sleep } from 'node:timers/promises'
-import pg from 'pg'
 import type { Logger } from 'pino'
+import { askOnce } from './ask-once.ts'
 import { isDatabaseAway } from './database-errors.ts'
 
 const firstWaitMs = 100
@@ -65,18 +65,6 @@ export class DatabaseWatch {
 
   /** Asks the database for a sign of life on a connection of its own; throws when there is none within three seconds. */
   async ping(): Promise<void> {
-    const client = new pg.Client({
-      connectionString: this.#url,
-      connectionTimeoutMillis: pingMs,
-      query_timeout: pingMs,
-      application_name: 'dew-trail-watch',
-    })
-    client.on('error', () => undefined)
-    try {
-      await client.connect()
-      await client.query('select 1')
-    } finally {
-      await client.end().catch(() => undefined)
-    }
+    await askOnce(this.#url, 'dew-trail-watch', pingMs, 'select 1')
   }
 }

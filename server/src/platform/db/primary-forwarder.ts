@@ -1,7 +1,7 @@
 import { createServer, connect, type AddressInfo, type Server, type Socket } from 'node:net'
 import { setTimeout as sleep } from 'node:timers/promises'
-import pg from 'pg'
 import type { Logger } from 'pino'
+import { askOnce } from './ask-once.ts'
 
 /** How often the primary is asked whether it still is one, and how long a server has to answer. */
 const [watchMs, askMs] = [1_000, 2_000]
@@ -134,22 +134,18 @@ export class PrimaryForwarder {
   }
 
   async #isPrimary(host: Host): Promise<boolean> {
-    const client = new pg.Client({
-      connectionString: withHost(this.#url, host),
-      connectionTimeoutMillis: askMs,
-      query_timeout: askMs,
-      application_name: 'dew-trail-primary',
-    })
-    client.on('error', () => undefined)
     try {
-      await client.connect()
       // A replica says on; so does one that is being promoted and is not to be written to yet, though it is in recovery no more.
-      const { rows } = await client.query<{ transaction_read_only: string }>('show transaction_read_only')
-      return rows[0]!.transaction_read_only === 'off'
+      const sql = 'show transaction_read_only'
+      const row = await askOnce<{ transaction_read_only: string }>(
+        withHost(this.#url, host),
+        'dew-trail-primary',
+        askMs,
+        sql,
+      )
+      return row.transaction_read_only === 'off'
     } catch {
       return false
-    } finally {
-      await client.end().catch(() => undefined)
     }
   }
 }
