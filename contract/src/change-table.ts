@@ -84,14 +84,14 @@ export const changeSpecs: ColumnSpec[] = [
 
 /** Positions as numbers, not found as unknown; the raw day-vector values beside them for drawing. */
 export function changeBatch(rows: readonly MovedKeyword[]): Batch {
-  const place = (value: number): number | null => (value > 0 ? value : null)
+  const position = (value: number): number | null => (value > 0 ? value : null)
   return {
     ids: rows.map(row => row.keywordId),
     columns: {
       phrase: rows.map(row => row.phrase),
-      before: rows.map(row => place(row.before)),
+      before: rows.map(row => position(row.before)),
       beforeValue: rows.map(row => row.before),
-      now: rows.map(row => place(row.now)),
+      now: rows.map(row => position(row.now)),
       nowValue: rows.map(row => row.now),
       gained: rows.map(row => row.gained),
       usual: rows.map(row => row.usual),

@@ -197,7 +197,7 @@ export const keywordColumns = [
   { key: 'difficulty', kind: 'number' },
   { key: 'chance', kind: 'number' },
   /** Where a page of the site stands, chance, visits and worth are its own; those of a new page that fits are `new…`. */
-  { key: 'pagePlace', kind: 'number' },
+  { key: 'pagePosition', kind: 'number' },
   { key: 'pageHigher', kind: 'number' },
   /** How many results the engine says it has. */
   { key: 'reported', kind: 'number' },
@@ -219,7 +219,7 @@ export const keywordColumns = [
   { key: 'paidShare', kind: 'number' },
   { key: 'noClickShare', kind: 'number' },
   /** The best rival on the weighed result page. */
-  { key: 'rivalPlace', kind: 'number' },
+  { key: 'rivalPosition', kind: 'number' },
   { key: 'rival', kind: 'code' },
   { key: 'weighState', kind: 'code' },
   { key: 'weighedOn', kind: 'code' },

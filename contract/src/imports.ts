@@ -14,7 +14,7 @@ export const importFields = {
   positions: [
     { key: 'date', label: 'Date', needed: true },
     { key: 'phrase', label: 'Keyword', needed: true },
-    { key: 'place', label: 'Position', needed: true },
+    { key: 'position', label: 'Position', needed: true },
     { key: 'url', label: 'Page found', needed: false },
     { key: 'engine', label: 'Engine', needed: false },
     { key: 'country', label: 'Place', needed: false },
@@ -35,7 +35,7 @@ export const importFields = {
     { key: 'phrase', label: 'Query', needed: true },
     { key: 'impressions', label: 'Impressions', needed: true },
     { key: 'clicks', label: 'Clicks', needed: true },
-    { key: 'place', label: 'Position', needed: true },
+    { key: 'position', label: 'Position', needed: true },
     { key: 'country', label: 'Country', needed: false },
     { key: 'device', label: 'Device', needed: false },
     { key: 'url', label: 'Page', needed: false },

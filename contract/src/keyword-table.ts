@@ -353,8 +353,8 @@ export const keywordTable = {
     unit: 'share of searches, 0 to 1',
     explain: 'Share of searches that click neither a result nor an ad: an estimate from what the first page shows',
   },
-  rivalPlace: {
-    key: 'rivalPlace',
+  rivalPosition: {
+    key: 'rivalPosition',
     label: 'Rival',
     kind: 'number',
     unit: 'position',

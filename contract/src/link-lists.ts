@@ -56,7 +56,7 @@ export const linkFigures = z.object({
   trust: z.number().nullable(),
   doubt: z.number().nullable(),
   /** Its site's place among all known sites by standing, of how many. */
-  place: z.number().nullable(),
+  position: z.number().nullable(),
   /** Rank of its site in the list of popular sites that was imported; null = none was, or it is not on it. */
   popularity: z.number().nullable(),
   ofSites: z.number(),
@@ -294,7 +294,7 @@ export const readNeighbourhood = endpoint({
 /** A site in the ranking of all that our graph knows, by standing. */
 export const rankedSite = z.object({
   id: z.number(),
-  place: z.number(),
+  position: z.number(),
   popularity: z.number().nullable(),
   domain: z.string(),
   ending: z.string(),

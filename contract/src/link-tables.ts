@@ -346,11 +346,11 @@ export const linkedPageBatch = (rows: readonly LinkedPage[]): Batch => ({
 
 /** Columns of the ranking of sites. */
 export const rankingTable = {
-  place: {
-    key: 'place',
+  position: {
+    key: 'position',
     label: 'Place',
     kind: 'number',
-    unit: 'place',
+    unit: 'position',
     explain: 'Place among all known sites by standing',
   },
   domain: { key: 'domain', label: 'Site', kind: 'text', explain: 'The site' },

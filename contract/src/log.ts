@@ -57,8 +57,13 @@ export const readClickCurves = endpoint({
       device: z.enum(['desktop', 'mobile']),
       brand: z.boolean(),
       fittedAt: z.string().nullable(),
-      places: z.array(
-        z.object({ place: z.number(), standard: z.number(), fitted: z.number().nullable(), impressions: z.number() }),
+      positions: z.array(
+        z.object({
+          position: z.number(),
+          standard: z.number(),
+          fitted: z.number().nullable(),
+          impressions: z.number(),
+        }),
       ),
     }),
   ),

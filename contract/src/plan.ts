@@ -123,7 +123,7 @@ export const listPages = endpoint({
   oldBy: ['keywords', 'plan', 'themes'],
 })
 /** `takenOff`: how many of the keywords stood on another page before. */
-const placed = acted.extend({ takenOff: z.number() })
+const keywordsPut = acted.extend({ takenOff: z.number() })
 export const createPage = endpoint({
   summary: 'Plan a page',
   role: 'editor',
@@ -139,7 +139,7 @@ export const createPage = endpoint({
     keywordIds: z.array(id).max(5_000).default([]),
     spot,
   }),
-  output: placed.extend({ id: z.number() }),
+  output: keywordsPut.extend({ id: z.number() }),
 })
 export const changePage = endpoint({
   summary: 'Change a planned page',
@@ -183,7 +183,7 @@ export const assignKeywords = endpoint({
   method: 'POST',
   path: '/api/sites/:siteId/page-keywords',
   input: z.object({ ...site, pageId: id.nullable(), keywordIds: z.array(id).min(1).max(5_000), spot }),
-  output: placed,
+  output: keywordsPut,
 })
 /** The order of a page's keywords: the first is the one that it is made for. Keywords that are not among those given come after them. */
 export const orderKeywords = endpoint({

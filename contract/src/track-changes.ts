@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { day, id } from './common.ts'
 import { endpoint } from './endpoint.ts'
-import { placeValue } from './track.ts'
+import { positionValue } from './track.ts'
 
 const site = { siteId: id }
 const onDay = z.object({ day: z.string(), around: z.number().nullable() })
@@ -36,8 +36,8 @@ const moved = z.object({
   keywordId: z.number(),
   phrase: z.string(),
   searches: z.number().nullable(),
-  before: placeValue,
-  now: placeValue,
+  before: positionValue,
+  now: positionValue,
   /** Places gained (above 0) or lost; where it was not found on one of the days, as if one beyond the depth. */
   gained: z.number(),
   /** How much it moves without anything having happened. */
@@ -111,7 +111,7 @@ const effect = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('tooFew'), touched: z.number(), controls: z.number() }),
   z.object({
     kind: z.literal('known'),
-    places: z.number(),
+    positions: z.number(),
     low: z.number(),
     high: z.number(),
     chance: z.number(),

@@ -170,18 +170,18 @@ export function trackSpecs(markets: Market[]): ColumnSpec[] {
 
 /** Places as numbers for sorting and conditions, not found as unknown; the raw day-vector values beside them for drawing. */
 export function trackBatch(rows: TrackedRow[], markets: Market[], lastDay: string | null): Batch {
-  const place = (value: number): number | null => (value > 0 ? value : null)
+  const position = (value: number): number | null => (value > 0 ? value : null)
   const changes = rows.map(row => positionChange(row.before, row.now))
   return {
     ids: rows.map(row => row.id),
     columns: {
       phrase: rows.map(row => row.phrase),
       theme: rows.map(row => row.theme),
-      now: rows.map(row => place(row.now)),
+      now: rows.map(row => position(row.now)),
       nowValue: rows.map(row => row.now),
       age: rows.map(row => (row.nowDay && lastDay ? daysBetween(row.nowDay, lastDay) : null)),
       since: rows.map(row => row.beforeDay),
-      before: rows.map(row => place(row.before)),
+      before: rows.map(row => position(row.before)),
       beforeValue: rows.map(row => row.before),
       anywhere: rows.map(row => {
         const found = [row.now, ...Object.values(row.other)].filter(value => value > 0)
@@ -195,9 +195,9 @@ export function trackBatch(rows: TrackedRow[], markets: Market[], lastDay: strin
       change: changes.map(change => change.kind),
       gained: changes.map(change =>
         change.kind === 'up'
-          ? change.places
+          ? change.positions
           : change.kind === 'down'
-            ? -change.places
+            ? -change.positions
             : change.kind === 'same'
               ? 0
               : change.kind === 'new'
@@ -214,7 +214,7 @@ export function trackBatch(rows: TrackedRow[], markets: Market[], lastDay: strin
       visits: rows.map(row => row.visits),
       ...Object.fromEntries(
         markets.flatMap(market => [
-          [columnOf(market), rows.map(row => place(row.other[String(market.id)] ?? 0))],
+          [columnOf(market), rows.map(row => position(row.other[String(market.id)] ?? 0))],
           [`${columnOf(market)}Value`, rows.map(row => row.other[String(market.id)] ?? 0)],
         ]),
       ),

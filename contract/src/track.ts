@@ -26,12 +26,12 @@ export const checkNow = endpoint({
 })
 
 /** A day-vector value: above 0 the place, 0 not checked, below 0 not found within that depth. */
-export const placeValue = z.number().int()
+export const positionValue = z.number().int()
 /** Lists of them by the thousand: one look at each, since a schema a value took a tenth of a second for ten thousand rows. */
-const placeValues = z
+const positionValues = z
   .custom<number[]>(value => Array.isArray(value) && value.every(Number.isInteger), 'is no list of whole numbers')
   .meta({ type: 'array', items: { type: 'integer' } })
-const placesByMarket = z
+const positionsByMarket = z
   .custom<Record<string, number>>(
     value => typeof value === 'object' && value !== null && Object.values(value).every(Number.isInteger),
     'is no table of whole numbers',
@@ -46,14 +46,14 @@ export const trackedRow = z.object({
   /** Whether the searches are those that the query log shows at the least, since the ads data knows none. */
   hidden: z.boolean(),
   /** The last known position and its day; 0 and null where it was never checked. */
-  now: placeValue,
+  now: positionValue,
   nowDay: z.string().nullable(),
   /** What it was so many days before that day, by the last check up to then. */
-  before: placeValue,
+  before: positionValue,
   beforeDay: z.string().nullable(),
   best: z.number().nullable(),
-  recent: placeValues,
-  other: placesByMarket,
+  recent: positionValues,
+  other: positionsByMarket,
   visits: z.number().nullable(),
   page: z.string().nullable(),
   pageBefore: z.string().nullable(),
@@ -122,7 +122,7 @@ export const keywordHistory = endpoint({
     phrase: z.string(),
     from: z.string().nullable(),
     to: z.string().nullable(),
-    markets: z.array(z.object({ marketId: z.number(), places: z.array(placeValue) })),
+    markets: z.array(z.object({ marketId: z.number(), positions: z.array(positionValue) })),
     pages: z.array(z.object({ marketId: z.number(), day: z.string(), url: z.string().nullable() })),
   }),
   oldBy: ['positions'],
@@ -270,7 +270,7 @@ export const resultHistory = endpoint({
     days: z.coerce.number().int().min(1).max(4_000),
   }),
   output: z.object({
-    rivals: z.array(z.object({ domain: z.string(), places: z.array(placeValue) })),
+    rivals: z.array(z.object({ domain: z.string(), positions: z.array(positionValue) })),
     kept: z.array(z.string()),
   }),
   oldBy: ['positions', 'rivals'],

@@ -27,7 +27,7 @@ const match = z.enum(['phrase', 'near', 'all', 'some', 'none'])
  */
 const reach = z.object({ keywords: z.number(), visits: z.number().nullable(), unknown: z.number() })
 export const weighedResult = z.object({
-  place: z.number(),
+  position: z.number(),
   url: z.string(),
   domain: z.string(),
   title: z.string(),
@@ -91,7 +91,7 @@ export const firstPage = z.object({
    */
   standing: z
     .object({
-      place: z.number(),
+      position: z.number(),
       first: z.number(),
       higher: z.number().nullable(),
       gap: z.array(z.object({ feature: z.string(), adds: z.number() })),
@@ -121,7 +121,7 @@ export const firstPage = z.object({
   weighedKeywords: z.number(),
   results: z.array(weighedResult),
   /** The site's own best result, also below the first page; without a place where only tracking found it, deeper or on another day. */
-  ownPage: z.object({ url: z.string(), place: z.number().nullable() }).nullable(),
+  ownPage: z.object({ url: z.string(), position: z.number().nullable() }).nullable(),
   unknown: z.array(z.string()),
 })
 export type FirstPage = z.infer<typeof firstPage>
@@ -171,7 +171,7 @@ export const strengths = z.object({
     highest: z.array(z.object({ domain: z.string(), adds: z.number() })),
     lowest: z.array(z.object({ domain: z.string(), adds: z.number() })),
   }),
-  thresholds: z.array(z.object({ place: z.number(), slope: z.number(), offset: z.number() })),
+  thresholds: z.array(z.object({ position: z.number(), slope: z.number(), offset: z.number() })),
   report: z
     .object({
       pages: z.number(),
@@ -258,7 +258,7 @@ export const predictions = z.object({
       likelyTo: z.number().nullable(),
       state: z.enum(['judged', 'waiting', 'unseen']),
       seenOn: day.nullable(),
-      place: z.number().nullable(),
+      position: z.number().nullable(),
       depth: z.number().nullable(),
     }),
   ),
@@ -300,7 +300,7 @@ export const beside = z.object({
   /** Whether the linking sites are those of a new page, as nothing else can be known. */
   assumedLinks: z.boolean(),
   level: z.number(),
-  place: z.number(),
+  position: z.number(),
   ranksAt: z.number().nullable(),
   chances: z.record(z.string(), z.number()).nullable(),
   likelyFrom: z.number().nullable(),
@@ -310,7 +310,7 @@ export const beside = z.object({
       what: z.union([fitField, z.enum(['sharedPhrase', 'links'])]),
       now: z.string(),
       want: z.string(),
-      places: z.number().nullable(),
+      positions: z.number().nullable(),
     }),
   ),
   terms: z.array(z.object({ term: z.string(), pages: z.number(), mine: z.boolean() })),

@@ -1,6 +1,6 @@
 import { createSite } from '@dew-trail/contract/sites'
 import { openPool } from '@dew-trail/server/db/pool'
-import { manySitePlaces, type ResultPage } from '@dew-trail/server/results/queries'
+import { manySitePositions, type ResultPage } from '@dew-trail/server/results/queries'
 import { saveResults } from '@dew-trail/server/results/save-results'
 import { callServer } from '../lib/client.ts'
 import { type Entry, median } from '../lib/measures.ts'
@@ -42,9 +42,9 @@ export const resultsBench: Entry = {
       let positions = 0
       for (let i = 0; i < 6; i++) {
         const startedMs = performance.now()
-        const places = await manySitePlaces(pool, site.id, market, ['site-5.example'])
+        const found = await manySitePositions(pool, site.id, market, ['site-5.example'])
         times.push(performance.now() - startedMs)
-        positions = places.reduce((sum, each) => sum + each.keywords, 0)
+        positions = found.reduce((sum, each) => sum + each.keywords, 0)
       }
 
       const of = { siteId: site.id, marketId: 2, source: 'engines' }

@@ -29,7 +29,7 @@ async function fillPositions(pool: Pool, siteId: number, markets: readonly Marke
   )
   const draw = seededDraw(3)
   for (const market of markets) {
-    const places = Int16Array.from({ length: keywords }, () => 1 + Math.floor(draw() ** 2 * 100))
+    const positions = Int16Array.from({ length: keywords }, () => 1 + Math.floor(draw() ** 2 * 100))
     const years = new Map<number, Int16Array>()
     for (let ago = historyDays; ago >= 1; ago--) {
       const day = dayOf(ago)
@@ -38,12 +38,12 @@ async function fillPositions(pool: Pool, siteId: number, markets: readonly Marke
       years.set(year, values)
       const at = Math.floor((Date.parse(day) - Date.parse(`${year}-01-01`)) / msADay)
       for (let slot = 0; slot < keywords; slot++) {
-        if (draw() < 0.2) places[slot] = Math.max(1, Math.min(100, places[slot]! + (draw() < 0.5 ? 1 : -1)))
-        values[slot * 366 + at] = places[slot]!
+        if (draw() < 0.2) positions[slot] = Math.max(1, Math.min(100, positions[slot]! + (draw() < 0.5 ? 1 : -1)))
+        values[slot * 366 + at] = positions[slot]!
       }
       await pool.query(
-        'insert into position_day (site_id, market_id, day, places, checked_at) values ($1, $2, $3, $4, now())',
-        [siteId, market.id, day, Buffer.from(places.buffer.slice(0))],
+        'insert into position_day (site_id, market_id, day, positions, checked_at) values ($1, $2, $3, $4, now())',
+        [siteId, market.id, day, Buffer.from(positions.buffer.slice(0))],
       )
       await pool.query(
         `insert into visibility_day (site_id, market_id, day, visibility, top3, top10, top30, beyond, not_found)
@@ -56,7 +56,7 @@ async function fillPositions(pool: Pool, siteId: number, markets: readonly Marke
         const slots = Array.from({ length: 2_500 }, (_, i) => from + i)
         const rows = slots.map(slot => Buffer.from(values.slice(slot * 366, (slot + 1) * 366).buffer).toString('hex'))
         await pool.query(
-          `insert into position_year (site_id, market_id, slot, year, places)
+          `insert into position_year (site_id, market_id, slot, year, positions)
            select $1, $2, s, $3, decode(p, 'hex') from unnest($4::integer[], $5::text[]) t (s, p)`,
           [siteId, market.id, year, slots, rows],
         )
@@ -106,7 +106,7 @@ async function appendDay(pool: Pool, siteId: number, markets: readonly Market[])
     const slots = Array.from({ length: keywords }, (_, slot) => slot)
     return {
       market,
-      places: new Map(slots.map(slot => [slot, 1 + Math.floor(draw() * 100)])),
+      positions: new Map(slots.map(slot => [slot, 1 + Math.floor(draw() * 100)])),
       pages: new Map(slots.map(slot => [slot, `https://large.example/page-${slot % 2000}`])),
       features: new Map(slots.map(slot => [slot, { shown: 5, held: 0 }])),
     }

@@ -114,8 +114,8 @@ export const difficultyScore = (seed: number): Entry => ({
       for (const [i, row] of rows.slice(0, putBeside).entries()) {
         const key = { siteId: site.id, keywordId: row.id, marketId }
         const page = (await callServer(server, getFirstPage, key))!
-        const { url, place } = page.results.find(result => result.own) ?? page.results[i % page.results.length]!
-        misses.push(Math.abs((await callServer(server, putPageBeside, { ...key, url })).place - place))
+        const { url, position } = page.results.find(result => result.own) ?? page.results[i % page.results.length]!
+        misses.push(Math.abs((await callServer(server, putPageBeside, { ...key, url })).position - position))
       }
       // Of the same keywords as the accuracy that is learnt: other ones would add their own luck.
       const learntOrders = await ask<Order[]>('/orders', training)

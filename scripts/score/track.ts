@@ -17,7 +17,7 @@ const withinDays = 2
 const trials = 500
 const msADay = 86_400_000
 
-type Series = { phrase: string; engine: string; device: string; places: Int16Array; pages: Array<string | null> }
+type Series = { phrase: string; engine: string; device: string; positions: Int16Array; pages: Array<string | null> }
 type History = { days: string[]; series: Series[] }
 
 const mean = (values: readonly number[]): number => values.reduce((sum, each) => sum + each, 0) / values.length
@@ -83,10 +83,10 @@ async function readHistory({ url }: RunningStandin): Promise<History> {
     const key = `${phrase}|${engine}|${device}`
     let known = series.get(key)
     if (!known) {
-      known = { phrase: phrase!, engine: engine!, device: device!, places: new Int16Array(historyDays), pages: [] }
+      known = { phrase: phrase!, engine: engine!, device: device!, positions: new Int16Array(historyDays), pages: [] }
       series.set(key, known)
     }
-    known.places[index.get(day)!] = rank!.startsWith('>') ? -100 : Number(rank)
+    known.positions[index.get(day)!] = rank!.startsWith('>') ? -100 : Number(rank)
     known.pages[index.get(day)!] = page || null
   }
   return { days, series: [...series.values()] }
@@ -100,7 +100,7 @@ async function scoreShifts(running: RunningStandin, { days, series }: History) {
   for (const engine of ['lantern', 'plover']) {
     const markets = ['desktop', 'mobile'].map(device => {
       const of = series.filter(each => each.engine === engine && each.device === device)
-      return days.map((day, i): CheckedDay => ({ day, vector: of.map(each => each.places[i]!) }))
+      return days.map((day, i): CheckedDay => ({ day, vector: of.map(each => each.positions[i]!) }))
     })
     const shifts = engineShifts(movementByDay(markets)).map(each => each.day)
     found.set(engine, shifts)
@@ -125,13 +125,13 @@ function scoreEffects({ days, series }: History, seed: number) {
     const touched = new Set<number>()
     while (touched.size < 12) touched.add(Math.floor(draw() * of.length))
     const by = draw() < 0.5 ? -3 : 3
-    const part = (i: number, places: Int16Array) => {
-      const cut = places.slice(at - 40, at + 40)
+    const part = (i: number, positions: Int16Array) => {
+      const cut = positions.slice(at - 40, at + 40)
       if (moved && touched.has(i))
         for (let day = 40; day < 80; day++) if (cut[day]! > 0) cut[day] = Math.min(100, Math.max(1, cut[day]! - by))
       return { id: i, days: cut }
     }
-    const parts = of.map((each, i) => part(i, each.places))
+    const parts = of.map((each, i) => part(i, each.positions))
     const effect = effectOfChange(
       parts.filter(each => touched.has(each.id)),
       parts.filter(each => !touched.has(each.id)),
@@ -141,8 +141,8 @@ function scoreEffects({ days, series }: History, seed: number) {
     if (effect.kind !== 'known') continue
     if (!moved) falsely += Number(effect.clear)
     else {
-      if (effect.clear && Math.sign(effect.places) === Math.sign(by)) seen++
-      errors.push(Math.abs(effect.places - by))
+      if (effect.clear && Math.sign(effect.positions) === Math.sign(by)) seen++
+      errors.push(Math.abs(effect.positions - by))
     }
   }
   return { power: seen / trials, falsely: falsely / trials, error: median(errors) }
@@ -166,7 +166,7 @@ async function scoreReasons(running: RunningStandin, { days, series }: History, 
     for (let start = 60; start + windowDays < days.length; start += windowDays) {
       const end = start + windowDays
       const [from, to] = [days[start]!, days[end]!]
-      const parts = of.map(each => each.places.subarray(start - 28, end + 1))
+      const parts = of.map(each => each.positions.subarray(start - 28, end + 1))
       const at = (day: string): number => days.indexOf(day) - (start - 28)
       const gains = parts.map(part => (gainedAround(part, 29) === null ? null : down(part[28]!) - down(part.at(-1)!)))
       const moved = of
@@ -231,7 +231,7 @@ async function scoreReasons(running: RunningStandin, { days, series }: History, 
   }
 }
 
-const down = (place: number): number => (place > 0 ? place : 101)
+const down = (position: number): number => (position > 0 ? position : 101)
 /** Share of keywords that moved beyond their usual around a day. */
 function extentOn(parts: readonly Int16Array[], at: number): number {
   const moves = parts.map(part => ({ gained: gainedAround(part, at), usual: usualChange(part.subarray(0, at)) }))

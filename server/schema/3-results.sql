@@ -213,7 +213,7 @@ create table weighing (
   chance20 real,
   likely_from smallint,
   likely_to smallint,
-  page_place smallint,
+  page_position smallint,
   page_chance real,
   page_higher real,
   lacking smallint[],

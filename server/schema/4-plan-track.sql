@@ -44,7 +44,7 @@ create index page_plan_keyword_by_page on page_plan_keyword (site_id, page_id);
 
 -- Where somebody put a page of the site map: node is "plan:" with the number of a planned page without an address, or "page:" with a page's
 -- key; under is another node, a folder's path, or "top".
-create table map_place (
+create table map_parent (
   site_id bigint not null references site on delete cascade,
   node text not null,
   under text not null,
@@ -117,12 +117,12 @@ create table tracked_keyword (
   unique (site_id, slot)
 );
 
--- places: little-endian int16 a slot; above 0 the place, 0 not checked, below 0 not found within that depth.
+-- positions: little-endian int16 a slot; above 0 the position, 0 not checked, below 0 not found within that depth.
 create table position_day (
   site_id bigint not null,
   market_id bigint not null,
   day date not null,
-  places bytea not null,
+  positions bytea not null,
   checked_at timestamptz not null,
   primary key (site_id, market_id, day),
   foreign key (site_id, market_id) references market on delete cascade
@@ -133,7 +133,7 @@ create table position_year (
   market_id bigint not null,
   slot integer not null,
   year smallint not null,
-  places bytea not null,
+  positions bytea not null,
   primary key (site_id, market_id, slot, year),
   foreign key (site_id, market_id) references market on delete cascade
 ) partition by hash (site_id);

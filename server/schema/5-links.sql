@@ -168,7 +168,7 @@ create table graph_snapshot (
   topics jsonb,
   primary key (graph_id, id)
 );
--- place: by rank, 1 is the best; of equal ranks the site that was known first. network: sites that look as if they were made to link each other, with the reasons of the group. linking_bands: linking sites by their
+-- position: by rank, 1 is the best; of equal ranks the site that was known first. network: sites that look as if they were made to link each other, with the reasons of the group. linking_bands: linking sites by their
 -- standing, in five bands of 20: a profile reads one row instead of counting. topic_shares: where the standing comes from, a share for each
 -- topic of the snapshot in its order; null where no topic reaches the site.
 create table site_standing (
@@ -177,7 +177,7 @@ create table site_standing (
   site_id integer not null,
   rank double precision not null,
   standing real not null,
-  place integer not null,
+  position integer not null,
   trust real,
   doubt real,
   cluster integer not null,
@@ -190,7 +190,7 @@ create table site_standing (
   primary key (graph_id, snapshot_id, site_id),
   foreign key (graph_id, snapshot_id) references graph_snapshot on delete cascade
 );
-create unique index site_standing_by_place on site_standing (graph_id, snapshot_id, place);
+create unique index site_standing_by_position on site_standing (graph_id, snapshot_id, position);
 -- Pages of the latest snapshots only: there are many. trust: on the scale of standing; null where no page of a vetted site is in the graph.
 create table page_standing (
   graph_id integer not null,

@@ -122,13 +122,16 @@ const seenCookie = 'dew-trail-seen'
 /** Requests that read are answered from a replica that has all that the reader has seen; after a write the reader is given how far that is. */
 function readFromReplicas(app: Express, { bus, log }: Context, reads: ReadPools): void {
   const afterWrite: AfterWrite = async response => {
-    const place = await reads.noteWritten()
-    void bus.tell([{ kind: 'wrote', place }]).catch(error => log.warn({ err: error }, 'other processes were not told'))
-    if (!response.headersSent) response.cookie(seenCookie, place, { httpOnly: true, sameSite: 'strict', path: '/api' })
+    const position = await reads.noteWritten()
+    void bus
+      .tell([{ kind: 'wrote', position }])
+      .catch(error => log.warn({ err: error }, 'other processes were not told'))
+    if (!response.headersSent)
+      response.cookie(seenCookie, position, { httpOnly: true, sameSite: 'strict', path: '/api' })
   }
   app.locals.afterWrite = afterWrite
   bus.onMessage(message => {
-    if (message.kind === 'wrote') reads.see(message.place)
+    if (message.kind === 'wrote') reads.see(message.position)
   })
   app.use('/api', async (request, response, next) => {
     if (request.method === 'GET') {

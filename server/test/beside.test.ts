@@ -43,7 +43,7 @@ test('a draft that speaks of the keyword stands higher than one that does not, a
     assumedLinks: true,
     linkingSites: 2,
   })
-  expect(good.place).toBeLessThan(poor.place)
+  expect(good.position).toBeLessThan(poor.position)
   expect(good.chances!['10']!).toBeGreaterThan(poor.chances!['10']!)
   const own = (await server.call(listSites, {})).find(each => each.id === site.id)!
   expect(good.siteLevel).toBeCloseTo(own.levels.find(each => each.marketId === key.marketId)!.level!, 5)
@@ -104,7 +104,7 @@ test('first pages of earlier days are told and can be opened', async () => {
   await client.connect()
   await client.query(
     `insert into result_page (site_id, keyword_id, market_id, fetched_on, fetched_at, organic, features, related)
-     select site_id, keyword_id, market_id, '2026-10-01', fetched_at, jsonb_build_array(organic->2 || '{"place":1}'), features || '{"firstPage":1}', related from result_page where site_id = $1 and keyword_id = $2`,
+     select site_id, keyword_id, market_id, '2026-10-01', fetched_at, jsonb_build_array(organic->2 || '{"position":1}'), features || '{"firstPage":1}', related from result_page where site_id = $1 and keyword_id = $2`,
     [site.id, key.keywordId],
   )
   await client.end()
@@ -112,6 +112,6 @@ test('first pages of earlier days are told and can be opened', async () => {
   expect(now.dates).toEqual([page.fetchedOn, '2026-10-01'])
   expect(now.results).toHaveLength(page.results.length)
   const then = (await server.call(getFirstPage, { ...key, date: '2026-10-01' }))!
-  expect(then.results.map(result => [result.place, result.url])).toEqual([[1, page.results[2]!.url]])
+  expect(then.results.map(result => [result.position, result.url])).toEqual([[1, page.results[2]!.url]])
   expect(await server.call(getFirstPage, { ...key, date: '2026-10-02' })).toBeNull()
 })

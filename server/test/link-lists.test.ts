@@ -247,7 +247,7 @@ describe('lists', () => {
   })
   test('the ranking holds all sites by standing, found by a part of the name, and compared ones in any case', async () => {
     const whole = await server.call(listSiteRanking, { siteId: site.id })
-    expect(whole.rows.map(row => row.place)).toEqual(whole.rows.map((_, i) => i + 1))
+    expect(whole.rows.map(row => row.position)).toEqual(whole.rows.map((_, i) => i + 1))
     expect(whole.rows.length).toBe(whole.total)
     const some = await server.call(listSiteRanking, { siteId: site.id, contains: 'new-1', beside: ['big.example'] })
     expect(some.met).toBe(11)
@@ -255,7 +255,7 @@ describe('lists', () => {
     const big = whole.rows.find(row => row.domain === 'big.example')!
     expect(some.rows.find(row => row.domain === 'big.example')).toEqual(big)
     const { figures } = await server.call(readLinkFigures, { siteId: site.id, targets: ['big.example'] })
-    expect([figures[0]!.place, figures[0]!.ofSites]).toEqual([big.place, whole.total])
+    expect([figures[0]!.position, figures[0]!.ofSites]).toEqual([big.position, whole.total])
   })
 })
 

@@ -116,8 +116,8 @@ describe('the query log', () => {
     const fitted = curves.filter(curve => curve.fittedAt !== null)
     expect(fitted.length).toBeGreaterThan(0)
     for (const curve of fitted)
-      for (let i = 1; i < curve.places.length; i++)
-        expect(curve.places[i]!.fitted!).toBeLessThanOrEqual(curve.places[i - 1]!.fitted! + 1e-6)
+      for (let i = 1; i < curve.positions.length; i++)
+        expect(curve.positions[i]!.fitted!).toBeLessThanOrEqual(curve.positions[i - 1]!.fitted! + 1e-6)
   })
   test('a property that is not there fails with its name; a source that is down is said', async () => {
     const job = await server.finish(
@@ -264,7 +264,7 @@ describe('a query log from a file', () => {
       device: 4,
       clicks: 5,
       impressions: 6,
-      place: 7,
+      position: 7,
     })
     expect(job.result).toMatchObject({ lines: 7, wrong: 3, elsewhere: 1 })
     const row = (await rows()).find(each => each.phrase === 'zz own glaze')!

@@ -109,9 +109,9 @@ describe('what was said of published pages', () => {
     await showResults(ids[2]!, '2031-03-09', others)
     const { rows, sum } = await readAt('2031-05-01')
     const byKeyword = new Map(rows.map(row => [row.keywordId, row]))
-    expect(byKeyword.get(ids[0]!)).toMatchObject({ state: 'judged', seenOn: '2031-03-05', place: 4, depth: 4 })
-    expect(byKeyword.get(ids[1]!)).toMatchObject({ state: 'judged', place: 13 })
-    expect(byKeyword.get(ids[2]!)).toMatchObject({ state: 'judged', place: null, depth: 12 })
+    expect(byKeyword.get(ids[0]!)).toMatchObject({ state: 'judged', seenOn: '2031-03-05', position: 4, depth: 4 })
+    expect(byKeyword.get(ids[1]!)).toMatchObject({ state: 'judged', position: 13 })
+    expect(byKeyword.get(ids[2]!)).toMatchObject({ state: 'judged', position: null, depth: 12 })
     expect(sum).toMatchObject({ count: 3, happened: 1, verdict: 'few' })
     expect(sum.expected).toBeCloseTo(rows.reduce((all, row) => all + row.chance, 0))
   })
@@ -128,9 +128,9 @@ describe('what was said of published pages', () => {
     )
     await publish(ids.slice(0, 3))
     await backdate('2032-01-01')
-    const watch = (day: string, places: number[]) => {
+    const watch = (day: string, positions: number[]) => {
       const vector = new Int16Array(Math.max(...slots.values()) + 1)
-      for (const [i, place] of places.entries()) vector[slots.get(ids[i]!)!] = place
+      for (const [i, position] of positions.entries()) vector[slots.get(ids[i]!)!] = position
       return pool.query('insert into position_day values ($1, $2, $3, $4, now())', [
         site.id,
         marketId,
@@ -143,9 +143,9 @@ describe('what was said of published pages', () => {
     await watch('2032-03-03', [300, 0, -100])
     await watch('2032-03-04', [2, 7, 3])
     const byKeyword = new Map((await readAt('2032-04-01')).rows.map(row => [row.keywordId, row]))
-    expect(byKeyword.get(ids[0]!)).toMatchObject({ place: 300, seenOn: '2032-03-03' })
-    expect(byKeyword.get(ids[1]!)).toMatchObject({ place: 7, seenOn: '2032-03-04' })
-    expect(byKeyword.get(ids[2]!)).toMatchObject({ place: null, depth: 100, seenOn: '2032-03-03' })
+    expect(byKeyword.get(ids[0]!)).toMatchObject({ position: 300, seenOn: '2032-03-03' })
+    expect(byKeyword.get(ids[1]!)).toMatchObject({ position: 7, seenOn: '2032-03-04' })
+    expect(byKeyword.get(ids[2]!)).toMatchObject({ position: null, depth: 100, seenOn: '2032-03-03' })
   })
 
   test('is not kept where the site stands already, nor of pages that were there', async () => {

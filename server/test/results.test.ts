@@ -7,8 +7,8 @@ import { openPool } from '../src/platform/db/pool.ts'
 import {
   countKeywordsWithResults,
   manyBestPositions,
-  manyPagePlaces,
-  manySitePlaces,
+  manyPagePositions,
+  manySitePositions,
 } from '../src/domain/results/queries.ts'
 import type { ResultPage } from '../src/domain/results/queries.ts'
 import { manySiteNumbers } from '../src/domain/results/result-numbers.ts'
@@ -165,14 +165,14 @@ test('who stands where is read by site and by page, for one market and for the s
   await saveResults(pool, { ...of(), marketId: 2 }, [page(1, '2026-11-01', [a])])
   await saveResults(pool, of(), [page(3, '2026-11-05', [b])])
   const market = { id: marketId, place: 'there' }
-  expect(new Set(await manySitePlaces(pool, site.id, market, ['a.example', 'c.example']))).toEqual(
+  expect(new Set(await manySitePositions(pool, site.id, market, ['a.example', 'c.example']))).toEqual(
     new Set([
-      { name: 'a.example', place: 1, keywords: 1, searches: null, unknown: 1 },
-      { name: 'a.example', place: 2, keywords: 1, searches: 50, unknown: 0 },
+      { name: 'a.example', position: 1, keywords: 1, searches: null, unknown: 1 },
+      { name: 'a.example', position: 2, keywords: 1, searches: 50, unknown: 0 },
     ]),
   )
-  expect(await manyPagePlaces(pool, site.id, market, [deep.replace('https', 'http')])).toEqual([
-    { name: 'http://shop.a.example/other', place: 2, keywords: 1, searches: 50, unknown: 0 },
+  expect(await manyPagePositions(pool, site.id, market, [deep.replace('https', 'http')])).toEqual([
+    { name: 'http://shop.a.example/other', position: 2, keywords: 1, searches: 50, unknown: 0 },
   ])
   expect(await countKeywordsWithResults(pool, site.id, marketId)).toBe(3)
   const numbers = await manySiteNumbers(pool, site.id, ['a.example', 'b.example', 'nowhere.example'])

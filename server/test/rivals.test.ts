@@ -30,7 +30,7 @@ let server: TestServer
 let site: Site
 let at: { siteId: number; marketId: number }
 /** What engines showed: by keyword the results with their places. */
-let shown: Array<{ keywordId: number; results: Array<{ url: string; place: number }> }>
+let shown: Array<{ keywordId: number; results: Array<{ url: string; position: number }> }>
 /** The three sites that stand for most keywords besides the own one, in order. */
 let rivals: string[]
 beforeAll(async () => {
@@ -46,8 +46,8 @@ beforeAll(async () => {
   for (const job of await server.call(listJobs, { siteId: at.siteId })) await server.finish(job.id)
   const db = new pg.Client({ connectionString: server.databaseUrl })
   await db.connect()
-  const { rows } = await db.query<{ keywordId: number; url: string; place: number }>(
-    `select r.keyword_id "keywordId", a.url, r.now place from result_row r
+  const { rows } = await db.query<{ keywordId: number; url: string; position: number }>(
+    `select r.keyword_id "keywordId", a.url, r.now as position from result_row r
      join result_address a on a.site_id = r.site_id and a.id = r.page_id
      where r.site_id = $1 and r.market_id = $2 and r.now is not null`,
     [at.siteId, at.marketId],
@@ -70,10 +70,10 @@ beforeAll(async () => {
 afterAll(() => server.close())
 
 /** Best place of a site by keyword, from what was shown. */
-const placesOf = (domain: string) =>
+const positionsOf = (domain: string) =>
   new Map(
     shown.flatMap(({ keywordId, results }) => {
-      const own = results.filter(({ url }) => registrableDomain(url) === domain).map(({ place }) => place)
+      const own = results.filter(({ url }) => registrableDomain(url) === domain).map(({ position }) => position)
       return own.length ? [[keywordId, Math.min(...own)] as const] : []
     }),
   )
@@ -83,16 +83,16 @@ test('a profile counts the keywords of a site by its best position, and says of 
     ...at,
     targets: [rivals[0]!, 'nobody.example'],
   })
-  const places = [...placesOf(rivals[0]!).values()]
+  const positions = [...positionsOf(rivals[0]!).values()]
   expect(coverage).toMatchObject({ keywords: shown.length, sources: [{ source: 'engines', keywords: shown.length }] })
   expect(profiles[0]).toMatchObject({
     kind: 'site',
     own: false,
     within: {
-      1: places.filter(place => place <= 1).length,
-      3: places.filter(place => place <= 3).length,
-      10: places.filter(place => place <= 10).length,
-      100: places.length,
+      1: positions.filter(position => position <= 1).length,
+      3: positions.filter(position => position <= 3).length,
+      10: positions.filter(position => position <= 10).length,
+      100: positions.length,
     },
     left: 0,
   })
@@ -103,12 +103,12 @@ test('a profile counts the keywords of a site by its best position, and says of 
 describe('keywords of a target', () => {
   test('are those it stands for, by visits; shares times the sums give the rows back', async () => {
     const { rows, visits } = await server.call(listRankedKeywords, { ...at, target: rivals[0]! })
-    expect(new Map(rows.map(row => [row.id, row.now]))).toEqual(placesOf(rivals[0]!))
+    expect(new Map(rows.map(row => [row.id, row.now]))).toEqual(positionsOf(rivals[0]!))
     const known = rows.filter(row => row.visits !== null)
     expect(known.map(row => row.visits)).toEqual(known.map(row => row.visits).toSorted((a, b) => b! - a!))
     expect(known.reduce((sum, row) => sum + row.visits!, 0)).toBeCloseTo(visits!, 6)
     for (const row of known) expect(row.visitsShare! * visits!).toBeCloseTo(row.visits!, 6)
-    const own = placesOf(site.domain)
+    const own = positionsOf(site.domain)
     for (const row of rows) expect(row.own).toBe(own.get(row.id) ?? null)
   })
   test('are sifted and ordered on the server like on the screen, the first of those that meet the conditions', async () => {
@@ -172,11 +172,11 @@ test('rivals are the sites that take most visits above the own one; one is accep
   const found = await server.call(listRivals, at)
   expect(found).toMatchObject({ kept: true, keywords: shown.length })
   expect(found.rivals.map(each => each.domain)).not.toContain(site.domain)
-  const own = placesOf(site.domain)
+  const own = positionsOf(site.domain)
   for (const each of found.rivals.slice(0, 5)) {
-    const places = new Map([...placesOf(each.domain)].filter(([, place]) => place <= 20))
-    expect(each.keywords).toBe(places.size)
-    expect(each.above).toBe([...places].filter(([id, place]) => place < (own.get(id) ?? 999)).length)
+    const positions = new Map([...positionsOf(each.domain)].filter(([, position]) => position <= 20))
+    expect(each.keywords).toBe(positions.size)
+    expect(each.above).toBe([...positions].filter(([id, position]) => position < (own.get(id) ?? 999)).length)
   }
   expect(found.rivals.map(each => each.score)).toEqual(found.rivals.map(each => each.score).toSorted((a, b) => b - a))
   const [first] = found.rivals
@@ -198,7 +198,7 @@ test('rivals are the sites that take most visits above the own one; one is accep
 describe('the overlap of several sites', () => {
   const targets = () => [site.domain, ...rivals]
   const maskOf = (id: number): number =>
-    targets().reduce((mask, domain, i) => (placesOf(domain).has(id) ? mask | (1 << i) : mask), 0)
+    targets().reduce((mask, domain, i) => (positionsOf(domain).has(id) ? mask | (1 << i) : mask), 0)
   test('has a region for each set of sites, with its keywords and searches', async () => {
     const { regions, belowFirst } = await server.call(readOverlap, { ...at, targets: targets() })
     const expected = new Map<number, number>()
@@ -208,11 +208,11 @@ describe('the overlap of several sites', () => {
     }
     expect(new Map(regions.map(region => [region.mask, region.keywords]))).toEqual(expected)
     expect(regions.map(region => region.keywords)).toEqual(regions.map(r => r.keywords).toSorted((a, b) => b - a))
-    const own = placesOf(site.domain)
-    const others = rivals.map(placesOf)
+    const own = positionsOf(site.domain)
+    const others = rivals.map(positionsOf)
     expect(belowFirst.keywords).toBe(
       shown.filter(
-        ({ keywordId: id }) => (own.get(id) ?? 99) > 10 && others.some(places => (places.get(id) ?? 99) <= 10),
+        ({ keywordId: id }) => (own.get(id) ?? 99) > 10 && others.some(positions => (positions.get(id) ?? 99) <= 10),
       ).length,
     )
   })
@@ -221,7 +221,8 @@ describe('the overlap of several sites', () => {
     const { rows } = await server.call(listOverlap, { ...at, targets: targets(), masks })
     const wanted = shown.filter(({ keywordId }) => masks.includes(maskOf(keywordId))).map(({ keywordId }) => keywordId)
     expect(rows.map(row => row.id).toSorted((a, b) => a - b)).toEqual(wanted.toSorted((a, b) => a - b))
-    for (const row of rows) expect(row.positions).toEqual(targets().map(domain => placesOf(domain).get(row.id) ?? null))
+    for (const row of rows)
+      expect(row.positions).toEqual(targets().map(domain => positionsOf(domain).get(row.id) ?? null))
     const worths = rows.map(row => row.worth ?? -1)
     expect(worths).toEqual(worths.toSorted((a, b) => b - a))
     const none = await server.call(listOverlap, {
@@ -257,7 +258,7 @@ describe('the rankings feed', () => {
     for (const row of firsts) if (row.held?.includes('answer')) expect(row.now).toBe(1)
     expect(fed.some(row => row.id < 0 && row.searches !== null && row.visits !== null)).toBe(true)
     expect(fed.filter(row => row.own !== null).length).toBeGreaterThan(0)
-    expect(new Map(rows.filter(row => !row.fed).map(row => [row.id, row.now]))).toEqual(placesOf(rival()))
+    expect(new Map(rows.filter(row => !row.fed).map(row => [row.id, row.now]))).toEqual(positionsOf(rival()))
     expect(new Set(rows.map(row => row.phrase)).size).toBe(rows.length)
     // Known keywords are in no sheet of keywords.
     const phrases = new Set((await server.rows(at.siteId, at.marketId)).rows.map(row => row.phrase))

@@ -44,9 +44,11 @@ describe('an import of positions', () => {
     const { id: keywordId } = (await server.rows(site.id, marketId)).rows.find(row => row.phrase === phrase)!
     const { markets, pages, from } = await server.call(keywordHistory, { siteId: site.id, keywordId })
     const day = (i: number) => new Date(Date.parse(from!) + i * 86_400_000).toISOString().slice(0, 10)
-    const values = markets.find(each => each.marketId === marketId)?.places ?? []
-    const places = values.map((place, i): [string, number] => [day(i), place]).filter(([, place]) => place !== 0)
-    return { places, pages: pages.map(each => [each.day, each.url]) }
+    const values = markets.find(each => each.marketId === marketId)?.positions ?? []
+    const positions = values
+      .map((position, i): [string, number] => [day(i), position])
+      .filter(([, position]) => position !== 0)
+    return { positions, pages: pages.map(each => [each.day, each.url]) }
   }
   const url = (name: string) => `https://kilnandtide.example/${name}`
 
@@ -61,7 +63,7 @@ describe('an import of positions', () => {
       `date,keyword,rank,url\n2026-03-02,ash glaze,3,${url('b')}\n2026-03-03,ash glaze,4,${url('b')}\n2026-03-02,moon jar,5,${url('m')}\n`,
     )
     const after = await history('ash glaze')
-    expect(after.places).toEqual([
+    expect(after.positions).toEqual([
       ['2026-03-01', 8],
       ['2026-03-02', 3],
       ['2026-03-03', 4],
@@ -82,7 +84,7 @@ describe('an import of positions', () => {
     expect((await tracked()).map(row => row.phrase).sort()).toEqual(['ash glaze', 'moon jar'])
     await take(second, true)
     await take(first, true)
-    expect((await history('ash glaze')).places).toEqual([])
+    expect((await history('ash glaze')).positions).toEqual([])
   })
 
   test('a page that a later check went on finding is said of that day', async () => {
@@ -91,7 +93,7 @@ describe('an import of positions', () => {
     expect((await history('crackle glaze')).pages).toEqual([['2026-04-01', url('c')]])
     await take(early, true)
     expect(await history('crackle glaze')).toEqual({
-      places: [['2026-04-05', 7]],
+      positions: [['2026-04-05', 7]],
       pages: [['2026-04-05', url('c')]],
     })
   })

@@ -137,9 +137,9 @@ test('kept results tell where rivals stood by day, and each day is shown as it w
   expect(kept).toEqual([lastDay])
   expect(rivals).toHaveLength(5)
   const page = await server.call(readKeptResults, { ...of, day: lastDay! })
-  for (const { domain, places } of rivals) {
-    expect(places.slice(0, 9)).toEqual(new Array(9).fill(0))
-    expect(places[9]).toBe(page.results.find(each => each.domain === domain)!.position)
+  for (const { domain, positions } of rivals) {
+    expect(positions.slice(0, 9)).toEqual(new Array(9).fill(0))
+    expect(positions[9]).toBe(page.results.find(each => each.domain === domain)!.position)
   }
   expect(page.results.map(each => each.position)).toEqual(page.results.map((_, i) => i + 1))
   await expect(server.call(readKeptResults, { ...of, day: from })).rejects.toThrow(

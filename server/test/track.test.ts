@@ -68,7 +68,7 @@ describe('positions', () => {
     expect(row.recent.slice(-8)).toEqual([12, -100, 0, 0, 0, 0, 0, 4])
     const days = await server.call(keywordHistory, { siteId: site.id, keywordId: row.id, days: 8 })
     expect(days).toMatchObject({ from: '2026-01-01', to: '2026-01-08' })
-    expect(days.markets.find(each => each.marketId === marketId)!.places).toEqual([12, -100, 0, 0, 0, 0, 0, 4])
+    expect(days.markets.find(each => each.marketId === marketId)!.positions).toEqual([12, -100, 0, 0, 0, 0, 0, 4])
     expect(days.pages.filter(each => each.marketId === marketId)).toEqual([
       { marketId, day: '2026-01-01', url: `${own}/a` },
       { marketId, day: '2026-01-02', url: null },
@@ -114,7 +114,7 @@ describe('positions', () => {
     await importPositions(header + line('2026-01-01', 'pinch pot', 3, `${own}/p`))
     const row = (await positions()).rows.find(each => each.phrase === 'pinch pot')!
     const days = await server.call(keywordHistory, { siteId: site.id, keywordId: row.id, days: 9 })
-    expect(days.markets[0]!.places).toEqual([5, 3, 0, 0, 0, 0, 0, 0, 0])
+    expect(days.markets[0]!.positions).toEqual([5, 3, 0, 0, 0, 0, 0, 0, 0])
     expect((await positions()).rows.find(each => each.phrase === 'banding wheel')!.before).toBe(12)
   })
 
@@ -194,7 +194,7 @@ describe('positions', () => {
       `update result_page set organic = (select jsonb_agg(o) from jsonb_array_elements(organic) o where o->>'url' not like '%kilnandtide%')`,
     )
     const ownPage = async () => (await server.call(getFirstPage, { siteId: site.id, keywordId: id, marketId }))!.ownPage
-    expect(await ownPage()).toEqual({ url: `${own}/p`, place: null })
+    expect(await ownPage()).toEqual({ url: `${own}/p`, position: null })
     // Found no longer on the day after.
     await importPositions(header + line('2026-01-02', 'pinch pot', '>100'))
     expect(await ownPage()).toBeNull()
@@ -212,7 +212,7 @@ describe('positions', () => {
     })
     expect(
       (await server.call(keywordHistory, { siteId: site.id, keywordId: row.id, days: 2_000 })).markets.some(each =>
-        each.places.includes(5),
+        each.positions.includes(5),
       ),
     ).toBe(true)
   })

@@ -68,9 +68,9 @@ describe('weighing', () => {
     // Rows carry one decimal.
     for (const [i, result] of page.results.entries()) expect(Math.abs(result.level - row.terrain[i])).toBeLessThan(0.06)
     expect(row.terrain).toHaveLength(page.results.length)
-    expect(page.results.map(result => result.place)).toEqual(page.results.map((_, i) => i + 1))
+    expect(page.results.map(result => result.position)).toEqual(page.results.map((_, i) => i + 1))
     expect(page.openings).toEqual(
-      page.results.filter(result => result.level < page.ownLevel!).map(result => result.place),
+      page.results.filter(result => result.level < page.ownLevel!).map(result => result.position),
     )
     expect(page.results.some(result => result.marked.length > 0)).toBe(true)
     expect(page.sentence.length).toBeGreaterThan(20)
@@ -98,12 +98,12 @@ describe('weighing', () => {
       expect(row.newChance).toBeCloseTo(page.chances!['10']!, 4)
       if (page.standing === null) {
         without.push(id)
-        expect([row.pagePlace, row.pageHigher]).toEqual([null, null])
+        expect([row.pagePosition, row.pageHigher]).toEqual([null, null])
         expect([row.chance, row.visits]).toEqual([row.newChance, row.newVisits])
         continue
       }
-      const { place, first, higher } = page.standing
-      expect(row).toMatchObject({ pagePlace: place })
+      const { position, first, higher } = page.standing
+      expect(row).toMatchObject({ pagePosition: position })
       expect(row.chance).toBeCloseTo(first, 4)
       if (higher === null) expect(row.pageHigher).toBeNull()
       else expect(row.pageHigher).toBeCloseTo(higher, 4)
@@ -119,15 +119,15 @@ describe('weighing', () => {
     )
     await rescoreAll(server.context)
     const page = (await server.call(getFirstPage, { siteId: site.id, keywordId: made, marketId }))!
-    expect(page.standing).toMatchObject({ place: 5 })
+    expect(page.standing).toMatchObject({ position: 5 })
     expect((await rowOf(made)).chance).toBeCloseTo(page.standing!.first, 4)
-    expect(await rowOf(made)).toMatchObject({ pagePlace: 5 })
+    expect(await rowOf(made)).toMatchObject({ pagePosition: 5 })
     await pool.query('update result_page set organic = $2 where keyword_id = $1', [
       made,
       JSON.stringify(before.rows[0].organic),
     ])
     await rescoreAll(server.context)
-    expect(await rowOf(made)).toMatchObject({ pagePlace: null })
+    expect(await rowOf(made)).toMatchObject({ pagePosition: null })
   })
 
   test('clicks are split by what the first page shows, visits follow, and own and rival places are those of the page', async () => {
@@ -138,13 +138,13 @@ describe('weighing', () => {
       const row = await rowOf(page.keywordId)
       expect(row.organicShare + row.paidShare + row.noClickShare).toBeCloseTo(1, 2)
       expect(row.paidShare > 0).toBe(page.features.ads + page.features.shopping > 0)
-      const place = page.results.find(result => result.domain === rival)?.place
-      if (place) expect([row.rivalPlace, row.rival]).toEqual([place, rival])
-      else if (row.rivalPlace !== null) expect(row.rivalPlace).toBeGreaterThan(page.results.length)
-      const own = page.results.find(result => result.domain === site.domain)?.place
+      const position = page.results.find(result => result.domain === rival)?.position
+      if (position) expect([row.rivalPosition, row.rival]).toEqual([position, rival])
+      else if (row.rivalPosition !== null) expect(row.rivalPosition).toBeGreaterThan(page.results.length)
+      const own = page.results.find(result => result.domain === site.domain)?.position
       if (own) expect([row.position, row.positionState, row.resultsOn]).toEqual([own, 'weighed', row.weighedOn])
       else expect(row.position === null || row.position > page.results.length).toBe(true)
-      expect(page.ownPage?.place ?? null).toBe(row.position)
+      expect(page.ownPage?.position ?? null).toBe(row.position)
       expect(new URL(page.ownPage?.url ?? `https://${site.domain}`).hostname).toContain(site.domain)
     }
     expect((await rowOf(pages[0]!.keywordId)).rival).toBe(rival)

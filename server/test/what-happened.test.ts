@@ -25,9 +25,9 @@ function csv(): string {
     for (let k = 0; k < keywords; k++) {
       const wobble = (ago + k) % 5 === 0 ? 1 : 0
       const risen = k < 10 && ago <= changedOn ? Math.min(4, 1 + Math.floor((changedOn - ago) / 2)) : 0
-      const place = 8 + (k % 10) + wobble - risen
+      const position = 8 + (k % 10) + wobble - risen
       const page = k === 99 && ago < 9 ? 'other' : `page-${k % 4}`
-      lines.push(`${dayOf(ago)},clay word ${k},${place},https://kilnandtide.example/guides/${page}`)
+      lines.push(`${dayOf(ago)},clay word ${k},${position},https://kilnandtide.example/guides/${page}`)
     }
   return lines.join('\n')
 }
@@ -87,7 +87,7 @@ describe('did it help', () => {
     const { effect, sentence } = await effectOf({ day: dayOf(changedOn), keywordIds: ten() })
     expect(effect).toMatchObject({ kind: 'known', clear: true, touched: 10 })
     if (effect.kind !== 'known') throw new Error('unreachable')
-    expect(effect.places).toBeCloseTo(4, 0)
+    expect(effect.positions).toBeCloseTo(4, 0)
     expect(effect.visits).toBeNull()
     expect(sentence).toMatch(/^It helped: 10 keywords against \d+ comparable ones gained [34]\.\d places/)
   })

@@ -2,7 +2,7 @@ import { monthOf } from './calendar.ts'
 import { authorityAt, monthShare } from './rank/authority.ts'
 import type { Plan } from './rank/candidates.ts'
 import { type DayView, dayView, linkWeightOf, shiftOf, siteShifts } from './rank/day-view.ts'
-import { placesOfSite, type WhatIf } from './rank/rank.ts'
+import { positionsOfSite, type WhatIf } from './rank/rank.ts'
 import { engineSpec } from './rank/rule.ts'
 import type { World } from './world/world.ts'
 
@@ -22,24 +22,24 @@ export function whatMoved(
   from: number,
   to: number,
 ): { gained: number; cause: Cause; without: Record<Cause, number> } | null {
-  const before = placeOn(world, plan, from)
-  const after = placeOn(world, plan, to)
+  const before = positionOn(world, plan, from)
+  const after = positionOn(world, plan, to)
   if (before === notFound && after === notFound) return null
   const gained = before - after
   const without = Object.fromEntries(
-    causes.map(cause => [cause, before - placeWithout(world, plan, cause, from, to)]),
+    causes.map(cause => [cause, before - positionWithout(world, plan, cause, from, to)]),
   ) as Record<Cause, number>
   const shares = causes.map(cause => ({ cause, share: (gained - without[cause]) * Math.sign(gained) }))
   const most = shares.reduce((best, each) => (each.share > best.share ? each : best))
   return { gained, cause: most.share >= Math.max(1, Math.abs(gained) / 2) ? most.cause : 'unknown', without }
 }
 
-const placeOn = (world: World, plan: Plan, day: number, whatIf?: WhatIf): number =>
-  Math.min(notFound, placesOfSite(world, plan, day, world.own.id, true, whatIf)[0]?.position ?? notFound)
+const positionOn = (world: World, plan: Plan, day: number, whatIf?: WhatIf): number =>
+  Math.min(notFound, positionsOfSite(world, plan, day, world.own.id, true, whatIf)[0]?.position ?? notFound)
 
-function placeWithout(world: World, plan: Plan, cause: Cause, from: number, to: number): number {
+function positionWithout(world: World, plan: Plan, cause: Cause, from: number, to: number): number {
   const [then, now] = [dayView(world, plan.setting.engine, from), dayView(world, plan.setting.engine, to)]
-  const with_ = (view: Partial<DayView>): number => placeOn(world, plan, to, { view: { ...now, ...view } })
+  const with_ = (view: Partial<DayView>): number => positionOn(world, plan, to, { view: { ...now, ...view } })
   const { code, site } = engineSpec[plan.setting.engine]
   const momentOf = (day: number) => ({ month: monthOf(day), share: monthShare(day) })
   switch (cause) {
@@ -64,14 +64,14 @@ function placeWithout(world: World, plan: Plan, cause: Cause, from: number, to: 
     }
     case 'ownChange':
       // A change of just before comes in over a week, so it counts as made since then too.
-      return placeOn(world, plan, to, { changes: world.changes.filter(change => change.day < from - 7) })
+      return positionOn(world, plan, to, { changes: world.changes.filter(change => change.day < from - 7) })
     case 'rivalPage':
     case 'swap': {
       const ofOwn = cause === 'swap'
       const isMeant = (i: number): boolean => (plan.sites[i] === world.own.id) === ofOwn
       const born = plan.born.map((day, i) => (isMeant(i) && day > from && day <= to ? to + 1 : day))
       const gone = plan.gone.map((day, i) => (isMeant(i) && day > from && day <= to ? 0 : day))
-      return placeOn(world, { ...plan, born, gone }, to)
+      return positionOn(world, { ...plan, born, gone }, to)
     }
   }
 }

@@ -52,8 +52,8 @@ describe('publishing', () => {
     const [url] = (await truth.ask('/publish', [page()])).body
     const plain = await results('glaze pencil for beginners')
     expect(before.some(each => each.url === url)).toBe(false)
-    const place = plain.find(each => each.url === url)!.position
-    expect(place).toBeLessThan(before.length)
+    const position = plain.find(each => each.url === url)!.position
+    expect(position).toBeLessThan(before.length)
     expect((await results('glaze pencil for beginners', isoOf(today - 91))).some(each => each.url === url)).toBe(false)
     await truth.ask('/unpublish')
     expect(await results('glaze pencil for beginners')).toEqual(before)
@@ -68,7 +68,7 @@ describe('publishing', () => {
       ])
     ).body.slice(1)
     const after = (await results('glaze pencil for beginners')).find(each => each.url === linked)!.position
-    expect(after).toBeLessThanOrEqual(place)
+    expect(after).toBeLessThanOrEqual(position)
     const record = (await truth.ask(`/page?url=${linked}`)).body
     expect(record.headings).toEqual(['Glaze pencil for beginners', 'Best glaze pencil'])
   })
@@ -139,7 +139,7 @@ describe('hidden truth', () => {
       )
       .slice(0, 60)
       .map(each => each.phrase)
-    const places = async (date: string): Promise<number> => {
+    const positions = async (date: string): Promise<number> => {
       const found = await Promise.all(
         phrases.map(async phrase =>
           (await results(phrase, date)).findIndex(each => each.url.startsWith('https://kilnandtide.example/')),
@@ -147,8 +147,8 @@ describe('hidden truth', () => {
       )
       return found.map(each => (each < 0 ? 100 : each)).reduce((a, b) => a + b, 0) / found.length
     }
-    const before = await places(isoOf(dayOf(change.date) - 1))
-    const after = await places(isoOf(dayOf(change.date) + 10))
+    const before = await positions(isoOf(dayOf(change.date) - 1))
+    const after = await positions(isoOf(dayOf(change.date) + 10))
     expect(Math.sign(before - after)).toBe(Math.sign(change.effect))
   })
   test('sites, pages, links and businesses are all there with what they hide', async () => {

@@ -74,7 +74,7 @@ export function useTableSource(count: number): RowSource {
     requestRange() {},
     getRow: (index: number) => lastRows.current[index]?.original as Row | undefined,
     indexOf: () => undefined,
-    placesOf: async () => [],
+    indexesOf: async () => [],
   })
   return {
     ...fixed.current,

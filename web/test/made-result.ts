@@ -1,11 +1,11 @@
 import type { WeighedResult } from '@dew-trail/contract/weigh'
 
 /** A result for tests, of a rival of its own for each place, of which not much is known. */
-export const madeResult = (place: number, more: Partial<WeighedResult> = {}): WeighedResult => ({
-  place,
-  url: `https://rival-${place}.example/kiln`,
-  domain: `rival-${place}.example`,
-  title: `Kilns ${place}`,
+export const madeResult = (position: number, more: Partial<WeighedResult> = {}): WeighedResult => ({
+  position,
+  url: `https://rival-${position}.example/kiln`,
+  domain: `rival-${position}.example`,
+  title: `Kilns ${position}`,
   snippet: '',
   marked: [],
   own: false,

@@ -1,7 +1,7 @@
 import { undoAct } from '@dew-trail/contract/acts'
 import type { Endpoint } from '@dew-trail/contract/endpoint'
 import { ThemeProvider } from '@mui/material'
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { QueryClientProvider } from '@tanstack/react-query'
 import { cleanup, configure, render } from '@testing-library/react'
 import userEvent, { type UserEvent } from '@testing-library/user-event'
 import type { ReactNode } from 'react'
@@ -11,6 +11,7 @@ import type { z } from 'zod'
 import { layOut } from './lay-out.ts'
 import { OwnThreadWorker } from './own-thread-worker.ts'
 import type { WorkerSource } from '../src/rows/worker-source.ts'
+import { makeClient } from '../src/api/make-client.ts'
 import { Registered } from '../src/Registered.tsx'
 import { DialogHost } from '../src/ui/DialogHost.tsx'
 import { siteContext } from '../src/ui/site-context.ts'
@@ -151,7 +152,7 @@ export function showScreen(
   }
   render(
     <ThemeProvider theme={theme}>
-      <QueryClientProvider client={new QueryClient({ defaultOptions: { queries: { retry: false } } })}>
+      <QueryClientProvider client={makeClient({ retry: false })}>
         <MemoryRouter initialEntries={[path]}>
           <siteContext.Provider value={context}>
             <Registered>

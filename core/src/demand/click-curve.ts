@@ -23,31 +23,32 @@ const furtherPage = 1 / 3
  * are shares from 20 on; beyond 100 it is 0.
  * Throws RangeError for a place below 1 or not whole: "not found" has no place and must not reach here.
  */
-export function clickShare(place: number, device: Device): number {
-  if (!Number.isInteger(place) || place < 1) throw new RangeError(`place must be a whole number from 1, not ${place}`)
+export function clickShare(position: number, device: Device): number {
+  if (!Number.isInteger(position) || position < 1)
+    throw new RangeError(`place must be a whole number from 1, not ${position}`)
   const shares = defaultClickShares[device]
-  if (place <= shares.length) return shares[place - 1]!
-  return place > 100 ? 0 : shares.at(-1)! * furtherPage ** ((place - shares.length) / 10)
+  if (position <= shares.length) return shares[position - 1]!
+  return position > 100 ? 0 : shares.at(-1)! * furtherPage ** ((position - shares.length) / 10)
 }
 
 /** Click shares by place that take the default's place: `curve[0]` is place 1; beyond its end the default, scaled so that both meet. */
 export type ClickCurve = readonly number[]
 
 /** Click share at a place by a fitted curve where there is one, else by the default. */
-export function curveShare(place: number, device: Device, curve?: ClickCurve): number {
-  if (!curve?.length) return clickShare(place, device)
-  if (Number.isInteger(place) && place >= 1 && place <= curve.length) return curve[place - 1]!
-  return clickShare(place, device) * (curve.at(-1)! / clickShare(curve.length, device))
+export function curveShare(position: number, device: Device, curve?: ClickCurve): number {
+  if (!curve?.length) return clickShare(position, device)
+  if (Number.isInteger(position) && position >= 1 && position <= curve.length) return curve[position - 1]!
+  return clickShare(position, device) * (curve.at(-1)! / clickShare(curve.length, device))
 }
 
 /** Visits a month from searches a month and a place; `null` where searches are unknown. */
 export function expectedVisits(
   searches: number | null,
-  place: number,
+  position: number,
   device: Device,
   curve?: ClickCurve,
 ): number | null {
-  return searches === null ? null : searches * curveShare(place, device, curve)
+  return searches === null ? null : searches * curveShare(position, device, curve)
 }
 
 /**
@@ -63,7 +64,7 @@ export function visitsFromChances(
   if (searches === null) return null
   const mean = (from: number, to: number): number => {
     let sum = 0
-    for (let place = from; place <= to; place++) sum += curveShare(place, device, curve)
+    for (let position = from; position <= to; position++) sum += curveShare(position, device, curve)
     return sum / (to - from + 1)
   }
   const share =

@@ -26,7 +26,7 @@ const noneWeights = { answer: 0.3, map: 0.12, questions: 0.05, images: 0.03 }
 /** Share of searches that click one of the first ten results of a page that shows nothing else: the default click curve summed. */
 export function plainOrganicShare(device: Device): number {
   let sum = 0
-  for (let place = 1; place <= 10; place++) sum += clickShare(place, device)
+  for (let position = 1; position <= 10; position++) sum += clickShare(position, device)
   return sum
 }
 

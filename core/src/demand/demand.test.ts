@@ -16,16 +16,16 @@ describe('average searches', () => {
 describe('click curve', () => {
   test('falls with the place, on both devices, to nothing beyond 100', () => {
     for (const device of ['desktop', 'mobile'] as const) {
-      for (let place = 2; place <= 101; place++)
-        expect(clickShare(place, device)).toBeLessThan(clickShare(place - 1, device))
+      for (let position = 2; position <= 101; position++)
+        expect(clickShare(position, device)).toBeLessThan(clickShare(position - 1, device))
       expect(clickShare(101, device)).toBe(0)
       let sum = 0
-      for (let place = 1; place <= 100; place++) sum += clickShare(place, device)
+      for (let position = 1; position <= 100; position++) sum += clickShare(position, device)
       expect(sum).toBeLessThan(1)
     }
   })
-  test.each([0, -1, 1.5, Number.NaN])('%s is not a place', place =>
-    expect(() => clickShare(place, 'desktop')).toThrow(RangeError),
+  test.each([0, -1, 1.5, Number.NaN])('%s is not a place', position =>
+    expect(() => clickShare(position, 'desktop')).toThrow(RangeError),
   )
   test('visits of unknown searches are unknown', () => {
     expect(expectedVisits(null, 1, 'desktop')).toBeNull()

@@ -84,11 +84,11 @@ describe('figures explain themselves', () => {
       visits: 12.3,
       cpc: 2,
       worth: 24.6,
-      pagePlace: null,
+      pagePosition: null,
       chance: 0.5,
       date: null,
     }
-    expect(explainVisits({ ...base, pagePlace: 7, fitted: true, organicShare: null }).inputs).toContainEqual({
+    expect(explainVisits({ ...base, pagePosition: 7, fitted: true, organicShare: null }).inputs).toContainEqual({
       name: 'place of your page',
       value: 7,
     })

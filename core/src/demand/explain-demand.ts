@@ -220,7 +220,7 @@ export function explainVisits(facts: {
   cpc: number | null
   worth: number | null
   /** Where a page of the site stands, whose visits these are; null: they are those of a new page, by its chances. */
-  pagePlace: number | null
+  pagePosition: number | null
   chance: number | null
   fitted: boolean
   organicShare: number | null
@@ -235,13 +235,13 @@ export function explainVisits(facts: {
           ? null
           : `${bySource(facts.visits, facts.hidden)} visits${facts.worth === null ? '' : `, worth ${whole(facts.worth)}`}`,
       formula:
-        facts.pagePlace !== null
+        facts.pagePosition !== null
           ? 'visits of your page = searches × share of clicks at its place, in proportion to the share of searches that click a result; worth = visits × CPC, or × what a visit is worth to you where you said so'
           : 'visits = searches × Σ chance of each band of places × its share of clicks, in proportion to the share of searches that click a result; worth = visits × CPC, or × what a visit is worth to you where you said so',
       inputs: [
         searchesInput(facts),
-        facts.pagePlace !== null
-          ? { name: 'place of your page', value: facts.pagePlace }
+        facts.pagePosition !== null
+          ? { name: 'place of your page', value: facts.pagePosition }
           : {
               name: 'chance of the first page',
               value: facts.chance === null ? null : `${Math.round(facts.chance * 100)}%`,

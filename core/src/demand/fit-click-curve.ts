@@ -2,11 +2,11 @@ import { clickShare, type Device } from './click-curve.ts'
 import { seenShare } from './hidden-demand.ts'
 
 /** Places of a curve that is fitted; beyond them the default goes on, scaled to join. */
-export const fittedPlaces = 20
+export const fittedPositions = 20
 /** Impressions a place whose weight the default has. */
 export const defaultWeight = 200
 
-export type PlaceCount = { impressions: number; clicks: number }
+export type PositionCount = { impressions: number; clicks: number }
 export type FittedCurve = { shares: number[]; impressions: number[] }
 
 /**
@@ -15,21 +15,22 @@ export type FittedCurve = { shares: number[]; impressions: number[] }
  * 200 impressions, then made non-increasing by weighted isotonic regression (pool adjacent violators; Ayer et al.
  * 1955). `counts[i]` belongs to place i + 1; missing places count as no impressions. Shares 0–1.
  */
-export function fitClickCurve(counts: readonly PlaceCount[], device: Device): FittedCurve {
+export function fitClickCurve(counts: readonly PositionCount[], device: Device): FittedCurve {
   const values: number[] = []
   const weights: number[] = []
-  for (let place = 1; place <= fittedPlaces; place++) {
-    const { impressions, clicks } = counts[place - 1] ?? { impressions: 0, clicks: 0 }
+  for (let position = 1; position <= fittedPositions; position++) {
+    const { impressions, clicks } = counts[position - 1] ?? { impressions: 0, clicks: 0 }
     if (impressions < 0 || clicks < 0 || clicks > impressions)
-      throw new RangeError(`place ${place}: ${clicks} clicks of ${impressions} impressions`)
+      throw new RangeError(`place ${position}: ${clicks} clicks of ${impressions} impressions`)
     values.push(
-      (clicks * seenShare(place, device) + defaultWeight * clickShare(place, device)) / (impressions + defaultWeight),
+      (clicks * seenShare(position, device) + defaultWeight * clickShare(position, device)) /
+        (impressions + defaultWeight),
     )
     weights.push(impressions + defaultWeight)
   }
   return {
     shares: nonIncreasing(values, weights),
-    impressions: Array.from({ length: fittedPlaces }, (_, i) => counts[i]?.impressions ?? 0),
+    impressions: Array.from({ length: fittedPositions }, (_, i) => counts[i]?.impressions ?? 0),
   }
 }
 

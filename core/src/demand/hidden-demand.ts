@@ -4,12 +4,12 @@ import type { Device } from './click-curve.ts'
  * Share of searchers who see a place, for lack of measurement: all see the first three, three quarters the tenth, about a
  * tenth go on to the second page, less than half as many to each further one. Place may be a mean such as 4.6.
  */
-export function seenShare(place: number, device: Device): number {
-  if (!(place >= 1)) throw new RangeError(`place must be 1 or more, not ${place}`)
-  if (place <= 3) return 1
+export function seenShare(position: number, device: Device): number {
+  if (!(position >= 1)) throw new RangeError(`place must be 1 or more, not ${position}`)
+  if (position <= 3) return 1
   const tenth = device === 'mobile' ? 0.6 : 0.72
-  if (place <= 10) return 1 - ((1 - tenth) * (place - 3)) / 7
-  return (device === 'mobile' ? 0.07 : 0.1) * 0.42 ** (Math.ceil(place / 10) - 2)
+  if (position <= 10) return 1 - ((1 - tenth) * (position - 3)) / 7
+  return (device === 'mobile' ? 0.07 : 0.1) * 0.42 ** (Math.ceil(position / 10) - 2)
 }
 
 export type LogFigure = { impressions: number; clicks: number; position: number }

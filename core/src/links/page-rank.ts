@@ -133,20 +133,20 @@ type Iterate = (
 function wasmWork(graph: LinkGraph, given: Float64Array, damping: number, mass: number): Work {
   const { nodes, offsets, sources, outDegree } = graph
   let bytes = 0
-  const place = (length: number, bytesEach: number): number => {
+  const position = (length: number, bytesEach: number): number => {
     const at = bytes
     bytes += Math.ceil((length * bytesEach) / 8) * 8
     return at
   }
   const at = {
-    rank: place(nodes, 8),
-    start: place(nodes, 8),
-    wide: place(nodes, 8),
-    degrees: place(nodes, 4),
-    offsets: place(nodes + 1, 4),
-    sources: place(sources.length, 4),
+    rank: position(nodes, 8),
+    start: position(nodes, 8),
+    wide: position(nodes, 8),
+    degrees: position(nodes, 4),
+    offsets: position(nodes + 1, 4),
+    sources: position(sources.length, 4),
   }
-  let [share, next] = [place(nodes, 4), place(nodes, 4)]
+  let [share, next] = [position(nodes, 4), position(nodes, 4)]
   const memory = new WebAssembly.Memory({ initial: Math.max(1, Math.ceil(bytes / pageBytes)), maximum: pageBytes })
   const { exports } = new WebAssembly.Instance(new WebAssembly.Module(pageRankWasm()), { graph: { memory } })
   const { step, residual } = exports as { step: Iterate; residual: Iterate }

@@ -49,8 +49,8 @@ export function siteClusters(graph: WeightedGraph, seed = 1): Int32Array {
   const sizes = new Map<number, number>()
   for (const each of clusterOf) sizes.set(each, (sizes.get(each) ?? 0) + 1)
   const bySize = [...sizes].sort((a, b) => b[1] - a[1] || a[0] - b[0]).map(([number]) => number)
-  const place = new Map(bySize.map((number, i) => [number, i]))
-  return clusterOf.map(each => place.get(each)!)
+  const position = new Map(bySize.map((number, i) => [number, i]))
+  return clusterOf.map(each => position.get(each)!)
 }
 
 type Level = {

@@ -29,9 +29,9 @@ export const pullOf = (
 ): number => standingOf((damping * rank) / Math.max(1, linksOut) + floor / nodes, nodes, floor, reference)
 
 /** Place of each node by its rank, from 1; of equal ranks the one that comes first. */
-export function placesOf(ranks: Float64Array): Int32Array {
+export function positionsOf(ranks: Float64Array): Int32Array {
   const order = Int32Array.from(ranks, (_, node) => node).sort((a, b) => ranks[b]! - ranks[a]! || a - b)
-  const places = new Int32Array(ranks.length)
-  for (let at = 0; at < order.length; at++) places[order[at]!] = at + 1
-  return places
+  const positions = new Int32Array(ranks.length)
+  for (let at = 0; at < order.length; at++) positions[order[at]!] = at + 1
+  return positions
 }

@@ -1,5 +1,5 @@
 import { seededDraw } from '../links/seeded-draw.ts'
-import { placesDownTo } from './position-depth.ts'
+import { positionsDownTo } from './position-depth.ts'
 
 /** Days before a change that keywords are compared by, and days after it that count at most. */
 export const daysBefore = 28
@@ -25,7 +25,7 @@ export type Effect =
   | {
       kind: 'known'
       /** Mean places gained (above 0) or lost by the touched keywords, beyond what comparable ones did. */
-      places: number
+      positions: number
       /** 95 % interval. */
       low: number
       high: number
@@ -80,7 +80,7 @@ export function effectOfChange(
   const weights = groups.reduce((sum, group) => sum + group.weight, 0)
   const meanOf = (pick: (group: (typeof groups)[number]) => number): number =>
     groups.reduce((sum, group) => sum + group.weight * pick(group), 0) / weights
-  const places = meanOf(group => group.beyond[0]!)
+  const positions = meanOf(group => group.beyond[0]!)
 
   const draw = seededDraw(seed)
   let asMuch = 0
@@ -88,23 +88,23 @@ export function effectOfChange(
   for (let i = 0; i < draws; i++) {
     const value = meanOf(({ beyond }) => beyond[Math.floor(draw() * beyond.length)]!)
     squares += value ** 2
-    if (Math.abs(value) >= Math.abs(places) - 1e-12) asMuch++
+    if (Math.abs(value) >= Math.abs(positions) - 1e-12) asMuch++
   }
   const half = spread95 * Math.sqrt(squares / draws)
   const chance = (asMuch + 1) / (draws + 1)
   const after = meanOf(({ one }) => one.after)
   return {
     kind: 'known',
-    places,
-    low: places - half,
-    high: places + half,
+    positions,
+    low: positions - half,
+    high: positions + half,
     chance,
     clear: chance < clearBelow,
     touched: measured.length,
     controls: new Set(groups.flatMap(({ near }) => near.map(({ id }) => id))).size,
     before: meanOf(({ one }) => one.before),
     after,
-    without: after + places,
+    without: after + positions,
   }
 }
 
@@ -112,7 +112,7 @@ export function effectOfChange(
 function measure({ id, days }: KeywordDays, at: number): Measured | null {
   const part = (from: number, to: number): Array<number | null> =>
     Array.from({ length: Math.max(0, to - from) }, (_, i) =>
-      from + i < 0 || from + i >= days.length ? null : placesDownTo(days[from + i]!, deepest + 1),
+      from + i < 0 || from + i >= days.length ? null : positionsDownTo(days[from + i]!, deepest + 1),
     )
   const before = part(at - daysBefore, at)
   const after = part(at + comesIn, Math.min(days.length, at + comesIn + daysAfter))

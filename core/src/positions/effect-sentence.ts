@@ -19,17 +19,17 @@ export function effectSentence(effect: Told): string {
         ? 'Too few of the keywords it touches are tracked before and after it: two are the least.'
         : 'Too few other keywords are tracked to compare with: eight are the least.'
     case 'known': {
-      const { places, low, high, clear, touched, controls, visits } = effect
+      const { positions, low, high, clear, touched, controls, visits } = effect
       const range = `likely between ${signed(low)} and ${signed(high)}`
       const compared = `${plural(touched, 'keyword')} against ${controls} comparable ones`
       if (!clear)
-        return `No clear effect: ${compared} moved by ${signed(places)} places, ${range}, which also happens by chance.`
-      const words = places > 0 ? 'It helped' : 'It did harm'
+        return `No clear effect: ${compared} moved by ${signed(positions)} places, ${range}, which also happens by chance.`
+      const words = positions > 0 ? 'It helped' : 'It did harm'
       const brought =
         visits === null
           ? ''
           : `, some ${whole(Math.abs(visits.value))} visits a month ${visits.value >= 0 ? 'more' : 'fewer'} (${whole(visits.low)} to ${whole(visits.high)})`
-      return `${words}: ${compared} ${places > 0 ? 'gained' : 'lost'} ${one(Math.abs(places))} places (${range})${brought}.`
+      return `${words}: ${compared} ${positions > 0 ? 'gained' : 'lost'} ${one(Math.abs(positions))} places (${range})${brought}.`
     }
   }
 }

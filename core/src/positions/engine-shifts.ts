@@ -1,11 +1,11 @@
 import { median } from '../demand/theil-sen.ts'
-import { placesDownTo } from './position-depth.ts'
+import { positionsDownTo } from './position-depth.ts'
 
 /**
  * A change counts no more than so many places: a shift moves many keywords a little. With 20 a page that was taken away, which throws five
  * keywords far down, was taken for one (1.9 false shifts a year in place of the one allowed).
  */
-const mostPlaces = 4
+const mostPositions = 4
 /** Where a position lies deeper it is not looked at: far down everything moves. */
 const deepest = 50
 const daysBefore = 28
@@ -53,10 +53,10 @@ export function movementByDay(markets: ReadonlyArray<readonly CheckedDay[]>): Da
       const ofDay = sums.get(now.day) ?? { sum: 0, keywords: 0 }
       const slots = Math.min(before.vector.length, now.vector.length)
       for (let slot = 0; slot < slots; slot++) {
-        const then = placesDownTo(before.vector[slot]!, deepest + 1)
-        const since = placesDownTo(now.vector[slot]!, deepest + 1)
+        const then = positionsDownTo(before.vector[slot]!, deepest + 1)
+        const since = positionsDownTo(now.vector[slot]!, deepest + 1)
         if (then === null || since === null || (then > deepest && since > deepest)) continue
-        ofDay.sum += Math.min(mostPlaces, Math.abs(since - then))
+        ofDay.sum += Math.min(mostPositions, Math.abs(since - then))
         ofDay.keywords++
       }
       sums.set(now.day, ofDay)

@@ -1,4 +1,4 @@
-import { placesDown } from './position-depth.ts'
+import { positionsDown } from './position-depth.ts'
 
 /** Days on either side whose means are compared. */
 const side = 4
@@ -12,7 +12,7 @@ export function gainedAround(days: ArrayLike<number>, at: number, comesIn = 0): 
   const meanOf = (from: number, step: 1 | -1): number | null => {
     const found: number[] = []
     for (let i = from; i >= 0 && i < days.length && Math.abs(i - from) < 14 && found.length < side; i += step) {
-      const down = placesDown(days[i]!)
+      const down = positionsDown(days[i]!)
       if (down !== null) found.push(down)
     }
     return found.length ? found.reduce((sum, down) => sum + down, 0) / found.length : null

@@ -1,6 +1,6 @@
 export type PositionChange =
   | { kind: 'unknown' }
-  | { kind: 'same' | 'up' | 'down'; places: number; from: number; to: number }
+  | { kind: 'same' | 'up' | 'down'; positions: number; from: number; to: number }
   | { kind: 'new'; to: number; outside: number }
   | { kind: 'out'; from: number; outside: number }
   | { kind: 'absent'; outside: number }
@@ -14,6 +14,6 @@ export function positionChange(before: number, now: number): PositionChange {
   if (before < 0 && now < 0) return { kind: 'absent', outside: -now }
   if (before < 0) return { kind: 'new', to: now, outside: -before }
   if (now < 0) return { kind: 'out', from: before, outside: -now }
-  const places = Math.abs(before - now)
-  return { kind: now < before ? 'up' : now > before ? 'down' : 'same', places, from: before, to: now }
+  const positions = Math.abs(before - now)
+  return { kind: now < before ? 'up' : now > before ? 'down' : 'same', positions, from: before, to: now }
 }

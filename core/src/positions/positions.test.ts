@@ -37,9 +37,9 @@ describe('day vectors', () => {
 
 describe('change', () => {
   test.each([
-    [9, 4, { kind: 'up', places: 5, from: 9, to: 4 }],
-    [4, 9, { kind: 'down', places: 5, from: 4, to: 9 }],
-    [4, 4, { kind: 'same', places: 0, from: 4, to: 4 }],
+    [9, 4, { kind: 'up', positions: 5, from: 9, to: 4 }],
+    [4, 9, { kind: 'down', positions: 5, from: 4, to: 9 }],
+    [4, 4, { kind: 'same', positions: 0, from: 4, to: 4 }],
     [-100, 8, { kind: 'new', to: 8, outside: 100 }],
     [8, -50, { kind: 'out', from: 8, outside: 50 }],
     [-100, -100, { kind: 'absent', outside: 100 }],

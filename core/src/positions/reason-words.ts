@@ -49,5 +49,5 @@ export function evidenceWords(evidence: Evidence | null): string {
   }
 }
 
-const gainWords = (places: number): string =>
-  Math.abs(places) < 0.05 ? 'stood still' : `${places > 0 ? 'gained' : 'lost'} ${Math.abs(places).toFixed(1)}`
+const gainWords = (positions: number): string =>
+  Math.abs(positions) < 0.05 ? 'stood still' : `${positions > 0 ? 'gained' : 'lost'} ${Math.abs(positions).toFixed(1)}`

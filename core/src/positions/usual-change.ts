@@ -1,5 +1,5 @@
 import { median } from '../demand/theil-sen.ts'
-import { placesDown } from './position-depth.ts'
+import { positionsDown } from './position-depth.ts'
 
 /** Days that tell how much a keyword moves anyway. */
 export const usualDays = 28
@@ -17,7 +17,7 @@ export function usualChange(days: ArrayLike<number>): number | null {
   const changes: number[] = []
   let before: number | null = null
   for (let i = 0; i < days.length; i++) {
-    const now = placesDown(days[i]!)
+    const now = positionsDown(days[i]!)
     if (now === null) continue
     if (before !== null) changes.push(now - before)
     before = now

@@ -11,11 +11,11 @@ export function visibility(day: DayVector, searches: Float64Array, device: Devic
   let possible = 0
   const first = clickShare(1, device)
   for (let slot = 0; slot < day.length && slot < searches.length; slot++) {
-    const place = day[slot]!
+    const position = day[slot]!
     const volume = searches[slot]!
-    if (place === 0 || Number.isNaN(volume)) continue
+    if (position === 0 || Number.isNaN(volume)) continue
     possible += volume * first
-    if (place > 0) reached += volume * clickShare(place, device)
+    if (position > 0) reached += volume * clickShare(position, device)
   }
   return possible > 0 ? (100 * reached) / possible : null
 }

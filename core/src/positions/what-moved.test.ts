@@ -45,16 +45,16 @@ describe('engine shifts', () => {
   /** Forty keywords that move by a place now and then; on the day of a shift by three each. */
   const world = (shiftOn: number | null, thrown: number): CheckedDay[] => {
     const draw = seededDraw(5)
-    const places = Array.from({ length: 40 }, (_, i) => 5 + i)
+    const positions = Array.from({ length: 40 }, (_, i) => 5 + i)
     return Array.from({ length: 60 }, (_, day) => {
       for (let slot = 0; slot < 40; slot++) {
-        if (draw() < 0.3) places[slot]! += draw() < 0.5 ? 1 : -1
-        if (day === shiftOn) places[slot]! += slot % 2 ? 3 : -3
-        places[slot] = Math.max(1, places[slot]!)
+        if (draw() < 0.3) positions[slot]! += draw() < 0.5 ? 1 : -1
+        if (day === shiftOn) positions[slot]! += slot % 2 ? 3 : -3
+        positions[slot] = Math.max(1, positions[slot]!)
         // A page taken away throws a few far down.
-        if (day === 45 && slot < thrown) places[slot] = 90
+        if (day === 45 && slot < thrown) positions[slot] = 90
       }
-      return { day: dayOf(day), vector: [...places] }
+      return { day: dayOf(day), vector: [...positions] }
     })
   }
   test('are found on their day and nowhere else', () => {
@@ -101,10 +101,10 @@ describe('the effect of a change', () => {
     const effect = effectOfChange(keywords(12, 0, 5, 1), keywords(40, 100, 2, 2), at)
     expect(effect).toMatchObject({ kind: 'known', clear: true, touched: 12 })
     if (effect.kind !== 'known') throw new Error('unreachable')
-    expect(effect.places).toBeCloseTo(3, 0)
-    expect(effect.low).toBeLessThan(effect.places)
-    expect(effect.high).toBeGreaterThan(effect.places)
-    expect(effect.without).toBeCloseTo(effect.after + effect.places, 9)
+    expect(effect.positions).toBeCloseTo(3, 0)
+    expect(effect.low).toBeLessThan(effect.positions)
+    expect(effect.high).toBeGreaterThan(effect.positions)
+    expect(effect.without).toBeCloseTo(effect.after + effect.positions, 9)
   })
   test('a movement that all share is none', () => {
     expect(effectOfChange(keywords(12, 0, 4, 1), keywords(40, 100, 4, 2), at)).toMatchObject({ clear: false })
@@ -124,11 +124,11 @@ describe('the effect of a change', () => {
   })
   test('is said in a sentence', () => {
     expect(effectSentence({ kind: 'tooEarly', daysLeft: 1 })).toContain('1 more day of checks is needed')
-    const known = { kind: 'known', places: 2.04, low: 1, high: 3.1, clear: true, touched: 9, controls: 31 } as const
+    const known = { kind: 'known', positions: 2.04, low: 1, high: 3.1, clear: true, touched: 9, controls: 31 } as const
     expect(effectSentence({ ...known, visits: { value: 120.4, low: 60, high: 180 } })).toBe(
       'It helped: 9 keywords against 31 comparable ones gained 2.0 places (likely between +1.0 and +3.1), some 120 visits a month more (60 to 180).',
     )
-    expect(effectSentence({ ...known, places: 0.3, low: -0.5, clear: false, visits: null })).toContain(
+    expect(effectSentence({ ...known, positions: 0.3, low: -0.5, clear: false, visits: null })).toContain(
       'No clear effect',
     )
   })

@@ -2,12 +2,12 @@ import { describe, expect, test } from 'vitest'
 import { fallingFit } from './falling-fit.ts'
 import {
   type Chances,
-  chancePlaces,
+  chancePositions,
   difficulty,
-  levelsAtPlaces,
-  likelyPlaces,
+  levelsAtPositions,
+  likelyPositions,
   ownLevels,
-  placeChances,
+  positionChances,
   terrainOf,
 } from './first-page.ts'
 import { placeRuns, readTerrain } from './read-terrain.ts'
@@ -125,11 +125,11 @@ describe('chances', () => {
     const strong = strengthsOf([90, 88, 85, 80, 80, 78, 75, 74, 70, 70])
     const weak = strengthsOf([40, 38, 35, 30, 30, 28, 25, 24, 20, 20])
     let before = 0
-    for (const place of chancePlaces) {
-      const chance = placeChances(0, weak, model)![place]
+    for (const position of chancePositions) {
+      const chance = positionChances(0, weak, model)![position]
       expect(chance).toBeGreaterThanOrEqual(before)
-      expect(placeChances(1, weak, model)![place]).toBeGreaterThan(chance)
-      expect(placeChances(0, strong, model)![place]).toBeLessThan(chance)
+      expect(positionChances(1, weak, model)![position]).toBeGreaterThan(chance)
+      expect(positionChances(0, strong, model)![position]).toBeLessThan(chance)
       before = chance
     }
   })
@@ -137,9 +137,9 @@ describe('chances', () => {
     const learnt = { ...model, pageShare: 0.36 }
     const strong = strengthsOf([90, 85, 80, 80, 75, 70, 70, 65, 60, 60])
     const logit = (chance: number): number => Math.log(chance / (1 - chance))
-    const [surer, usual] = [placeChances(1, strong, learnt)!, placeChances(1, strong, model)!]
-    for (const place of chancePlaces) expect(logit(surer[place])).toBeCloseTo(logit(usual[place]) / 0.8)
-    expect(placeChances(1, strong, learnt, false)).toEqual(usual)
+    const [surer, usual] = [positionChances(1, strong, learnt)!, positionChances(1, strong, model)!]
+    for (const position of chancePositions) expect(logit(surer[position])).toBeCloseTo(logit(usual[position]) / 0.8)
+    expect(positionChances(1, strong, learnt, false)).toEqual(usual)
     expect(difficulty(strong, learnt, even)).toBe(difficulty(strong, model, even))
     const [own, before] = [ownLevels(50, {}, learnt, even), ownLevels(50, {}, model, even)]
     expect(own.comfortable).toBeGreaterThan(before.comfortable)
@@ -150,16 +150,16 @@ describe('chances', () => {
     expect(difficulty(strengths, model, even, 'own')!).toBeLessThan(difficulty(strengths, model, even)! - 5)
   })
   test('an empty page tells nothing', () => {
-    expect(placeChances(0, [], model)).toBeNull()
+    expect(positionChances(0, [], model)).toBeNull()
     expect(difficulty([], model, even)).toBeNull()
-    expect(levelsAtPlaces([])).toBeNull()
+    expect(levelsAtPositions([])).toBeNull()
   })
-  test('a short page is judged by its last places', () => expect(levelsAtPlaces([3, 2])![10]).toBeCloseTo(2.5))
+  test('a short page is judged by its last places', () => expect(levelsAtPositions([3, 2])![10]).toBeCloseTo(2.5))
   test('likely places enclose six chances in ten', () => {
     const chances: Chances = { 1: 0.05, 3: 0.2, 5: 0.5, 10: 0.8, 20: 0.95 }
-    expect(likelyPlaces(chances)).toEqual({ from: 3, to: 10 })
-    expect(likelyPlaces({ 1: 0.9, 3: 0.95, 5: 0.96, 10: 0.97, 20: 0.98 })).toEqual({ from: 1, to: 1 })
-    expect(likelyPlaces({ 1: 0, 3: 0, 5: 0, 10: 0.05, 20: 0.1 })).toEqual({ from: null, to: null })
+    expect(likelyPositions(chances)).toEqual({ from: 3, to: 10 })
+    expect(likelyPositions({ 1: 0.9, 3: 0.95, 5: 0.96, 10: 0.97, 20: 0.98 })).toEqual({ from: 1, to: 1 })
+    expect(likelyPositions({ 1: 0, 3: 0, 5: 0, 10: 0.05, 20: 0.1 })).toEqual({ from: null, to: null })
   })
 })
 
@@ -169,7 +169,7 @@ describe('difficulty', () => {
       const strengths = strengthsOf(Array.from({ length: 10 }, () => random() * 100))
       const found = difficulty(strengths, model, even)!
       const chance = (standing: number): number =>
-        placeChances(resultStrength(newPageFacts(standing), model).strength, strengths, model)![10]
+        positionChances(resultStrength(newPageFacts(standing), model).strength, strengths, model)![10]
       let slow = 0
       while (slow < 100 && chance(slow) < 0.5) slow += 0.05
       expect(Math.abs(found - Math.min(100, slow))).toBeLessThan(0.1)
@@ -224,13 +224,13 @@ describe('terrain', () => {
   test('for a keyword that names another site nothing is open, and the sentence says why', () => {
     const terrain = terrainOf(page, 60, model, even, true)
     expect(terrain).toMatchObject({ lockedTop: 2, openings: [], precedents: [] })
-    expect(terrain.places.map(each => each.level)).toEqual(
-      terrainOf(page, 60, model, even).places.map(each => each.level),
+    expect(terrain.positions.map(each => each.level)).toEqual(
+      terrainOf(page, 60, model, even).positions.map(each => each.level),
     )
     expect(readTerrain(terrain, page, 'clayharbour.example')).toMatch(/^The keyword names clayharbour\.example/)
     const strengths = page.map(each => resultStrength(each, model).strength)
     const chanceOf = (names: Named): number =>
-      placeChances(
+      positionChances(
         resultStrength(newPageFacts(60, { domain: 'own.example' }, names), model).strength,
         strengths,
         model,
@@ -239,13 +239,13 @@ describe('terrain', () => {
     expect(chanceOf('own')).toBeGreaterThan(chanceOf(null))
   })
   test('a place of the own site is no opening and no precedent for a page of it', () => {
-    const { openings, precedents, places } = terrainOf(page, 60, model, even)
+    const { openings, precedents, positions } = terrainOf(page, 60, model, even)
     const at = precedents[0]! - 1
     const own = page.map((each, i) => (i === at ? { ...each, domain: 'own.example' } : each))
     const terrain = terrainOf(own, 60, model, even, false, 'own.example')
-    expect(terrain.openings).toEqual(openings.filter(place => place !== at + 1))
+    expect(terrain.openings).toEqual(openings.filter(position => position !== at + 1))
     expect(terrain.precedents).toEqual(precedents.slice(1))
-    expect(terrain.places.map(each => each.level)).toEqual(places.map(each => each.level))
+    expect(terrain.positions.map(each => each.level)).toEqual(positions.map(each => each.level))
     expect(terrain.own).toEqual([at + 1])
   })
   test('the sentence counts the own places neither as above nor as below', () => {

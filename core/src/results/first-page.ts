@@ -14,16 +14,16 @@ import {
   type StrengthModel,
 } from './strength.ts'
 
-export const chancePlaces = [1, 3, 5, 10, 20] as const
-export type ChancePlace = (typeof chancePlaces)[number]
-export type Chances = Record<ChancePlace, number>
+export const chancePositions = [1, 3, 5, 10, 20] as const
+export type ChancePosition = (typeof chancePositions)[number]
+export type Chances = Record<ChancePosition, number>
 
 const clamp = (x: number, low: number, high: number): number => Math.min(high, Math.max(low, x))
 
-function levelOf(falling: readonly number[], place: number): number {
-  const half = Math.max(1, Math.floor(place / 2))
-  const from = clamp(place - 1 - half, 0, Math.max(0, falling.length - 3))
-  const to = Math.min(place + half, falling.length)
+function levelOf(falling: readonly number[], position: number): number {
+  const half = Math.max(1, Math.floor(position / 2))
+  const from = clamp(position - 1 - half, 0, Math.max(0, falling.length - 3))
+  const to = Math.min(position + half, falling.length)
   let sum = 0
   for (let i = from; i < to; i++) sum += falling[i]!
   return sum / (to - from)
@@ -33,10 +33,13 @@ function levelOf(falling: readonly number[], place: number): number {
  * last three), after `fallingFit`. Single strengths are estimated with much noise and an engine's own cannot rise with the place; three
  * places around the tenth alone gave a rank correlation of difficulty with the truth lower by 0.05. `null` on an empty page.
  */
-export function levelsAtPlaces(strengths: readonly number[]): Record<ChancePlace, number> | null {
+export function levelsAtPositions(strengths: readonly number[]): Record<ChancePosition, number> | null {
   if (!strengths.length) return null
   const falling = fallingFit(strengths)
-  return Object.fromEntries(chancePlaces.map(place => [place, levelOf(falling, place)])) as Record<ChancePlace, number>
+  return Object.fromEntries(chancePositions.map(position => [position, levelOf(falling, position)])) as Record<
+    ChancePosition,
+    number
+  >
 }
 
 /**
@@ -45,43 +48,48 @@ export function levelsAtPlaces(strengths: readonly number[]): Record<ChancePlace
  * part of the doubt falls away: c = 1/√(1 − `pageShare`). On a page with fewer results than k, L_k is that of the last known place. `null` on an
  * empty result page: nothing is known of it.
  */
-export function placeChances(
+export function positionChances(
   own: number,
   strengths: readonly number[],
   model: StrengthModel,
   isNew = true,
 ): Chances | null {
-  const levels = levelsAtPlaces(strengths)
+  const levels = levelsAtPositions(strengths)
   return levels && chancesOver(levels, own, model, isNew)
 }
 /** Factor by which the chance of a new page is steeper than that of a page whose quality is unknown: 1 or more. */
 const surenessOf = (model: StrengthModel, isNew: boolean): number => (isNew ? (1 - (model.pageShare ?? 0)) ** -0.5 : 1)
-function chancesOver(levels: Record<ChancePlace, number>, own: number, model: StrengthModel, isNew: boolean): Chances {
+function chancesOver(
+  levels: Record<ChancePosition, number>,
+  own: number,
+  model: StrengthModel,
+  isNew: boolean,
+): Chances {
   const sureness = surenessOf(model, isNew)
   let before = 0
   const chances = {} as Chances
-  for (const place of chancePlaces) {
-    const lead = model.slope[place]! * (own - levels[place]) + model.offset[place]!
+  for (const position of chancePositions) {
+    const lead = model.slope[position]! * (own - levels[position]) + model.offset[position]!
     before = Math.max(before, sigmoid(sureness * lead))
-    chances[place] = before
+    chances[position] = before
   }
   return chances
 }
 
 /** The places between which the page lands with 60 % (from the 20 % to the 80 % point of the chances); `null` end = beyond 20. */
-export function likelyPlaces(chances: Chances): { from: number | null; to: number | null } {
+export function likelyPositions(chances: Chances): { from: number | null; to: number | null } {
   const points: Array<[number, number]> = [
     [0.5, 0],
-    ...chancePlaces.map((place): [number, number] => [place, chances[place]]),
+    ...chancePositions.map((position): [number, number] => [position, chances[position]]),
   ]
   const at = (share: number): number | null => {
     for (let i = 1; i < points.length; i++) {
-      const [place, chance] = points[i]!
-      const [lastPlace, lastChance] = points[i - 1]!
+      const [position, chance] = points[i]!
+      const [lastPosition, lastChance] = points[i - 1]!
       if (chance >= share)
         return Math.max(
           1,
-          Math.round(lastPlace + ((share - lastChance) / (chance - lastChance || 1)) * (place - lastPlace)),
+          Math.round(lastPosition + ((share - lastChance) / (chance - lastChance || 1)) * (position - lastPosition)),
         )
     }
     return null
@@ -105,7 +113,7 @@ export function difficulty(
 }
 
 function neededLevel(strengths: readonly number[], model: StrengthModel, names: Named): number | null {
-  const levels = levelsAtPlaces(strengths)
+  const levels = levelsAtPositions(strengths)
   if (!levels) return null
   const chanceAt = (standing: number): number =>
     chancesOver(levels, newPageStrength(standing, model, {}, names), model, true)[10]
@@ -145,8 +153,8 @@ export function ownLevels(
   return { comfortable: levelFor(0.8), stretch: levelFor(0.4) }
 }
 
-export type TerrainPlace = {
-  place: number
+export type TerrainPosition = {
+  position: number
   level: number
   own: boolean
   opening: boolean
@@ -154,7 +162,7 @@ export type TerrainPlace = {
   strength: Strength
 }
 export type Terrain = {
-  places: TerrainPlace[]
+  positions: TerrainPosition[]
   ownLevel: number | null
   lockedTop: number
   openings: number[]
@@ -183,13 +191,13 @@ export function terrainOf(
   ownDomain?: string,
 ): Terrain {
   const ownOnScale = ownLevel === null ? null : onScale(ownLevel, scale)
-  const places = results.map((facts, i) => {
+  const positions = results.map((facts, i) => {
     const own = ownDomain !== undefined && facts.domain === ownDomain
     const open = !namesOther && !own
     const strength = resultStrength(facts, model)
     const level = onScale(standingForStrength(strength.strength, model), scale)
     return {
-      place: i + 1,
+      position: i + 1,
       level,
       strength,
       own,
@@ -205,13 +213,13 @@ export function terrainOf(
   })
   let lockedTop = 0
   if (ownOnScale !== null)
-    while (lockedTop < places.length && places[lockedTop]!.level >= ownOnScale + lockedAbove) lockedTop++
+    while (lockedTop < positions.length && positions[lockedTop]!.level >= ownOnScale + lockedAbove) lockedTop++
   return {
-    places,
+    positions,
     ownLevel: ownOnScale,
     lockedTop,
-    openings: places.filter(each => each.opening).map(each => each.place),
-    precedents: places.filter(each => each.precedent).map(each => each.place),
-    own: places.filter(each => each.own).map(each => each.place),
+    openings: positions.filter(each => each.opening).map(each => each.position),
+    precedents: positions.filter(each => each.precedent).map(each => each.position),
+    own: positions.filter(each => each.own).map(each => each.position),
   }
 }

@@ -199,8 +199,8 @@ describe('measures', () => {
             ...facts,
             domain: i % 20 === 3 ? 'better.example' : `site-${(i * 7 + at) % 40}.example`,
           }))
-          .map((facts, i) => ({ facts, place: i - (facts.domain === 'better.example' ? 14 : 0) + random() / 2 }))
-          .sort((a, b) => a.place - b.place)
+          .map((facts, i) => ({ facts, position: i - (facts.domain === 'better.example' ? 14 : 0) + random() / 2 }))
+          .sort((a, b) => a.position - b.position)
           .map(({ facts }) => facts),
       }),
     )
@@ -250,8 +250,8 @@ describe('measures', () => {
             domain: `site-${i % 12}.example`,
             url: `https://site-${i % 12}.example/${i}`,
           }))
-          .map((facts, i) => ({ facts, place: i === 30 ? 5.5 : i }))
-          .sort((a, b) => a.place - b.place)
+          .map((facts, i) => ({ facts, position: i === 30 ? 5.5 : i }))
+          .sort((a, b) => a.position - b.position)
           .map(({ facts }) => facts),
       }),
     )

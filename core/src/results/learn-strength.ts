@@ -1,4 +1,4 @@
-import { type ChancePlace, chancePlaces, levelsAtPlaces, placeChances } from './first-page.ts'
+import { type ChancePosition, chancePositions, levelsAtPositions, positionChances } from './first-page.ts'
 import { fitLogistic, type Samples } from './logistic.ts'
 import { knownPages, neighbourResidualsOf } from './neighbour-residuals.ts'
 import { pageShare } from './page-share.ts'
@@ -68,8 +68,8 @@ const pieces: Record<Feature, number> = {
  * A pair counts as 1/(place of its upper result + this): what orders the fiftieth place tells less of the tenth, but is not nothing.
  * Counting all alike ordered deep results better and first pages worse, leaving deep ones out the other way round.
  */
-const placesMore = 3
-const countOfPair = (upper: number): number => (placesMore + 1) / (upper + 1 + placesMore)
+const positionsMore = 3
+const countOfPair = (upper: number): number => (positionsMore + 1) / (upper + 1 + positionsMore)
 /** Each line of the curve of standing rises at least this share of the whole, so that every difficulty has one standing. */
 const leastRise = 0.02
 
@@ -131,11 +131,11 @@ function fitModel(
   )
   model.pageShare = pageShare(model.known)
   const predictions = askEach(pages, model)
-  for (const place of chancePlaces) {
-    const threshold = fitThreshold(predictions, place)
+  for (const position of chancePositions) {
+    const threshold = fitThreshold(predictions, position)
     if (!threshold) continue
-    model.slope[place] = threshold.slope
-    model.offset[place] = threshold.offset
+    model.slope[position] = threshold.slope
+    model.offset[position] = threshold.offset
   }
   return { model, pairs: samples.happened.length, rises }
 }
@@ -279,7 +279,7 @@ function leftOut(page: RankedPage, model: StrengthModel): Array<[own: number, ot
 }
 
 /** A result left out of its page: its strength, the levels of the others, and where it stood, from 0, among how many. */
-type Asked = { own: number; levels: Record<ChancePlace, number>; at: number; among: number }
+type Asked = { own: number; levels: Record<ChancePosition, number>; at: number; among: number }
 
 function askEach(pages: readonly RankedPage[], model: StrengthModel): Asked[] {
   return pages.flatMap(page => {
@@ -287,7 +287,7 @@ function askEach(pages: readonly RankedPage[], model: StrengthModel): Asked[] {
     if (results.length < 2) return []
     return leftOut(page, model).map(([own, others], at) => ({
       own,
-      levels: levelsAtPlaces(others)!,
+      levels: levelsAtPositions(others)!,
       at,
       among: results.length,
     }))
@@ -297,14 +297,14 @@ function askEach(pages: readonly RankedPage[], model: StrengthModel): Asked[] {
 const thresholdPenalty = 1e-3
 
 /** Lines of their own for pages written for the keyword followed the noise: of 400 keywords only some 150 results look so. */
-function fitThreshold(all: readonly Asked[], place: ChancePlace): { slope: number; offset: number } | null {
-  const list = all.filter(({ among }) => among >= place + 3)
-  if (!list.some(({ at }) => at < place) || !list.some(({ at }) => at >= place)) return null
+function fitThreshold(all: readonly Asked[], position: ChancePosition): { slope: number; offset: number } | null {
+  const list = all.filter(({ among }) => among >= position + 3)
+  if (!list.some(({ at }) => at < position) || !list.some(({ at }) => at >= position)) return null
   const x = new Float64Array(list.length * 2)
   const happened = new Uint8Array(list.length)
   list.forEach(({ own, levels, at }, i) => {
-    x.set([own - levels[place], 1], 2 * i)
-    happened[i] = at < place ? 1 : 0
+    x.set([own - levels[position], 1], 2 * i)
+    happened[i] = at < position ? 1 : 0
   })
   const [slope, offset] = fitLogistic(
     { features: 2, x, happened },
@@ -353,7 +353,7 @@ function reportOf(checks: readonly Check[], pairs: number): LearnReport {
     pages.flatMap((page): Array<[number, boolean]> => {
       const { results } = page
       if (results.length < 13) return []
-      return leftOut(page, model).map(([own, others], i) => [placeChances(own, others, model, false)![10], i < 10])
+      return leftOut(page, model).map(([own, others], i) => [positionChances(own, others, model, false)![10], i < 10])
     }),
   )
   const reliability = reliabilityOf(predictions)

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest'
-import { type Chances, chancePlaces } from './first-page.ts'
+import { type Chances, chancePositions } from './first-page.ts'
 import { chanceWithin, standingPage } from './own-page.ts'
 import { defaultModel as model, newPageFacts, resultStrength, type SiteResult } from './strength.ts'
 
@@ -9,7 +9,7 @@ const result = (level: number, more: Partial<SiteResult> = {}) =>
 describe('the chance of a place within k', () => {
   const chances: Chances = { 1: 0.1, 3: 0.2, 5: 0.3, 10: 0.6, 20: 0.8 }
   test('is as told at the places that are told of, straight between them, and stays beyond', () => {
-    for (const place of chancePlaces) expect(chanceWithin(chances, place)).toBeCloseTo(chances[place], 12)
+    for (const position of chancePositions) expect(chanceWithin(chances, position)).toBeCloseTo(chances[position], 12)
     expect(chanceWithin(chances, 4)).toBeCloseTo(0.25)
     expect(chanceWithin(chances, 15)).toBeCloseTo(0.7)
     expect(chanceWithin(chances, 40)).toBe(0.8)
@@ -21,7 +21,7 @@ describe('a page that stands already', () => {
   test('is judged by its own strength, not by that of a new page of its site', () => {
     const weak = standingPage(19, 20, [...strong, result(60, { fit: 30, coverage: 0 })], model)
     const good = standingPage(19, 20, [...strong, result(90)], model)
-    expect(weak.place).toBe(20)
+    expect(weak.position).toBe(20)
     expect(weak.first).toBeLessThan(0.2)
     expect(good.first).toBeGreaterThan(0.8)
     expect(weak.higher!).toBeGreaterThan(weak.first)
@@ -39,7 +39,7 @@ describe('a page that stands already', () => {
     expect(standingPage(19, 20, [...strong, result(85)], model).gap).toEqual([])
   })
   test('at the top cannot rise, and has nobody above it', () => {
-    expect(standingPage(0, 1, [result(90), ...strong], model)).toMatchObject({ place: 1, higher: null, gap: [] })
+    expect(standingPage(0, 1, [result(90), ...strong], model)).toMatchObject({ position: 1, higher: null, gap: [] })
     expect(standingPage(0, 1, [result(50)], model)).toMatchObject({ first: 1, higher: null })
   })
 })

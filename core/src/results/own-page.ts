@@ -1,4 +1,4 @@
-import { type Chances, chancePlaces, placeChances } from './first-page.ts'
+import { type Chances, chancePositions, positionChances } from './first-page.ts'
 import type { Strength, StrengthModel } from './strength.ts'
 
 /** What separates a page from those above it: how much one feature adds to them, on average, beyond what it adds to it. */
@@ -7,7 +7,7 @@ export type Gap = { feature: Strength['parts'][number]['feature']; adds: number 
  * The page of a site that stands already. `place`: where. `first`: its chance of the first page, as its strength tells, 1 where it stands there; `higher`: of standing higher
  * than it does, `null` at the top. `gap`: what explains that others stand above it, most first; empty: nothing that is known does.
  */
-export type StandingPage = { place: number; first: number; higher: number | null; gap: Gap[] }
+export type StandingPage = { position: number; first: number; higher: number | null; gap: Gap[] }
 
 /** A feature explains a part of the gap from this on, in strength and as a share of the whole. */
 const tellingAdds = 0.15
@@ -16,10 +16,10 @@ const firstPage = 10
 
 /** Chance (0–1) of a place within k, by straight lines between the places that chances are told of; beyond the last it stays. */
 export function chanceWithin(chances: Chances, k: number): number {
-  let [place, chance] = [0, 0]
-  for (const next of chancePlaces) {
-    if (k <= next) return chance + ((chances[next] - chance) * (k - place)) / (next - place)
-    ;[place, chance] = [next, chances[next]]
+  let [position, chance] = [0, 0]
+  for (const next of chancePositions) {
+    if (k <= next) return chance + ((chances[next] - chance) * (k - position)) / (next - position)
+    ;[position, chance] = [next, chances[next]]
   }
   return chance
 }
@@ -30,12 +30,12 @@ export function chanceWithin(chances: Chances, k: number): number {
  */
 export function standingPage(
   at: number,
-  place: number,
+  position: number,
   results: readonly Strength[],
   model: StrengthModel,
 ): StandingPage {
   const own = results[at]!
-  const chances = placeChances(
+  const chances = positionChances(
     own.strength,
     results.filter((_, i) => i !== at).map(result => result.strength),
     model,
@@ -43,9 +43,9 @@ export function standingPage(
   )
   const above = results.slice(0, Math.min(at, firstPage))
   return {
-    place,
-    first: place <= firstPage ? 1 : (chances?.[10] ?? 1),
-    higher: place === 1 || !chances ? null : chanceWithin(chances, place - 1),
+    position,
+    first: position <= firstPage ? 1 : (chances?.[10] ?? 1),
+    higher: position === 1 || !chances ? null : chanceWithin(chances, position - 1),
     gap: above.length ? gapOf(own, above) : [],
   }
 }

@@ -1,7 +1,7 @@
 import { describe, expect, test } from 'vitest'
 import { logLikelihood, tellingTerms, termsOf } from '../words/telling-terms.ts'
 import { bestPassage } from './phrase-fit.ts'
-import { expectedPlace, putBeside, type WrittenPage } from './put-beside.ts'
+import { expectedPosition, putBeside, type WrittenPage } from './put-beside.ts'
 import { defaultModel as model, type ResultFacts } from './strength.ts'
 
 const facts = (siteStanding: number, linkingSites: number): ResultFacts => ({
@@ -47,13 +47,13 @@ describe('a page beside the results', () => {
       address: 'none',
       description: 'none',
     })
-    const places = beside.lacks.map(lack => lack.places ?? -1)
-    expect(places).toEqual([...places].sort((a, b) => b - a))
+    const positions = beside.lacks.map(lack => lack.positions ?? -1)
+    expect(positions).toEqual([...positions].sort((a, b) => b - a))
     expect(beside.lacks[0]).toMatchObject({ what: 'title', want: 'phrase' })
     const titled = putBeside('kick wheel', page({ title: 'Kick wheel' }), known, others, model, 'en')
     expect(titled.lacks.find(lack => lack.what === 'links')).toMatchObject({ now: '1', want: '8' })
     // The results' own headings and texts are not seen on a result page.
-    expect(beside.lacks.find(lack => lack.what === 'text')!.places).toBeNull()
+    expect(beside.lacks.find(lack => lack.what === 'text')!.positions).toBeNull()
   })
   test('words do not help where the keyword names another site, but that site itself they do', () => {
     const named = [
@@ -63,9 +63,9 @@ describe('a page beside the results', () => {
     const beside = (more: Partial<WrittenPage>, domain: string) =>
       putBeside('kick wheel', page(more), { ...known, domain }, named, model, 'en')
     const titled = { title: 'Kick wheel', description: 'A kick wheel.' }
-    expect(beside(titled, 'own.example').place).toBeCloseTo(beside({}, 'own.example').place)
-    expect(beside(titled, 'kickwheel.example').place).toBeLessThan(beside({}, 'kickwheel.example').place - 1)
-    const promised = beside({}, 'own.example').lacks.filter(lack => lack.places !== null && lack.what !== 'links')
+    expect(beside(titled, 'own.example').position).toBeCloseTo(beside({}, 'own.example').position)
+    expect(beside(titled, 'kickwheel.example').position).toBeLessThan(beside({}, 'kickwheel.example').position - 1)
+    const promised = beside({}, 'own.example').lacks.filter(lack => lack.positions !== null && lack.what !== 'links')
     expect(promised).toEqual([])
   })
   test('a page that begins with the modifier word gains by it, by the words of the model', () => {
@@ -97,7 +97,7 @@ describe('a page beside the results', () => {
       model,
       'en',
     )
-    expect(beside.place - after.place).toBeCloseTo(lack.places!)
+    expect(beside.position - after.position).toBeCloseTo(lack.positions!)
     expect(after.lacks.map(each => each.what)).not.toContain('sharedPhrase')
     // Where they share the keyword itself, the fields tell it.
     expect(putBeside('kick wheel', page({}), known, others, model, 'en').lacks.map(each => each.what)).not.toContain(
@@ -106,9 +106,9 @@ describe('a page beside the results', () => {
   })
   test('doing what it says gains what it says', () => {
     const before = putBeside('kick wheel', page({}), known, others, model, 'en')
-    const gain = before.lacks.find(lack => lack.what === 'title')!.places!
+    const gain = before.lacks.find(lack => lack.what === 'title')!.positions!
     const after = putBeside('kick wheel', page({ title: 'kick wheel Wheels' }), known, others, model, 'en')
-    expect(before.place - after.place).toBeCloseTo(gain)
+    expect(before.position - after.position).toBeCloseTo(gain)
     expect(after.strength).toBeGreaterThan(before.strength)
   })
   test('a page without a description is shown by the sentence where the keyword stands best', () => {
@@ -133,13 +133,13 @@ describe('a page beside the results', () => {
   })
   test('without results there is one place and no chance to tell', () => {
     const beside = putBeside('kick wheel', page({}), known, [], model, 'en')
-    expect(beside.place).toBe(1)
+    expect(beside.position).toBe(1)
     expect(beside.chances).toBeNull()
   })
   test('the expected place lies between the first and one past the last', () => {
-    expect(expectedPlace(0, [0, 0])).toBe(2)
-    expect(expectedPlace(50, [0, 0])).toBeCloseTo(1)
-    expect(expectedPlace(-50, [0, 0])).toBeCloseTo(3)
+    expect(expectedPosition(0, [0, 0])).toBe(2)
+    expect(expectedPosition(50, [0, 0])).toBeCloseTo(1)
+    expect(expectedPosition(-50, [0, 0])).toBeCloseTo(3)
   })
 })
 

@@ -1,6 +1,6 @@
 import { similarityShares } from './similarity.ts'
 import { modifierShares } from './modifier-words.ts'
-import { type Chances, likelyPlaces, placeChances } from './first-page.ts'
+import { type Chances, likelyPositions, positionChances } from './first-page.ts'
 import { sigmoid } from './logistic.ts'
 import {
   bestPassage,
@@ -31,13 +31,13 @@ export type WrittenPage = {
   above: number | null
 }
 /** What would help: `places` it would gain, `null` where the results' own were not seen, so that nothing can be promised. */
-export type Lack = { what: FitField | 'sharedPhrase' | 'links'; now: string; want: string; places: number | null }
+export type Lack = { what: FitField | 'sharedPhrase' | 'links'; now: string; want: string; positions: number | null }
 export type Beside = {
   fields: Array<{ field: FitField; match: PhraseMatch; text: string | null }>
   facts: ResultFacts
   strength: number
   /** Where it would stand, from 1; a mean, so it may have decimals. */
-  place: number
+  position: number
   chances: Chances | null
   likely: { from: number | null; to: number | null }
   lacks: Lack[]
@@ -48,7 +48,7 @@ const seenFields = ['title', 'address', 'description'] as const
 const leastGain = 0.05
 
 /** Expected place among results: one more than the results likely to be put above (Bradley & Terry: σ of the lead in strength). */
-export const expectedPlace = (own: number, strengths: readonly number[]): number =>
+export const expectedPosition = (own: number, strengths: readonly number[]): number =>
   1 + strengths.reduce((sum, strength) => sum + sigmoid(strength - own), 0)
 
 /**
@@ -116,16 +116,16 @@ export function putBeside(
       ...(namesOther ? wordsElsewhere : {}),
     }
     const { strength } = resultStrength(facts, model)
-    return { facts, strength, place: expectedPlace(strength, strengths) }
+    return { facts, strength, position: expectedPosition(strength, strengths) }
   }
   const now = judge({})
   const lacks: Lack[] = []
   const { phrase } = sharedPhrases(keyword, others, language)
   if (phrase && matchPhrase(phrase, `${page.title ?? ''}\n${shown}`, language).match !== 'phrase') {
-    const places = now.place - judge({ description: `${phrase}. ${shown}` }).place
+    const positions = now.position - judge({ description: `${phrase}. ${shown}` }).position
     // Where it is the keyword itself, the fields below say so.
-    if (places >= leastGain && familyKey(phrase, language) !== familyKey(keyword, language))
-      lacks.push({ what: 'sharedPhrase', now: 'no', want: phrase, places })
+    if (positions >= leastGain && familyKey(phrase, language) !== familyKey(keyword, language))
+      lacks.push({ what: 'sharedPhrase', now: 'no', want: phrase, positions })
   }
   for (const { field, match, text } of fields) {
     if (match === 'phrase') continue
@@ -138,24 +138,25 @@ export function putBeside(
               : `${keyword} ${(seen === 'description' ? shown : text) ?? ''}`,
         })
       : null
-    const places = better ? now.place - better.place : null
-    if (places === null || places >= leastGain) lacks.push({ what: field, now: match, want: 'phrase', places })
+    const positions = better ? now.position - better.position : null
+    if (positions === null || positions >= leastGain) lacks.push({ what: field, now: match, want: 'phrase', positions })
   }
   const linked = others.slice(0, 10).flatMap(other => other.facts.linkingSites ?? [])
   const usual = linked.sort((a, b) => a - b)[Math.floor(linked.length / 2)]
   if (usual !== undefined && known.linkingSites !== null && known.linkingSites < usual) {
-    const places = now.place - judge({}, usual).place
-    if (places >= leastGain) lacks.push({ what: 'links', now: String(known.linkingSites), want: String(usual), places })
+    const positions = now.position - judge({}, usual).position
+    if (positions >= leastGain)
+      lacks.push({ what: 'links', now: String(known.linkingSites), want: String(usual), positions })
   }
-  lacks.sort((a, b) => (b.places ?? -1) - (a.places ?? -1))
-  const chances = placeChances(now.strength, strengths, model, !page.address)
+  lacks.sort((a, b) => (b.positions ?? -1) - (a.positions ?? -1))
+  const chances = positionChances(now.strength, strengths, model, !page.address)
   return {
     fields,
     facts: now.facts,
     strength: now.strength,
-    place: now.place,
+    position: now.position,
     chances,
-    likely: chances ? likelyPlaces(chances) : { from: null, to: null },
+    likely: chances ? likelyPositions(chances) : { from: null, to: null },
     lacks,
   }
 }

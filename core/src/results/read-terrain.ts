@@ -5,12 +5,12 @@ const listed = (numbers: readonly number[]): string =>
   numbers.length < 2 ? `${numbers[0] ?? ''}` : `${numbers.slice(0, -1).join(', ')} and ${numbers.at(-1)}`
 
 /** Runs of whole numbers in words: [6,7,8,10] → "6–8 and 10". */
-export function placeRuns(places: readonly number[]): string {
+export function placeRuns(positions: readonly number[]): string {
   const runs: string[] = []
-  for (let i = 0; i < places.length; i++) {
-    const from = places[i]!
-    while (places[i + 1] === places[i]! + 1) i++
-    runs.push(from === places[i] ? `${from}` : `${from}–${places[i]}`)
+  for (let i = 0; i < positions.length; i++) {
+    const from = positions[i]!
+    while (positions[i + 1] === positions[i]! + 1) i++
+    runs.push(from === positions[i] ? `${from}` : `${from}–${positions[i]}`)
   }
   return runs.length < 2 ? (runs[0] ?? '') : `${runs.slice(0, -1).join(', ')} and ${runs.at(-1)}`
 }
@@ -23,11 +23,11 @@ export function readTerrain(terrain: Terrain, results: readonly ResultFacts[], n
 }
 
 function readGround(terrain: Terrain, results: readonly ResultFacts[]): string {
-  if (!terrain.places.length) return 'The engine showed no results, so there is no ground to read.'
+  if (!terrain.positions.length) return 'The engine showed no results, so there is no ground to read.'
   if (terrain.ownLevel === null)
     return 'The level of your site is unknown, since no source of links has answered for it yet: its chance is told as of a site without links, so at least. Weigh again to ask.'
   const { own } = terrain
-  const count = terrain.places.length
+  const count = terrain.positions.length
   if (own.length === count) return 'All places are yours.'
   const few = results.filter(
     (facts, i) => terrain.openings.includes(i + 1) && facts.linkingSites !== null && facts.linkingSites < 3,
@@ -54,7 +54,9 @@ function readGround(terrain: Terrain, results: readonly ResultFacts[]): string {
     return `The whole page lies below your level${why ? `: ${why}` : ''}.${precedent}`
   const first = terrain.openings[0]!
   const drop = terrain.openings.length === count - first + 1
-  const above = terrain.places.map(({ place }) => place).filter(place => place < first && !own.includes(place))
+  const above = terrain.positions
+    .map(({ position }) => position)
+    .filter(position => position < first && !own.includes(position))
   const head =
     above.length > 0
       ? `Place${above.length > 1 ? `s ${placeRuns(above)} stand` : ` ${above[0]} stands`} above your level${terrain.lockedTop > 1 ? `, the first ${terrain.lockedTop} far above` : ''}. `

@@ -3,14 +3,14 @@ import { fitSiteEffects, type ResultOfSite } from './site-effects.ts'
 
 const allSimilar = (): number => 1
 /** Result pages of twelve sites of falling strength, in which one stands `places` higher than its strength says. */
-const madePages = (count: number, places: number, who = 'better'): ResultOfSite[][] =>
+const madePages = (count: number, positions: number, who = 'better'): ResultOfSite[][] =>
   Array.from({ length: count }, () => {
     const page = Array.from({ length: 12 }, (_, i) => ({
       strength: 3 - i / 2,
       key: i === 8 ? who : `site-${i}`,
     }))
     const [moved] = page.splice(8, 1)
-    page.splice(8 - places, 0, moved!)
+    page.splice(8 - positions, 0, moved!)
     return page
   })
 

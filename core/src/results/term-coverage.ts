@@ -5,7 +5,7 @@ import { addressWords } from './phrase-fit.ts'
 
 export type SeenResult = { title: string; url: string; snippet: string }
 /** How much it counts to have a word in the title, the snippet, the address. */
-const placesOfWords = { title: 0.5, snippet: 0.3, address: 0.2 }
+const positionsOfWords = { title: 0.5, snippet: 0.3, address: 0.2 }
 /** The results that tell what a page rewards. */
 const tellingResults = 20
 
@@ -39,9 +39,9 @@ export function coverageShares(keyword: string, results: readonly SeenResult[], 
         (sum, _, i) =>
           sum +
           weights[i]! *
-            ((row.title[i] ? placesOfWords.title : 0) +
-              (row.snippet[i] ? placesOfWords.snippet : 0) +
-              (row.address[i] ? placesOfWords.address : 0)),
+            ((row.title[i] ? positionsOfWords.title : 0) +
+              (row.snippet[i] ? positionsOfWords.snippet : 0) +
+              (row.address[i] ? positionsOfWords.address : 0)),
         0,
       ),
   )

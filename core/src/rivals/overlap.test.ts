@@ -5,7 +5,7 @@ const together = (...lists: number[][]) => {
   const seen: number[][] = []
   eachTogether(
     lists.map(list => Int32Array.from(list)),
-    places => seen.push([...places]),
+    positions => seen.push([...positions]),
   )
   return seen
 }
@@ -26,7 +26,7 @@ test('the same as sets of random lists', () => {
   const seen = together(...lists)
   expect(seen).toHaveLength(new Set(lists.flat()).size)
   for (const [l, list] of lists.entries()) {
-    const found = seen.map(places => places[l]!).filter(place => place >= 0)
+    const found = seen.map(positions => positions[l]!).filter(position => position >= 0)
     expect(found).toEqual(list.map((_, i) => i))
   }
 })

@@ -36,10 +36,10 @@ function sortKeys(store: ColumnStore, key: string, down: boolean): Float64Array 
       keys[row] = Number.isNaN(value) ? last : sign * value || 0
     }
   } else if (column.kind === 'code') {
-    const places = [...column.names.keys()].sort((a, b) => (column.names[a]! < column.names[b]! ? -1 : 1))
-    const rank = new Float64Array(places.length)
-    places.forEach((code, place) => {
-      rank[code] = code === 0 ? last : sign * place || 0
+    const positions = [...column.names.keys()].sort((a, b) => (column.names[a]! < column.names[b]! ? -1 : 1))
+    const rank = new Float64Array(positions.length)
+    positions.forEach((code, position) => {
+      rank[code] = code === 0 ? last : sign * position || 0
     })
     for (let row = 0; row < keys.length; row++) keys[row] = rank[column.values[row]!]!
   } else {

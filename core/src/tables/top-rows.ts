@@ -4,12 +4,12 @@
  */
 export function topRows(values: Float64Array, most: number): number[] {
   const keys = values.map(value => (Number.isNaN(value) ? Number.NEGATIVE_INFINITY : value))
-  const places: number[] = []
-  if (most <= 0) return places
+  const positions: number[] = []
+  if (most <= 0) return positions
   if (keys.length > most) {
     const least = keys.toSorted()[keys.length - most]!
-    for (let i = 0; i < keys.length; i++) if (keys[i]! > least) places.push(i)
-    for (let i = 0; i < keys.length && places.length < most; i++) if (keys[i] === least) places.push(i)
-  } else for (let i = 0; i < keys.length; i++) places.push(i)
-  return places.sort((a, b) => (keys[b]! > keys[a]! ? 1 : keys[b]! < keys[a]! ? -1 : a - b))
+    for (let i = 0; i < keys.length; i++) if (keys[i]! > least) positions.push(i)
+    for (let i = 0; i < keys.length && positions.length < most; i++) if (keys[i] === least) positions.push(i)
+  } else for (let i = 0; i < keys.length; i++) positions.push(i)
+  return positions.sort((a, b) => (keys[b]! > keys[a]! ? 1 : keys[b]! < keys[a]! ? -1 : a - b))
 }

@@ -2,14 +2,14 @@ import { describe, expect, test } from 'vitest'
 import { compareThemes } from './compare-themes.ts'
 import { groupThemes } from './group-themes.ts'
 import { packPages } from './keyword-pages.ts'
-import { freeKeywords, type KeptPlace, type KeptTheme, regroup } from './regroup.ts'
+import { freeKeywords, type KeptPosition, type KeptTheme, regroup } from './regroup.ts'
 
 const [wheel, clay] = [
   ['w1', 'w2', 'w3'],
   ['c1', 'c2', 'c3'],
 ]
 const results = [wheel, wheel, clay, clay, wheel, ['x']]
-const at = (theme: number | null, byHand = false): KeptPlace => ({ theme, byHand })
+const at = (theme: number | null, byHand = false): KeptPosition => ({ theme, byHand })
 const theme = (id: number, lead: number, more: Partial<KeptTheme> = {}): KeptTheme => ({
   id,
   lead,
@@ -17,16 +17,16 @@ const theme = (id: number, lead: number, more: Partial<KeptTheme> = {}): KeptThe
   leadByHand: false,
   ...more,
 })
-function again(places: KeptPlace[], themes: KeptTheme[]) {
-  const free = freeKeywords(places, themes)
+function again(positions: KeptPosition[], themes: KeptTheme[]) {
+  const free = freeKeywords(positions, themes)
   const found = groupThemes(packPages(free.map(i => results[i]!)), { threshold: 3, method: 'lead' })
-  return regroup(places, themes, free, found)
+  return regroup(positions, themes, free, found)
 }
 
 describe('grouping again', () => {
   test('gives themes that come again their ids: by the lead, else by most of their keywords', () => {
-    const places = [at(7), at(8), at(9), at(9), at(8), at(null)]
-    expect(again(places, [theme(7, 0), theme(8, 1), theme(9, 3)])).toEqual([
+    const positions = [at(7), at(8), at(9), at(9), at(8), at(null)]
+    expect(again(positions, [theme(7, 0), theme(8, 1), theme(9, 3)])).toEqual([
       { id: 7, lead: 0, members: [0, 1, 4] },
       { id: 9, lead: 2, members: [2, 3] },
     ])
@@ -34,27 +34,27 @@ describe('grouping again', () => {
     expect(again(moved, [theme(8, 4), theme(9, 5)]).map(each => each.id)).toEqual([8, 9])
   })
   test('keeps what was put by hand, in a theme or alone, and its theme alive', () => {
-    const places = [at(1), at(null, true), at(2), at(1, true), at(3, true), at(3, true)]
-    expect(again(places, [theme(1, 0), theme(2, 2), theme(3, 4)])).toEqual([
+    const positions = [at(1), at(null, true), at(2), at(1, true), at(3, true), at(3, true)]
+    expect(again(positions, [theme(1, 0), theme(2, 2), theme(3, 4)])).toEqual([
       { id: 1, lead: 3, members: [3] },
       { id: 3, lead: 4, members: [4, 5] },
     ])
   })
   test('leaves a locked theme as it is, and no other keyword joins it', () => {
-    const places = [at(1), at(1), at(2), at(2), at(null), at(1)]
-    expect(again(places, [theme(1, 0, { locked: true }), theme(2, 2)])).toEqual([
+    const positions = [at(1), at(1), at(2), at(2), at(null), at(1)]
+    expect(again(positions, [theme(1, 0, { locked: true }), theme(2, 2)])).toEqual([
       { id: 1, lead: 0, members: [0, 1, 5] },
       { id: 2, lead: 2, members: [2, 3] },
     ])
   })
   test('keeps a lead that somebody chose while it is in the theme', () => {
-    const places = [at(1), at(1), at(2), at(2), at(1), at(null)]
-    expect(again(places, [theme(1, 4, { leadByHand: true }), theme(2, 2)])[1]).toEqual({
+    const positions = [at(1), at(1), at(2), at(2), at(1), at(null)]
+    expect(again(positions, [theme(1, 4, { leadByHand: true }), theme(2, 2)])[1]).toEqual({
       id: 1,
       lead: 4,
       members: [0, 1, 4],
     })
-    expect(again(places, [theme(1, 5, { leadByHand: true })])[0]).toMatchObject({ id: 1, lead: 0 })
+    expect(again(positions, [theme(1, 5, { leadByHand: true })])[0]).toMatchObject({ id: 1, lead: 0 })
   })
   test('is the same when nothing was there before, but for the ids', () => {
     expect(

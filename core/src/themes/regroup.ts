@@ -3,7 +3,7 @@ import type { Themes } from './group-themes.ts'
 /** A theme as it stood. `locked`: it stays as it is. `leadByHand`: somebody chose its lead. */
 export type KeptTheme = { id: number; lead: number; locked: boolean; leadByHand: boolean }
 /** Where a keyword stood (null = alone), and whether somebody put it there. */
-export type KeptPlace = { theme: number | null; byHand: boolean }
+export type KeptPosition = { theme: number | null; byHand: boolean }
 /** A theme as it comes out: `id` null = new. `members` in rising order, the lead among them. */
 export type Regrouped = { id: number | null; lead: number; members: number[] }
 
@@ -11,10 +11,10 @@ export type Regrouped = { id: number | null; lead: number; members: number[] }
  * Which keywords (by their places in the order of leads) are grouped by the program: all but those that somebody put where they are, and
  * those of locked themes.
  */
-export function freeKeywords(places: readonly KeptPlace[], themes: readonly KeptTheme[]): number[] {
+export function freeKeywords(positions: readonly KeptPosition[], themes: readonly KeptTheme[]): number[] {
   const locked = new Set(themes.filter(each => each.locked).map(each => each.id))
-  return [...places.keys()].filter(
-    i => !places[i]!.byHand && !(places[i]!.theme !== null && locked.has(places[i]!.theme!)),
+  return [...positions.keys()].filter(
+    i => !positions[i]!.byHand && !(positions[i]!.theme !== null && locked.has(positions[i]!.theme!)),
   )
 }
 
@@ -25,7 +25,7 @@ export function freeKeywords(places: readonly KeptPlace[], themes: readonly Kept
  * Themes in order of their leads. O(keywords log keywords).
  */
 export function regroup(
-  places: readonly KeptPlace[],
+  positions: readonly KeptPosition[],
   themes: readonly KeptTheme[],
   free: readonly number[],
   found: Themes,
@@ -33,11 +33,11 @@ export function regroup(
   const groups: number[][] = Array.from(found.leads, () => [])
   for (const [at, keyword] of free.entries()) if (found.themeOf[at]! >= 0) groups[found.themeOf[at]!]!.push(keyword)
   const leads = Array.from(found.leads, at => free[at]!)
-  const ids = matchThemes(places, themes, groups, leads)
+  const ids = matchThemes(positions, themes, groups, leads)
   const byId = new Map(themes.map(theme => [theme.id, theme]))
   const fixed = new Map<number, number[]>()
   const isFree = new Set(free)
-  for (const [i, { theme }] of places.entries()) {
+  for (const [i, { theme }] of positions.entries()) {
     if (theme === null || isFree.has(i) || !byId.has(theme)) continue
     const list = fixed.get(theme)
     if (list) list.push(i)
@@ -60,7 +60,7 @@ export function regroup(
 
 /** The id of the old theme that each group goes on, null where it is new. */
 function matchThemes(
-  places: readonly KeptPlace[],
+  positions: readonly KeptPosition[],
   themes: readonly KeptTheme[],
   groups: readonly number[][],
   leads: readonly number[],
@@ -79,7 +79,7 @@ function matchThemes(
     if (ids[group] !== null) continue
     const both = new Map<number, number>()
     for (const each of members) {
-      const { theme } = places[each]!
+      const { theme } = positions[each]!
       if (theme !== null && !taken.has(theme)) both.set(theme, (both.get(theme) ?? 0) + 1)
     }
     for (const [id, count] of both) overlaps.push({ group, id, both: count })

@@ -4,7 +4,7 @@ import type { Query } from './understand.ts'
 /** What else stands on a result page, as far as it takes clicks from the results. */
 export type Features = { ads: number; answer: boolean; shopping: boolean; map: boolean; images: boolean }
 
-const byPlace: Record<Device, number[]> = {
+const byPosition: Record<Device, number[]> = {
   desktop: [0.31, 0.155, 0.1, 0.072, 0.053, 0.041, 0.032, 0.026, 0.022, 0.019],
   mobile: [0.27, 0.15, 0.104, 0.074, 0.051, 0.036, 0.027, 0.021, 0.017, 0.014],
 }
@@ -21,7 +21,7 @@ export function seenShare(position: number, device: Device): number {
 export function clickShare(position: number, device: Device, query: Query, features: Features): number {
   const [learn, compare, , go] = query.intent as [number, number, number, number, number]
   const plain =
-    position <= 10 ? byPlace[device][position - 1]! : 0.12 * seenShare(position, device) * (10 / position) ** 0.5
+    position <= 10 ? byPosition[device][position - 1]! : 0.12 * seenShare(position, device) * (10 / position) ** 0.5
   const taken =
     1 -
     0.05 * features.ads -

@@ -80,7 +80,7 @@ export function rankOn(world: World, plan: Plan, day: number, depth: number, sti
 let counts = new Uint16Array(0)
 
 /** Where a site's pages stand on a day, its best two at most: the places `rankOn` gives them, without sorting. */
-export function placesOfSite(
+export function positionsOfSite(
   world: World,
   plan: Plan,
   day: number,

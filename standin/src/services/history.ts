@@ -1,5 +1,5 @@
 import { isoOf } from '../calendar.ts'
-import { rankOn, placesOfSite } from '../rank/rank.ts'
+import { rankOn, positionsOfSite } from '../rank/rank.ts'
 import { planRanking } from '../rank/candidates.ts'
 import { type Query, understand } from '../rank/understand.ts'
 import { places } from '../world/vocabulary.ts'
@@ -24,7 +24,7 @@ export function* positionHistory(
         const plan = planFor(world, query, { engine, device, place })
         let rows = ''
         for (let day = fromDay; day <= toDay; day++) {
-          const found = placesOfSite(world, plan, day, site.id)[0]
+          const found = positionsOfSite(world, plan, day, site.id)[0]
           const seen = found && found.position <= 100
           rows += `${isoOf(day)},${query.phrase},${engine},${place},${site.language},${device},${seen ? found.position : '>100'},${seen ? addressOf(world, found.page) : ''}\n`
         }

@@ -3,7 +3,7 @@ import { isoOf, monthOf } from '../calendar.ts'
 import { Stream } from '../random.ts'
 import { type Plan, planRanking } from '../rank/candidates.ts'
 import { clickShare, seenShare } from '../rank/clicks.ts'
-import { placesOfSite } from '../rank/rank.ts'
+import { positionsOfSite } from '../rank/rank.ts'
 import { understand } from '../rank/understand.ts'
 import { trueSearches } from '../world/demand.ts'
 import type { Keyword } from '../world/keywords.ts'
@@ -111,7 +111,7 @@ export class QueryLog {
         const place = keyword.language === 'de' ? 'verlau' : 'tarrow'
         const planned = (device: Device): Plan => planRanking(world, query, { engine: 'lantern', device, place })
         const plan = planned('desktop')
-        const position = placesOfSite(world, plan, world.today, own.id, true)[0]?.position ?? 200
+        const position = positionsOfSite(world, plan, world.today, own.id, true)[0]?.position ?? 200
         for (const device of ['desktop', 'mobile'] as const) {
           const daily = (keyword.base / 30.4) * deviceShare[device] * seenShare(position, device)
           if (daily > leastDaily)
@@ -147,7 +147,7 @@ export class QueryLog {
       if (!searches) continue
       const features = featuresOf(world, plan.query, 'lantern', day)
       let first = true
-      for (const { position, page } of placesOfSite(world, plan, day, world.own.id)) {
+      for (const { position, page } of positionsOfSite(world, plan, day, world.own.id)) {
         if (position > 100) continue
         const impressions = binomial(searches, seenShare(position, device), stream)
         if (!impressions) continue

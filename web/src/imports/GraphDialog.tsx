@@ -4,7 +4,7 @@ import { useState } from 'react'
 import { send } from '../api/call.ts'
 import { formatWhole } from '../ui/format.ts'
 import { useSite } from '../ui/site-context.ts'
-import { useAct } from '../ui/use-act.ts'
+import { useActing } from '../ui/use-act.ts'
 
 const formatSize = (bytes: number): string =>
   bytes < 1_000_000 ? `${formatWhole(Math.ceil(bytes / 1_000))} kB` : `${formatWhole(bytes / 1_000_000)} MB`
@@ -39,15 +39,13 @@ function Part({ label, example, file, onChoose }: PartProps) {
 /** A web graph from two files: what the numbers stand for, and which links to which. */
 export function GraphDialog({ onClose }: { onClose(): void }) {
   const { site } = useSite()
-  const act = useAct()
+  const { act, pending: busy } = useActing()
   const [vertices, setVertices] = useState<File | null>(null)
   const [edges, setEdges] = useState<File | null>(null)
-  const [busy, setBusy] = useState(false)
   const [error, setError] = useState<string | null>(null)
   const start = () =>
     act(async () => {
       if (!vertices || !edges) return
-      setBusy(true)
       setError(null)
       try {
         const { importId } = (await send(verticesPath(site.id, vertices.name), { method: 'POST', body: vertices })) as {
@@ -59,8 +57,6 @@ export function GraphDialog({ onClose }: { onClose(): void }) {
       } catch (failure) {
         setError((failure as Error).message)
         return
-      } finally {
-        setBusy(false)
       }
     })
   return (

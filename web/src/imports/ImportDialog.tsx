@@ -15,7 +15,7 @@ import { type DragEvent, useRef, useState } from 'react'
 import { call, send } from '../api/call.ts'
 import { formatMarket } from '../ui/format.ts'
 import { useSite } from '../ui/site-context.ts'
-import { useAct } from '../ui/use-act.ts'
+import { useActing } from '../ui/use-act.ts'
 
 const titles: Record<ImportKind, string> = {
   keywords: 'Import keywords',
@@ -45,31 +45,29 @@ const pastedFile = (text: string): File =>
 /** Import in two steps: choose a file, then say which column is what, with the first lines to see. */
 export function ImportDialog({ kind, onClose }: { kind: ImportKind; onClose(): void }) {
   const { site, market } = useSite()
-  const act = useAct()
+  const { act, pending: busy } = useActing()
   const input = useRef<HTMLInputElement>(null)
   const [file, setFile] = useState<Uploaded | null>(null)
   const [mapping, setMapping] = useState<Record<string, number>>({})
   const [keep, setKeep] = useState(false)
-  const [busy, setBusy] = useState(false)
   const [error, setError] = useState<string | null>(null)
   const [pasted, setPasted] = useState('')
-  const upload = async (chosen: File | undefined) => {
-    if (!chosen) return
-    setBusy(true)
-    setError(null)
-    try {
-      const answer = (await send(uploadPath(site.id, kind, chosen.name), {
-        method: 'POST',
-        body: chosen,
-        headers: { 'content-type': 'text/csv' },
-      })) as Uploaded
-      setFile(answer)
-      setMapping(answer.suggested)
-    } catch (failure) {
-      setError((failure as Error).message)
-    }
-    setBusy(false)
-  }
+  const upload = (chosen: File | undefined) =>
+    act(async () => {
+      if (!chosen) return
+      setError(null)
+      try {
+        const answer = (await send(uploadPath(site.id, kind, chosen.name), {
+          method: 'POST',
+          body: chosen,
+          headers: { 'content-type': 'text/csv' },
+        })) as Uploaded
+        setFile(answer)
+        setMapping(answer.suggested)
+      } catch (failure) {
+        setError((failure as Error).message)
+      }
+    })
   const run = () =>
     act(async () => {
       if (!file) return

@@ -68,16 +68,16 @@ export function FirstPageDetails({ row, details }: { row: Row; details?: ActionD
     <div style={{ display: 'grid', gridTemplateColumns: 'minmax(300px, 340px) minmax(0, 1fr)', gap: 32 }}>
       <div>
         <FirstPageFigures page={data} />
-        <TerrainLarge places={data.results} ownLevel={data.ownLevel} />
+        <TerrainLarge positions={data.results} ownLevel={data.ownLevel} />
         <div className="sentence">{data.sentence}</div>
         <GapSentence page={data} />
         {data.chances && (
           <div style={{ display: 'flex', gap: 14, marginTop: 8, fontSize: 12 }} className="quiet">
-            {['3', '10', '20'].map(place => (
-              <span key={place}>
-                {data.standing ? 'a new page within' : 'within'} {place}
+            {['3', '10', '20'].map(position => (
+              <span key={position}>
+                {data.standing ? 'a new page within' : 'within'} {position}
                 <br />
-                <ChanceBar chance={data.chances![place] ?? 0} />
+                <ChanceBar chance={data.chances![position] ?? 0} />
               </span>
             ))}
           </div>

@@ -16,12 +16,12 @@ export function FirstPageFigures({ page }: { page: FirstPage }) {
       {page.standing && (
         <>
           <Figure
-            value={String(page.standing.place)}
+            value={String(page.standing.position)}
             label="place of your page"
             title="Of its pages that which stands highest"
             own
           />
-          {page.standing.place > 10 && (
+          {page.standing.position > 10 && (
             <Figure
               value={formatChance(page.standing.first)}
               label="its chance, first page"

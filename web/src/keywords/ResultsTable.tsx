@@ -4,7 +4,7 @@ import { formatDay, formatShortDay } from '../ui/format.ts'
 import { resultColumns, usualColumns } from './result-columns.tsx'
 
 /** Where results stood on an earlier day. */
-export type Before = { day: string; places: ReadonlyMap<string, number> }
+export type Before = { day: string; positions: ReadonlyMap<string, number> }
 
 function movedText(before: number | undefined, now: number) {
   if (before === undefined) return <b style={{ fontWeight: 540 }}>new</b>
@@ -53,10 +53,12 @@ export function ResultsTable({
         </thead>
         <tbody>
           {page.results.map(result => (
-            <tr key={result.place} className={result.own ? 'own-result' : ''}>
-              <td className="n quiet">{result.place}</td>
+            <tr key={result.position} className={result.own ? 'own-result' : ''}>
+              <td className="n quiet">{result.position}</td>
               {before && (
-                <td style={{ width: 90, maxWidth: 90 }}>{movedText(before.places.get(result.url), result.place)}</td>
+                <td style={{ width: 90, maxWidth: 90 }}>
+                  {movedText(before.positions.get(result.url), result.position)}
+                </td>
               )}
               <td className="results-title" title={`${result.title}\n${result.url}\n\n${result.snippet}`}>
                 <span className="title-and-address">

@@ -4,15 +4,15 @@ import type { Row } from '../rows/row-source.ts'
 import { madeResult } from '../../test/made-result.ts'
 import { resultLines } from './export-results.ts'
 
-const result = (place: number) =>
-  madeResult(place, {
-    level: 40 + place,
-    siteLevel: place === 2 ? null : 50,
+const result = (position: number) =>
+  madeResult(position, {
+    level: 40 + position,
+    siteLevel: position === 2 ? null : 50,
     siteLinkingSites: 12,
     siteReach: { keywords: 3, visits: null, unknown: 3 },
     ageYears: 3.5,
     fit: 0.75,
-    opening: place === 2,
+    opening: position === 2,
   })
 const page = { keywordId: 1, fetchedOn: '2026-11-20', results: [result(1), result(2)] } as unknown as FirstPage
 const columns = [
@@ -30,7 +30,7 @@ describe('a table with the first pages', () => {
   test('has a line for every result, the keyword before it', () => {
     expect(table.rows).toHaveLength(3)
     expect(table.rows.every(line => line.length === table.columns.length)).toBe(true)
-    expect([at(0, 'phrase'), at(0, 'result_place'), at(1, 'phrase'), at(1, 'result_place')]).toEqual([
+    expect([at(0, 'phrase'), at(0, 'result_position'), at(1, 'phrase'), at(1, 'result_position')]).toEqual([
       'home kiln',
       1,
       'home kiln',

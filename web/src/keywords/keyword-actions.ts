@@ -35,7 +35,7 @@ export type KeywordAction = {
   /** The key that does it to the row or the selected rows; unique among all. */
   key?: string
   /** For selected rows: in sight, or under "More". */
-  place: 'foot' | 'more'
+  shownIn: 'foot' | 'more'
   /** Most keywords it takes at once. */
   most?: number
   /** What it is called for one unfolded row; null where it makes no sense for that row. The label by default. */

@@ -31,7 +31,7 @@ import {
   paidShare,
   reported,
   rival,
-  rivalPlace,
+  rivalPosition,
   terrain,
   visits,
   visitsFirst,
@@ -169,7 +169,7 @@ const gatherings: SheetColumn = {
 }
 
 /** Who else gets the clicks. */
-const competitors = [organicShare, paidShare, noClickShare, rivalPlace, rival]
+const competitors = [organicShare, paidShare, noClickShare, rivalPosition, rival]
 
 export const gatherColumns: SheetColumn[] = [
   phrase,

@@ -53,7 +53,7 @@ export function useRowActions(details: ActionDetails = noDetails): RowActions {
       },
       foot: take =>
         actions
-          .filter(each => each.place === 'foot')
+          .filter(each => each.shownIn === 'foot')
           .map(each => (
             <button key={each.name} type="button" className="link" onClick={() => void onSelection(each.name, take)}>
               {each.label}
@@ -61,7 +61,7 @@ export function useRowActions(details: ActionDetails = noDetails): RowActions {
           )),
       more: (take, count) =>
         actions
-          .filter(each => each.place === 'more')
+          .filter(each => each.shownIn === 'more')
           .map(({ name, label, most = Number.POSITIVE_INFINITY }) => ({
             label: Number.isFinite(most) ? `${label} (up to ${most})` : label,
             run: count <= most ? () => void onSelection(name, take) : undefined,

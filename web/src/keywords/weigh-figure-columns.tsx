@@ -22,7 +22,7 @@ const whyVisits: SheetColumn['why'] = row =>
     visits: n(row, 'visits'),
     cpc: n(row, 'cpc'),
     worth: n(row, 'worth'),
-    pagePlace: n(row, 'pagePlace'),
+    pagePosition: n(row, 'pagePosition'),
     chance: n(row, 'chance'),
     fitted: row.fittedCurve === true,
     organicShare: n(row, 'organicShare'),
@@ -68,9 +68,9 @@ export const chance = number(
     const value = n(row, 'chance')
     return value === null ? (
       notWeighed(row)
-    ) : row.pagePlace !== null ? (
+    ) : row.pagePosition !== null ? (
       <span title={ownPageWords(row)}>
-        {Number(row.pagePlace) > 10 ? <ChanceBar chance={value} own /> : <span className="own">on it</span>}
+        {Number(row.pagePosition) > 10 ? <ChanceBar chance={value} own /> : <span className="own">on it</span>}
       </span>
     ) : (
       <span title={`${likely(row)}${row.ownLevel === null ? `. ${noLinksAsked}` : ''}`}>
@@ -85,7 +85,7 @@ const noLinksAsked =
   'At least so: no source of links has answered for your site yet, so it is judged as one without links'
 /** Expected visits or worth, which are at least so many where the searches or the level of the site are not known. */
 const won = (row: Row, value: number) =>
-  row.ownLevel === null && row.pagePlace === null && row.hidden !== true ? (
+  row.ownLevel === null && row.pagePosition === null && row.hidden !== true ? (
     <span title={noLinksAsked}>≥ {formatWhole(value)}</span>
   ) : (
     <Counted value={value} hidden={row.hidden === true} />
@@ -94,7 +94,7 @@ const won = (row: Row, value: number) =>
 const ownPageWords = (row: Row): string => {
   const [higher, fresh] = [n(row, 'pageHigher'), n(row, 'newChance')]
   return [
-    `Your page stands at ${row.pagePlace}. By its strength its chance ${Number(row.pagePlace) > 10 ? `of the first page is ${formatChance(n(row, 'chance')!)}, ` : ''}${higher === null ? 'of standing higher is none: it leads' : `of standing higher is ${formatChance(higher)}`}.`,
+    `Your page stands at ${row.pagePosition}. By its strength its chance ${Number(row.pagePosition) > 10 ? `of the first page is ${formatChance(n(row, 'chance')!)}, ` : ''}${higher === null ? 'of standing higher is none: it leads' : `of standing higher is ${formatChance(higher)}`}.`,
     ...(fresh === null ? [] : [`A new, well-fitting page: ${formatChance(fresh)}.`]),
   ].join(' ')
 }
@@ -222,12 +222,12 @@ export const noClickShare = number(keywordTable.noClickShare, 84, row => share(r
   why: whySplit,
   hidden: true,
 })
-export const rivalPlace = number(
-  keywordTable.rivalPlace,
+export const rivalPosition = number(
+  keywordTable.rivalPosition,
   64,
   row => {
-    const place = n(row, 'rivalPlace')
-    return place === null ? (
+    const position = n(row, 'rivalPosition')
+    return position === null ? (
       s(row, 'weighState') === 'known' ? (
         <span className="quiet" title="No rival among the results that were weighed">
           none
@@ -236,7 +236,7 @@ export const rivalPlace = number(
         notWeighed(row)
       )
     ) : (
-      <span title={`${s(row, 'rival')}, on the result page of ${formatDay(s(row, 'resultsOn'))}`}>{place}</span>
+      <span title={`${s(row, 'rival')}, on the result page of ${formatDay(s(row, 'resultsOn'))}`}>{position}</span>
     )
   },
   { hidden: true },

@@ -10,7 +10,7 @@ export function SharedLinkers({
   results,
   name,
 }: {
-  results: ReadonlyArray<{ place: number; domain: string }>
+  results: ReadonlyArray<{ position: number; domain: string }>
   name: string
 }) {
   const { site } = useSite()
@@ -29,10 +29,10 @@ export function SharedLinkers({
       </p>
     )
   if (isPending) return <p className="quiet">Loading</p>
-  const placesOf = ({ to }: SharedLinker): string =>
+  const positionsOf = ({ to }: SharedLinker): string =>
     results
       .filter(result => to.includes(result.domain))
-      .map(result => result.place)
+      .map(result => result.position)
       .join(', ')
   const save = async () => {
     const columns = ['site', 'links to places', 'hub', 'standing', 'doubt', 'links to you'].map(label => ({
@@ -41,7 +41,7 @@ export function SharedLinkers({
     }))
     const rows = data.linkers.map(each => [
       each.domain,
-      placesOf(each),
+      positionsOf(each),
       Math.round(each.hub),
       each.standing,
       each.doubt,
@@ -88,7 +88,7 @@ export function SharedLinkers({
                   {each.domain}
                 </td>
                 <td style={{ width: '30%' }} title={each.to.join(', ')}>
-                  {placesOf(each)}
+                  {positionsOf(each)}
                 </td>
                 <td className="n">{formatWhole(each.hub)}</td>
                 <td className="n">{each.standing === null ? <Unknown /> : formatWhole(each.standing)}</td>

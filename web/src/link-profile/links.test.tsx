@@ -158,7 +158,7 @@ describe('links to a page', () => {
 
 describe('sites that link to several results', () => {
   const results = ['clayharbour.example', 'kilnandtide.example', 'thewheelhouse.example'].map((domain, i) => ({
-    place: i + 1,
+    position: i + 1,
     domain,
   }))
   test('are asked for among the others, not the own site, and named by places', async () => {

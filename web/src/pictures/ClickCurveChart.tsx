@@ -3,35 +3,42 @@ import { Line } from 'react-chartjs-2'
 import { themeColour } from '../theme/theme-colour.ts'
 import './chart-setup.ts'
 
-type Place = { place: number; standard: number; fitted: number | null; impressions: number }
+type Position = { position: number; standard: number; fitted: number | null; impressions: number }
 
 /** Share of clicks by place: the default dashed and grey, the own log's curve in the own colour. */
-export function ClickCurveChart({ places }: { places: Place[] }) {
+export function ClickCurveChart({ positions }: { positions: Position[] }) {
   const { colorScheme } = useColorScheme()
   const line = { borderWidth: 2, pointRadius: 0, pointHitRadius: 8, tension: 0.2 }
   return (
     <Line
       key={colorScheme ?? ''}
       role="img"
-      aria-label={`Share of clicks by place: ${places
+      aria-label={`Share of clicks by place: ${positions
         .slice(0, 5)
         .map(
           each =>
-            `${each.place}: default ${percent(each.standard)}${each.fitted === null ? '' : `, yours ${percent(each.fitted)}`}`,
+            `${each.position}: default ${percent(each.standard)}${each.fitted === null ? '' : `, yours ${percent(each.fitted)}`}`,
         )
         .join('; ')}`}
       data={{
-        labels: places.map(each => each.place),
+        labels: positions.map(each => each.position),
         datasets: [
           {
             ...line,
             label: 'default',
-            data: places.map(each => each.standard),
+            data: positions.map(each => each.standard),
             borderColor: themeColour('ink3'),
             borderDash: [4, 4],
           },
-          ...(places.some(each => each.fitted !== null)
-            ? [{ ...line, label: 'your log', data: places.map(each => each.fitted), borderColor: themeColour('own') }]
+          ...(positions.some(each => each.fitted !== null)
+            ? [
+                {
+                  ...line,
+                  label: 'your log',
+                  data: positions.map(each => each.fitted),
+                  borderColor: themeColour('own'),
+                },
+              ]
             : []),
         ],
       }}
@@ -44,7 +51,7 @@ export function ClickCurveChart({ places }: { places: Place[] }) {
             callbacks: {
               title: items => `Place ${items[0]!.label}`,
               label: item => `${item.dataset.label}: ${percent(item.parsed.y ?? 0)}`,
-              footer: items => `${places[items[0]!.dataIndex]!.impressions.toLocaleString()} impressions`,
+              footer: items => `${positions[items[0]!.dataIndex]!.impressions.toLocaleString()} impressions`,
             },
           },
         },

@@ -4,14 +4,14 @@ import { formatDay, formatShortDay } from '../ui/format.ts'
 import { themeColour } from '../theme/theme-colour.ts'
 import './chart-setup.ts'
 
-export type HistoryLine = { label: string; places: number[]; main: boolean }
+export type HistoryLine = { label: string; positions: number[]; main: boolean }
 const dashes = [[], [6, 3], [2, 3], [8, 3, 2, 3], [1, 4]]
 
 /** One keyword's places by day in several markets: log scale, first place on top; not found and not checked are gaps. */
 export default function HistoryChart({ from, lines }: { from: string; lines: HistoryLine[] }) {
   const { colorScheme } = useColorScheme()
   const start = Date.parse(from)
-  const labels = lines[0]?.places.map((_, i) => new Date(start + i * 86_400_000).toISOString().slice(0, 10)) ?? []
+  const labels = lines[0]?.positions.map((_, i) => new Date(start + i * 86_400_000).toISOString().slice(0, 10)) ?? []
   return (
     <Line
       key={colorScheme ?? ''}
@@ -21,7 +21,7 @@ export default function HistoryChart({ from, lines }: { from: string; lines: His
         labels,
         datasets: lines.map((line, i) => ({
           label: line.label,
-          data: line.places.map(place => (place > 0 ? place : null)),
+          data: line.positions.map(position => (position > 0 ? position : null)),
           borderColor: line.main ? themeColour('own') : themeColour(`rival${(i % 5) + 1}`),
           borderWidth: line.main ? 2 : 1.3,
           borderDash: line.main ? [] : dashes[(i % 4) + 1]!,

@@ -14,11 +14,11 @@ export function RangeTrack({ before, now }: { before: number; now: number }) {
   return (
     <svg width={width} height="16" viewBox={`0 0 ${width} 16`} aria-hidden="true">
       <line x1={x(1)} x2={x(100)} y1="8" y2="8" stroke="var(--mui-palette-dew-scale0)" strokeWidth="1.5" />
-      {scalePositions.map(place => (
+      {scalePositions.map(position => (
         <line
-          key={place}
-          x1={x(place)}
-          x2={x(place)}
+          key={position}
+          x1={x(position)}
+          x2={x(position)}
           y1="3.5"
           y2="12.5"
           stroke="var(--mui-palette-dew-line)"

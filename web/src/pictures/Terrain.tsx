@@ -31,33 +31,35 @@ export function TerrainSmall({ levels, ownLevel }: { levels: ReadonlyArray<numbe
 }
 
 type LargeProps = {
-  places: Array<{ place: number; level: number; opening: boolean; own: boolean; title: string }>
+  positions: Array<{ position: number; level: number; opening: boolean; own: boolean; title: string }>
   ownLevel: number | null
 }
 
 /** The same ground unfolded: a point a result, openings in amber, every point named. */
-export function TerrainLarge({ places, ownLevel }: LargeProps) {
+export function TerrainLarge({ positions, ownLevel }: LargeProps) {
   const left = 26
   const right = 310
-  const x = (i: number): number => left + (i / Math.max(1, places.length - 1)) * (right - left - 8)
+  const x = (i: number): number => left + (i / Math.max(1, positions.length - 1)) * (right - left - 8)
   const y = (level: number): number => 120 - (level / 100) * 108
-  const line = places.map((place, i) => `${i ? 'L' : 'M'}${x(i).toFixed(1)} ${y(place.level).toFixed(1)}`).join('')
+  const line = positions
+    .map((position, i) => `${i ? 'L' : 'M'}${x(i).toFixed(1)} ${y(position.level).toFixed(1)}`)
+    .join('')
   // The label stands at the end and on the side of the line where the ground leaves most room.
   const levelY = y(ownLevel ?? 0)
-  const room = (near: typeof places, centre: number): number =>
-    Math.min(99, ...near.map(place => Math.abs(y(place.level) - centre)))
+  const room = (near: typeof positions, centre: number): number =>
+    Math.min(99, ...near.map(position => Math.abs(y(position.level) - centre)))
   const label = [
-    { x: right, y: levelY - 5, anchor: 'end' as const, room: room(places.slice(-3), levelY - 9) },
-    { x: right, y: levelY + 13, anchor: 'end' as const, room: room(places.slice(-3), levelY + 9) },
-    { x: left + 4, y: levelY - 5, anchor: 'start' as const, room: room(places.slice(0, 3), levelY - 9) },
-    { x: left + 4, y: levelY + 13, anchor: 'start' as const, room: room(places.slice(0, 3), levelY + 9) },
+    { x: right, y: levelY - 5, anchor: 'end' as const, room: room(positions.slice(-3), levelY - 9) },
+    { x: right, y: levelY + 13, anchor: 'end' as const, room: room(positions.slice(-3), levelY + 9) },
+    { x: left + 4, y: levelY - 5, anchor: 'start' as const, room: room(positions.slice(0, 3), levelY - 9) },
+    { x: left + 4, y: levelY + 13, anchor: 'start' as const, room: room(positions.slice(0, 3), levelY + 9) },
   ].reduce((best, each) => (each.room > best.room ? each : best))
   return (
     <svg
       width="100%"
       viewBox="0 0 316 140"
       role="img"
-      aria-label={`Terrain of the first page: ${places.map(place => `${place.place}: ${Math.round(place.level)}`).join(', ')}${ownLevel === null ? '' : `; your level ${Math.round(ownLevel)}`}`}
+      aria-label={`Terrain of the first page: ${positions.map(position => `${position.position}: ${Math.round(position.level)}`).join(', ')}${ownLevel === null ? '' : `; your level ${Math.round(ownLevel)}`}`}
     >
       {[0, 50, 100].map(level => (
         <g key={level}>
@@ -67,7 +69,11 @@ export function TerrainLarge({ places, ownLevel }: LargeProps) {
           </text>
         </g>
       ))}
-      <path d={`${line}L${x(places.length - 1)} 120L${x(0)} 120Z`} fill="var(--mui-palette-dew-scale1)" opacity="0.6" />
+      <path
+        d={`${line}L${x(positions.length - 1)} 120L${x(0)} 120Z`}
+        fill="var(--mui-palette-dew-scale1)"
+        opacity="0.6"
+      />
       <path d={line} fill="none" stroke="var(--mui-palette-dew-scale3)" strokeWidth="1.5" />
       {ownLevel !== null && (
         <>
@@ -95,18 +101,18 @@ export function TerrainLarge({ places, ownLevel }: LargeProps) {
           </text>
         </>
       )}
-      {places.map((place, i) => (
-        <g key={place.place}>
+      {positions.map((position, i) => (
+        <g key={position.position}>
           <circle
             cx={x(i)}
-            cy={y(place.level)}
-            r={place.opening ? 4.5 : 3}
-            fill={place.opening ? 'var(--mui-palette-dew-own)' : 'var(--mui-palette-dew-scale3)'}
+            cy={y(position.level)}
+            r={position.opening ? 4.5 : 3}
+            fill={position.opening ? 'var(--mui-palette-dew-own)' : 'var(--mui-palette-dew-scale3)'}
           >
-            <title>{`${place.place}. ${place.title}: level ${Math.round(place.level)}${place.opening ? ', below yours' : ''}`}</title>
+            <title>{`${position.position}. ${position.title}: level ${Math.round(position.level)}${position.opening ? ', below yours' : ''}`}</title>
           </circle>
           <text x={x(i)} y={135} textAnchor="middle" fontSize="10" fill="var(--mui-palette-dew-ink2)">
-            {place.place}
+            {position.position}
           </text>
         </g>
       ))}

@@ -57,15 +57,15 @@ export function Terrains({ terrains, ownLevel }: { terrains: NamedTerrain[]; own
         return (
           <g key={terrain.id}>
             <polyline
-              points={terrain.levels.map((level, place) => `${x(place)},${y(level)}`).join(' ')}
+              points={terrain.levels.map((level, position) => `${x(position)},${y(level)}`).join(' ')}
               fill="none"
               stroke={colour}
               strokeWidth="2"
               strokeDasharray={dashes[i % 5]}
             />
-            {terrain.levels.map((level, place) => (
-              <circle key={x(place)} cx={x(place)} cy={y(level)} r="2.4" fill={colour}>
-                <title>{`${terrain.name}, place ${place + 1}: ${Math.round(level)}`}</title>
+            {terrain.levels.map((level, position) => (
+              <circle key={x(position)} cx={x(position)} cy={y(level)} r="2.4" fill={colour}>
+                <title>{`${terrain.name}, place ${position + 1}: ${Math.round(level)}`}</title>
               </circle>
             ))}
             <line

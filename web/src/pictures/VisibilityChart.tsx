@@ -15,14 +15,17 @@ type Props = {
 export default function VisibilityChart({ days, notes, shifts }: Props) {
   const names = days.map(each => each.day)
   const [noted, shifted] = [notesByDay(notes, names), notesByDay(shifts, names)]
-  const placesOf = (marked: ReadonlyMap<string, unknown>): number[] =>
+  const positionsOf = (marked: ReadonlyMap<string, unknown>): number[] =>
     days.flatMap((each, i) => (marked.has(each.day) ? [i] : []))
-  const [places, shiftPlaces] = [placesOf(noted), placesOf(shifted)]
+  const [positions, shiftPositions] = [positionsOf(noted), positionsOf(shifted)]
   const { colorScheme } = useColorScheme()
   return (
     <Line
-      key={`${colorScheme ?? ''} ${places.join()} ${shiftPlaces.join()}`}
-      plugins={[noteMarks(places, themeColour('ink2')), noteMarks(shiftPlaces, themeColour('rival2'), 'shiftMarks')]}
+      key={`${colorScheme ?? ''} ${positions.join()} ${shiftPositions.join()}`}
+      plugins={[
+        noteMarks(positions, themeColour('ink2')),
+        noteMarks(shiftPositions, themeColour('rival2'), 'shiftMarks'),
+      ]}
       aria-label="Visibility by day"
       role="img"
       data={{

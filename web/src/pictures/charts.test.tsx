@@ -3,7 +3,7 @@ import { describe, expect, test } from 'vitest'
 import { ChanceBar } from './ChanceBar.tsx'
 import { MonthBars } from './MonthBars.tsx'
 import { PhraseStrip } from './PhraseStrip.tsx'
-import { PlaceLine } from './PlaceLine.tsx'
+import { PositionLine } from './PositionLine.tsx'
 import { RangeTrack } from './RangeTrack.tsx'
 import { Slope } from './Slope.tsx'
 import { SpreadBars } from './SpreadBars.tsx'
@@ -24,21 +24,21 @@ describe('months', () => {
 })
 
 describe('terrain', () => {
-  const places = [80, 60, 30].map((level, i) => ({
-    place: i + 1,
+  const positions = [80, 60, 30].map((level, i) => ({
+    position: i + 1,
     level,
     opening: level < 50,
     own: false,
     title: `t ${i}`,
   }))
   test('names every place and the own level, openings in the own colour', () => {
-    const markup = renderToStaticMarkup(<TerrainLarge places={places} ownLevel={50} />)
+    const markup = renderToStaticMarkup(<TerrainLarge positions={positions} ownLevel={50} />)
     expect(markup).toContain('1: 80, 2: 60, 3: 30; your level 50')
     expect(count(markup, /r="4.5" fill="var\(--mui-palette-dew-own\)"/g)).toBe(1)
     expect(markup).toContain('below yours')
   })
   test('an unknown own level draws no line', () => {
-    expect(renderToStaticMarkup(<TerrainLarge places={places} ownLevel={null} />)).not.toContain('your level')
+    expect(renderToStaticMarkup(<TerrainLarge positions={positions} ownLevel={null} />)).not.toContain('your level')
     expect(renderToStaticMarkup(<TerrainSmall levels={[50, null, 20]} ownLevel={null} />)).not.toContain(
       'stroke-dasharray',
     )
@@ -65,7 +65,7 @@ describe('range track', () => {
 })
 
 test('a line of places breaks where nothing was found or checked', () => {
-  const markup = renderToStaticMarkup(<PlaceLine places={[5, 4, 0, 3, -100, 2]} />)
+  const markup = renderToStaticMarkup(<PositionLine positions={[5, 4, 0, 3, -100, 2]} />)
   expect(count(markup, /M\d/g)).toBe(3)
 })
 
@@ -112,9 +112,9 @@ describe('terrains of several keywords', () => {
   test('are named in full for those who cannot see them, and keep their names apart', () => {
     const markup = renderToStaticMarkup(<Terrains terrains={terrains} ownLevel={55} />)
     expect(markup).toContain('kick wheel: 80, 70, 60; a keyword with a name of many words: 81, 70, 60; your level 55')
-    const places = [...markup.matchAll(/<text[^>]* y="([\d.]+)" font-size="12"/g)].map(match => Number(match[1]))
-    expect(places).toHaveLength(2)
-    expect(Math.abs(places[0]! - places[1]!)).toBeGreaterThanOrEqual(15)
+    const positions = [...markup.matchAll(/<text[^>]* y="([\d.]+)" font-size="12"/g)].map(match => Number(match[1]))
+    expect(positions).toHaveLength(2)
+    expect(Math.abs(positions[0]! - positions[1]!)).toBeGreaterThanOrEqual(15)
   })
   test('without an own level no line is drawn for it', () =>
     expect(renderToStaticMarkup(<Terrains terrains={terrains} ownLevel={null} />)).not.toContain('your level'))

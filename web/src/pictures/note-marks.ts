@@ -1,14 +1,14 @@
 import type { Plugin } from 'chart.js'
 
 /** Days that have notes, by their place on the axis: a line through the picture with a diamond at its foot. */
-export const noteMarks = (places: readonly number[], colour: string, id = 'noteMarks'): Plugin<'line'> => ({
+export const noteMarks = (positions: readonly number[], colour: string, id = 'noteMarks'): Plugin<'line'> => ({
   id,
   beforeDatasetsDraw({ ctx, chartArea, scales }) {
     ctx.save()
     ctx.strokeStyle = colour
     ctx.fillStyle = colour
-    for (const place of places) {
-      const x = scales.x!.getPixelForValue(place)
+    for (const position of positions) {
+      const x = scales.x!.getPixelForValue(position)
       ctx.globalAlpha = 0.5
       ctx.beginPath()
       ctx.moveTo(x, chartArea.top)

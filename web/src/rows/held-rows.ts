@@ -153,11 +153,11 @@ export class HeldRows {
     const { key, count, folded } = answer
     const from = Math.max(0, Math.min(this.#range.from, count))
     const to = Math.min(count, this.#range.to)
-    const places = shownRows(answer, to)
+    const indexes = shownRows(answer, to)
     const rows: Row[] = []
     for (let i = from; i < to; i++) {
-      const row: Row = this.#store.row(places[i]!)
-      if (folded) Object.assign(row, { familySize: folded.sizeOf(places[i]!), inFamily: folded.isInside(places[i]!) })
+      const row: Row = this.#store.row(indexes[i]!)
+      if (folded) Object.assign(row, { familySize: folded.sizeOf(indexes[i]!), inFamily: folded.isInside(indexes[i]!) })
       rows.push(row)
     }
     const sequence = this.#sequence
@@ -247,15 +247,15 @@ export class HeldRows {
         )
         return countCodes(store, rowsIn(mask), what.column)
       }
-      case 'places': {
+      case 'indexes': {
         const wanted = new Map(what.ids.map(id => [store.rowOf(id), id]))
-        const places: Array<{ id: number; index: number }> = []
+        const indexes: Array<{ id: number; index: number }> = []
         const rows = shownRows(this.#current())
-        for (let index = 0; index < rows.length && places.length < wanted.size; index++) {
+        for (let index = 0; index < rows.length && indexes.length < wanted.size; index++) {
           const id = wanted.get(rows[index]!)
-          if (id !== undefined) places.push({ id, index })
+          if (id !== undefined) indexes.push({ id, index })
         }
-        return places
+        return indexes
       }
       case 'ids':
         return Array.from(shownRows(this.#current()), row => store.ids[row]!)

@@ -18,7 +18,7 @@ export type RowSource = {
   readonly error: string | null
   readonly pending: boolean
   getRow(index: number): Row | undefined
-  /** Place in the list of a row that is here; undefined of others, which `placesOf` knows. */
+  /** Place in the list of a row that is here; undefined of others, which `indexesOf` knows. */
   indexOf(id: number): number | undefined
   requestRange(from: number, to: number): void
   setQuery(query: SourceQuery): void
@@ -26,7 +26,7 @@ export type RowSource = {
   /** Changes when the list does: other rows, another order. Scrolling leaves it. */
   readonly listVersion: string
   /** Places in the list of those of these rows that are in it. */
-  placesOf(ids: number[]): Promise<Array<{ id: number; index: number }>>
+  indexesOf(ids: number[]): Promise<Array<{ id: number; index: number }>>
 }
 
 /** What a source that holds all rows can tell beyond single rows. */

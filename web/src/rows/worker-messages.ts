@@ -15,7 +15,7 @@ export type Question =
   | { kind: 'words'; most: number }
   | { kind: 'codes'; column: string; leaveOut: string[] }
   | { kind: 'ids' }
-  | { kind: 'places'; ids: number[] }
+  | { kind: 'indexes'; ids: number[] }
   | { kind: 'rows'; ids?: number[] }
   | { kind: 'export'; columns: ExportColumn[]; format: ExportFormat; title: string; ids?: number[] }
 

@@ -112,7 +112,7 @@ export class WorkerSource implements WholeSource {
   sums: WholeSource['sums'] = (columns, ids) => this.#ask({ kind: 'sums', columns, ...(ids ? { ids } : {}) })
   words: WholeSource['words'] = most => this.#ask({ kind: 'words', most })
   codes: WholeSource['codes'] = (column, leaveOut = []) => this.#ask({ kind: 'codes', column, leaveOut })
-  placesOf: WholeSource['placesOf'] = ids => this.#ask({ kind: 'places', ids })
+  indexesOf: WholeSource['indexesOf'] = ids => this.#ask({ kind: 'indexes', ids })
   ids: WholeSource['ids'] = () => this.#ask({ kind: 'ids' })
   rows: WholeSource['rows'] = ids => this.#ask({ kind: 'rows', ...(ids ? { ids } : {}) })
   exportFile: WholeSource['exportFile'] = (columns, format, title, ids) =>

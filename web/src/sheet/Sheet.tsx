@@ -17,11 +17,11 @@ import { nextSort, SheetHead } from './SheetHead.tsx'
 import { type RowMark, SheetRow } from './SheetRow.tsx'
 import { useExplainer } from './Explainer.tsx'
 import type { Fold, Row, RowSource } from '../rows/row-source.ts'
-import { rowHeight } from './row-places.ts'
+import { rowHeight } from './row-offsets.ts'
 import type { SheetState } from './use-sheet-state.ts'
 import { type OpenRowMenu, RowMenu, type RowMenuItem } from './RowMenu.tsx'
 import type { ColumnTable } from './use-column-table.ts'
-import { mostDrawn, useRowPlaces } from './use-row-places.ts'
+import { mostDrawn, useRowOffsets } from './use-row-offsets.ts'
 import { useKeptScroll } from './use-kept-scroll.ts'
 import { useRowsInSight } from './use-rows-in-sight.ts'
 
@@ -99,10 +99,10 @@ export function Sheet({
     source.setQuery({ where: resolveLimits(state.where, limits), sort: state.sort, fold })
   }, [source, state.where, state.sort, fold, limits])
 
-  const { setHeight, places } = useRowPlaces(source, openSet)
-  const { box, attach, scrollTo, first, end } = useRowsInSight(places, headHeight)
-  useKeptScroll(box, places.height)
-  const { count } = places
+  const { setHeight, offsets } = useRowOffsets(source, openSet)
+  const { box, attach, scrollTo, first, end } = useRowsInSight(offsets, headHeight)
+  useKeptScroll(box, offsets.height)
+  const { count } = offsets
   const indexes = Array.from({ length: Math.max(0, end - first) }, (_, i) => first + i)
   useEffect(() => {
     source.requestRange(first, end)
@@ -125,7 +125,7 @@ export function Sheet({
     if (unfolding.current === null || !openSet.has(unfolding.current)) return
     const index = source.indexOf(unfolding.current)
     if (index !== undefined) scrollTo(index)
-  }, [places])
+  }, [offsets])
   // Rows of another list start from the top; rows that merely grow stay where they are.
   const listKey = `${JSON.stringify(state.where)}${JSON.stringify(state.sort)}${fold ? 'folded' : ''}`
   const lastListKey = useRef(listKey)
@@ -325,7 +325,7 @@ export function Sheet({
         sort={state.sort}
         onSort={(key, add) => state.setSort(nextSort(state.sort, key, add))}
       />
-      <div className="sheet-body" role="rowgroup" style={{ height: places.height + 8 }}>
+      <div className="sheet-body" role="rowgroup" style={{ height: offsets.height + 8 }}>
         {indexes.map((index, i) => {
           const row = rows[i]
           const unfolded = row !== undefined && openSet.has(row.id)
@@ -335,7 +335,7 @@ export function Sheet({
               key={index}
               data-index={index}
               className="sheet-item"
-              style={{ transform: `translateY(${places.startOf(index)}px)` }}
+              style={{ transform: `translateY(${offsets.startOf(index)}px)` }}
               role="presentation"
             >
               <SheetRow

@@ -3,7 +3,7 @@ import { act } from 'react'
 import { createRoot, type Root } from 'react-dom/client'
 import { afterEach, beforeEach, expect, test, vi } from 'vitest'
 import { layOut } from '../../test/lay-out.ts'
-import { RowPlaces } from './row-places.ts'
+import { RowOffsets } from './row-offsets.ts'
 import { useRowsInSight } from './use-rows-in-sight.ts'
 
 let root: Root
@@ -23,21 +23,21 @@ afterEach(async () => {
   vi.unstubAllGlobals()
 })
 
-function List({ places }: { places: RowPlaces }) {
-  seen = useRowsInSight(places, 34)
+function List({ offsets }: { offsets: RowOffsets }) {
+  seen = useRowsInSight(offsets, 34)
   draws++
   return <div ref={seen.attach} />
 }
-const show = async (places: RowPlaces): Promise<void> => {
+const show = async (offsets: RowOffsets): Promise<void> => {
   const box = document.createElement('div')
   root = createRoot(box)
-  await act(async () => root.render(<List places={places} />))
+  await act(async () => root.render(<List offsets={offsets} />))
   const element = box.firstElementChild!
   scroll = top => act(() => element.scrollTo({ top }))
 }
 
 test('rows in the window are drawn, and five beside them', async () => {
-  await show(new RowPlaces(1_000, 30))
+  await show(new RowOffsets(1_000, 30))
   expect([seen.first, seen.end]).toEqual([0, 16])
   scroll(3_000)
   expect([seen.first, seen.end]).toEqual([95, 116])
@@ -46,7 +46,7 @@ test('rows in the window are drawn, and five beside them', async () => {
 })
 
 test('scrolling within a row draws nothing anew', async () => {
-  await show(new RowPlaces(1_000, 30))
+  await show(new RowOffsets(1_000, 30))
   scroll(3_001)
   const before = draws
   scroll(3_010)
@@ -57,7 +57,7 @@ test('scrolling within a row draws nothing anew', async () => {
 })
 
 test('a row asked for is scrolled to no farther than it must, below the head', async () => {
-  await show(new RowPlaces(1_000, 30, [{ index: 3, extra: 90 }]))
+  await show(new RowOffsets(1_000, 30, [{ index: 3, extra: 90 }]))
   seen.scrollTo(5)
   expect(seen.first).toBe(0)
   act(() => seen.scrollTo(500))
@@ -66,11 +66,11 @@ test('a row asked for is scrolled to no farther than it must, below the head', a
 })
 
 test('an empty list and one that shrank draw only what there is', async () => {
-  await show(new RowPlaces(0, 30))
+  await show(new RowOffsets(0, 30))
   expect([seen.first, seen.end]).toEqual([0, 0])
-  await act(async () => root.render(<List places={new RowPlaces(1_000, 30)} />))
+  await act(async () => root.render(<List offsets={new RowOffsets(1_000, 30)} />))
   scroll(20_000)
-  await act(async () => root.render(<List places={new RowPlaces(20, 30)} />))
+  await act(async () => root.render(<List offsets={new RowOffsets(20, 30)} />))
   expect(seen.end).toBe(20)
   expect(seen.first).toBeLessThanOrEqual(10)
 })

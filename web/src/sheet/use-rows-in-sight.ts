@@ -1,6 +1,6 @@
 import { useCallback, useRef, useState } from 'react'
 import { flushSync } from 'react-dom'
-import type { RowPlaces } from './row-places.ts'
+import type { RowOffsets } from './row-offsets.ts'
 
 /** Rows drawn above and below those in sight. */
 const beside = 5
@@ -8,13 +8,13 @@ type Sight = { top: number; height: number }
 
 /**
  * Which rows of a list stand in the window that scrolls it. `head` is the height of what covers the window's top. Draws again only when
- * other rows come into sight, at once, so that scrolling shows no gaps. `places` is asked with every drawing and costs little.
+ * other rows come into sight, at once, so that scrolling shows no gaps. `offsets` is asked with every drawing and costs little.
  */
-export function useRowsInSight(places: RowPlaces, head: number) {
+export function useRowsInSight(offsets: RowOffsets, head: number) {
   const box = useRef<HTMLDivElement | null>(null)
   const sight = useRef<Sight>({ top: 0, height: 0 })
-  const latest = useRef(places)
-  latest.current = places
+  const latest = useRef(offsets)
+  latest.current = offsets
   const drawn = useRef({ first: 0, end: 0 })
   const [, draw] = useState(0)
 

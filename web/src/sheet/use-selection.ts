@@ -27,8 +27,8 @@ export function useSelection(source: WholeSource): Selection {
       return
     }
     let current = true
-    source.placesOf([...selected]).then(
-      places => current && setHidden(selected.size - places.length),
+    source.indexesOf([...selected]).then(
+      indexes => current && setHidden(selected.size - indexes.length),
       () => undefined,
     )
     return () => {
@@ -36,7 +36,7 @@ export function useSelection(source: WholeSource): Selection {
     }
   }, [source, version, selected])
   const take = useCallback(async () => {
-    const ids = (await source.placesOf([...selected])).map(place => place.id)
+    const ids = (await source.indexesOf([...selected])).map(row => row.id)
     setSelected(nothing)
     return { ids, leftOut: selected.size - ids.length, restore: () => setSelected(selected) }
   }, [source, selected])

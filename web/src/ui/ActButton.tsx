@@ -1,6 +1,5 @@
-import { useMutation } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
-import { type ActOutcome, useAct } from './use-act.ts'
+import { type ActOutcome, useActing } from './use-act.ts'
 
 type Props = {
   /** For who cannot see what the button stands beside. */
@@ -14,16 +13,15 @@ type Props = {
 
 /** A button that does something once: while that is under way it cannot be pressed again. */
 export function ActButton({ label, title, disabled = false, className = 'link', onAct, children }: Props) {
-  const act = useAct()
-  const { mutate, isPending } = useMutation({ mutationFn: () => act(onAct) })
+  const { act, pending } = useActing()
   return (
     <button
       type="button"
       className={className}
       aria-label={label}
       title={title}
-      disabled={disabled || isPending}
-      onClick={() => mutate()}
+      disabled={disabled || pending}
+      onClick={() => void act(onAct)}
     >
       {children}
     </button>

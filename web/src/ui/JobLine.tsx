@@ -5,7 +5,7 @@ import { useState } from 'react'
 import { call } from '../api/call.ts'
 import { formatTimeLeft, formatWhole } from './format.ts'
 import { useSite } from './site-context.ts'
-import { useAct } from './use-act.ts'
+import { useActing } from './use-act.ts'
 import { Popover } from './floating-later.tsx'
 
 /** Work of the site, newest first; none while it is not known. */
@@ -127,21 +127,14 @@ export function JobLine() {
 
 /** What may be done with a piece of work now. */
 export function JobActions({ job }: { job: Job }) {
-  const act = useAct()
-  const [busy, setBusy] = useState(false)
+  const { act, pending } = useActing()
   const button = (label: string, action: 'pause' | 'resume' | 'cancel' | 'retry') => (
     <button
       key={action}
       type="button"
       className="link"
-      disabled={busy}
-      onClick={async () => {
-        setBusy(true)
-        await act(async () => {
-          await call(actOnJob, { jobId: job.id, action })
-        })
-        setBusy(false)
-      }}
+      disabled={pending}
+      onClick={() => void act(async () => void (await call(actOnJob, { jobId: job.id, action })))}
     >
       {label}
     </button>

@@ -1,4 +1,5 @@
 import { undoAct } from '@dew-trail/contract/acts'
+import { useMutation } from '@tanstack/react-query'
 import { useCallback, useContext } from 'react'
 import { call } from '../api/call.ts'
 import { siteContext } from './site-context.ts'
@@ -13,15 +14,21 @@ export type ActOutcome = {
   /** How to take back what belongs to no site and so is no act. */
   undo?: () => Promise<unknown>
 }
-export type Act = (work: () => Promise<ActOutcome | void>) => Promise<void>
+type Work = () => Promise<ActOutcome | void>
+export type Act = (work: Work) => Promise<void>
 
-/** Runs an action and says what came of it, with undo beside the words. Errors are said in the server's words. */
-export function useAct(): Act {
+/**
+ * `act` runs an action and says what came of it, with undo beside the words; errors are said in the server's words. `pending`: one that
+ * was begun here is under way.
+ */
+export function useActing(): { act: Act; pending: boolean } {
   const siteId = useContext(siteContext)?.site.id
-  return useCallback(
+  const { mutateAsync, isPending } = useMutation({ mutationFn: (running: ReturnType<Work>) => running })
+  const act: Act = useCallback(
     async work => {
       try {
-        const done = await work()
+        // Begun at once: an event's field is set back to what the server knows as soon as the screen is drawn anew.
+        const done = await mutateAsync(work())
         if (!done?.say) return
         const { actId } = done
         const undo = actId && siteId !== undefined ? () => call(undoAct, { siteId, actId }) : done.undo
@@ -34,9 +41,13 @@ export function useAct(): Act {
         fail(error)
       }
     },
-    [siteId],
+    [siteId, mutateAsync],
   )
+  return { act, pending: isPending }
 }
+
+/** `act` of useActing, where nothing is shown while it is under way but what the whole window says. */
+export const useAct = (): Act => useActing().act
 
 function fail(error: unknown): void {
   showToast({ words: (error as Error).message, wrong: true, forMs: 9_000 })

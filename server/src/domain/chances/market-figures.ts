@@ -8,8 +8,8 @@ import { visitReader, type WeighedVisits } from './visits-of.ts'
 export async function marketFigures(pool: pg.Pool, siteId: number, market: Market): Promise<MarketFigures> {
   const [reader, { rows }, medians] = await Promise.all([
     visitReader(pool, siteId, market),
-    pool.query<WeighedVisits & { phrase: string; searches: number; pagePlace: number | null }>(
-      `select k.phrase, d.searches, w.page_place "pagePlace", w.chance3, w.chance10, w.chance20, w.organic_share "organicShare"
+    pool.query<WeighedVisits & { phrase: string; searches: number; pagePosition: number | null }>(
+      `select k.phrase, d.searches, w.page_position "pagePosition", w.chance3, w.chance10, w.chance20, w.organic_share "organicShare"
        from weighing w join keyword k on k.site_id = w.site_id and k.id = w.keyword_id
        join demand d on d.site_id = w.site_id and d.keyword_id = w.keyword_id and d.place = $3
        where w.site_id = $1 and w.market_id = $2 and d.searches is not null and w.chance10 is not null`,
@@ -26,9 +26,9 @@ export async function marketFigures(pool: pg.Pool, siteId: number, market: Marke
   for (const row of rows) {
     const brand = reader.brandOf(row.phrase) !== null
     const each =
-      row.pagePlace === null
+      row.pagePosition === null
         ? reader.visits(row.searches, row, brand)
-        : reader.visitsAt(row.pagePlace, row.searches, row.organicShare, brand)
+        : reader.visitsAt(row.pagePosition, row.searches, row.organicShare, brand)
     if (each !== null) visits = (visits ?? 0) + each
   }
   return { ...medians.rows[0]!, visits }

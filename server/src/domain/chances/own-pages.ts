@@ -7,7 +7,7 @@ import type { VisitReader } from './visits-of.ts'
 
 /** Keywords with the place of each by its id, and what part of a sum each is. */
 export type OwnFacts = {
-  placeOf: ReadonlyMap<number, number>
+  positionOf: ReadonlyMap<number, number>
   keywords: ReadonlyArray<{ phrase: string; searches: number | null; organicShare: number | null }>
   parts: readonly number[]
 }
@@ -48,7 +48,7 @@ export async function ownPages(
 ): Promise<OwnPages> {
   const found = new Map<string, OwnPage>()
   for (const row of await manyOwnResults(pool, site, market.id, groupingId)) {
-    const keyword = facts.placeOf.get(row.keywordId)
+    const keyword = facts.positionOf.get(row.keywordId)
     if (keyword === undefined) continue
     const { phrase, searches, organicShare } = facts.keywords[keyword]!
     const visits = reader.visitsAt(row.position, searches, organicShare, reader.brandOf(phrase) !== null)
@@ -64,7 +64,7 @@ export async function ownPages(
   const logged = await maybeLogEnd(pool, site.id)
   if (logged)
     for (const row of await manyLoggedPages(pool, site.id, market, logDays, leastImpressions)) {
-      const keyword = facts.placeOf.get(row.keywordId)
+      const keyword = facts.positionOf.get(row.keywordId)
       if (keyword === undefined || row.position > deepestCompeting) continue
       const key = `${keyword} ${row.page}`
       const known = found.get(key)

@@ -59,9 +59,9 @@ export async function manyPredictions(
      cross join lateral (select p.published_on + $3::integer due) d
      left join tracked_keyword t on t.site_id = r.site_id and t.keyword_id = r.keyword_id
      left join lateral (select day, case when raw > 32767 then raw - 65536 else raw end position
-       from (select day, get_byte(places, 2 * t.slot) + 256 * get_byte(places, 2 * t.slot + 1) raw from position_day
+       from (select day, get_byte(positions, 2 * t.slot) + 256 * get_byte(positions, 2 * t.slot + 1) raw from position_day
          where site_id = r.site_id and market_id = r.market_id and day >= d.due
-           and length(places) >= 2 * t.slot + 2) looked
+           and length(positions) >= 2 * t.slot + 2) looked
        where raw <> 0 order by day limit 1) w on d.due <= $4
      left join lateral (select fetched_on "day", array(select o->>'url' from jsonb_array_elements(organic)
        with ordinality e (o, at) order by at) urls

@@ -4,7 +4,7 @@ import type { Db } from '../../platform/db/pool.ts'
 import type { SearchReply } from '../../sources/sources.ts'
 
 /** `marked`: the words the engine marked in the snippet; pages kept before they were read lack it. */
-export type Organic = { place: number; url: string; title: string; snippet: string; marked?: string[] }
+export type Organic = { position: number; url: string; title: string; snippet: string; marked?: string[] }
 export type PageFeatures = {
   firstPage: number
   answer: boolean
@@ -39,7 +39,7 @@ export type WeighingRow = {
   likelyFrom: number | null
   likelyTo: number | null
   /** Of the page of the site that stands already: its place, and its chances of the first page and of standing higher. */
-  pagePlace: number | null
+  pagePosition: number | null
   pageChance: number | null
   pageHigher: number | null
   lacking: Array<number | null>
@@ -202,7 +202,7 @@ export async function upsertWeighing(
 ): Promise<void> {
   await db.query(
     `insert into weighing (site_id, keyword_id, market_id, state, difficulty, chance3, chance10, chance20, likely_from, likely_to, levels,
-       own_level, organic_share, paid_share, reason, fetched_on, page_place, page_chance, page_higher, lacking, reported, weighed_at)
+       own_level, organic_share, paid_share, reason, fetched_on, page_position, page_chance, page_higher, lacking, reported, weighed_at)
      values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19, $20, $21, now())
      on conflict (site_id, keyword_id, market_id) do update
        set state = excluded.state, difficulty = excluded.difficulty, chance3 = excluded.chance3,
@@ -210,7 +210,7 @@ export async function upsertWeighing(
        likely_from = excluded.likely_from, likely_to = excluded.likely_to, levels = excluded.levels,
          own_level = excluded.own_level, organic_share = excluded.organic_share,
          paid_share = excluded.paid_share, reason = excluded.reason, fetched_on = excluded.fetched_on,
-         page_place = excluded.page_place, page_chance = excluded.page_chance, page_higher = excluded.page_higher,
+         page_position = excluded.page_position, page_chance = excluded.page_chance, page_higher = excluded.page_higher,
          lacking = excluded.lacking, reported = excluded.reported, weighed_at = excluded.weighed_at
      where excluded.state <> 'failed' or weighing.state = 'failed'`,
     [
@@ -230,7 +230,7 @@ export async function upsertWeighing(
       row.paidShare,
       row.reason,
       row.fetchedOn,
-      row.pagePlace,
+      row.pagePosition,
       row.pageChance,
       row.pageHigher,
       row.lacking,

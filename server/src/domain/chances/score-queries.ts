@@ -57,7 +57,7 @@ const figures = {
   chance20: 'chance20',
   likelyFrom: 'likely_from',
   likelyTo: 'likely_to',
-  pagePlace: 'page_place',
+  pagePosition: 'page_position',
   pageChance: 'page_chance',
   pageHigher: 'page_higher',
   lacking: 'lacking',

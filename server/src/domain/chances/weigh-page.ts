@@ -6,8 +6,8 @@ import { phraseFit, type PhraseFit } from '@dew-trail/core/results/phrase-fit'
 import {
   type Chances,
   difficulty,
-  likelyPlaces,
-  placeChances,
+  likelyPositions,
+  positionChances,
   type Terrain,
   terrainOf,
 } from '@dew-trail/core/results/first-page'
@@ -134,7 +134,7 @@ export function weighPage(keyword: string, organic: readonly Organic[], known: K
   const names = named === null ? null : named === known.ownDomain ? 'own' : 'other'
   const namesOther = names === 'other'
   const ownSite = { domain: known.ownDomain, ageYears: ageOf(own, known.on) }
-  const chances = placeChances(newPageStrength(ownLevel ?? 0, model, ownSite, names), strengths, model)
+  const chances = positionChances(newPageStrength(ownLevel ?? 0, model, ownSite, names), strengths, model)
   const standsAt = facts.findIndex(fact => fact.domain === known.ownDomain)
   const first = facts.slice(0, known.firstPage)
   const terrain = terrainOf(first, ownLevel, model, scale, namesOther, known.ownDomain)
@@ -144,8 +144,8 @@ export function weighPage(keyword: string, organic: readonly Organic[], known: K
     ownLevel: ownLevel === null ? null : onScale(ownLevel, scale),
     difficulty: difficulty(strengths, model, scale, named === null ? null : 'own'),
     chances,
-    likely: chances ? likelyPlaces(chances) : { from: null, to: null },
-    ownPage: standsAt < 0 ? null : standingPage(standsAt, organic[standsAt]!.place, judged, model),
+    likely: chances ? likelyPositions(chances) : { from: null, to: null },
+    ownPage: standsAt < 0 ? null : standingPage(standsAt, organic[standsAt]!.position, judged, model),
     lacking: whatLacks(facts, ownLevel, scale),
     sentence: readTerrain(terrain, first, namesOther ? named : null),
   }
@@ -170,13 +170,13 @@ export function weighingOf(
     chance20: weighed.chances?.[20] ?? null,
     likelyFrom: weighed.likely.from,
     likelyTo: weighed.likely.to,
-    pagePlace: weighed.ownPage?.place ?? null,
+    pagePosition: weighed.ownPage?.position ?? null,
     pageChance: weighed.ownPage?.first ?? null,
     pageHigher: weighed.ownPage?.higher ?? null,
     lacking: weighed.lacking,
     // An engine that shows results and says it has none has not counted.
     reported: page.features.results || (page.organic.length ? null : 0),
-    levels: weighed.terrain.places.map(place => place.level),
+    levels: weighed.terrain.positions.map(position => position.level),
     ownLevel: weighed.ownLevel,
     organicShare: split.organic,
     paidShare: split.paid,

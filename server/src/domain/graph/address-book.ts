@@ -52,14 +52,14 @@ class Names {
   get contents(): Buffer {
     return this.#codes.contents
   }
-  start(place: number): number {
-    return this.#codes.start(place)
+  start(position: number): number {
+    return this.#codes.start(position)
   }
-  bytes(place: number): Buffer {
-    return this.contents.subarray(this.start(place), this.start(place + 1))
+  bytes(position: number): Buffer {
+    return this.contents.subarray(this.start(position), this.start(position + 1))
   }
   /** Places of names that nobody has taken to give them ids. */
-  take(): Places {
+  take(): Positions {
     const from = this.#taken
     this.#taken = this.size
     return { from, to: this.size }
@@ -73,8 +73,8 @@ class Names {
     }
     this.#ids.set(ids, from)
   }
-  id(place: number): number {
-    return this.#ids[place]!
+  id(position: number): number {
+    return this.#ids[position]!
   }
   need(name: string): number {
     const id = this.#ids[this.at(name)]
@@ -88,7 +88,7 @@ class Names {
   }
 }
 
-type Places = { from: number; to: number }
+type Positions = { from: number; to: number }
 
 /** The least ids that a `learn` gave anew: what has one of them or a higher one was in no link before. */
 type NewIds = { page: number; anchor: number }
@@ -138,9 +138,9 @@ export class AddressBook {
   /** Place of an address, to be learnt when it is new. */
   pageAt(url: string): number {
     const before = this.#pages.size
-    const place = this.#pages.at(url)
-    if (place === before) this.#pageSites.push(this.#siteAt(place))
-    return place
+    const position = this.#pages.at(url)
+    if (position === before) this.#pageSites.push(this.#siteAt(position))
+    return position
   }
   /** Place of an address given as its UTF-8, -1 when it has none. */
   findPage(bytes: Buffer, from: number, to: number): number {
@@ -149,14 +149,14 @@ export class AddressBook {
   anchorAt(text: string): number {
     return this.#anchors.at(text.slice(0, longestAnchor))
   }
-  pageId(place: number): number {
-    return this.#pages.id(place)
+  pageId(position: number): number {
+    return this.#pages.id(position)
   }
-  siteId(place: number): number {
-    return this.#sites.id(this.#pageSites.get(place))
+  siteId(position: number): number {
+    return this.#sites.id(this.#pageSites.get(position))
   }
-  anchorId(place: number): number {
-    return this.#anchors.id(place)
+  anchorId(position: number): number {
+    return this.#anchors.id(position)
   }
 
   page(url: string): number {
@@ -224,7 +224,7 @@ async function learnNames(
   graphId: number,
   spec: Table,
   names: Names,
-  { from, to }: Places,
+  { from, to }: Positions,
   of: OfSites | null = null,
 ): Promise<{ first: number; last: number | null }> {
   const count = to - from

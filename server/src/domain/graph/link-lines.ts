@@ -59,7 +59,7 @@ export class LinkLines {
   readonly #graphId: number
   readonly #book: AddressBook
   /** Target, source and anchor of each link. */
-  readonly #places = new GrowingInts()
+  readonly #positions = new GrowingInts()
   /** A list has few different rests, each thousands of times: whoever adds links shares them. */
   readonly #rests: LinkRest[] = []
   /** Ids of each link, side by side since the book is far larger than what is quick to reach. */
@@ -80,24 +80,24 @@ export class LinkLines {
 
   /** Adds a link by the places of its ends and its anchor. */
   addPlaced(target: number, source: number, anchor: number, rest: LinkRest): void {
-    this.#places.push(target)
-    this.#places.push(source)
-    this.#places.push(anchor)
+    this.#positions.push(target)
+    this.#positions.push(source)
+    this.#positions.push(anchor)
     this.#rests.push(rest)
   }
 
   /** Looks up all ids, when the book has learnt. All below needs them. */
   lookUp(): void {
     const book = this.#book
-    const places = this.#places.view()
+    const positions = this.#positions.view()
     this.#ids = new Int32Array(this.count * idsOfLink)
-    for (let at = 0, from = 0; from < places.length; from += 3) {
-      const [target, source] = [places[from]!, places[from + 1]!]
+    for (let at = 0, from = 0; from < positions.length; from += 3) {
+      const [target, source] = [positions[from]!, positions[from + 1]!]
       this.#ids[at++] = book.siteId(target)
       this.#ids[at++] = book.pageId(target)
       this.#ids[at++] = book.siteId(source)
       this.#ids[at++] = book.pageId(source)
-      this.#ids[at++] = book.anchorId(places[from + 2]!)
+      this.#ids[at++] = book.anchorId(positions[from + 2]!)
     }
   }
 

@@ -7,7 +7,7 @@ import { pageTrust } from '@dew-trail/core/links/page-trust'
 import { findNetworks } from '@dew-trail/core/links/site-networks'
 import { siteClusters } from '@dew-trail/core/links/site-clusters'
 import { findTopics, topicShares } from '@dew-trail/core/links/site-topics'
-import { floorOf, placesOf, standingOf } from '@dew-trail/core/links/standing'
+import { floorOf, positionsOf, standingOf } from '@dew-trail/core/links/standing'
 import { siteEdgeWeight, trustAndDoubt, type WeightedGraph, weightedRank } from '@dew-trail/core/links/weighted-rank'
 import type pg from 'pg'
 import { from as copyFrom } from 'pg-copy-streams'
@@ -170,13 +170,13 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
     const standings = Float64Array.from(siteRanks, rank =>
       standingOf(rank, sites.ids.length, siteFloor, Math.max(siteReference, siteFloor * 1.001)),
     )
-    const places = placesOf(siteRanks)
+    const positions = positionsOf(siteRanks)
     const bands = new Int32Array(5 * siteGraph.nodes)
     for (let i = 0; i < siteGraph.from.length; i++)
       bands[5 * siteGraph.to[i]! + Math.min(4, Math.floor(standings[siteGraph.from[i]!]! / 20))]!++
     await copyLines(
       client,
-      'site_standing (graph_id, snapshot_id, site_id, rank, standing, place, trust, doubt, cluster, linking_sites, links_to_sites, network, network_reasons, linking_bands, topic_shares)',
+      'site_standing (graph_id, snapshot_id, site_id, rank, standing, position, trust, doubt, cluster, linking_sites, links_to_sites, network, network_reasons, linking_bands, topic_shares)',
       sites.ids.length,
       i => {
         const trust = judged ? scale(judged.trust[i]!, sites.ids.length, siteFloor, siteReference) : '\\N'
@@ -186,7 +186,7 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
         const network = found
           ? `${found[0]}\t{${found[1].map(reason => JSON.stringify(reason)).join(',')}}`
           : '\\N\t\\N'
-        return `${graph}\t${snapshotId}\t${sites.ids[i]}\t${rank}\t${scale(rank, sites.ids.length, siteFloor, siteReference)}\t${places[i]}\t${trust}\t${doubt}\t${clusters[i]}\t${linkingSites[i]}\t${linksToSites[i]}\t${network}\t{${bands.subarray(5 * i, 5 * i + 5).join(',')}}\t${sharesText(shares.subarray(i * topics.length, (i + 1) * topics.length))}\n`
+        return `${graph}\t${snapshotId}\t${sites.ids[i]}\t${rank}\t${scale(rank, sites.ids.length, siteFloor, siteReference)}\t${positions[i]}\t${trust}\t${doubt}\t${clusters[i]}\t${linkingSites[i]}\t${linksToSites[i]}\t${network}\t{${bands.subarray(5 * i, 5 * i + 5).join(',')}}\t${sharesText(shares.subarray(i * topics.length, (i + 1) * topics.length))}\n`
       },
     )
     await copyLines(

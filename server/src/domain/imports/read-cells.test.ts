@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest'
-import { readDate, readNumber, readPlace } from './read-cells.ts'
+import { readDate, readNumber, readPosition } from './read-cells.ts'
 import { suggestMapping } from './suggest-mapping.ts'
 
 describe('numbers as people write them', () => {
@@ -83,9 +83,9 @@ describe('places', () => {
     ['not found', -100],
     ['', 0],
     ['–', 0],
-  ])('%j is %d', (text, value) => expect(readPlace(text)).toEqual({ value }))
+  ])('%j is %d', (text, value) => expect(readPosition(text)).toEqual({ value }))
   test.each(['0', '-3', '1.5', 'first', '>0', '1001'])('%j is none', text =>
-    expect(readPlace(text)).toHaveProperty('wrong'),
+    expect(readPosition(text)).toHaveProperty('wrong'),
   )
 })
 
@@ -100,7 +100,7 @@ describe('columns', () => {
       date: 0,
       phrase: 1,
       engine: 2,
-      place: 3,
+      position: 3,
       url: 4,
     })
     expect(suggestMapping('keywords', ['a', 'b'])).toEqual({})

@@ -64,14 +64,14 @@ export function readDate(text: string, latest = lastDay): Cell<string> {
 }
 
 /** A day-vector value: a place from 1, ">100" or "not found" as not found within that depth (100 unless told), empty as not checked. */
-export function readPlace(text: string): Cell<number> {
+export function readPosition(text: string): Cell<number> {
   const trimmed = text.trim().toLowerCase()
   if (trimmed === '' || trimmed === '-' || trimmed === '–') return { value: 0 }
   const beyond = /^(?:>|over |not in top |beyond )\s*(\d{1,3})\+?$/.exec(trimmed) ?? /^(\d{1,3})\+$/.exec(trimmed)
   if (beyond) return Number(beyond[1]) >= 1 ? { value: -Number(beyond[1]) } : { wrong: 'is not a position' }
   if (/^(not found|none|not ranking|nr|out)$/.test(trimmed)) return { value: -100 }
-  const place = Number(trimmed)
-  return Number.isInteger(place) && place >= 1 && place <= 1_000
-    ? { value: place }
+  const position = Number(trimmed)
+  return Number.isInteger(position) && position >= 1 && position <= 1_000
+    ? { value: position }
     : { wrong: 'is not a position from 1 to 1000, ">100" or empty' }
 }

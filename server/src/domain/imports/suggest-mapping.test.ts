@@ -26,7 +26,7 @@ test('columns are found by their names, in English and German', () => {
     device: 'Gerät',
     clicks: 'Klicks',
     impressions: 'Impressionen',
-    place: 'Position',
+    position: 'Position',
   })
   expect(taken('links', 'Quelle;Ziel;Linktext;Zuletzt gesehen')).toMatchObject({
     source: 'Quelle',

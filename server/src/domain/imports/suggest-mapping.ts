@@ -13,7 +13,7 @@ const hints: Record<string, RegExp[]> = {
   cpc: [/^cpc$/i, /cpc|cost per click|bid|gebot|klickpreis|preis (pro|je) klick/i],
   competition: [/^(competition|wettbewerb)$/i, /compet|wettbewerb/i],
   date: [/^(date|day|datum|tag)$/i, /date|datum/i],
-  place: [/^(position|rank|place|platz|rang|average position)$/i, /position|rank|platz|rang/i],
+  position: [/^(position|rank|place|platz|rang|average position)$/i, /position|rank|platz|rang/i],
   impressions: [/^(impressions|impressionen)$/i, /impress/i],
   clicks: [/^(clicks|klicks)$/i, /click|klick/i],
   url: [/^(url|page|landing page|address|seite|adresse)$/i, /url|landing|page|seite/i],

@@ -73,7 +73,7 @@ export type WeighingRow = {
   chance20: number | null
   likelyFrom: number | null
   likelyTo: number | null
-  pagePlace: number | null
+  pagePosition: number | null
   pageChance: number | null
   pageHigher: number | null
   lacking: Array<number | null> | null
@@ -175,7 +175,7 @@ export async function rowParts(
     ask<WeighingRow>(
       'weighing',
       `difficulty, chance3, chance10, chance20, likely_from "likelyFrom", likely_to "likelyTo",
-       page_place "pagePlace", page_chance "pageChance", page_higher "pageHigher", lacking, reported, levels,
+       page_position "pagePosition", page_chance "pageChance", page_higher "pageHigher", lacking, reported, levels,
        own_level "ownLevel", organic_share "organicShare", paid_share "paidShare", state,
        fetched_on::text "fetchedOn"`,
       'and d.market_id = $3 limit 1',

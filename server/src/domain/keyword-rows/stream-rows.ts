@@ -140,7 +140,7 @@ async function lastPositions(pool: pg.Pool, siteId: number, market: Market): Pro
 
 type Ready = {
   /** The last known position of each slot. */
-  positions: ReadonlyMap<number, { place: number }>
+  positions: ReadonlyMap<number, { position: number }>
   reader: VisitReader
   /** The numbers of the own site and of rivals among result sites, and the rivals' domains by number. */
   ownNumber: number | undefined
@@ -172,16 +172,17 @@ function toBatch(
     const organicShare = weighing?.organicShare ?? null
     const paidShare = weighing?.paidShare ?? null
     // Where a page of the site stands, its figures are the row's; those of a new page stand beside them.
-    const pagePlace = weighing?.pagePlace ?? null
+    const pagePosition = weighing?.pagePosition ?? null
     const newVisits = reader.visits(searches, weighing, brand !== null)
-    const visits = pagePlace === null ? newVisits : reader.visitsAt(pagePlace, searches, organicShare, brand !== null)
+    const visits =
+      pagePosition === null ? newVisits : reader.visitsAt(pagePosition, searches, organicShare, brand !== null)
     const cpc = demand?.cpc ?? null
     const each = reader.worthOf(cpc)
     const logSearches = log?.searches ?? null
     const first = reader.visitsAt(1, searches, organicShare, brand !== null)
     const standing = standings.get(id)
     const results = parts.head.get(id)?.results ?? 0
-    const place = slot === undefined ? (standing?.own ?? -results) : (positions.get(slot)?.place ?? 0)
+    const position = slot === undefined ? (standing?.own ?? -results) : (positions.get(slot)?.position ?? 0)
     const ways = found?.found?.split('|').map(part => part.split(':') as [string, string]) ?? []
     const daily = (count: number): number | null => (log ? round((count * 30) / log.days, 1) : null)
     const cells: Record<string, CellValue> = {
@@ -209,8 +210,8 @@ function toBatch(
       kept: row.kept,
       // Finer than it is shown: rounded twice it would differ from what pages say.
       difficulty: round(weighing?.difficulty, 4),
-      chance: round(pagePlace === null ? weighing?.chance10 : weighing?.pageChance, 6),
-      pagePlace,
+      chance: round(pagePosition === null ? weighing?.chance10 : weighing?.pageChance, 6),
+      pagePosition,
       pageHigher: round(weighing?.pageHigher, 6),
       reported: weighing?.reported ?? null,
       newChance: round(weighing?.chance10, 6),
@@ -228,12 +229,13 @@ function toBatch(
       organicShare: round(organicShare, 3),
       paidShare: round(paidShare, 3),
       noClickShare: organicShare === null || paidShare === null ? null : round(1 - organicShare - paidShare, 3),
-      rivalPlace: standing?.rival ?? null,
+      rivalPosition: standing?.rival ?? null,
       rival: standing?.rivalDomain ?? null,
       weighState: weighing?.state ?? '',
       weighedOn: weighing?.fetchedOn ?? null,
-      position: place > 0 ? place : null,
-      positionState: place === 0 ? null : place < 0 ? `beyond${-place}` : slot === undefined ? 'weighed' : 'found',
+      position: position > 0 ? position : null,
+      positionState:
+        position === 0 ? null : position < 0 ? `beyond${-position}` : slot === undefined ? 'weighed' : 'found',
       page: parts.page.get(id)?.title ?? null,
       tracked: slot !== undefined,
       family: textNumber(familyKey(phrase, row.language)),

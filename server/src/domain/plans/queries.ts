@@ -187,26 +187,26 @@ export async function manyPageKeys(db: Db, siteId: number): Promise<Map<string, 
   return new Map(rows.map(({ key, ...page }) => [key, page]))
 }
 /** Order and spots of a page's keywords. */
-export type KeywordPlace = { keywordId: number; at: number | null; spot: KeywordSpot | null }
-export async function manyKeywordPlaces(db: Db, siteId: number, pageId: number): Promise<KeywordPlace[]> {
-  const { rows } = await db.query<KeywordPlace>(
+export type KeywordOrder = { keywordId: number; at: number | null; spot: KeywordSpot | null }
+export async function manyKeywordOrders(db: Db, siteId: number, pageId: number): Promise<KeywordOrder[]> {
+  const { rows } = await db.query<KeywordOrder>(
     'select keyword_id "keywordId", at, spot from page_plan_keyword where site_id = $1 and page_id = $2',
     [siteId, pageId],
   )
   return rows
 }
 /** Sets order and spots of keywords that stand on a page; others are passed over. */
-export async function setKeywordPlaces(
+export async function setKeywordOrders(
   db: Db,
   siteId: number,
   pageId: number,
-  places: readonly KeywordPlace[],
+  orders: readonly KeywordOrder[],
 ): Promise<void> {
   await db.query(
     `update page_plan_keyword k set at = u.at, spot = u.spot
      from unnest($3::bigint[], $4::integer[], $5::text[]) u (id, at, spot)
      where k.site_id = $1 and k.page_id = $2 and k.keyword_id = u.id`,
-    [siteId, pageId, places.map(each => each.keywordId), places.map(each => each.at), places.map(each => each.spot)],
+    [siteId, pageId, orders.map(each => each.keywordId), orders.map(each => each.at), orders.map(each => each.spot)],
   )
 }
 export async function setSpot(

@@ -8,7 +8,7 @@ const msADay = 86_400_000
 /** How many days are read at a time: the last one mostly has all keywords. */
 const batches = [1, 6, 30, 120, longestDays]
 
-export type Known = { place: number; day: string }
+export type Known = { position: number; day: string }
 
 export const shiftDay = (day: string, days: number): string =>
   new Date(Date.parse(day) + days * msADay).toISOString().slice(0, 10)
@@ -71,9 +71,9 @@ export class DayReader {
       if (day > at) continue
       if (day < oldest) break
       open = open.filter(slot => {
-        const place = positionAt(vector, slot)
-        if (place === notChecked) return true
-        found.set(slot, { place, day })
+        const position = positionAt(vector, slot)
+        if (position === notChecked) return true
+        found.set(slot, { position, day })
         return false
       })
     }
@@ -84,7 +84,7 @@ export class DayReader {
     const before = this.#days.at(-1)?.day ?? null
     const rows = await manyDaysBefore(this.#db, this.#siteId, this.#marketId, before, count)
     if (rows.length < count) this.#ended = true
-    for (const row of rows) this.#days.push({ day: row.day, vector: decodeDay(row.places) })
+    for (const row of rows) this.#days.push({ day: row.day, vector: decodeDay(row.positions) })
   }
 
   async #ever(): Promise<ReadonlySet<number>> {

@@ -22,7 +22,7 @@ export async function positionSeries(
   const length = Math.max(0, dayAt(from, to) + 1)
   const of = new Map([...slots].map(slot => [slot, new Int16Array(length)]))
   for (const row of await manyDays(db, siteId, marketId, from, to)) {
-    const vector = decodeDay(row.places)
+    const vector = decodeDay(row.positions)
     const at = dayAt(from, row.day)
     for (const [slot, days] of of) days[at] = positionAt(vector, slot)
   }

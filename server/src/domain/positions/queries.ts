@@ -1,7 +1,7 @@
 import type { Market } from '@dew-trail/contract/sites'
 import type { Db } from '../../platform/db/pool.ts'
 
-export type DayRow = { day: string; places: Buffer; checkedAt: Date }
+export type DayRow = { day: string; positions: Buffer; checkedAt: Date }
 export type SlotRow = {
   keywordId: number
   slot: number
@@ -188,22 +188,22 @@ export async function upsertDay(
   siteId: number,
   marketId: number,
   day: string,
-  places: Uint8Array,
+  positions: Uint8Array,
 ): Promise<void> {
   await db.query(
-    `insert into position_day (site_id, market_id, day, places, checked_at) values ($1, $2, $3, $4, now())
-      on conflict (site_id, market_id, day) do update set places = excluded.places, checked_at = excluded.checked_at`,
-    [siteId, marketId, day, Buffer.from(places)],
+    `insert into position_day (site_id, market_id, day, positions, checked_at) values ($1, $2, $3, $4, now())
+      on conflict (site_id, market_id, day) do update set positions = excluded.positions, checked_at = excluded.checked_at`,
+    [siteId, marketId, day, Buffer.from(positions)],
   )
 }
 export async function manyYears(
   db: Db,
   siteId: number,
   slot: number,
-): Promise<Array<{ marketId: number; year: number; places: Buffer }>> {
+): Promise<Array<{ marketId: number; year: number; positions: Buffer }>> {
   return (
-    await db.query<{ marketId: number; year: number; places: Buffer }>(
-      `select market_id "marketId", year, places from position_year where site_id = $1 and slot = $2
+    await db.query<{ marketId: number; year: number; positions: Buffer }>(
+      `select market_id "marketId", year, positions from position_year where site_id = $1 and slot = $2
         order by market_id, year`,
       [siteId, slot],
     )
@@ -216,10 +216,10 @@ export async function manyYearsOf(
   marketId: number,
   slots: readonly number[],
   years: readonly number[],
-): Promise<Array<{ slot: number; year: number; places: Buffer }>> {
+): Promise<Array<{ slot: number; year: number; positions: Buffer }>> {
   return (
-    await db.query<{ slot: number; year: number; places: Buffer }>(
-      `select slot, year, places from position_year
+    await db.query<{ slot: number; year: number; positions: Buffer }>(
+      `select slot, year, positions from position_year
        where site_id = $1 and market_id = $2 and slot = any($3) and year = any($4)`,
       [siteId, marketId, slots, years],
     )
@@ -228,18 +228,18 @@ export async function manyYearsOf(
 export async function upsertYears(
   db: Db,
   siteId: number,
-  rows: Array<{ marketId: number; slot: number; year: number; places: Uint8Array }>,
+  rows: Array<{ marketId: number; slot: number; year: number; positions: Uint8Array }>,
 ): Promise<void> {
   await db.query(
-    `insert into position_year (site_id, market_id, slot, year, places) select $1, m, s, y, decode(p, 'hex')
+    `insert into position_year (site_id, market_id, slot, year, positions) select $1, m, s, y, decode(p, 'hex')
       from unnest($2::bigint[], $3::integer[], $4::smallint[], $5::text[]) as t (m, s, y, p)
-     on conflict (site_id, market_id, slot, year) do update set places = excluded.places`,
+     on conflict (site_id, market_id, slot, year) do update set positions = excluded.positions`,
     [
       siteId,
       rows.map(r => r.marketId),
       rows.map(r => r.slot),
       rows.map(r => r.year),
-      rows.map(r => Buffer.from(r.places).toString('hex')),
+      rows.map(r => Buffer.from(r.positions).toString('hex')),
     ],
   )
 }

@@ -25,7 +25,7 @@ import {
 /** What was found on one day in one market: by slot, a day-vector value, the page, and what else the result page held. */
 export type DayFindings = {
   day: string
-  places: Map<number, number>
+  positions: Map<number, number>
   pages: Map<number, string | null>
   features?: Map<number, { shown: number; held: number }>
 }
@@ -44,7 +44,7 @@ export async function savePositions(db: Db, siteId: number, market: Market, find
   const known = new Map(
     (await manyDays(db, siteId, market.id, days[0]!.day, days.at(-1)!.day)).map(row => [
       row.day,
-      decodeDay(row.places),
+      decodeDay(row.positions),
     ]),
   )
   // What was not looked up on a new day is not known of it any more.
@@ -53,17 +53,17 @@ export async function savePositions(db: Db, siteId: number, market: Market, find
   const searches = await searchesBySlot(db, siteId, market.place)
   const rollup: VisibilityRow[] = []
   const years = new Map<string, { slot: number; year: number; values: Map<number, number> }>()
-  for (const { day, places } of days) {
-    const vector = mergeDay(known.get(day) ?? null, places)
+  for (const { day, positions } of days) {
+    const vector = mergeDay(known.get(day) ?? null, positions)
     known.set(day, vector)
     await upsertDay(db, siteId, market.id, day, encodeDay(vector))
     const spread = positionSpread(vector)
     rollup.push({ day, visibility: visibility(vector, searches, market.device), ...spread })
     const year = Number(day.slice(0, 4))
-    for (const [slot, place] of places) {
+    for (const [slot, position] of positions) {
       const key = `${slot}:${year}`
       const entry = years.get(key) ?? { slot, year, values: new Map<number, number>() }
-      entry.values.set(dayIndex(day), place)
+      entry.values.set(dayIndex(day), position)
       years.set(key, entry)
     }
   }
@@ -92,12 +92,12 @@ async function saveYears(
   const before = new Map<string, Buffer>()
   for (let at = 0; at < slots.length; at += slotsAtATime)
     for (const row of await manyYearsOf(db, siteId, marketId, slots.slice(at, at + slotsAtATime), years))
-      before.set(`${row.slot}:${row.year}`, row.places)
+      before.set(`${row.slot}:${row.year}`, row.positions)
   const rows = changed.map(({ slot, year, values }) => {
     const old = before.get(`${slot}:${year}`)
-    const places = old ? decodeDay(old) : new Int16Array(366)
-    for (const [index, place] of values) places[index] = place
-    return { marketId, slot, year, places: encodeDay(places) }
+    const positions = old ? decodeDay(old) : new Int16Array(366)
+    for (const [index, position] of values) positions[index] = position
+    return { marketId, slot, year, positions: encodeDay(positions) }
   })
   for (let at = 0; at < rows.length; at += 2_000) await upsertYears(db, siteId, rows.slice(at, at + 2_000))
 }
@@ -143,7 +143,7 @@ export async function recomputeVisibility(context: Context, siteId: number, plac
     for (const market of site.markets.filter(each => each.place === place)) {
       const days = await manyDays(db, siteId, market.id, '0001-01-01', '9999-12-31')
       const rows = days.map(row => {
-        const vector = decodeDay(row.places)
+        const vector = decodeDay(row.positions)
         return { day: row.day, visibility: visibility(vector, searches, market.device), ...positionSpread(vector) }
       })
       if (rows.length) await upsertVisibility(db, siteId, market.id, rows)

@@ -144,22 +144,22 @@ export async function manyLogTotals(db: Db, siteId: number): Promise<LogTotal[]>
     )
   ).rows
 }
-/** Impressions and clicks by keyword, device and whole place up to 20, over all weeks of the property with the most impressions. */
-export async function manyPlaceCounts(
+/** Impressions and clicks by keyword, device and whole position up to 20, over all weeks of the property with the most impressions. */
+export async function manyPositionCounts(
   db: Db,
   siteId: number,
 ): Promise<
-  Array<{ keywordId: number; phrase: string; device: Device; place: number; impressions: number; clicks: number }>
+  Array<{ keywordId: number; phrase: string; device: Device; position: number; impressions: number; clicks: number }>
 > {
   const { rows } = await db.query<{
     keywordId: number
     phrase: string
     device: Device
-    place: number
+    position: number
     impressions: number
     clicks: number
   }>(
-    `select w.keyword_id "keywordId", k.phrase, w.device, round(w.position)::integer place, sum(w.impressions)::integer impressions, sum(w.clicks)::integer clicks
+    `select w.keyword_id "keywordId", k.phrase, w.device, round(w.position)::integer as position, sum(w.impressions)::integer impressions, sum(w.clicks)::integer clicks
      from log_week w join keyword k on k.site_id = w.site_id and k.id = w.keyword_id
      where w.site_id = $1 and w.position < 20.5 and w.property_id = (select property_id from log_week
        where site_id = $1 group by 1 order by sum(impressions) desc limit 1)

@@ -1,4 +1,4 @@
-import { fitClickCurve, fittedPlaces } from '@dew-trail/core/demand/fit-click-curve'
+import { fitClickCurve, fittedPositions } from '@dew-trail/core/demand/fit-click-curve'
 import { searchesFromLog } from '@dew-trail/core/demand/hidden-demand'
 import { findBrand } from '@dew-trail/core/words/brand-words'
 import type pg from 'pg'
@@ -11,7 +11,7 @@ import {
   deleteOtherCurves,
   type LogTotal,
   manyLogTotals,
-  manyPlaceCounts,
+  manyPositionCounts,
   replaceLogSums,
   upsertCurve,
 } from './queries.ts'
@@ -75,13 +75,13 @@ async function fitCurves(
   const brands = await brandsOf(pool, siteId)
   const isBrand = new Map<number, boolean>()
   const counts = new Map<string, Array<{ impressions: number; clicks: number }>>()
-  for (const row of await manyPlaceCounts(pool, siteId)) {
+  for (const row of await manyPositionCounts(pool, siteId)) {
     let brand = isBrand.get(row.keywordId)
     if (brand === undefined) isBrand.set(row.keywordId, (brand = findBrand(row.phrase, brands) !== null))
     const key = `${row.device}|${brand}`
     let list = counts.get(key)
-    if (!list) counts.set(key, (list = Array.from({ length: fittedPlaces }, () => ({ impressions: 0, clicks: 0 }))))
-    const at = list[row.place - 1]
+    if (!list) counts.set(key, (list = Array.from({ length: fittedPositions }, () => ({ impressions: 0, clicks: 0 }))))
+    const at = list[row.position - 1]
     if (!at) continue
     at.impressions += row.impressions
     at.clicks += Math.min(row.clicks, row.impressions)

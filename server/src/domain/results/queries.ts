@@ -132,24 +132,24 @@ export async function manyBestPositions(
 }
 
 /** `name` stands at a place for so many keywords, which are searched so often a month as far as that is known; of `unknown` keywords it is not. */
-export type Places = { name: string; place: number; keywords: number; searches: number | null; unknown: number }
-const placesOf = (name: string, best: string): string =>
-  `select ${name} name, s.place, count(*)::integer keywords, sum(d.searches) searches,
+export type Positions = { name: string; position: number; keywords: number; searches: number | null; unknown: number }
+const positionsOf = (name: string, best: string): string =>
+  `select ${name} name, s.position, count(*)::integer keywords, sum(d.searches) searches,
      count(*) filter (where d.searches is null)::integer unknown
    from (${best}) s left join demand d on d.site_id = $1 and d.keyword_id = s.keyword_id and d.place = $3
      group by 1, 2`
 
 /** At how many keywords of a market sites stand at which position (their best) among the latest results. */
-export async function manySitePlaces(
+export async function manySitePositions(
   db: Db,
   siteId: number,
   market: { id: number; place: string },
   domains: readonly string[],
-): Promise<Places[]> {
-  const { rows } = await db.query<Places>(
-    placesOf(
+): Promise<Positions[]> {
+  const { rows } = await db.query<Positions>(
+    positionsOf(
       's.domain',
-      `select r.keyword_id, n.domain, min(r.now) place from result_site n
+      `select r.keyword_id, n.domain, min(r.now) as position from result_site n
        join result_row r on r.site_id = $1 and r.market_id = $2 and r.on_site = n.id and r.now is not null
        where n.site_id = $1 and n.domain = any($4) group by 1, 2`,
     ),
@@ -158,16 +158,16 @@ export async function manySitePlaces(
   return rows
 }
 /** The same of pages, by their addresses as given. */
-export async function manyPagePlaces(
+export async function manyPagePositions(
   db: Db,
   siteId: number,
   market: { id: number; place: string },
   urls: readonly string[],
-): Promise<Places[]> {
-  const { rows } = await db.query<Places>(
-    placesOf(
+): Promise<Positions[]> {
+  const { rows } = await db.query<Positions>(
+    positionsOf(
       's.url',
-      `select r.keyword_id, u.url, min(r.now) place from unnest($4::text[], $5::uuid[]) u (url, key)
+      `select r.keyword_id, u.url, min(r.now) as position from unnest($4::text[], $5::uuid[]) u (url, key)
        join result_address a on a.site_id = $1 and a.key = u.key
        join result_row r on r.site_id = $1 and r.market_id = $2 and r.page_id = a.id and r.now is not null
          group by 1, 2`,

@@ -22,7 +22,7 @@ export function competingRows({ themes }: ThemesOf, facts: GroupFacts, own: OwnP
       const seen = new Set(standings.filter(each => pages.includes(each.page)).map(each => each.seen))
       return seen.has('both') || seen.size > 1 ? 'both' : [...seen][0]!
     }
-    const phrases = (places: readonly number[]): string[] => places.map(at => facts.keywords[at]!.phrase)
+    const phrases = (positions: readonly number[]): string[] => positions.map(at => facts.keywords[at]!.phrase)
     for (const pair of competingPages(standings))
       rows.push({
         ...pair,

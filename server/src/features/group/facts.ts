@@ -35,7 +35,7 @@ export type GroupKeyword = {
 export type GroupFacts = {
   keywords: GroupKeyword[]
   /** Place of each keyword, by its id. */
-  placeOf: Map<number, number>
+  positionOf: Map<number, number>
   packed: KeywordPages
   /** Numbers of the pages in `result_address`. */
   pageIds: Int32Array
@@ -111,7 +111,7 @@ async function queryFacts(pool: pg.Pool, siteId: number, market: Market, groupin
   const keywords = order.map(i => rows[i]!)
   return {
     keywords,
-    placeOf: new Map(keywords.map((each, i) => [each.id, i])),
+    positionOf: new Map(keywords.map((each, i) => [each.id, i])),
     packed,
     pageIds: Int32Array.from(numbers.keys()),
     parts: figureParts(keywords),

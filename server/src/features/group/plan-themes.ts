@@ -2,7 +2,7 @@ import { AppError } from '@dew-trail/contract/errors'
 import type { Context } from '../../context.ts'
 import { countOf, doAct } from '../../domain/acts/do-act.ts'
 import { pageKey } from '../../domain/pages/page-key.ts'
-import { place } from '../../domain/plans/place-keywords.ts'
+import { putKeywords } from '../../domain/plans/put-keywords.ts'
 import { type Assignment, insertPage, manyPageKeys } from '../../domain/plans/queries.ts'
 import { lookAt, standingsAt, themesAt } from './look-at.ts'
 import { proposePage } from './proposals.ts'
@@ -18,7 +18,7 @@ export async function putOnPages(context: Context, siteId: number, groupingId: n
   const standings = await standingsAt(context.pool, looked)
   return doAct(context, siteId, async db => {
     const planned = await manyPageKeys(db, siteId)
-    const placed: Array<{ pageId: number; before: Assignment[] }> = []
+    const assigned: Array<{ pageId: number; before: Assignment[] }> = []
     const made: number[] = []
     let [fresh, keywords, takenOff] = [0, 0, 0]
     for (const theme of themes) {
@@ -32,18 +32,18 @@ export async function putOnPages(context: Context, siteId: number, groupingId: n
         if (kind === 'new') fresh++
       }
       const ids = theme.members.map(at => looked.facts.keywords[at]!.id)
-      const before = await place(db, siteId, pageId, ids)
+      const before = await putKeywords(db, siteId, pageId, ids)
       keywords += ids.length
       takenOff += before.filter(each => each.pageId !== null && each.pageId !== pageId).length
-      placed.push({ pageId, before })
+      assigned.push({ pageId, before })
     }
-    const pages = new Set(placed.map(each => each.pageId)).size
+    const pages = new Set(assigned.map(each => each.pageId)).size
     return {
       answer: { pages, fresh, keywords, takenOff },
       act: {
         kind: 'planThemes',
         title: `${countOf(themes.length, 'theme')} put on ${countOf(pages, 'page')}`,
-        data: { placed, made },
+        data: { assigned, made },
       },
       changed: ['plan', 'keywords', 'themes'],
     }

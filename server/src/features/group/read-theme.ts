@@ -25,7 +25,7 @@ export async function describeTheme(
   const { site, market, grouping, facts } = looked
   const { keywords, packed, pageIds } = facts
   const { themes, byHand } = await themesAt(pool, looked, choiceOf(grouping, wanted))
-  const lead = facts.placeOf.get(leadId)
+  const lead = facts.positionOf.get(leadId)
   const theme = themes.find(each => each.lead === lead)
   if (lead === undefined || !theme)
     throw new AppError('notFound', 'There is no such theme any more; the grouping was changed meanwhile')

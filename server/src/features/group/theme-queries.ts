@@ -67,8 +67,8 @@ export async function insertThemes(
 ): Promise<number[]> {
   const { rows } = await db.query<{ id: number }>(
     `insert into theme (site_id, grouping_id, lead_id, name)
-     select $1, $2, n.lead_id, n.name from unnest($3::bigint[], $4::text[]) with ordinality n (lead_id, name, place)
-     order by n.place returning id`,
+     select $1, $2, n.lead_id, n.name from unnest($3::bigint[], $4::text[]) with ordinality n (lead_id, name, position)
+     order by n.position returning id`,
     [siteId, groupingId, themes.map(each => each.leadId), themes.map(each => each.name)],
   )
   return rows.map(row => row.id)

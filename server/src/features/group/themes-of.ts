@@ -2,7 +2,7 @@ import type { Grouping, GroupMethod } from '@dew-trail/contract/group'
 import { groupThemes, type Themes } from '@dew-trail/core/themes/group-themes'
 import type { KeywordPages } from '@dew-trail/core/themes/keyword-pages'
 import { pagesNeeded } from '@dew-trail/core/themes/preview-themes'
-import { freeKeywords, type KeptPlace, type KeptTheme, regroup } from '@dew-trail/core/themes/regroup'
+import { freeKeywords, type KeptPosition, type KeptTheme, regroup } from '@dew-trail/core/themes/regroup'
 import { groupByWords } from '@dew-trail/core/themes/theme-words'
 import type { Db } from '../../platform/db/pool.ts'
 import type { GroupFacts } from './facts.ts'
@@ -29,7 +29,7 @@ export async function keptThemes(db: Db, siteId: number, grouping: Grouping, fac
   const byId = new Map(records.map(record => [record.id, { ...record, members: [] as number[] }]))
   const byHand = new Uint8Array(facts.keywords.length)
   for (const each of members) {
-    const at = facts.placeOf.get(each.keywordId)
+    const at = facts.positionOf.get(each.keywordId)
     if (at === undefined) continue
     if (each.byHand) byHand[at] = 1
     if (each.themeId !== null) byId.get(each.themeId)?.members.push(at)
@@ -38,7 +38,7 @@ export async function keptThemes(db: Db, siteId: number, grouping: Grouping, fac
     .filter(each => each.members.length > 0)
     .map(({ leadId, ...each }) => {
       const sorted = each.members.sort((a, b) => a - b)
-      const lead = facts.placeOf.get(leadId) ?? sorted[0]!
+      const lead = facts.positionOf.get(leadId) ?? sorted[0]!
       return { ...each, members: sorted, lead }
     })
     .sort((a, b) => a.lead - b.lead)
@@ -60,22 +60,22 @@ export function chosenThemes(
   choice: Choice,
   language: string,
 ): ThemesOf {
-  const places: KeptPlace[] = facts.keywords.map(() => ({ theme: null, byHand: false }))
+  const positions: KeptPosition[] = facts.keywords.map(() => ({ theme: null, byHand: false }))
   for (const { keywordId, themeId, byHand } of members) {
-    const at = facts.placeOf.get(keywordId)
-    if (at !== undefined) places[at] = { theme: themeId, byHand }
+    const at = facts.positionOf.get(keywordId)
+    if (at !== undefined) positions[at] = { theme: themeId, byHand }
   }
   const themes: KeptTheme[] = records.map(({ id, leadId, locked, leadByHand }) => ({
     id,
-    lead: facts.placeOf.get(leadId) ?? -1,
+    lead: facts.positionOf.get(leadId) ?? -1,
     locked,
     leadByHand,
   }))
-  const free = freeKeywords(places, themes)
+  const free = freeKeywords(positions, themes)
   const found = groupFree(facts, free, choice, language)
   const byId = new Map(records.map(record => [record.id, record]))
   return {
-    themes: regroup(places, themes, free, found).map(each => {
+    themes: regroup(positions, themes, free, found).map(each => {
       const old = each.id === null ? undefined : byId.get(each.id)
       return {
         ...each,
@@ -84,7 +84,7 @@ export function chosenThemes(
         leadByHand: (old?.leadByHand ?? false) && facts.keywords[each.lead]!.id === old?.leadId,
       }
     }),
-    byHand: Uint8Array.from(places, each => Number(each.byHand)),
+    byHand: Uint8Array.from(positions, each => Number(each.byHand)),
     kept: false,
   }
 }
@@ -102,11 +102,11 @@ function groupFree(facts: GroupFacts, free: readonly number[], choice: Choice, l
 }
 
 /** The results of some keywords alone. */
-function part({ starts, pages, pageCount }: KeywordPages, places: readonly number[]): KeywordPages {
-  const partStarts = new Int32Array(places.length + 1)
-  for (const [at, i] of places.entries()) partStarts[at + 1] = partStarts[at]! + starts[i + 1]! - starts[i]!
-  const partPages = new Int32Array(partStarts[places.length]!)
-  for (const [at, i] of places.entries()) partPages.set(pages.subarray(starts[i]!, starts[i + 1]!), partStarts[at]!)
+function part({ starts, pages, pageCount }: KeywordPages, positions: readonly number[]): KeywordPages {
+  const partStarts = new Int32Array(positions.length + 1)
+  for (const [at, i] of positions.entries()) partStarts[at + 1] = partStarts[at]! + starts[i + 1]! - starts[i]!
+  const partPages = new Int32Array(partStarts[positions.length]!)
+  for (const [at, i] of positions.entries()) partPages.set(pages.subarray(starts[i]!, starts[i + 1]!), partStarts[at]!)
   return { starts: partStarts, pages: partPages, pageCount }
 }
 

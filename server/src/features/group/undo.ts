@@ -1,6 +1,6 @@
 import { AppError } from '@dew-trail/contract/errors'
 import type { UndoWork } from '../../domain/acts/do-act.ts'
-import { unplaceThemes } from '../../domain/plans/place-keywords.ts'
+import { takeThemesOff } from '../../domain/plans/put-keywords.ts'
 import type { Assignment } from '../../domain/plans/queries.ts'
 import { touchMembers } from '../../domain/themes/queries.ts'
 import { changedByThemes, type ChosenRecord, type MoveRecord } from './change-themes.ts'
@@ -128,8 +128,8 @@ export const undoRemoveGrouping: UndoWork = async (db, siteId, data: { groupingI
 export const undoPlanThemes: UndoWork = async (
   db,
   siteId,
-  { placed, made }: { placed: Array<{ pageId: number; before: Assignment[] }>; made: number[] },
+  { assigned, made }: { assigned: Array<{ pageId: number; before: Assignment[] }>; made: number[] },
 ) => {
-  await unplaceThemes(db, siteId, placed, made)
+  await takeThemesOff(db, siteId, assigned, made)
   return ['plan', 'keywords', 'themes']
 }

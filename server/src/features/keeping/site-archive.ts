@@ -54,13 +54,13 @@ async function* positionLines(context: Context, siteId: number, marketId: number
     for (let month = 1; month <= 12; month++) {
       const from = `${year}-${String(month).padStart(2, '0')}`
       const days = await manyDays(context.pool, siteId, marketId, `${from}-01`, lastOf(year, month))
-      for (const { day, places } of days) {
+      for (const { day, positions } of days) {
         let text = ''
-        for (let at = 0; at * 2 < places.length; at++) {
-          const place = places.readInt16LE(at * 2)
+        for (let at = 0; at * 2 < positions.length; at++) {
+          const position = positions.readInt16LE(at * 2)
           const phrase = phrases.get(at)
-          if (place === 0 || phrase === undefined) continue
-          text += `${day},"${phrase.replaceAll('"', '""')}",${place > 0 ? place : ''},${place < 0 ? -place : ''}\n`
+          if (position === 0 || phrase === undefined) continue
+          text += `${day},"${phrase.replaceAll('"', '""')}",${position > 0 ? position : ''},${position < 0 ? -position : ''}\n`
         }
         if (text) yield text
       }

@@ -50,9 +50,9 @@ export async function importLogJob(context: Context, control: JobControl): Promi
       return
     }
     const figures: Record<string, number> = {}
-    for (const field of ['impressions', 'clicks', 'place'] as const) {
-      const isPlace = field === 'place'
-      const cell = readNumber(cellOf(field), !isPlace, isPlace ? 1 : 0, isPlace ? 1_000 : mostCounted)
+    for (const field of ['impressions', 'clicks', 'position'] as const) {
+      const isPosition = field === 'position'
+      const cell = readNumber(cellOf(field), !isPosition, isPosition ? 1 : 0, isPosition ? 1_000 : mostCounted)
       if ('wrong' in cell || cell.value === null) {
         say(`${field} ${'wrong' in cell ? cell.wrong : 'is missing'}`, cellOf(field))
         return
@@ -78,7 +78,7 @@ export async function importLogJob(context: Context, control: JobControl): Promi
       device,
       impressions: figures.impressions!,
       clicks: figures.clicks!,
-      position: figures.place!,
+      position: figures.position!,
       page,
     } satisfies LogRow
     if (page) addUp(weekOf(pageWeeks, mondayBefore(day)), `${key}|${page}`, fact)

@@ -1,6 +1,6 @@
 import { loadLog, readClickCurves, readLogState } from '@dew-trail/contract/log'
 import { clickShare } from '@dew-trail/core/demand/click-curve'
-import { fittedPlaces } from '@dew-trail/core/demand/fit-click-curve'
+import { fittedPositions } from '@dew-trail/core/demand/fit-click-curve'
 import type { Router } from 'express'
 import type { Context } from '../../context.ts'
 import { insertGathering, setGatheringJob } from '../../domain/keywords/queries.ts'
@@ -41,8 +41,8 @@ export function mountLog(router: Router, context: Context): void {
           device,
           brand,
           fittedAt: curve?.fittedAt ?? null,
-          places: Array.from({ length: fittedPlaces }, (_, i) => ({
-            place: i + 1,
+          positions: Array.from({ length: fittedPositions }, (_, i) => ({
+            position: i + 1,
             standard: clickShare(i + 1, device),
             fitted: curve?.shares[i] ?? null,
             impressions: Number(curve?.impressions[i] ?? 0),

@@ -8,11 +8,11 @@ import type { Context } from '../../context.ts'
 import { countOf, doAct } from '../../domain/acts/do-act.ts'
 import { bestOwnPage } from '../../domain/chances/own-pages.ts'
 import { pageKey } from '../../domain/pages/page-key.ts'
-import { place } from '../../domain/plans/place-keywords.ts'
+import { putKeywords } from '../../domain/plans/put-keywords.ts'
 import { type Assignment as KeywordAssignment, insertPage, manyPageKeys } from '../../domain/plans/queries.ts'
 import { needMarket } from '../../domain/sites/need-market.ts'
 import { manyKeptKeywords, manyThemeKeywords, maybeCurrentGrouping, type ThemeKeyword } from './assignment-queries.ts'
-import { setMapPlace } from './map-queries.ts'
+import { setMapParent } from './map-queries.ts'
 import { type Plan, readPlan } from './read-plan.ts'
 import { nodeOfPlanned } from './site-map.ts'
 
@@ -138,7 +138,7 @@ export async function acceptThemes(context: Context, siteId: number, marketId: n
   if (!chosen.length) throw new AppError('notFound', 'None of these themes is there any more. Nothing was changed.')
   return doAct(context, siteId, async db => {
     const planned = await manyPageKeys(db, siteId)
-    const placed: Array<{ pageId: number; before: KeywordAssignment[] }> = []
+    const assigned: Array<{ pageId: number; before: KeywordAssignment[] }> = []
     const made: number[] = []
     const pageOf = new Map(
       rows.flatMap(row => (row.assignment.pageId === null ? [] : [[row.theme.id, row.assignment.pageId] as const])),
@@ -156,10 +156,10 @@ export async function acceptThemes(context: Context, siteId: number, marketId: n
       }
       pageOf.set(theme.id, pageId)
       const ids = theme.keywords.map(each => each.id)
-      const before = await place(db, siteId, pageId, ids)
+      const before = await putKeywords(db, siteId, pageId, ids)
       keywords += ids.length
       takenOff += before.filter(each => each.pageId !== null && each.pageId !== pageId).length
-      placed.push({ pageId, before })
+      assigned.push({ pageId, before })
     }
     // Sections of the same choice may have come after what stands below them.
     const keyOf = new Map([...planned].map(([key, page]) => [page.id, key]))
@@ -167,15 +167,15 @@ export async function acceptThemes(context: Context, siteId: number, marketId: n
       const parent = assignment.parent === null ? undefined : pageOf.get(assignment.parent)
       if (assignment.to !== 'new' || parent === undefined) continue
       const node = (id: number): string => nodeOfPlanned({ id, pageKey: keyOf.get(id) ?? null })
-      await setMapPlace(db, siteId, node(pageOf.get(theme.id)!), node(parent))
+      await setMapParent(db, siteId, node(pageOf.get(theme.id)!), node(parent))
     }
-    const pages = new Set(placed.map(each => each.pageId)).size
+    const pages = new Set(assigned.map(each => each.pageId)).size
     return {
       answer: { pages, fresh, keywords, takenOff },
       act: {
         kind: 'assignThemes',
         title: `${countOf(chosen.length, 'theme')} put on ${countOf(pages, 'page')}`,
-        data: { placed, made },
+        data: { assigned, made },
       },
       changed: ['plan', 'keywords', 'themes'],
     }

@@ -7,18 +7,18 @@ import { countOf, doAct } from '../../domain/acts/do-act.ts'
 import { keepExpectations } from './outcomes.ts'
 import { keepPredictions } from '../../domain/chances/prediction-queries.ts'
 import { insertNote } from '../../domain/notes/queries.ts'
-import { changedByPlan, place, setPageRemoved } from '../../domain/plans/place-keywords.ts'
+import { changedByPlan, putKeywords, setPageRemoved } from '../../domain/plans/put-keywords.ts'
 import { touchKeywords } from '../../domain/sites/queries.ts'
 import {
   type Assignment,
   insertPage,
   manyKeywordIdsOfPage,
   maybePage,
-  type KeywordPlace,
-  manyKeywordPlaces,
+  type KeywordOrder,
+  manyKeywordOrders,
   type PageChange,
   type PageRow,
-  setKeywordPlaces,
+  setKeywordOrders,
   updatePage,
 } from '../../domain/plans/queries.ts'
 
@@ -49,7 +49,7 @@ const takenOff = (before: readonly Assignment[], pageId: number | null): number 
 export function addPage(context: Context, input: z.output<(typeof createPage)['input']>) {
   return doAct(context, input.siteId, async db => {
     const pageId = await insertPage(db, input.siteId, input)
-    const before = await place(db, input.siteId, pageId, input.keywordIds, input.spot)
+    const before = await putKeywords(db, input.siteId, pageId, input.keywordIds, input.spot)
     const title = `"${input.title}" planned`
     return {
       answer: { id: pageId, takenOff: takenOff(before, pageId) },
@@ -143,7 +143,7 @@ export function assignToPage(
 ) {
   return doAct(context, siteId, async db => {
     const page = pageId === null ? null : await onePage(db, siteId, pageId)
-    const before = (await place(db, siteId, pageId, keywordIds, spot)).filter(each => each.pageId !== pageId)
+    const before = (await putKeywords(db, siteId, pageId, keywordIds, spot)).filter(each => each.pageId !== pageId)
     const title = `${countOf(before.length, 'keyword')} ${page ? `put on "${page.title}"` : 'taken off the plan'}`
     return {
       answer: { takenOff: takenOff(before, pageId) },
@@ -155,10 +155,10 @@ export function assignToPage(
 
 /** Gives a page's keywords an order; those that are not named follow behind. */
 export function orderPageKeywords(context: Context, siteId: number, pageId: number, keywordIds: readonly number[]) {
-  const place = new Map(keywordIds.map((id, i) => [id, i]))
-  return changePlaces(context, siteId, pageId, 'Keywords ordered', each => ({
+  const index = new Map(keywordIds.map((id, i) => [id, i]))
+  return changeOrders(context, siteId, pageId, 'Keywords ordered', each => ({
     ...each,
-    at: place.get(each.keywordId) ?? null,
+    at: index.get(each.keywordId) ?? null,
   }))
 }
 /** Says where in a page keywords should stand. */
@@ -170,7 +170,7 @@ export function setSpots(
   spot: KeywordSpot | null,
 ) {
   const wanted = new Set(keywordIds)
-  return changePlaces(
+  return changeOrders(
     context,
     siteId,
     pageId,
@@ -178,20 +178,20 @@ export function setSpots(
     each => (wanted.has(each.keywordId) ? { ...each, spot } : each),
   )
 }
-function changePlaces(
+function changeOrders(
   context: Context,
   siteId: number,
   pageId: number,
   what: string,
-  change: (place: KeywordPlace) => KeywordPlace,
+  change: (order: KeywordOrder) => KeywordOrder,
 ) {
   return doAct(context, siteId, async db => {
     const page = await onePage(db, siteId, pageId)
-    const before = await manyKeywordPlaces(db, siteId, pageId)
-    await setKeywordPlaces(db, siteId, pageId, before.map(change))
+    const before = await manyKeywordOrders(db, siteId, pageId)
+    await setKeywordOrders(db, siteId, pageId, before.map(change))
     return {
       answer: {},
-      act: { kind: 'placeKeywords', title: `${what} on "${page.title}"`, data: { pageId, before } },
+      act: { kind: 'orderKeywords', title: `${what} on "${page.title}"`, data: { pageId, before } },
       changed: ['plan'],
     }
   })

@@ -9,7 +9,7 @@ import {
   undoBrief,
   undoChangePage,
   undoMovePage,
-  undoPlaceKeywords,
+  undoOrderKeywords,
   undoRemovePage,
 } from './undo.ts'
 import { planFigures, planSections } from './report-sections.ts'
@@ -23,7 +23,7 @@ export const planFeature: Feature = {
     changePage: undoChangePage,
     removePage: undoRemovePage,
     assign: undoAssign,
-    placeKeywords: undoPlaceKeywords,
+    orderKeywords: undoOrderKeywords,
     movePage: undoMovePage,
     assignThemes: undoAssignThemes,
     saveBrief: undoBrief,

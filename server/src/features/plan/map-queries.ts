@@ -1,21 +1,21 @@
 import type { Db } from '../../platform/db/pool.ts'
 
 /** Where somebody put pages of the map, by node. */
-export async function manyMapPlaces(db: Db, siteId: number): Promise<Map<string, string>> {
+export async function manyMapParents(db: Db, siteId: number): Promise<Map<string, string>> {
   const { rows } = await db.query<{ node: string; under: string }>(
-    'select node, under from map_place where site_id = $1',
+    'select node, under from map_parent where site_id = $1',
     [siteId],
   )
   return new Map(rows.map(row => [row.node, row.under]))
 }
 /** Puts a page below another, or (null) back where its address says; gives where it was put before. */
-export async function setMapPlace(db: Db, siteId: number, node: string, under: string | null): Promise<string | null> {
+export async function setMapParent(db: Db, siteId: number, node: string, under: string | null): Promise<string | null> {
   const { rows } = await db.query<{ under: string }>(
-    'delete from map_place where site_id = $1 and node = $2 returning under',
+    'delete from map_parent where site_id = $1 and node = $2 returning under',
     [siteId, node],
   )
   if (under !== null)
-    await db.query('insert into map_place (site_id, node, under) values ($1, $2, $3)', [siteId, node, under])
+    await db.query('insert into map_parent (site_id, node, under) values ($1, $2, $3)', [siteId, node, under])
   return rows[0]?.under ?? null
 }
 export async function manySearches(

@@ -101,7 +101,7 @@ export async function readPageBrief(pool: pg.Pool, siteId: number, pageId: numbe
       rivals: organic.map(result => ({
         url: result.url,
         title: result.title,
-        position: result.place,
+        position: result.position,
         words: texts.get(result.url)?.words ?? null,
         own: registrableDomain(result.url) === site.domain,
       })),

@@ -9,7 +9,7 @@ import type { OwnPage } from '../../domain/chances/own-pages.ts'
 import { pageKey } from '../../domain/pages/page-key.ts'
 import { needSite } from '../../domain/sites/need-market.ts'
 import { manyCurrentThemes } from '../../domain/themes/queries.ts'
-import { manyMapPlaces, manySearches } from './map-queries.ts'
+import { manyMapParents, manySearches } from './map-queries.ts'
 import { manyCrawledPages, manyUnlinkedPages } from './own-site.ts'
 import { type PageFigures, sumOf, visitsOfPage } from './page-figures.ts'
 import { type Plan, readPlan } from './read-plan.ts'
@@ -51,10 +51,10 @@ export const nodeOfPlanned = ({ id, pageKey: key }: { id: number; pageKey: strin
 /** The pages of a site as a tree: as crawled, as planned, and as results and the log show them. */
 export async function readMap(pool: pg.Pool, siteId: number, marketId: number, today: string): Promise<SiteMap> {
   const plan = await readPlan(pool, siteId, marketId)
-  const [crawled, themes, places] = await Promise.all([
+  const [crawled, themes, parents] = await Promise.all([
     manyCrawledPages(pool, plan.site.domain),
     manyCurrentThemes(pool, siteId, marketId),
-    manyMapPlaces(pool, siteId),
+    manyMapParents(pool, siteId),
   ])
   const standing = standingByPage(plan, themes)
   const pages = new Map<string, MapPage>()
@@ -90,7 +90,7 @@ export async function readMap(pool: pg.Pool, siteId: number, marketId: number, t
   }
   for (const page of pages.values()) {
     page.parent =
-      places.get(page.key) ?? (page.planned ? places.get(`plan:${page.planned.page.id}`) : undefined) ?? null
+      parents.get(page.key) ?? (page.planned ? parents.get(`plan:${page.planned.page.id}`) : undefined) ?? null
     page.weight = sumsOf(page).searches ?? 0
     const lead = page.planned?.keywords[0]
     page.theme = (lead ? themes.get(lead.id) : page.standing?.theme) ?? null

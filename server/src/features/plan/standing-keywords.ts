@@ -42,8 +42,8 @@ export async function readStandings(
      left join weighing w on w.site_id = $1 and w.keyword_id = k.id and w.market_id = $2`,
     [site.id, market.id, site.domain, market.place, market.device],
   )
-  const placeOf = new Map(keywords.map((keyword, i) => [keyword.id, i]))
-  const own = await ownPages(pool, site, market, null, { placeOf, keywords, parts: keywords.map(() => 1) }, reader)
+  const positionOf = new Map(keywords.map((keyword, i) => [keyword.id, i]))
+  const own = await ownPages(pool, site, market, null, { positionOf, keywords, parts: keywords.map(() => 1) }, reader)
   const byKeyword = new Map<number, OwnPage[]>()
   for (const each of own.all) {
     const { id } = keywords[each.keyword]!

@@ -1,12 +1,12 @@
 import { AppError } from '@dew-trail/contract/errors'
 import type { UndoWork } from '../../domain/acts/do-act.ts'
-import { changedByPlan, putBack, setPageRemoved, unplaceThemes } from '../../domain/plans/place-keywords.ts'
+import { changedByPlan, putBack, setPageRemoved, takeThemesOff } from '../../domain/plans/put-keywords.ts'
 import { changePageRow } from './change-plan.ts'
-import { type Assignment, type KeywordPlace, type PageRow, setKeywordPlaces } from '../../domain/plans/queries.ts'
+import { type Assignment, type KeywordOrder, type PageRow, setKeywordOrders } from '../../domain/plans/queries.ts'
 import type { BriefText } from '@dew-trail/contract/brief'
 import { deleteNote } from '../../domain/notes/queries.ts'
 import { saveBriefText } from './brief-queries.ts'
-import { manyMapPlaces, setMapPlace } from './map-queries.ts'
+import { manyMapParents, setMapParent } from './map-queries.ts'
 
 export const undoAssign: UndoWork = async (db, siteId, data: { pageId: number | null; before: Assignment[] }) => {
   await putBack(db, siteId, data.pageId, data.before)
@@ -37,8 +37,8 @@ export const undoChangePage: UndoWork = async (
   if (noteId) await deleteNote(db, siteId, noteId, 1)
   return noteId ? [...changedByPlan, 'notes'] : changedByPlan
 }
-export const undoPlaceKeywords: UndoWork = async (db, siteId, data: { pageId: number; before: KeywordPlace[] }) => {
-  await setKeywordPlaces(db, siteId, data.pageId, data.before)
+export const undoOrderKeywords: UndoWork = async (db, siteId, data: { pageId: number; before: KeywordOrder[] }) => {
+  await setKeywordOrders(db, siteId, data.pageId, data.before)
   return ['plan']
 }
 export const undoMovePage: UndoWork = async (
@@ -46,9 +46,9 @@ export const undoMovePage: UndoWork = async (
   siteId,
   { node, under, before }: { node: string; under: string | null; before: string | null },
 ) => {
-  if (((await manyMapPlaces(db, siteId)).get(node) ?? null) !== under)
+  if (((await manyMapParents(db, siteId)).get(node) ?? null) !== under)
     throw new AppError('conflict', 'The page was moved again since. Nothing was undone.')
-  await setMapPlace(db, siteId, node, before)
+  await setMapParent(db, siteId, node, before)
   return ['plan']
 }
 export const undoBrief: UndoWork = async (
@@ -63,8 +63,8 @@ export const undoBrief: UndoWork = async (
 export const undoAssignThemes: UndoWork = async (
   db,
   siteId,
-  { placed, made }: { placed: Array<{ pageId: number; before: Assignment[] }>; made: number[] },
+  { assigned, made }: { assigned: Array<{ pageId: number; before: Assignment[] }>; made: number[] },
 ) => {
-  await unplaceThemes(db, siteId, placed, made)
+  await takeThemesOff(db, siteId, assigned, made)
   return ['plan', 'keywords', 'themes']
 }

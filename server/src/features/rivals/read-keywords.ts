@@ -23,9 +23,9 @@ export async function readRankedKeywords(pool: pg.Pool, open: OpenMarket, text: 
   const whole = { target: text, visits, worth, coverage: open.coverage, total: ranked?.count ?? 0 }
   if (!ranked) return { ...whole, met: 0, rows: [] }
   checkColumns(wanted)
-  const picked = pickPlaces(ranked, wanted)
+  const picked = pickPositions(ranked, wanted)
   if (picked)
-    return { ...whole, met: picked.met, rows: await fillRows(pool, open, target, ranked, sums, picked.places) }
+    return { ...whole, met: picked.met, rows: await fillRows(pool, open, target, ranked, sums, picked.positions) }
   // Conditions on what has to be looked up row by row, such as features of first pages: all rows are filled, then sifted.
   const all = await fillRows(pool, open, target, ranked, sums, topRows(ranked.visits, ranked.count))
   const store = new ColumnStore(rankedSpecs)
@@ -71,7 +71,7 @@ function columnsAtHand({ rankings, row, before, near, own, visits, worth, named 
 const onlyInOrder = new Set(['visitsShare', 'worthShare'])
 
 /** Places of the keywords that meet conditions on columns at hand; null where another column is asked for. */
-function pickPlaces(ranked: Ranked, { most, where, sort }: Wanted): { met: number; places: number[] } | null {
+function pickPositions(ranked: Ranked, { most, where, sort }: Wanted): { met: number; positions: number[] } | null {
   const columns = columnsAtHand(ranked)
   if (where.some(({ column }) => onlyInOrder.has(column) || (column !== 'phrase' && !columns[column]))) return null
   if (sort.length > 1 || sort.some(({ column }) => !columns[column])) return null
@@ -83,7 +83,7 @@ function pickPlaces(ranked: Ranked, { most, where, sort }: Wanted): { met: numbe
   const { column, down } = sort[0] ?? { column: 'visits', down: true }
   const values = new Float64Array(met)
   for (let at = 0; at < met; at++) values[at] = columns[column]!(kept[at]!) * (down ? 1 : -1)
-  return { met, places: topRows(values, most).map(at => kept[at]!) }
+  return { met, positions: topRows(values, most).map(at => kept[at]!) }
 }
 
 /** Whether a keyword meets a condition; null where the condition asks for more than one word of a phrase, or is of another kind. */
@@ -125,9 +125,9 @@ async function fillRows(
   target: Target,
   ranked: Ranked,
   { visits, worth }: RankedSums,
-  places: readonly number[],
+  positions: readonly number[],
 ): Promise<RankedKeyword[]> {
-  const rows = places.map(i => rankedRow(ranked, i))
+  const rows = positions.map(i => rankedRow(ranked, i))
   const gathered = rows.filter(row => row.id > 0).map(row => row.id)
   const own = target.domain === open.site.domain
   const [urls, features, states, logged] = await Promise.all([

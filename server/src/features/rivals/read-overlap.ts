@@ -60,21 +60,21 @@ export async function readRegions(
     seen.add(key)
     return demand
   }
-  eachTogether(idsOf(layers), places => {
+  eachTogether(idsOf(layers), indexes => {
     let mask = 0
     let first = 0
     let demand = Number.NaN
     let family = 0
     for (let l = 0; l < layers.length; l++) {
-      const place = places[l]!
-      if (place < 0) continue
+      const index = indexes[l]!
+      if (index < 0) continue
       const { standing, positions } = layers[l]!
-      const now = positions[place]!
+      const now = positions[index]!
       if (!now) continue
       if (now <= within) mask |= 1 << l
       if (now <= firstPage) first |= 1 << l
-      demand = standing.rankings.figures.searches[standing.row[place]!]!
-      family = standing.rankings.family[standing.row[place]!]!
+      demand = standing.rankings.figures.searches[standing.row[index]!]!
+      family = standing.rankings.family[standing.row[index]!]!
     }
     const isUnknown = Number.isNaN(demand)
     if (mask) {
@@ -101,7 +101,7 @@ export async function readRegions(
 }
 
 /**
- * Keywords of regions, those first for which a new, fitting page could win most: expected visits (the chances of places enter once) × what a
+ * Keywords of regions, those first for which a new, fitting page could win most: expected visits (the chances of indexes enter once) × what a
  * click costs, with what own pages win beside their top keyword; where nothing is known of that, by searches. `masks` null: where the first target is below the first page and
  * another on it.
  */
@@ -117,18 +117,18 @@ export async function readOverlapKeywords(
   const wanted = masks && new Set(masks)
   /** Places in the layers of each keyword that is listed, one after another. */
   const found: number[] = []
-  eachTogether(idsOf(layers), places => {
+  eachTogether(idsOf(layers), indexes => {
     let mask = 0
     let own = 0
     let other = false
     for (let l = 0; l < layers.length; l++) {
-      const now = places[l]! < 0 ? 0 : layers[l]!.positions[places[l]!]!
+      const now = indexes[l]! < 0 ? 0 : layers[l]!.positions[indexes[l]!]!
       if (!now || now > within) continue
       mask |= 1 << l
       if (l === 0) own = now
       else if (now <= firstPage) other = true
     }
-    if (wanted ? wanted.has(mask) : mask && (!own || own > firstPage) && other) found.push(...places)
+    if (wanted ? wanted.has(mask) : mask && (!own || own > firstPage) && other) found.push(...indexes)
   })
   const lists = layers.length
   const total = found.length / (lists || 1)
@@ -172,9 +172,9 @@ export async function readOverlapKeywords(
     const { figures, phrases } = layer.standing.rankings
     const id = ids[at]!
     const spends = layers.flatMap((each, l) => {
-      const place = found[i * lists + l]!
-      if (!each || place < 0 || each.positions[place]! > within) return []
-      return [figureOf(each.standing.rankings.figures.spend[each.standing.row[place]!]!) ?? 0]
+      const index = found[i * lists + l]!
+      if (!each || index < 0 || each.positions[index]! > within) return []
+      return [figureOf(each.standing.rankings.figures.spend[each.standing.row[index]!]!) ?? 0]
     })
     return {
       id,
@@ -193,8 +193,8 @@ export async function readOverlapKeywords(
       tracked: states.tracked.has(id),
       spend: of === 'paid' ? spends.reduce((sum, value) => sum + value, 0) : null,
       positions: layers.map((each, l) => {
-        const place = found[i * lists + l]!
-        const now = each && place >= 0 ? each.positions[place]! : 0
+        const index = found[i * lists + l]!
+        const now = each && index >= 0 ? each.positions[index]! : 0
         return now && now <= within ? now : null
       }),
       bestPage: urls.get(bests[at]!) ?? '',
@@ -229,20 +229,20 @@ const orNull = (value: number): number | null => (Number.isNaN(value) ? null : v
 /** A row of a listed keyword, of whichever target stands for it: figures of the keyword are the same in all. */
 function someRow(layers: ReadonlyArray<Layer | null>, found: readonly number[], i: number) {
   for (let l = 0; l < layers.length; l++) {
-    const place = found[i * layers.length + l]!
-    if (place >= 0) return { layer: layers[l]!, row: layers[l]!.standing.row[place]! }
+    const index = found[i * layers.length + l]!
+    if (index >= 0) return { layer: layers[l]!, row: layers[l]!.standing.row[index]! }
   }
   throw new Error('a keyword that stands in no list')
 }
 function bestPage(layers: ReadonlyArray<Layer | null>, found: readonly number[], i: number, within: number): number {
   let [best, page] = [within + 1, 0]
   layers.forEach((layer, l) => {
-    const place = found[i * layers.length + l]!
-    if (!layer || place < 0) return
-    const now = layer.positions[place]!
+    const index = found[i * layers.length + l]!
+    if (!layer || index < 0) return
+    const now = layer.positions[index]!
     if (now && now < best) {
       best = now
-      page = layer.standing.rankings.page[layer.standing.row[place]!]!
+      page = layer.standing.rankings.page[layer.standing.row[index]!]!
     }
   })
   return page

@@ -19,8 +19,8 @@ export async function readLandingPages(pool: pg.Pool, open: OpenMarket, text: st
   const brought = Float64Array.from(ids, (_, at) => (sums.visitsKnown[at] ? sums.visits[at]! : Number.NaN))
   const own = target.domain === open.site.domain
   // What to do next is asked of every own page, since it decides which come first.
-  const places = topRows(brought, own ? ids.length : most)
-  const pageIds = places.map(at => ids[at]!)
+  const positions = topRows(brought, own ? ids.length : most)
+  const pageIds = positions.map(at => ids[at]!)
   const { siteId } = open.at
   const [urls, facts, planned] = await Promise.all([
     manyAddresses(pool, siteId, pageIds),
@@ -29,7 +29,7 @@ export async function readLandingPages(pool: pg.Pool, open: OpenMarket, text: st
   ])
   const read = await manyReadPages(pool, graphId, [...new Set(urls.values())])
   const keywords = own ? await ownKeywords(pool, open, ranked) : null
-  const pages = places.map((at): LandingPage => {
+  const pages = positions.map((at): LandingPage => {
     const id = ids[at]!
     const url = urls.get(id) ?? ''
     const fact = facts.get(id)

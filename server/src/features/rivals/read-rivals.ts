@@ -10,7 +10,7 @@ import type { OpenMarket } from './ranked.ts'
 
 const graphId = 1
 const mostListed = 60
-const places = 100
+const positions = 100
 
 /**
  * Sites that stand beside a site most often: of the own site those that take most visits above it for the keywords it keeps; else, for all it
@@ -22,7 +22,7 @@ export async function readRivals(pool: pg.Pool, open: OpenMarket, of: string | u
   const fitted = (await manyCurves(pool, open.at.siteId)).find(
     each => each.device === open.market.device && !each.brand,
   )?.shares
-  const clicks = Array.from({ length: places }, (_, i) =>
+  const clicks = Array.from({ length: positions }, (_, i) =>
     fitted ? curveShare(i + 1, open.market.device, fitted) : clickShare(i + 1, open.market.device),
   )
   let kept = own

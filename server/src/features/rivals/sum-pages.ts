@@ -2,7 +2,7 @@ import type { Ranked } from './ranked.ts'
 
 /** Sums of the keywords for which each page stands highest, in order of first appearance. */
 export function sumPages({ rankings, row, visits, worth, part, count }: Ranked) {
-  const places = new Map<number, number>()
+  const positions = new Map<number, number>()
   const ids: number[] = []
   const sums = {
     keywords: new Int32Array(count),
@@ -18,10 +18,10 @@ export function sumPages({ rankings, row, visits, worth, part, count }: Ranked) 
     const r = row[i]!
     const now = rankings.now[r]!
     if (!now) continue
-    let at = places.get(rankings.page[r]!)
+    let at = positions.get(rankings.page[r]!)
     if (at === undefined) {
       at = ids.length
-      places.set(rankings.page[r]!, at)
+      positions.set(rankings.page[r]!, at)
       ids.push(rankings.page[r]!)
       sums.top[at] = i
     }

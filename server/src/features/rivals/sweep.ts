@@ -36,12 +36,12 @@ async function manyToSweep(
     `select r.id, coalesce(h.day >= current_date and h.depth >= $5, false) fresh
      from (
        select k.id, k.kept_at is not null kept, d.searches,
-         row_number() over (order by d.searches desc nulls last, k.id) place
+         row_number() over (order by d.searches desc nulls last, k.id) as position
        from keyword k left join demand d on d.site_id = $1 and d.keyword_id = k.id and d.place = $3
        where k.site_id = $1 and k.language = $4
      ) r
      left join result_head h on h.site_id = $1 and h.market_id = $2 and h.keyword_id = r.id
-     where $6::integer is null or r.kept or (r.place <= $6 and r.searches is not null)
+     where $6::integer is null or r.kept or (r.position <= $6 and r.searches is not null)
      order by r.kept desc, r.searches desc nulls last, r.id`,
     [siteId, market.id, market.place, market.language, depths[part], part === 'weekly' ? mostSearched : null],
   )
@@ -123,9 +123,9 @@ async function keepPositions(
     const slot = slots.get(keywordId)
     const hit = results.find(result => registrableDomain(result.url) === site.domain)
     if (slot === undefined || (!hit && depth < config.CHECK_DEPTH)) continue
-    const findings = byDay.get(day) ?? { day, places: new Map(), pages: new Map() }
+    const findings = byDay.get(day) ?? { day, positions: new Map(), pages: new Map() }
     byDay.set(day, findings)
-    findings.places.set(slot, hit ? hit.position : notFound(depth))
+    findings.positions.set(slot, hit ? hit.position : notFound(depth))
     findings.pages.set(slot, hit?.url ?? null)
     touched.push(keywordId)
   }

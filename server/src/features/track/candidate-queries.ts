@@ -22,8 +22,8 @@ const sources: Record<CandidateSource, string> = {
   kept: `select k.phrase, null::real clicks, null::real "position", 0::bigint rank from keyword k
     where k.site_id = $1 and k.language = $3 and k.kept_at is not null and $2::bigint is not null and $4::text is not null
       and $5::text is null`,
-  rival: `select phrase, null::real clicks, min(place)::real "position", 0::bigint rank from (
-      select k.phrase, r.now place from result_site s
+  rival: `select phrase, null::real clicks, min(position)::real "position", 0::bigint rank from (
+      select k.phrase, r.now as position from result_site s
       join result_row r on r.site_id = $1 and r.market_id = $2 and r.on_site = s.id and r.now <= ${deepest}
       join keyword k on k.site_id = $1 and k.id = r.keyword_id and k.language = $3
       where s.site_id = $1 and s.domain = $5

@@ -7,15 +7,15 @@ import { describeKeyword } from '../../domain/keywords/describe-keyword.ts'
 import type { JobControl } from '../../platform/jobs/job-control.ts'
 import { needMarket } from '../../domain/sites/need-market.ts'
 import { lockSite, oneMarketId, touchKeywords } from '../../domain/sites/queries.ts'
-import { askForPlaces } from '../../domain/positions/ask-for-places.ts'
+import { askForEveryPlace } from '../../domain/positions/ask-for-every-place.ts'
 import { manySlots, setTracked } from '../../domain/positions/queries.ts'
 import { type DayFindings, savePositions } from '../../domain/positions/save-positions.ts'
 import { keepBefore } from './take-back-positions.ts'
 import { openImport } from '../../domain/imports/open-import.ts'
 import { noteBrought } from '../../domain/imports/queries.ts'
-import { readPlace } from '../../domain/imports/read-cells.ts'
+import { readPosition } from '../../domain/imports/read-cells.ts'
 
-type Finding = { phrase: string; day: string; place: number; url: string | null }
+type Finding = { phrase: string; day: string; position: number; url: string | null }
 
 /** Reads a file of positions; its keywords are kept and tracked, markets it names are made; all is saved in one transaction. */
 export async function importPositionsJob(context: Context, control: JobControl): Promise<object> {
@@ -45,12 +45,12 @@ export async function importPositionsJob(context: Context, control: JobControl):
         say(`The date ${day.wrong}`, cellOf('date'))
         return
       }
-      const place = readPlace(cellOf('place'))
-      if ('wrong' in place) {
-        say(`The position ${place.wrong}`, cellOf('place'))
+      const position = readPosition(cellOf('position'))
+      if ('wrong' in position) {
+        say(`The position ${position.wrong}`, cellOf('position'))
         return
       }
-      if (place.value === 0) return
+      if (position.value === 0) return
       const device = cellOf('device').toLowerCase() || fallback.device
       if (device !== 'desktop' && device !== 'mobile') {
         say('The device is neither desktop nor mobile', device)
@@ -71,7 +71,7 @@ export async function importPositionsJob(context: Context, control: JobControl):
       if (address) urls.set(address, url!)
       const group = byMarket.get(key) ?? { market, findings: [] }
       byMarket.set(key, group)
-      group.findings.push({ phrase, day: day.value, place: place.value, url })
+      group.findings.push({ phrase, day: day.value, position: position.value, url })
     })
     await control.step(Math.min(part.byte, bytes) / 2, bytes)
   }
@@ -98,10 +98,10 @@ export async function importPositionsJob(context: Context, control: JobControl):
       const slotOf = new Map((await manySlots(db, siteId, { ...market, id })).map(slot => [slot.keywordId, slot.slot]))
       const days = new Map<string, DayFindings>()
       for (const finding of findings) {
-        const day = days.get(finding.day) ?? { day: finding.day, places: new Map(), pages: new Map() }
+        const day = days.get(finding.day) ?? { day: finding.day, positions: new Map(), pages: new Map() }
         days.set(finding.day, day)
         const slot = slotOf.get(ids.get(finding.phrase)!)!
-        day.places.set(slot, finding.place)
+        day.positions.set(slot, finding.position)
         if (mapping.url !== undefined) day.pages.set(slot, finding.url)
       }
       await keepBefore(db, siteId, row.id, id, [...days.values()], () =>
@@ -113,7 +113,7 @@ export async function importPositionsJob(context: Context, control: JobControl):
     }
     await noteBrought(db, siteId, row.id, { begun })
   })
-  await askForPlaces(context, siteId, [...tracked])
+  await askForEveryPlace(context, siteId, [...tracked])
   context.events.publish(siteId, { type: 'positions' })
   context.events.publish(siteId, { type: 'keywords' })
   await control.step(bytes, bytes)

@@ -76,13 +76,13 @@ export async function checkJob(context: Context, control: JobControl): Promise<o
       const key = `${market.id}:${reply.date}`
       const batch: Waiting = waiting.get(key) ?? {
         market,
-        findings: { day: reply.date, places: new Map(), pages: new Map(), features: new Map() },
+        findings: { day: reply.date, positions: new Map(), pages: new Map(), features: new Map() },
         keywordIds: [],
         names: [],
         pages: [],
       }
       waiting.set(key, batch)
-      batch.findings.places.set(keyword.slot, hit ? hit.position : notFound(context.config.CHECK_DEPTH))
+      batch.findings.positions.set(keyword.slot, hit ? hit.position : notFound(context.config.CHECK_DEPTH))
       batch.findings.pages.set(keyword.slot, hit?.url ?? null)
       const isOwn = (url: string): boolean => registrableDomain(url) === site.domain
       batch.findings.features!.set(keyword.slot, seenFeatures(reply, isOwn))

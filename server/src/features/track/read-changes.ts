@@ -1,7 +1,7 @@
 import { setImmediate as othersAnswered } from 'node:timers/promises'
 import type { Changes, MovedKeyword } from '@dew-trail/contract/track-changes'
 import { figureParts } from '@dew-trail/core/demand/shared-figures'
-import { placesDown } from '@dew-trail/core/positions/position-depth'
+import { positionsDown } from '@dew-trail/core/positions/position-depth'
 import { likelyReasons } from '@dew-trail/core/positions/likely-reason'
 import { usualChange } from '@dew-trail/core/positions/usual-change'
 import type pg from 'pg'
@@ -52,12 +52,12 @@ export async function readChanges(
     manyOrganicShares(pool, siteId, marketId),
     readShifts(pool, siteId, series.days.length - daysBefore, last.day),
   ])
-  const visitsOf = (row: Known, place: number): number | null =>
-    reader.visitsAt(place, row.searches, organic.get(row.keywordId) ?? null, reader.brandOf(row.phrase) !== null)
+  const visitsOf = (row: Known, position: number): number | null =>
+    reader.visitsAt(position, row.searches, organic.get(row.keywordId) ?? null, reader.brandOf(row.phrase) !== null)
   const parts = figureParts(compared)
   const judged = compared.map((row, i) => {
     const [before, now] = [visitsOf(row, row.before), visitsOf(row, row.now)]
-    const gained = placesDown(row.before)! - placesDown(row.now)!
+    const gained = positionsDown(row.before)! - positionsDown(row.now)!
     // A keyword of which little is known before is held against all that is known of it.
     const usual = usualChange(row.days.subarray(0, daysBefore + 1)) ?? usualChange(row.days) ?? 1
     const visits = before === null || now === null ? null : now - before

@@ -60,7 +60,7 @@ export async function readNoteEffect(
 /** Visits at the position the touched keywords have after the change, less those at the one they would have without it. */
 function visitsOf(
   rows: readonly SlotRow[],
-  { after, places, low, high }: { after: number; places: number; low: number; high: number },
+  { after, positions, low, high }: { after: number; positions: number; low: number; high: number },
   reader: VisitReader,
   organic: ReadonlyMap<number, number>,
 ): { value: number; low: number; high: number } {
@@ -68,13 +68,13 @@ function visitsOf(
   const at = (position: number): number =>
     rows.reduce((sum, row, i) => {
       const [brand, share] = [reader.brandOf(row.phrase) !== null, organic.get(row.keywordId) ?? null]
-      const of = (place: number): number => reader.visitsAt(Math.max(1, place), row.searches, share, brand) ?? 0
+      const of = (position: number): number => reader.visitsAt(Math.max(1, position), row.searches, share, brand) ?? 0
       // Between two positions by the line between them.
       const [floor, rest] = [Math.floor(position), position - Math.floor(position)]
       return sum + parts[i]! * (of(floor) * (1 - rest) + of(floor + 1) * rest)
     }, 0)
   const now = at(after)
-  const [value, least, most] = [places, low, high].map(gained => now - at(after + gained))
+  const [value, least, most] = [positions, low, high].map(gained => now - at(after + gained))
   return { value: value!, low: least!, high: most! }
 }
 

@@ -71,12 +71,12 @@ async function glanceOf(
   const before = last ? await readBefore(reader, now, compareDays) : new Map()
   const rows = tracked.map(({ slot, searches }) => ({
     searches,
-    now: now.get(slot)?.place ?? 0,
-    before: before.get(slot)?.place ?? 0,
+    now: now.get(slot)?.position ?? 0,
+    before: before.get(slot)?.position ?? 0,
   }))
   const { now: visibility, change } = visibilityOf(rows, market.device)
   const both = rows.filter(row => row.now !== 0 && row.before !== 0)
-  const isIn = (place: number): boolean => place > 0 && place <= firstPage
+  const isIn = (position: number): boolean => position > 0 && position <= firstPage
   const error = failing.get(market.id)
   const days = last ? daysBetween(last.day, today) : null
   const look = [

@@ -121,7 +121,7 @@ export async function readPositions(
     const was = before.get(slot)
     const fact = facts.get(keywordId)
     const feature = features.get(slot)
-    const place = known?.place ?? 0
+    const position = known?.position ?? 0
     const recent = new Array<number>(days.length)
     let best: number | null = null
     for (let i = 0; i < days.length; i++) {
@@ -130,7 +130,7 @@ export async function readPositions(
       if (value > 0 && (best === null || value < best)) best = value
     }
     const other: Record<string, number> = {}
-    for (const { id, known: there } of others) other[id] = there.get(slot)?.place ?? 0
+    for (const { id, known: there } of others) other[id] = there.get(slot)?.position ?? 0
     const isBrand = visits.brandOf(row.phrase) !== null
     rows.push({
       id: keywordId,
@@ -138,14 +138,14 @@ export async function readPositions(
       family: row.family,
       searches,
       hidden: row.hidden,
-      now: place,
+      now: position,
       nowDay: known?.day ?? null,
-      before: was?.place ?? 0,
+      before: was?.position ?? 0,
       beforeDay: was?.day ?? null,
       best,
       recent,
       other,
-      visits: visits.visitsAt(place, searches, organic.get(keywordId) ?? null, isBrand),
+      visits: visits.visitsAt(position, searches, organic.get(keywordId) ?? null, isBrand),
       page: pages.get(slot) ?? null,
       pageBefore: pagesBefore.get(slot) ?? null,
       theme: themes.get(keywordId) ?? null,
@@ -200,9 +200,9 @@ export function visibilityOf(
   rows: ReadonlyArray<{ now: number; before: number; searches: number | null }>,
   device: Market['device'],
 ): Positions['visibility'] {
-  const of = (list: typeof rows, place: (row: (typeof rows)[number]) => number): number | null =>
+  const of = (list: typeof rows, position: (row: (typeof rows)[number]) => number): number | null =>
     visibility(
-      Int16Array.from(list, place),
+      Int16Array.from(list, position),
       Float64Array.from(list, row => row.searches ?? Number.NaN),
       device,
     )
@@ -226,7 +226,7 @@ export async function readHistory(
   if (!slot) throw new AppError('notFound', 'This keyword is not tracked, so it has no history')
   const years = await manyYears(pool, siteId, slot.slot)
   const marketIds = [...new Set(years.map(row => row.marketId))]
-  const values = new Map(years.map(row => [`${row.marketId}:${row.year}`, decodeDay(row.places)]))
+  const values = new Map(years.map(row => [`${row.marketId}:${row.year}`, decodeDay(row.positions)]))
   const lastDays = await Promise.all(marketIds.map(marketId => maybeLastDay(pool, siteId, marketId)))
   const to = lastDays
     .map(row => row?.day ?? '')
@@ -242,7 +242,7 @@ export async function readHistory(
     to,
     markets: marketIds.map(marketId => ({
       marketId,
-      places: dates.map(day => values.get(`${marketId}:${Number(day.slice(0, 4))}`)?.[dayIndex(day)] ?? 0),
+      positions: dates.map(day => values.get(`${marketId}:${Number(day.slice(0, 4))}`)?.[dayIndex(day)] ?? 0),
     })),
     pages: await manyPagesFound(pool, siteId, slot.slot),
   }

@@ -39,7 +39,7 @@ export async function readResultHistory(
   const kept = (await keptDays(pool, siteId, marketId, keywordId, from)).filter(each => each.day < until)
   const addresses = await manyAddresses(pool, siteId, [...new Set(kept.flatMap(each => each.pages))])
   const accepted = new Set(await manyAcceptedRivals(pool, siteId))
-  const byRival = new Map<string, { places: number[]; often: number }>()
+  const byRival = new Map<string, { positions: number[]; often: number }>()
   for (const each of kept) {
     const at = dayAt(from, each.day)
     const seen = new Set<string>()
@@ -49,10 +49,10 @@ export async function readResultHistory(
       seen.add(domain)
       let known = byRival.get(domain)
       if (!known) {
-        known = { places: new Array<number>(days).fill(0), often: 0 }
+        known = { positions: new Array<number>(days).fill(0), often: 0 }
         byRival.set(domain, known)
       }
-      known.places[at] = i + 1
+      known.positions[at] = i + 1
       if (i < firstPage) known.often++
     })
   }
@@ -61,13 +61,13 @@ export async function readResultHistory(
     .sort(([a, one], [b, other]) => other.often - one.often || (a < b ? -1 : 1))
     .slice(0, mostRivals)
   // On a kept day a site that is not among the results was not found; on all others nobody looked.
-  for (const [, { places }] of chosen)
+  for (const [, { positions }] of chosen)
     for (const { day, depth } of kept) {
       const at = dayAt(from, day)
-      if (places[at] === 0) places[at] = notFound(Math.max(1, depth))
+      if (positions[at] === 0) positions[at] = notFound(Math.max(1, depth))
     }
   return {
-    rivals: chosen.map(([domain, { places }]) => ({ domain, places })),
+    rivals: chosen.map(([domain, { positions }]) => ({ domain, positions })),
     kept: kept.map(each => each.day).reverse(),
   }
 }

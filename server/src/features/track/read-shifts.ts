@@ -24,7 +24,7 @@ export async function readShifts(pool: pg.Pool, siteId: number, days: number, to
     market,
     days: (await manyDays(pool, siteId, market.id, from, today)).map(row => ({
       day: row.day,
-      vector: decodeDay(row.places),
+      vector: decodeDay(row.positions),
     })),
   })
   const shifts: Shift[] = []
@@ -65,9 +65,9 @@ async function kindsOf(
     const near = days.filter(each => each.day >= from && each.day <= shiftDay(day, 14))
     for (const { slot, url } of await manyPagesOn(pool, siteId, market.id, shiftDay(day, -1))) {
       if (url === null) continue
-      const places = new Int16Array(29)
-      for (const each of near) places[dayAt(from, each.day)] = each.vector[slot] ?? 0
-      const gained = gainedAround(places, 14)
+      const positions = new Int16Array(29)
+      for (const each of near) positions[dayAt(from, each.day)] = each.vector[slot] ?? 0
+      const gained = gainedAround(positions, 14)
       if (gained === null) continue
       const kind = pathTypeOf(url)
       const list = gains.get(kind)

@@ -36,13 +36,13 @@ export const trackFigures: NonNullable<Feature['figures']> = async (context, of)
   const [now, before] = [await reader.lastKnown(slots, last.day), await reader.lastKnown(slots, since)]
   const rows = tracked.map(row => ({
     ...row,
-    now: now.get(row.slot)?.place ?? 0,
-    before: before.get(row.slot)?.place ?? 0,
+    now: now.get(row.slot)?.position ?? 0,
+    before: before.get(row.slot)?.position ?? 0,
   }))
   await othersAnswered()
   const { now: visibility, change } = visibilityOf(rows, market.device)
   const both = rows.filter(row => row.now !== 0 && row.before !== 0)
-  const onFirst = (place: number): boolean => place > 0 && place <= 10
+  const onFirst = (position: number): boolean => position > 0 && position <= 10
   const count = (of_: 'now' | 'before'): number => both.filter(row => onFirst(row[of_])).length
   const means = meansOf(both.filter(row => row.now > 0 && row.before > 0))
   const { visits } = await changesOf(context, of)
@@ -174,11 +174,11 @@ const happened: ReportSection = async (context, of) => {
 const movers: ReportSection = async (context, of) => {
   const { keywords, moved } = await changesOf(context, of)
   if (!keywords.length) return [textBlock('No keyword moved beyond what it does anyway.', true)]
-  const place = (value: number): string => (value > 0 ? String(value) : `over ${-value}`)
+  const position = (value: number): string => (value > 0 ? String(value) : `over ${-value}`)
   const line = (row: MovedKeyword): string[] => [
     row.phrase,
-    place(row.before),
-    place(row.now),
+    position(row.before),
+    position(row.now),
     row.visits === null ? 'unknown' : signed(row.visits),
     row.reasons[0]!.kind === 'unknown' ? '' : evidenceWords(row.reasons[0]!.evidence as Evidence | null),
   ]

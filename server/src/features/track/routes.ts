@@ -18,7 +18,7 @@ import {
 import { listShifts, readChanges as changesSince, readEffect } from '@dew-trail/contract/track-changes'
 import type { Router } from 'express'
 import type { Context } from '../../context.ts'
-import { askForPlaces } from '../../domain/positions/ask-for-places.ts'
+import { askForEveryPlace } from '../../domain/positions/ask-for-every-place.ts'
 import { countOf, doAct } from '../../domain/acts/do-act.ts'
 import { mount } from '../../platform/http/mount.ts'
 import { maySee } from '../../platform/http/who.ts'
@@ -51,7 +51,7 @@ export function mountTrack(router: Router, context: Context): void {
       }
     })
     // What is watched is weighed by its searches, so those nobody has asked about are asked for now.
-    if (tracked && done.changed.length) await askForPlaces(context, siteId, done.changed)
+    if (tracked && done.changed.length) await askForEveryPlace(context, siteId, done.changed)
     return done
   })
   mount(router, listCandidates, async ({ siteId, marketId, from, of }) => {

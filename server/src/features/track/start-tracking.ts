@@ -8,7 +8,7 @@ import type { Context } from '../../context.ts'
 import { countOf, doAct, type UndoWork } from '../../domain/acts/do-act.ts'
 import { describeKeyword } from '../../domain/keywords/describe-keyword.ts'
 import { upsertKeywords } from '../../domain/keywords/queries.ts'
-import { askForPlaces } from '../../domain/positions/ask-for-places.ts'
+import { askForEveryPlace } from '../../domain/positions/ask-for-every-place.ts'
 import { setTracked, setTrackedMarkets } from '../../domain/positions/queries.ts'
 import { oneTimeZone, upsertSchedule } from '../../domain/schedules/queries.ts'
 import { needSite } from '../../domain/sites/need-market.ts'
@@ -56,7 +56,7 @@ export async function trackPhrases(context: Context, { siteId, marketIds, phrase
       changed: ['positions', 'keywords', 'lists', 'schedules'],
     }
   })
-  await askForPlaces(context, siteId, done.ids)
+  await askForEveryPlace(context, siteId, done.ids)
   return { tracked: done.tracked, made: done.made, actId: done.actId }
 }
 

@@ -40,13 +40,15 @@ export async function keepBefore(
 ): Promise<void> {
   const days = findings.map(each => each.day).sort()
   const [from, to] = [days[0]!, days.at(-1)!]
-  const vectors = new Map((await manyDays(db, siteId, marketId, from, to)).map(row => [row.day, decodeDay(row.places)]))
+  const vectors = new Map(
+    (await manyDays(db, siteId, marketId, from, to)).map(row => [row.day, decodeDay(row.positions)]),
+  )
   const pagesBefore = await pagesBetween(db, siteId, marketId, from, to)
   await save()
-  const written = findings.map(({ day, places }): WrittenDay => {
-    const slots = [...places.keys()]
+  const written = findings.map(({ day, positions }): WrittenDay => {
+    const slots = [...positions.keys()]
     const vector = vectors.get(day) ?? null
-    return { day, slots, before: slots.map(slot => positionAt(vector, slot)), written: [...places.values()] }
+    return { day, slots, before: slots.map(slot => positionAt(vector, slot)), written: [...positions.values()] }
   })
   const pages: WrittenPage[] = []
   for (const [key, { slot, day, url }] of await pagesBetween(db, siteId, marketId, from, to)) {
@@ -94,19 +96,19 @@ async function swapMarket(db: pg.PoolClient, siteId: number, importId: number, m
   const written = await manyWrittenDays(db, siteId, importId, marketId)
   const [from, to] = [written[0]!.day, written.at(-1)!.day]
   const vectors = new Map(
-    (await manyDays(db, siteId, marketId, from, endOfTime)).map(row => [row.day, decodeDay(row.places)]),
+    (await manyDays(db, siteId, marketId, from, endOfTime)).map(row => [row.day, decodeDay(row.positions)]),
   )
-  let positions = 0
+  let count = 0
   const empty: string[] = []
   const findings = written.map(({ day, slots, ...values }): DayFindings => {
     const vector = vectors.get(day) ?? null
     const [is, becomes] = on ? [values.written, values.before] : [values.before, values.written]
-    const places = new Map<number, number>()
+    const positions = new Map<number, number>()
     for (const [i, slot] of slots.entries())
-      if (positionAt(vector, slot) === is[i] && is[i] !== becomes[i]) places.set(slot, becomes[i]!)
-    positions += places.size
-    if (vector?.every((place, slot) => (places.get(slot) ?? place) === notChecked)) empty.push(day)
-    return { day, places, pages: new Map() }
+      if (positionAt(vector, slot) === is[i] && is[i] !== becomes[i]) positions.set(slot, becomes[i]!)
+    count += positions.size
+    if (vector?.every((position, slot) => (positions.get(slot) ?? position) === notChecked)) empty.push(day)
+    return { day, positions, pages: new Map() }
   })
   await savePositions(db, siteId, await needMarket(db, siteId, marketId), findings)
   await deleteDays(db, siteId, marketId, empty)
@@ -125,7 +127,7 @@ async function swapMarket(db: pg.PoolClient, siteId: number, importId: number, m
   }
   await deletePagesFound(db, siteId, marketId, gone)
   // The page went on being found on later days that others checked: it is said there, where it was not said before.
-  const daysOf = new Map(findings.map(each => [each.day, each.places]))
+  const daysOf = new Map(findings.map(each => [each.day, each.positions]))
   const later = await pagesBetween(db, siteId, marketId, from, endOfTime)
   const bySlot = new Map<number, string[]>()
   for (const { slot, day } of later.values()) bySlot.set(slot, [...(bySlot.get(slot) ?? []), day])
@@ -139,5 +141,5 @@ async function swapMarket(db: pg.PoolClient, siteId: number, importId: number, m
     if (first) set.push({ marketId, slot, day: first[0], url })
   }
   await upsertPagesFound(db, siteId, set)
-  return positions
+  return count
 }

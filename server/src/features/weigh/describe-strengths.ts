@@ -1,5 +1,5 @@
 import type { Strengths } from '@dew-trail/contract/weigh'
-import { chancePlaces } from '@dew-trail/core/results/first-page'
+import { chancePositions } from '@dew-trail/core/results/first-page'
 import { pagesToLearn } from '@dew-trail/core/results/learn-strength'
 import { defaultModel } from '@dew-trail/core/results/strength'
 import type { Context } from '../../context.ts'
@@ -49,7 +49,11 @@ export async function describeStrengths({ pool, config }: Context, siteId: numbe
         weighedSince: state.since,
         curves: model.curves,
         siteEffects: siteEffectsOf(model.siteEffects ?? {}, site.domain),
-        thresholds: chancePlaces.map(place => ({ place, slope: model.slope[place]!, offset: model.offset[place]! })),
+        thresholds: chancePositions.map(position => ({
+          position,
+          slope: model.slope[position]!,
+          offset: model.offset[position]!,
+        })),
         report: row?.report ?? null,
       }
     }),

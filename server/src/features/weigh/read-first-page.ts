@@ -8,7 +8,12 @@ import { manyStandings } from '../../domain/graph/queries.ts'
 import { manyVettedLinkers } from '../../domain/graph/vetted-queries.ts'
 import { needMarket, needSite } from '../../domain/sites/need-market.ts'
 import { maybeLastPageFound } from '../../domain/positions/queries.ts'
-import { countKeywordsWithResults, manyPagePlaces, manySitePlaces, type Places } from '../../domain/results/queries.ts'
+import {
+  countKeywordsWithResults,
+  manyPagePositions,
+  manySitePositions,
+  type Positions,
+} from '../../domain/results/queries.ts'
 import { manyResultDates, maybeResultPage, oneClicked } from '../../domain/chances/queries.ts'
 import { modelFor } from '../../domain/chances/model-for.ts'
 import { scaleOf } from '../../domain/chances/level-scales.ts'
@@ -51,8 +56,8 @@ export async function readFirstPage(
   const reader = await visitReader(pool, siteId, market)
   const { searches, organicShare } = await oneClicked(pool, siteId, keywordId, market)
   const brand = reader.brandOf(page.phrase) !== null
-  const siteReach = reachOf(await manySitePlaces(pool, siteId, market, domains), reader)
-  const pageReach = reachOf(await manyPagePlaces(pool, siteId, market, urls), reader)
+  const siteReach = reachOf(await manySitePositions(pool, siteId, market, domains), reader)
+  const pageReach = reachOf(await manyPagePositions(pool, siteId, market, urls), reader)
   const own = page.organic.find(result => registrableDomain(result.url) === site.domain)
   const found = own ? null : await maybeLastPageFound(pool, siteId, keywordId, marketId)
   const weighedKeywords = await countKeywordsWithResults(pool, siteId, marketId)
@@ -91,14 +96,14 @@ export async function readFirstPage(
     features: page.features,
     related: page.related,
     weighedKeywords,
-    ownPage: own ? { url: own.url, place: own.place } : found ? { url: found, place: null } : null,
+    ownPage: own ? { url: own.url, position: own.position } : found ? { url: found, position: null } : null,
     unknown: [
       ...lacking('standing', shown.filter(fact => fact.siteStanding === null).length),
       ...lacking('linking sites', shown.filter(fact => fact.linkingSites === null).length),
       ...lacking('age', shown.filter(fact => fact.ageYears === null).length),
     ],
     results: shown.map((fact, i) => {
-      const place = weighed.terrain.places[i]!
+      const position = weighed.terrain.positions[i]!
       const result = page.organic[i]!
       const look = looks.get(result.url)
       const { fields: read } = phraseFit(
@@ -107,16 +112,16 @@ export async function readFirstPage(
         market.language,
       )
       return {
-        place: result.place,
+        position: result.position,
         url: result.url,
         domain: fact.domain,
         title: result.title,
         snippet: result.snippet,
         marked: result.marked ?? [],
         own: fact.domain === site.domain,
-        visits: reader.visitsAt(result.place, searches, organicShare, brand),
-        level: place.level,
-        strength: place.strength.strength,
+        visits: reader.visitsAt(result.position, searches, organicShare, brand),
+        level: position.level,
+        strength: position.strength.strength,
         siteLevel: fact.siteStanding === null ? null : onScale(fact.siteStanding, scale),
         siteLinkingSites: fact.siteLinkingSites,
         siteLinks: sites.get(fact.domain)?.links ?? null,
@@ -140,9 +145,9 @@ export async function readFirstPage(
           address: fact.fields.address?.match,
           description: fact.fields.description?.match,
         },
-        opening: place.opening,
-        precedent: place.precedent,
-        parts: place.strength.parts,
+        opening: position.opening,
+        precedent: position.precedent,
+        parts: position.strength.parts,
       }
     }),
   }
@@ -150,14 +155,14 @@ export async function readFirstPage(
 
 type Reach = { keywords: number; visits: number | null; unknown: number }
 /** Keywords and visits by the site's click curve; visits are unknown where no searches are known. `unknown` keywords are not in them. */
-function reachOf(rows: readonly Places[], reader: VisitReader): (name: string) => Reach {
+function reachOf(rows: readonly Positions[], reader: VisitReader): (name: string) => Reach {
   const reach = new Map<string, Reach>()
   const nothing: Reach = { keywords: 0, visits: null, unknown: 0 }
-  for (const { name, place, keywords, searches, unknown } of rows) {
+  for (const { name, position, keywords, searches, unknown } of rows) {
     const { keywords: before, visits, unknown: unknownBefore } = reach.get(name) ?? nothing
     reach.set(name, {
       keywords: before + keywords,
-      visits: searches === null ? visits : (visits ?? 0) + reader.visitsAt(place, searches, null, false)!,
+      visits: searches === null ? visits : (visits ?? 0) + reader.visitsAt(position, searches, null, false)!,
       unknown: unknownBefore + unknown,
     })
   }

@@ -7,7 +7,7 @@ import { needSite } from '../../domain/sites/need-market.ts'
 import { manyPredictions, type PredictionRow } from '../../domain/chances/prediction-queries.ts'
 
 const firstPage = 10
-type Seen = { seenOn: string; place: number | null; depth: number }
+type Seen = { seenOn: string; position: number | null; depth: number }
 
 /** What was said of published pages and what came of it, each by the first look from `settledDays` after it was published. */
 export async function readPredictionsOf(
@@ -29,13 +29,13 @@ export async function readPredictionsOf(
       ...row,
       state: seen ? 'judged' : row.dueOn <= today ? 'unseen' : 'waiting',
       seenOn: seen?.seenOn ?? null,
-      place: seen?.place ?? null,
+      position: seen?.position ?? null,
       depth: seen?.depth ?? null,
     }
   })
   const settled = rows.filter(row => row.state === 'judged')
   const sum = cameTrue(
-    settled.map(row => ({ chance: row.chance, happened: row.place !== null && row.place <= firstPage })),
+    settled.map(row => ({ chance: row.chance, happened: row.position !== null && row.position <= firstPage })),
   )
   return { rows, sum }
 }
@@ -46,10 +46,10 @@ function firstLook(
   { positionOn, position, resultsOn, urls }: Pick<PredictionRow, 'positionOn' | 'position' | 'resultsOn' | 'urls'>,
 ): Seen | null {
   if (positionOn !== null && position !== null && (resultsOn === null || positionOn <= resultsOn)) {
-    const place = position > 0 ? position : null
-    return { seenOn: positionOn, place, depth: place ?? -position }
+    const found = position > 0 ? position : null
+    return { seenOn: positionOn, position: found, depth: found ?? -position }
   }
   if (resultsOn === null || !urls) return null
   const at = urls.findIndex(url => registrableDomain(url) === domain)
-  return { seenOn: resultsOn, place: at < 0 ? null : at + 1, depth: urls.length }
+  return { seenOn: resultsOn, position: at < 0 ? null : at + 1, depth: urls.length }
 }

@@ -38,7 +38,7 @@ export async function weighKeyword(
       chance20: null,
       likelyFrom: null,
       likelyTo: null,
-      pagePlace: null,
+      pagePosition: null,
       pageChance: null,
       pageHigher: null,
       lacking: [],
@@ -53,7 +53,7 @@ export async function weighKeyword(
     return [error]
   }
   const organic: Organic[] = reply.organic.map(result => ({
-    place: result.position,
+    position: result.position,
     url: result.url,
     title: result.title,
     snippet: result.snippet.replace(/<\/?b>/g, ''),

@@ -14,7 +14,7 @@ export type BusMessage =
   | { kind: 'hold'; source: string; ms: number }
   | { kind: 'here' }
   /** Something was written up to this place in the database's log. */
-  | { kind: 'wrote'; place: string }
+  | { kind: 'wrote'; position: string }
   | { kind: 'sources' }
   | { kind: 'people' }
 

@@ -1,7 +1,7 @@
 import { expect, test } from 'vitest'
-import { logPlace } from './read-pools.ts'
+import { walPosition } from './read-pools.ts'
 
 test('a place in the log is read as a number; what is none is the beginning', () => {
-  expect(logPlace('16/B374D848')).toBe(0x16_b374_d848n)
-  expect(logPlace('nowhere')).toBe(0n)
+  expect(walPosition('16/B374D848')).toBe(0x16_b374_d848n)
+  expect(walPosition('nowhere')).toBe(0n)
 })

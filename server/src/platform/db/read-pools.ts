@@ -11,7 +11,7 @@ const [askMs, waitMs, lookMs] = [250, 400, 15]
 const readOnlyCode = '25006'
 
 /** A place in the log of PostgreSQL ("16/B374D848") as a number. */
-export function logPlace(text: string): bigint {
+export function walPosition(text: string): bigint {
   const match = /^([0-9A-F]{1,8})\/([0-9A-F]{1,8})$/i.exec(text)
   return match ? (BigInt(`0x${match[1]}`) << 32n) + BigInt(`0x${match[2]}`) : 0n
 }
@@ -54,7 +54,7 @@ export class ReadPools {
 
   /** Runs the reading of a request with the replica it is given, if any. `seen`: the log place that the reader brings. */
   async read(seen: string | undefined, work: () => void): Promise<void> {
-    this.#chosen.run((await this.#choose(seen ? logPlace(seen) : 0n))?.pool ?? null, work)
+    this.#chosen.run((await this.#choose(seen ? walPosition(seen) : 0n))?.pool ?? null, work)
   }
 
   /** Takes note of what was written up to now, and gives its place in the log. */
@@ -64,8 +64,8 @@ export class ReadPools {
     return rows[0]!.at
   }
   /** Takes note of what another process wrote. */
-  see(place: string): void {
-    const at = logPlace(place)
+  see(position: string): void {
+    const at = walPosition(position)
     if (at > this.#seen) this.#seen = at
   }
 
@@ -97,7 +97,7 @@ export class ReadPools {
       )
       // One that follows nobody any more is no replica: it was promoted, or never was one.
       replica.isUp = rows[0]?.at != null
-      if (rows[0]?.at) replica.replayed = logPlace(rows[0].at)
+      if (rows[0]?.at) replica.replayed = walPosition(rows[0].at)
     } catch (error) {
       this.#down(replica, error)
     }

@@ -34,7 +34,7 @@ export async function* readTable(file: TableFile, bounds: FileBounds): AsyncGene
   if (from) yield* parsedParts(file, from, bounds)
 }
 
-type FilePlace = { byte: number; line: number }
+type FilePosition = { byte: number; line: number }
 
 /** Whether bytes hold what only a parser can tell: quotes, or single carriage returns as line ends. */
 export function needsParser(bytes: Buffer): boolean {
@@ -45,7 +45,7 @@ export function needsParser(bytes: Buffer): boolean {
 }
 
 /** Whole lines below the header as long as no part needs a parser. Returns where that ended, null at the end of the file. */
-async function* plainParts({ path, headerLine }: TableFile): AsyncGenerator<TablePart, FilePlace | null> {
+async function* plainParts({ path, headerLine }: TableFile): AsyncGenerator<TablePart, FilePosition | null> {
   let rest: Buffer = Buffer.alloc(0)
   let [byte, line] = [0, 1]
   const part = (bytes: Buffer, at: number): TablePart | null => {
@@ -77,7 +77,7 @@ async function* plainParts({ path, headerLine }: TableFile): AsyncGenerator<Tabl
   return null
 }
 
-async function* parsedParts(file: TableFile, from: FilePlace, bounds: FileBounds): AsyncGenerator<TablePart> {
+async function* parsedParts(file: TableFile, from: FilePosition, bounds: FileBounds): AsyncGenerator<TablePart> {
   const decoder = new TextDecoder(file.encoding)
   const splitter = new RowSplitter(file.separator, from.line, file.columns, bounds)
   let { byte } = from

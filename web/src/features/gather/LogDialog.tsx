@@ -119,20 +119,20 @@ export default function LogDialog({ onClose, onImport }: { onClose(): void; onIm
               </Select>
               <span className="quiet">
                 {curve.fittedAt
-                  ? `fitted on ${formatDay(curve.fittedAt)} from ${formatWhole(curve.places.reduce((sum, each) => sum + each.impressions, 0))} impressions; visits use it`
+                  ? `fitted on ${formatDay(curve.fittedAt)} from ${formatWhole(curve.positions.reduce((sum, each) => sum + each.impressions, 0))} impressions; visits use it`
                   : 'not enough impressions for a curve of your own; visits use the default'}
                 {curve.fittedAt ? '. Dashed: the default.' : '.'}
               </span>
             </div>
             <div style={{ height: 230 }}>
-              <ClickCurveChart places={curve.places} />
+              <ClickCurveChart positions={curve.positions} />
             </div>
             <AsTable
               of="Share of clicks by place"
               head={['Place', 'default', 'your log', 'impressions']}
               rows={() =>
-                curve.places.map(({ place, standard, fitted, impressions }) => [
-                  place,
+                curve.positions.map(({ position, standard, fitted, impressions }) => [
+                  position,
                   `${(standard * 100).toFixed(1)}%`,
                   fitted === null ? null : `${(fitted * 100).toFixed(1)}%`,
                   formatWhole(impressions),

@@ -19,7 +19,7 @@ export const gatherActions: KeywordAction[] = [
     name: 'keep',
     label: 'Keep',
     key: 'y',
-    place: 'foot',
+    shownIn: 'foot',
     labelFor: row => (row.kept ? null : 'Keep'),
     run: (ids, tools) => keep(ids, true, tools),
   },
@@ -27,7 +27,7 @@ export const gatherActions: KeywordAction[] = [
     name: 'letGo',
     label: 'Let go',
     key: 'n',
-    place: 'foot',
+    shownIn: 'foot',
     labelFor: row => (row.kept ? 'Let go' : null),
     run: (ids, tools) => keep(ids, false, tools),
   },
@@ -35,7 +35,7 @@ export const gatherActions: KeywordAction[] = [
     name: 'gather',
     label: 'Gather from these',
     key: 'g',
-    place: 'more',
+    shownIn: 'more',
     labelFor: () => 'Gather from this',
     run: (ids, { site, market, keywords, act }, { parentId }) =>
       act(async () => {
@@ -55,7 +55,7 @@ export const gatherActions: KeywordAction[] = [
     name: 'figures',
     label: 'Ask for figures',
     key: 'f',
-    place: 'more',
+    shownIn: 'more',
     labelFor: row => (row.demandState === 'known' ? null : 'Ask for figures'),
     run: (ids, { site, market, act }) =>
       act(async () => {
@@ -66,7 +66,7 @@ export const gatherActions: KeywordAction[] = [
   {
     name: 'names',
     label: 'Free domain names',
-    place: 'more',
+    shownIn: 'more',
     most: mostPhrases,
     run: (ids, { show }) => show(close => <DomainNamesDialog ids={ids} onClose={close} />),
   },

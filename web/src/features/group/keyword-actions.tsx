@@ -8,7 +8,7 @@ export const groupActions: KeywordAction[] = [
   {
     name: 'group',
     label: 'Group into themes',
-    place: 'more',
+    shownIn: 'more',
     most: mostGrouped,
     labelFor: () => null,
     run: (ids, { show }) => show(close => <GroupDialog ids={ids} onClose={close} />),

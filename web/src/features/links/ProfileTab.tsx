@@ -104,9 +104,9 @@ function Sums({ figures: f }: { figures: LinkFigures }) {
       </span>
       <span>
         <b>{f.standing === null ? unknown('Standing was not computed yet') : Math.round(f.standing)}</b> standing
-        {f.place !== null && (
+        {f.position !== null && (
           <span className="quiet">
-            , place {formatWhole(f.place)} of {formatWhole(f.ofSites)}
+            , place {formatWhole(f.position)} of {formatWhole(f.ofSites)}
           </span>
         )}
         {f.popularity !== null && <span className="quiet">, {formatWhole(f.popularity)} in popularity</span>}

@@ -19,7 +19,7 @@ import { useSiteRows } from './use-site-rows.tsx'
 
 const sums = ['standing']
 const views = [
-  plainView('All of them', 'place'),
+  plainView('All of them', 'position'),
   plainView('Most trusted', '-trust', 'trust:known'),
   plainView('Doubtful', '-doubt', 'doubt:from:0.5'),
 ]
@@ -31,12 +31,12 @@ export function RankingTab({ targets, setRivals }: ReturnType<typeof useCompared
   const { data, error } = useEndpoint(listSiteRanking, { siteId: site.id, beside: marked })
   const batch = useMemo(() => (data ? rankingBatch(data.rows) : null), [data])
   const source = useRowsInWorker(rankingSpecs, batch)
-  const state = useSheetState('place')
+  const state = useSheetState('position')
   const columns = useMemo(() => rankingColumns(marked), [marked])
   const rowActions = useSiteRows(data?.rows, targets)
-  const places = marked.flatMap(domain => {
+  const positions = marked.flatMap(domain => {
     const row = data?.rows.find(each => each.domain === domain)
-    return row ? [`${domain} ${formatWhole(row.place)}`] : []
+    return row ? [`${domain} ${formatWhole(row.position)}`] : []
   })
   return (
     <TableScreen
@@ -52,7 +52,7 @@ export function RankingTab({ targets, setRivals }: ReturnType<typeof useCompared
           see="ranking"
           says={
             data?.madeAt
-              ? `Of ${formatWhole(data.total)} sites, as of ${formatDay(data.madeAt.slice(0, 10))}${places.length ? `: ${places.join(', ')}` : ''}`
+              ? `Of ${formatWhole(data.total)} sites, as of ${formatDay(data.madeAt.slice(0, 10))}${positions.length ? `: ${positions.join(', ')}` : ''}`
               : ''
           }
           setRivals={setRivals}

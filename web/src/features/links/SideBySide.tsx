@@ -94,7 +94,12 @@ const figuresShown: Figure[] = [
     value: f => f.popularity,
     ofSite: true,
   },
-  { label: 'Place', explain: 'Place of its site among all known sites by standing', value: f => f.place, ofSite: true },
+  {
+    label: 'Place',
+    explain: 'Place of its site among all known sites by standing',
+    value: f => f.position,
+    ofSite: true,
+  },
   { label: 'Known pages', explain: 'Pages of it that our graph knows', value: f => f.knownPages },
 ]
 

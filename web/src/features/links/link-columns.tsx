@@ -253,7 +253,7 @@ export const linkedPageColumns: SheetColumn[] = [
 
 /** `marked`: domains of the compared sites, the own one first. */
 export const rankingColumns = (marked: readonly string[]): SheetColumn[] => [
-  { ...rankingTable.place, ...right, width: 76, fixed: true, render: whole('place', '') },
+  { ...rankingTable.position, ...right, width: 76, fixed: true, render: whole('position', '') },
   {
     ...rankingTable.domain,
     width: 260,

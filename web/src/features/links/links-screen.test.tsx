@@ -59,7 +59,7 @@ const figures = (target: string, more: Partial<LinkFigures> = {}): LinkFigures =
   standing: 49.5,
   trust: 43,
   doubt: 0.2,
-  place: 25,
+  position: 25,
   popularity: 4_210,
   ofSites: 80,
   bands: [20, 5, 6, 7, 0].map(sites => ({ sites, trust: sites ? 40 : null })),
@@ -498,7 +498,7 @@ describe('prospects', () => {
 test('the ranking marks the own site and says where the compared ones stand', async () => {
   const ranked = (id: number, domain: string) => ({
     id,
-    place: id,
+    position: id,
     popularity: null,
     domain,
     ending: 'example',

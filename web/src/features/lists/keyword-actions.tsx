@@ -8,7 +8,7 @@ export const listActions: KeywordAction[] = [
     name: 'list',
     label: 'List or label',
     key: 'l',
-    place: 'foot',
+    shownIn: 'foot',
     run: (ids, { show }) => show(close => <PutOnListDialog ids={ids} onClose={close} />),
   },
 ]

@@ -1,5 +1,5 @@
 import { type DragEvent, type KeyboardEvent, useEffect, useMemo, useRef } from 'react'
-import { RowPlaces, rowHeight } from '../../sheet/row-places.ts'
+import { RowOffsets, rowHeight } from '../../sheet/row-offsets.ts'
 import { useRowsInSight } from '../../sheet/use-rows-in-sight.ts'
 import { mostKeptRows } from '@dew-trail/contract/kept-section'
 import { type KeptTable, useShownSheet } from '../../report-pieces/shown-pieces.ts'
@@ -32,8 +32,8 @@ type Props = {
  * arrow moves it.
  */
 export function SiteTree({ rows, most, active, opened, closed, onActive, onOpen, onToggle, onMove, narrow }: Props) {
-  const places = useMemo(() => new RowPlaces(rows.length, rowHeight), [rows.length])
-  const { attach, first, end, scrollTo } = useRowsInSight(places, headHeight)
+  const offsets = useMemo(() => new RowOffsets(rows.length, rowHeight), [rows.length])
+  const { attach, first, end, scrollTo } = useRowsInSight(offsets, headHeight)
   useShownSheet({ title: 'Pages of the site', keep: async () => keptTree(rows) })
   const at = rows.findIndex(row => row.node === active)
   const shown = useRef<string | null>(null)
@@ -112,7 +112,7 @@ export function SiteTree({ rows, most, active, opened, closed, onActive, onOpen,
         </span>
         <span role="columnheader">Look at</span>
       </div>
-      <div style={{ height: places.height, position: 'relative' }}>
+      <div style={{ height: offsets.height, position: 'relative' }}>
         {rows.slice(first, end).map((row, i) => (
           <div
             key={row.node}

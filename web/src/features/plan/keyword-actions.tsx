@@ -8,7 +8,7 @@ export const planActions: KeywordAction[] = [
     name: 'plan',
     label: 'Put on a page',
     key: 'p',
-    place: 'foot',
+    shownIn: 'foot',
     run: (ids, { show }, { page }) => show(close => <PlanDialog keywordIds={ids} page={page} onClose={close} />),
   },
 ]

@@ -108,8 +108,8 @@ export function withMoved(rows: readonly MapRow[], node: string, under: string |
     .slice(from, end)
     .map((row, i) => ({ ...row, depth: row.depth + shift, parent: i === 0 ? target.node : row.parent }))
   const rest = rows.filter((_, i) => i < from || i >= end)
-  const place = rest.indexOf(target) + 1
-  return [...rest.slice(0, place), ...part, ...rest.slice(place)].map(row =>
+  const position = rest.indexOf(target) + 1
+  return [...rest.slice(0, position), ...part, ...rest.slice(position)].map(row =>
     row.node === target.node
       ? { ...row, children: row.children + 1 }
       : row.node === moved.parent

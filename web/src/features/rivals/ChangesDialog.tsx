@@ -5,7 +5,7 @@ import { Waiting } from '../../api/Waiting.tsx'
 import { formatMonth, formatWhole, plural } from '../../ui/format.ts'
 import { useSite } from '../../ui/site-context.ts'
 
-const place = (position: number | null, none: string) =>
+const positionText = (position: number | null, none: string) =>
   position === null ? <span className="quiet">{none}</span> : position
 
 type Props = { target: string; before: string; month: string; onClose(): void }
@@ -40,8 +40,8 @@ export default function ChangesDialog({ target, before, month, onClose }: Props)
                   {data.pages.slice(0, 8).map(page => (
                     <tr key={page.url}>
                       <td title={page.url}>{page.url.replace(/^https?:\/\//, '')}</td>
-                      <td className="n">{place(page.before || null, 'none')}</td>
-                      <td className="n">{place(page.now || null, 'none')}</td>
+                      <td className="n">{positionText(page.before || null, 'none')}</td>
+                      <td className="n">{positionText(page.now || null, 'none')}</td>
                     </tr>
                   ))}
                 </tbody>
@@ -65,8 +65,8 @@ export default function ChangesDialog({ target, before, month, onClose }: Props)
                       <td>
                         <b>{row.phrase}</b>
                       </td>
-                      <td className="n">{place(row.before, 'not')}</td>
-                      <td className="n">{place(row.now, 'gone')}</td>
+                      <td className="n">{positionText(row.before, 'not')}</td>
+                      <td className="n">{positionText(row.now, 'gone')}</td>
                       <td className="n">
                         {row.searches === null ? <span className="unknown">unknown</span> : formatWhole(row.searches)}
                       </td>

@@ -16,8 +16,8 @@ export function LinkSection() {
   const { data: state, error } = useEndpoint(readLinkState, { siteId: site.id })
   const { data: standings } = useEndpoint(readStandings, { siteId: site.id }, { enabled: Boolean(state?.snapshot) })
   const ranked = [...(standings ?? [])].sort((a, b) => b.standing - a.standing)
-  const place = ranked.findIndex(each => each.domain === site.domain)
-  const listed = ranked.map((each, i) => ({ ...each, place: i + 1 })).filter((_, i) => i < shown || i === place)
+  const position = ranked.findIndex(each => each.domain === site.domain)
+  const listed = ranked.map((each, i) => ({ ...each, position: i + 1 })).filter((_, i) => i < shown || i === position)
   const networks = new Map<number, { reasons: string[]; domains: string[] }>()
   for (const each of ranked)
     if (each.network !== null) {
@@ -97,7 +97,7 @@ export function LinkSection() {
           <tbody>
             {listed.map(each => (
               <tr key={each.domain} className={each.domain === site.domain ? 'own-result' : ''}>
-                <td className="n quiet">{each.place}</td>
+                <td className="n quiet">{each.position}</td>
                 <td>{each.domain}</td>
                 <td className="n">
                   <b>{Math.round(each.standing)}</b>

@@ -1,13 +1,12 @@
 import { listCheckSchedules, type Rhythm, setCheckSchedule, setTimeZone } from '@dew-trail/contract/schedules'
 import { Autocomplete, Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField } from '@mui/material'
-import { useState } from 'react'
 import { call } from '../../api/call.ts'
 import { useEndpoint } from '../../api/use-endpoint.ts'
 import { formatMarket } from '../../ui/format.ts'
 import { RhythmCells } from '../../ui/RhythmCells.tsx'
 import { momentText, rhythmText } from '../../ui/rhythm-text.ts'
 import { useSite } from '../../ui/site-context.ts'
-import { useAct } from '../../ui/use-act.ts'
+import { useActing } from '../../ui/use-act.ts'
 
 const ownZone = Intl.DateTimeFormat().resolvedOptions().timeZone
 const zones = [...new Set(['UTC', ownZone, ...Intl.supportedValuesOf('timeZone')])]
@@ -20,17 +19,13 @@ export const useCheckTimes = () => {
 /** When positions are checked by themselves, market by market. Every choice counts at once. */
 export function CheckTimes({ tracked, onClose }: { tracked: number; onClose(): void }) {
   const { site } = useSite()
-  const act = useAct()
+  const { act, pending: saving } = useActing()
   const { data, error, refetch } = useCheckTimes()
-  const [saving, setSaving] = useState(false)
-  const save = async (work: () => Promise<unknown>) => {
-    setSaving(true)
-    await act(async () => {
+  const save = (work: () => Promise<unknown>) =>
+    act(async () => {
       await work()
       await refetch()
     })
-    setSaving(false)
-  }
   const of = (marketId: number) => data?.schedules.find(each => each.marketId === marketId)
   const setRhythm = (marketId: number, rhythm: Rhythm | null) =>
     save(() => call(setCheckSchedule, { siteId: site.id, marketId, rhythm }))

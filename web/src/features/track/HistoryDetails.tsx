@@ -52,10 +52,10 @@ export function HistoryDetails({ keywordId }: { keywordId: number }) {
   const all = [
     ...named.map(each => ({
       label: formatMarket(each.market!),
-      places: each.places,
+      positions: each.positions,
       main: each.marketId === market.id,
     })),
-    ...(results?.rivals ?? []).map(each => ({ label: each.domain, places: each.places, main: false })),
+    ...(results?.rivals ?? []).map(each => ({ label: each.domain, positions: each.positions, main: false })),
   ]
   const lines = all.filter(line => !hidden.has(line.label))
   const pages = data.pages
@@ -88,13 +88,13 @@ export function HistoryDetails({ keywordId }: { keywordId: number }) {
           of={`Positions of "${data.phrase}"`}
           head={['Day', ...lines.map(line => line.label)]}
           rows={() =>
-            (lines[0]?.places ?? [])
+            (lines[0]?.positions ?? [])
               .map(
                 (_, i): Array<string | number | null> => [
                   formatDay(new Date(Date.parse(from) + i * 86_400_000).toISOString()),
-                  ...lines.map(({ places }) => {
-                    const place = places[i] ?? 0
-                    return place > 0 ? place : place < 0 ? `not within ${-place}` : null
+                  ...lines.map(({ positions }) => {
+                    const position = positions[i] ?? 0
+                    return position > 0 ? position : position < 0 ? `not within ${-position}` : null
                   }),
                 ],
               )
@@ -112,13 +112,13 @@ export function HistoryDetails({ keywordId }: { keywordId: number }) {
           name={`positions-${data.phrase.replace(/\s+/g, '-')}`}
           picture={() => ({
             title: `Positions of "${data.phrase}"`,
-            labels: (lines[0]?.places ?? []).map((_, i) =>
+            labels: (lines[0]?.positions ?? []).map((_, i) =>
               formatShortDay(new Date(Date.parse(from) + i * 86_400_000).toISOString()),
             ),
-            lines: lines.map(({ label, places }, i) => ({
+            lines: lines.map(({ label, positions }, i) => ({
               name: label,
               colour: fileColours[i % fileColours.length]!,
-              values: places.map(place => (place > 0 ? place : null)),
+              values: positions.map(position => (position > 0 ? position : null)),
             })),
             ticks: [1, 3, 10, 30, 100],
             ofPositions: true,

@@ -3,7 +3,7 @@ import { reasonNames } from '@dew-trail/core/positions/reason-words'
 import type { Row } from '../../rows/row-source.ts'
 import type { SheetColumn } from '../../sheet/columns.ts'
 import { formatOne, formatWhole } from '../../ui/format.ts'
-import { placeCell } from './track-columns.tsx'
+import { positionCell } from './track-columns.tsx'
 
 const n = (row: Row, key: string): number => Number(row[key] ?? 0)
 const text = (row: Row, key: string): string => String(row[key] ?? '')
@@ -32,8 +32,8 @@ export const changeColumns: SheetColumn[] = [
       </span>
     ),
   },
-  { ...changeTable.before, width: 66, align: 'right', render: row => placeCell(n(row, 'beforeValue')) },
-  { ...changeTable.now, width: 60, align: 'right', render: row => placeCell(n(row, 'nowValue'), true) },
+  { ...changeTable.before, width: 66, align: 'right', render: row => positionCell(n(row, 'beforeValue')) },
+  { ...changeTable.now, width: 60, align: 'right', render: row => positionCell(n(row, 'nowValue'), true) },
   { ...changeTable.gained, width: 70, align: 'right', render: row => <Won value={n(row, 'gained')} /> },
   {
     ...changeTable.usual,

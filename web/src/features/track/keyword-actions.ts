@@ -11,7 +11,7 @@ export const trackActions: KeywordAction[] = [
     name: 'track',
     label: 'Track',
     key: 't',
-    place: 'foot',
+    shownIn: 'foot',
     labelFor: row => (row.tracked ? null : 'Track'),
     run: (ids, { site, act }) =>
       act(async () => {
@@ -24,7 +24,7 @@ export const trackActions: KeywordAction[] = [
   {
     name: 'note',
     label: 'Add a note',
-    place: 'more',
+    shownIn: 'more',
     most: 1,
     labelFor: () => 'Add a note',
     run: async ([id], { keywords, show }) => {

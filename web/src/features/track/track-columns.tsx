@@ -1,7 +1,7 @@
 import type { Market } from '@dew-trail/contract/sites'
 import { type PageFeature, pageFeatureNames, pageFeatures } from '@dew-trail/core/positions/page-features'
 import { columnOf, trackTable } from '@dew-trail/contract/track-table'
-import { PlaceLine } from '../../pictures/PlaceLine.tsx'
+import { PositionLine } from '../../pictures/PositionLine.tsx'
 import { RangeTrack } from '../../pictures/RangeTrack.tsx'
 import { Counted } from '../../ui/Counted.tsx'
 import { formatDay, formatWhole, plural } from '../../ui/format.ts'
@@ -17,7 +17,7 @@ export const changeLabels: Record<string, string> = {
   absent: 'Not found',
   unknown: 'Not checked',
 }
-export const placeCell = (value: number, strong = false) =>
+export const positionCell = (value: number, strong = false) =>
   value > 0 ? (
     <span style={{ fontWeight: strong ? 640 : 400, fontSize: strong ? 15 : 13 }}>{value}</span>
   ) : value < 0 ? (
@@ -29,15 +29,15 @@ export const placeCell = (value: number, strong = false) =>
   )
 const n = (row: Row, key: string): number => Number(row[key] ?? 0)
 /** The last known place, with its age in days where it is not of the last day. */
-function Place({ row }: { row: Row }) {
+function Position({ row }: { row: Row }) {
   const age = n(row, 'age')
-  if (!age) return placeCell(n(row, 'nowValue'), true)
+  if (!age) return positionCell(n(row, 'nowValue'), true)
   return (
     <span title={`Last checked ${plural(age, 'day')} before the last day`}>
       <span className="quiet" style={{ fontSize: 11, marginRight: 6 }}>
         {formatWhole(age)} d
       </span>
-      {placeCell(n(row, 'nowValue'))}
+      {positionCell(n(row, 'nowValue'))}
     </span>
   )
 }
@@ -120,14 +120,14 @@ export function trackColumns(market: Market, markets: Market[]): SheetColumn[] {
       ...trackTable.now,
       width: 84,
       align: 'right',
-      render: row => <Place row={row} />,
+      render: row => <Position row={row} />,
     },
     {
       ...trackTable.before,
       width: 66,
       align: 'right',
       hidden: true,
-      render: row => placeCell(n(row, 'beforeValue')),
+      render: row => positionCell(n(row, 'beforeValue')),
     },
     {
       ...trackTable.gained,
@@ -149,14 +149,14 @@ export function trackColumns(market: Market, markets: Market[]): SheetColumn[] {
     {
       ...trackTable.recent,
       width: 106,
-      render: row => <PlaceLine places={(row.recent as number[] | null) ?? []} />,
+      render: row => <PositionLine positions={(row.recent as number[] | null) ?? []} />,
     },
     {
       ...trackTable.best,
       width: 60,
       align: 'right',
       hidden: true,
-      render: row => placeCell(n(row, 'best')),
+      render: row => positionCell(n(row, 'best')),
     },
     {
       ...trackTable.searches,
@@ -187,7 +187,7 @@ export function trackColumns(market: Market, markets: Market[]): SheetColumn[] {
       width: 92,
       align: 'right',
       hidden: true,
-      render: row => placeCell(n(row, 'anywhere')),
+      render: row => positionCell(n(row, 'anywhere')),
     },
     ...others.map(
       (other): SheetColumn => ({
@@ -203,7 +203,7 @@ export function trackColumns(market: Market, markets: Market[]): SheetColumn[] {
         kind: 'number',
         explain: `Place in ${upper(other.engine)}, ${other.device}`,
         hidden: other.engine !== market.engine && other.device !== market.device,
-        render: row => placeCell(n(row, `${columnOf(other)}Value`)),
+        render: row => positionCell(n(row, `${columnOf(other)}Value`)),
       }),
     ),
     {

@@ -93,11 +93,11 @@ test('a keyword shows its rivals as lines that can be left out, and two kept res
         phrase: 'raku kiln',
         from: '2026-11-28',
         to: '2026-11-29',
-        markets: [{ marketId: 1, places: [2, 1] }],
+        markets: [{ marketId: 1, positions: [2, 1] }],
         pages: [],
       })),
       answer(resultHistory, () => ({
-        rivals: [{ domain: 'clay.example', places: [1, 2] }],
+        rivals: [{ domain: 'clay.example', positions: [1, 2] }],
         kept: ['2026-11-29', '2026-11-28'],
       })),
       answer(readKeptResults, ({ url }) => {

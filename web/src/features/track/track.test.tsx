@@ -73,8 +73,8 @@ describe('the history of a keyword', () => {
     from: '2026-11-01',
     to: '2026-11-27',
     markets: [
-      { marketId: 9, places: [4] },
-      { marketId: 1, places: [5, 4] },
+      { marketId: 9, positions: [4] },
+      { marketId: 1, positions: [5, 4] },
     ],
     pages: [
       { marketId: 1, day: '2026-11-01', url: 'https://kilnandtide.example/shop/wheels' },

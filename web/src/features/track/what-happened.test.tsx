@@ -248,7 +248,7 @@ test('a note says whether what it tells of helped', async () => {
       answer(readEffect, () => ({
         effect: {
           kind: 'known' as const,
-          places: 2,
+          positions: 2,
           low: 1,
           high: 3,
           chance: 0.002,

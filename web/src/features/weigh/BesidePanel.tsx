@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { call } from '../../api/call.ts'
 import { formatChance, formatOne, formatWhole, plural } from '../../ui/format.ts'
 import { useSite } from '../../ui/site-context.ts'
+import { useChange } from '../../ui/use-change.ts'
 import { LongerKeywords } from './LongerKeywords.tsx'
 import { Figure } from '../../keywords/FirstPageFigures.tsx'
 import { likelyText } from '../../keywords/likely-text.ts'
@@ -28,13 +29,10 @@ export function BesidePanel({ page }: { page: FirstPage }) {
   const [way, setWay] = useState<'address' | 'draft'>('address')
   const [url, setUrl] = useState(page.ownPage?.url ?? '')
   const [draft, setDraft] = useState('')
-  const [state, setState] = useState<{ busy: boolean; error: string | null; found: Beside | null }>({
-    busy: false,
-    error: null,
-    found: null,
-  })
+  const [state, setState] = useState<{ error: string | null; found: Beside | null }>({ error: null, found: null })
+  const { run, pending } = useChange()
   const judge = async () => {
-    setState({ ...state, busy: true, error: null })
+    setState({ ...state, error: null })
     try {
       const found = await call(putPageBeside, {
         siteId: site.id,
@@ -42,10 +40,10 @@ export function BesidePanel({ page }: { page: FirstPage }) {
         marketId: market.id,
         ...(way === 'address' ? { url: url.trim() } : { draft }),
       })
-      setState({ busy: false, error: null, found })
+      setState({ error: null, found })
     } catch (error) {
       // What was found before stays, and so does what was typed.
-      setState({ ...state, busy: false, error: (error as Error).message })
+      setState({ ...state, error: (error as Error).message })
     }
   }
   return (
@@ -54,7 +52,7 @@ export function BesidePanel({ page }: { page: FirstPage }) {
       <form
         onSubmit={event => {
           event.preventDefault()
-          void judge()
+          void run(judge)
         }}
       >
         <div style={{ display: 'flex', gap: 6, marginBottom: 8 }} role="group" aria-label="What to put beside">
@@ -88,10 +86,10 @@ export function BesidePanel({ page }: { page: FirstPage }) {
         <button
           type="submit"
           className="link"
-          disabled={state.busy || !(way === 'address' ? url : draft).trim()}
+          disabled={pending || !(way === 'address' ? url : draft).trim()}
           style={{ marginTop: 6 }}
         >
-          {state.busy ? 'Reading' : 'Judge it'}
+          {pending ? 'Reading' : 'Judge it'}
         </button>
       </form>
       {state.error && (
@@ -117,7 +115,7 @@ function Judged({ found }: { found: Beside }) {
       </p>
       <div style={{ display: 'flex', gap: 26, marginBottom: 8 }}>
         <Figure
-          value={`about ${Math.round(found.place)}`}
+          value={`about ${Math.round(found.position)}`}
           label="expected place"
           title={`One more than the results likely to be put above it, among ${found.results}${found.ranksAt === null ? '' : `. It stands at ${found.ranksAt} now`}`}
         />
@@ -136,8 +134,8 @@ function Judged({ found }: { found: Beside }) {
       {found.ranksAt !== null && (
         <p>
           It stands at <b className="own">{found.ranksAt}</b> now.
-          {Math.abs(found.place - found.ranksAt) > 3 &&
-            ` The engine sees ${found.place > found.ranksAt ? 'more' : 'less'} in it than what is known here.`}
+          {Math.abs(found.position - found.ranksAt) > 3 &&
+            ` The engine sees ${found.position > found.ranksAt ? 'more' : 'less'} in it than what is known here.`}
         </p>
       )}
       <table className="results" style={{ marginBottom: 12 }}>
@@ -180,10 +178,10 @@ function Judged({ found }: { found: Beside }) {
                   ? `the words “${lack.want}”, as most results say it, in what an engine shows of the page`
                   : wants[lack.what]}
               :{' '}
-              {lack.places === null ? (
+              {lack.positions === null ? (
                 <span className="unknown">gain unknown, since the results’ own was not read</span>
               ) : (
-                <b>about {placesText(lack.places)}</b>
+                <b>about {positionsText(lack.positions)}</b>
               )}
             </li>
           ))}
@@ -239,5 +237,5 @@ function Judged({ found }: { found: Beside }) {
   )
 }
 
-const placesText = (places: number): string =>
-  places < 0.95 ? `${formatOne(places)} of a place` : plural(Math.round(places), 'place')
+const positionsText = (positions: number): string =>
+  positions < 0.95 ? `${formatOne(positions)} of a place` : plural(Math.round(positions), 'place')

@@ -50,7 +50,7 @@ export default function FirstPageScreen() {
   const { data: earlier } = useEndpoint(getFirstPage, pageOf(since), { enabled: Boolean(since) })
   const before: Before | undefined =
     since && earlier
-      ? { day: earlier.fetchedOn, places: new Map(earlier.results.map(result => [result.url, result.place])) }
+      ? { day: earlier.fetchedOn, positions: new Map(earlier.results.map(result => [result.url, result.position])) }
       : undefined
   const show = params.get('show') ?? 'figures'
   const columns = params.get('columns')?.split(',') ?? usualColumns
@@ -108,7 +108,7 @@ export default function FirstPageScreen() {
                       <div className="sentence">{data.sentence}</div>
                       <GapSentence page={data} />
                     </div>
-                    <TerrainLarge places={data.results} ownLevel={data.ownLevel} />
+                    <TerrainLarge positions={data.results} ownLevel={data.ownLevel} />
                   </div>
                   <div
                     style={{ display: 'flex', gap: 6, marginBottom: 8 }}
@@ -253,7 +253,7 @@ function OwnBelow({ page }: { page: FirstPage }) {
   if (!ownPage || page.results.some(result => result.own)) return null
   return (
     <p style={{ marginTop: 8 }}>
-      {ownPage.place === null ? 'Tracking last found your page' : `Your page stands at ${ownPage.place}`}:{' '}
+      {ownPage.position === null ? 'Tracking last found your page' : `Your page stands at ${ownPage.position}`}:{' '}
       <span className="own">{ownPage.url.replace('https://', '')}</span>
     </p>
   )
@@ -273,7 +273,7 @@ function Left({ now, earlier }: { now: FirstPage; earlier: FirstPage }) {
           {left.map((result, i) => (
             <span key={result.url} className={result.own ? 'own' : ''}>
               {i ? ', ' : ''}
-              {result.place}. {result.domain}
+              {result.position}. {result.domain}
             </span>
           ))}
         </>

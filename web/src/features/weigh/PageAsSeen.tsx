@@ -15,7 +15,7 @@ export function PageAsSeen({ page }: { page: FirstPage }) {
       {above.length > 0 && <p className="quiet">Around the results: {above.join(', ')}.</p>}
       <ol>
         {page.results.map(result => (
-          <li key={result.place} value={result.place} className={result.own ? 'own-result' : ''}>
+          <li key={result.position} value={result.position} className={result.own ? 'own-result' : ''}>
             <a className="link" href={result.url} target="_blank" rel="noreferrer">
               {result.title}
             </a>

@@ -100,18 +100,18 @@ export function PredictionsTable({ predictions: { rows, sum }, siteId }: { predi
 
 const mostShown = 100
 
-function cameOf({ state, place, depth, seenOn, dueOn }: Row) {
+function cameOf({ state, position, depth, seenOn, dueOn }: Row) {
   if (state === 'waiting') return <span className="quiet">asked from {formatDay(dueOn)} on</span>
   if (state === 'unseen') return <span className="unknown">not looked at since</span>
-  if (place === null)
+  if (position === null)
     return (
       <span className="fall">
         not within {formatWhole(depth!)} on {formatDay(seenOn!)}
       </span>
     )
   return (
-    <span className={place <= 10 ? 'rise' : 'fall'}>
-      place {formatWhole(place)} on {formatDay(seenOn!)}
+    <span className={position <= 10 ? 'rise' : 'fall'}>
+      place {formatWhole(position)} on {formatDay(seenOn!)}
     </span>
   )
 }

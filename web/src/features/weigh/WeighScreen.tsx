@@ -40,17 +40,17 @@ export default function WeighScreen() {
     }),
     [own],
   )
-  const place = ownLevelsIn(site, market)
-  const levels = place && (
-    <span className="quiet" title={levelWords(place, site)}>
+  const position = ownLevelsIn(site, market)
+  const levels = position && (
+    <span className="quiet" title={levelWords(position, site)}>
       Your level{' '}
-      {place.level === null ? (
+      {position.level === null ? (
         <span className="unknown">unknown</span>
       ) : (
-        <b className="own">{Math.round(place.level)}</b>
+        <b className="own">{Math.round(position.level)}</b>
       )}
-      , comfortable to{place.level === null && ' at least'} <b>{Math.round(place.comfortable)}</b>, stretch to{' '}
-      <b>{Math.round(place.stretch)}</b>
+      , comfortable to{position.level === null && ' at least'} <b>{Math.round(position.comfortable)}</b>, stretch to{' '}
+      <b>{Math.round(position.stretch)}</b>
     </span>
   )
   return (

@@ -8,7 +8,7 @@ import { answer, showScreen } from '../../../test/show-screen.tsx'
 import { BesidePanel } from './BesidePanel.tsx'
 
 const page = (own: string | null): FirstPage =>
-  ({ keywordId: 7, results: [], ownPage: own ? { url: own, place: 14 } : null }) as unknown as FirstPage
+  ({ keywordId: 7, results: [], ownPage: own ? { url: own, position: 14 } : null }) as unknown as FirstPage
 const found = (more: Partial<Beside> = {}): Beside => ({
   address: 'https://kilnandtide.example/kilns',
   title: 'Kilns',
@@ -25,15 +25,15 @@ const found = (more: Partial<Beside> = {}): Beside => ({
   linkingSites: null,
   assumedLinks: false,
   level: 48.6,
-  place: 12.4,
+  position: 12.4,
   ranksAt: 19,
   chances: null,
   likelyFrom: 9,
   likelyTo: null,
   lacks: [
-    { what: 'title', now: 'some', want: 'phrase', places: 2.9 },
-    { what: 'sharedPhrase', now: 'no', want: 'kiln price', places: 0.4 },
-    { what: 'headings', now: 'none', want: 'phrase', places: null },
+    { what: 'title', now: 'some', want: 'phrase', positions: 2.9 },
+    { what: 'sharedPhrase', now: 'no', want: 'kiln price', positions: 0.4 },
+    { what: 'headings', now: 'none', want: 'phrase', positions: null },
   ],
   terms: [
     { term: 'cone chart', pages: 8, mine: false },

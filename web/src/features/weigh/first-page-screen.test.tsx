@@ -11,17 +11,17 @@ import FirstPageScreen from './FirstPageScreen.tsx'
 
 const longTitle = 'A title of ninety characters, which tells everything that there is to say of kilns for home'
 const longUrl = `https://long.example/${'guides-and-more/'.repeat(18)}kilns`
-const result = (place: number, more: Partial<WeighedResult> = {}) =>
-  madeResult(place, {
+const result = (position: number, more: Partial<WeighedResult> = {}) =>
+  madeResult(position, {
     snippet: 'A kiln.',
     marked: ['kiln'],
-    level: 40 + place,
+    level: 40 + position,
     siteLevel: 50,
     siteLinkingSites: 30,
     linkingSites: 2,
     links: 4,
     ageYears: 8,
-    opening: place > 3,
+    opening: position > 3,
     parts: [{ feature: 'fit', value: 75, adds: 0.5 }],
     ...more,
   })
@@ -48,7 +48,7 @@ const page = (more: Partial<FirstPage> = {}): FirstPage => ({
   features: { answer: false, questions: [], images: true, shopping: 0, map: 0, ads: 1 },
   related: ['kiln kit'],
   weighedKeywords: 20,
-  results: [1, 2, 3, 4, 5].map(place => result(place)),
+  results: [1, 2, 3, 4, 5].map(position => result(position)),
   ownPage: null,
   unknown: [],
   ...more,
@@ -110,7 +110,7 @@ describe('the first page of a keyword', () => {
       results: [
         result(1, { url: 'https://gone.example/', domain: 'gone.example' }),
         result(2),
-        { ...result(1), place: 3 },
+        { ...result(1), position: 3 },
       ],
     })
     const { user } = show(day =>
@@ -158,17 +158,17 @@ describe('the first page of a keyword', () => {
   })
   test('the own page below the first page is named, and proposed to be put beside it', async () => {
     const url = 'https://kilnandtide.example/kilns'
-    show(() => page({ ownPage: { url, place: 14 } }))
+    show(() => page({ ownPage: { url, position: 14 } }))
     expect((await screen.findByText(/Your page stands at 14/)).textContent).toContain('kilnandtide.example/kilns')
     expect(screen.getByLabelText('Address of the page')).toHaveProperty('value', url)
   })
   test('on the first page it is not named twice; where only tracking knows it, that is said', async () => {
     const url = 'https://kilnandtide.example/kilns'
-    show(() => page({ results: [result(1), result(2, { url, own: true })], ownPage: { url, place: 2 } }))
+    show(() => page({ results: [result(1), result(2, { url, own: true })], ownPage: { url, position: 2 } }))
     await screen.findByRole('heading', { name: 'kiln' })
     expect(screen.queryByText(/Your page stands/)).toBeNull()
     cleanup()
-    show(() => page({ ownPage: { url, place: null } }))
+    show(() => page({ ownPage: { url, position: null } }))
     expect(await screen.findByText(/Tracking last found your page/)).toBeTruthy()
   })
   test('an error of the server is said', async () => {

@@ -30,7 +30,7 @@ export const weighActions: KeywordAction[] = [
     name: 'weigh',
     label: 'Weigh',
     key: 'w',
-    place: 'foot',
+    shownIn: 'foot',
     labelFor: row => (row.difficulty === null ? 'Weigh' : 'Weigh again'),
     run: (ids, tools) => weighKeywords(tools, ids, ids.length === 1),
   },

@@ -29,7 +29,7 @@ const strengths = (more: Partial<Strengths> = {}): Strengths => ({
     highest: [{ domain: 'tarrowcollege.example', adds: 1.5 }],
     lowest: [{ domain: 'bazaarbay.example', adds: -1.25 }],
   },
-  thresholds: [{ place: 10, slope: 1.2, offset: 0 }],
+  thresholds: [{ position: 10, slope: 1.2, offset: 0 }],
   report: {
     pages: 240,
     pairs: 60_000,

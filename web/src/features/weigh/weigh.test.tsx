@@ -12,8 +12,8 @@ import { ResultsTable } from '../../keywords/ResultsTable.tsx'
 import { standsForPath } from '../../keywords/stands-for-path.ts'
 import { StrengthCurve } from './StrengthCurve.tsx'
 
-const result = (place: number, more: Partial<WeighedResult> = {}) =>
-  madeResult(place, {
+const result = (position: number, more: Partial<WeighedResult> = {}) =>
+  madeResult(position, {
     snippet: 'A kiln (electric) for $5. Kilns last.',
     marked: ['kiln', 'kilns'],
     siteReach: { keywords: 3, visits: null, unknown: 3 },
@@ -44,11 +44,11 @@ describe('the results of a first page', () => {
     expect(markup).toContain('own-result')
   })
   test('say how they moved since an earlier day', () => {
-    const places = new Map([
+    const positions = new Map([
       ['https://rival-1.example/kiln', 3],
       ['https://rival-2.example/kiln', 2],
     ])
-    const markup = renderToStaticMarkup(<ResultsTable page={page()} before={{ day: '2026-10-20', places }} />)
+    const markup = renderToStaticMarkup(<ResultsTable page={page()} before={{ day: '2026-10-20', positions }} />)
     expect(markup).toContain('up 2')
     expect(markup).toContain('same')
     expect(markup).toContain('new')
@@ -133,7 +133,7 @@ describe('what became of published pages', () => {
     likelyFrom: 4,
     likelyTo: 12,
     seenOn: null,
-    place: null,
+    position: null,
     depth: null,
     ...more,
   })
@@ -146,7 +146,7 @@ describe('what became of published pages', () => {
     )
   test('says what was promised, what it became, and what is open', () => {
     const markup = render([
-      row(1, { state: 'judged', seenOn: '2026-08-01', place: 4, depth: 4 }),
+      row(1, { state: 'judged', seenOn: '2026-08-01', position: 4, depth: 4 }),
       row(2, { state: 'judged', seenOn: '2026-08-02', depth: 20 }),
       row(3, { state: 'waiting', dueOn: '2026-12-24' }),
       row(4, { state: 'unseen' }),

@@ -9,12 +9,12 @@ let requests: string[]
 let names: string[]
 /** Stands for the batches: places are numbers of names; every third link completes a batch, and `newEpoch` voids the places. */
 const fakeBatches = (newEpoch: boolean) => {
-  const placeOf = (name: string): number => (names.includes(name) ? names.indexOf(name) : names.push(name) - 1)
+  const positionOf = (name: string): number => (names.includes(name) ? names.indexOf(name) : names.push(name) - 1)
   const batches = {
     epoch: 0,
     book: {
-      pageAt: placeOf,
-      anchorAt: placeOf,
+      pageAt: positionOf,
+      anchorAt: positionOf,
       findPage: (bytes: Buffer, from: number, to: number) => names.indexOf(bytes.toString('utf8', from, to)),
     },
     addPlaced(target: number, source: number, anchor: number, { rel, fields }: LinkRest) {

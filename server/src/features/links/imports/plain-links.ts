@@ -32,9 +32,9 @@ export class PlainLinks {
   readonly #ends = new Int32Array(256)
   /** Places in the address book of addresses that it writes otherwise; below 0 one is wrong. */
   readonly #otherWays = new CellCodes()
-  #otherPlaces: number[] = []
+  #otherPositions: number[] = []
   readonly #anchorCodes = new CellCodes()
-  #anchorPlaces: number[] = []
+  #anchorPositions: number[] = []
   /** Places are good for one epoch of the book. */
   #epoch = 0
   readonly #restCodes = new CellCodes()
@@ -101,9 +101,9 @@ export class PlainLinks {
   #forget(): void {
     this.#epoch = this.#batches.epoch
     this.#otherWays.clear()
-    this.#otherPlaces = []
+    this.#otherPositions = []
     this.#anchorCodes.clear()
-    this.#anchorPlaces = []
+    this.#anchorPositions = []
   }
 
   #code(codes: CellCodes, bytes: Buffer, column: number | undefined, cells: number): number {
@@ -123,22 +123,22 @@ export class PlainLinks {
     const known = this.#isUtf8 ? book.findPage(bytes, from, to) : -1
     if (known >= 0) return known
     const code = this.#otherWays.find(bytes, from, to)
-    if (code >= 0) return this.#otherPlaces[code]!
+    if (code >= 0) return this.#otherPositions[code]!
     const text = this.#text(bytes, column, cells)
     const address = this.#meanings.address(text)
-    const place = address === null ? -1 : book.pageAt(address)
-    if (address !== text || !this.#isUtf8) this.#otherPlaces[this.#otherWays.at(bytes, from, to)] = place
-    return place
+    const position = address === null ? -1 : book.pageAt(address)
+    if (address !== text || !this.#isUtf8) this.#otherPositions[this.#otherWays.at(bytes, from, to)] = position
+    return position
   }
 
   #anchor(bytes: Buffer, cells: number): number {
     const code = this.#code(this.#anchorCodes, bytes, this.#columns.anchor, cells)
-    let place = this.#anchorPlaces[code]
-    if (place === undefined) {
-      place = this.#batches.book.anchorAt(this.#meanings.anchor(this.#text(bytes, this.#columns.anchor, cells)))
-      this.#anchorPlaces[code] = place
+    let position = this.#anchorPositions[code]
+    if (position === undefined) {
+      position = this.#batches.book.anchorAt(this.#meanings.anchor(this.#text(bytes, this.#columns.anchor, cells)))
+      this.#anchorPositions[code] = position
     }
-    return place
+    return position
   }
 
   #rest(bytes: Buffer, cells: number): ReturnType<LinkMeanings['rest']> {

@@ -71,13 +71,13 @@ export type SiteStanding = {
   standing: number
   trust: number | null
   doubt: number | null
-  place: number
+  position: number
   subjects: Array<{ words: string[]; share: number }> | null
 }
 /** What the latest snapshot says of a site; undefined where it does not know it. Topics below `leastShare` are left out. */
 export async function maybeStanding(db: Db, siteNumber: number, leastShare: number): Promise<SiteStanding | undefined> {
   const { rows } = await db.query<SiteStanding>(
-    `select t.standing, t.trust, t.doubt, t.place,
+    `select t.standing, t.trust, t.doubt, t.position,
        case when t.topic_shares is not null then coalesce((select jsonb_agg(jsonb_build_object(
          'words', g.topics->(at - 1)::integer->'words', 'share', share) order by share desc)
          from unnest(t.topic_shares) with ordinality x (share, at) where share >= $3), '[]') end subjects
@@ -175,8 +175,8 @@ export async function manyBursts(
     })
     const { rows } = await pool.query<{ week: string; page: string | null; from: string[] }>(
       `select b.week, (select url from linked_page where graph_id = $1 and id = b.page) page,
-         array(select d.domain from jsonb_array_elements_text(b."from") with ordinality u (s, place)
-           join linked_site d on d.graph_id = $1 and d.id = s::integer order by place) "from"
+         array(select d.domain from jsonb_array_elements_text(b."from") with ordinality u (s, position)
+           join linked_site d on d.graph_id = $1 and d.id = s::integer order by position) "from"
        from jsonb_to_recordset($2) b (week text, page integer, "from" jsonb)`,
       [graphId, JSON.stringify(named)],
     )

@@ -51,7 +51,7 @@ export async function manyLinkingSites(
   const pages = pagesOf(pack, scope, new Set(shown.map(each => each.site)))
   const { rows } = await pool.query<Pick<SiteRow, 'domain'> & Omit<SiteRow, 'links'>>(
     `with shown as materialized (
-       select * from unnest($2::integer[], $3::integer[], $4::integer[]) with ordinality u (s, t, a, place)
+       select * from unnest($2::integer[], $3::integer[], $4::integer[]) with ordinality u (s, t, a, position)
      ), languages as (
        select s, mode() within group (order by c.language) language from unnest($5::integer[], $6::integer[]) u (s, p)
        join page_content c on c.graph_id = $1 and c.page_id = p where c.language is not null group by 1
@@ -72,7 +72,7 @@ export async function manyLinkingSites(
      join linked_page tp on tp.graph_id = $1 and tp.id = m.t join anchor_text tx on tx.graph_id = $1 and tx.id = m.a
      left join graph_snapshot g on g.id = ${latestSql}
      left join site_standing t on t.graph_id = $1 and t.snapshot_id = g.id and t.site_id = m.s
-     left join languages on languages.s = m.s left join site_fact f on f.domain = d.domain order by m.place`,
+     left join languages on languages.s = m.s left join site_fact f on f.domain = d.domain order by m.position`,
     [
       graphId,
       shown.map(each => each.site),
@@ -160,7 +160,7 @@ export async function manyTargetLinks(
        f.standing, q.rank, l.first_seen "firstSeen", l.last_seen "lastSeen", l.gone_on "goneOn",
        to_char(c.fetched_at, 'YYYY-MM-DD') "verifiedOn", l.seen_by "seenBy", c.emails[1] contact,
        l.source_site_id "siteNumber"
-     from unnest($3::integer[], $4::integer[], $5::integer[], $6::smallint[]) with ordinality u (p, t, a, rel, place)
+     from unnest($3::integer[], $4::integer[], $5::integer[], $6::smallint[]) with ordinality u (p, t, a, rel, position)
      -- One by one, by their whole key: the planner would rather read all links of the site.
      cross join lateral (select * from link k where k.graph_id = $1 and k.target_site_id = $2 and k.target_page_id = u.t
        and k.source_page_id = u.p and k.anchor_id = u.a and k.rel = u.rel limit 1) l
@@ -172,7 +172,7 @@ export async function manyTargetLinks(
      left join graph_snapshot g on g.id = ${latestSql}
      left join site_standing f on f.graph_id = $1 and f.snapshot_id = g.id and f.site_id = l.source_site_id
      left join page_standing q on q.graph_id = $1 and q.snapshot_id = g.id and q.page_id = l.source_page_id
-     order by u.place`,
+     order by u.position`,
     [
       graphId,
       scope.siteNumber,
@@ -186,12 +186,12 @@ export function linkOrder(pack: LinkPack, scope: LinkScope): Uint32Array {
   return memo(pack, `links ${scopeKey(scope, scope.age)}`, () => {
     const { count, site, rel } = pack.links
     const chosen = chosenOf(pack, scope)
-    const places = new Uint32Array(chosen.reduce((sum, each) => sum + each, 0))
+    const positions = new Uint32Array(chosen.reduce((sum, each) => sum + each, 0))
     let filled = 0
-    for (let i = 0; i < count; i++) if (chosen[i]) places[filled++] = i
+    for (let i = 0; i < count; i++) if (chosen[i]) positions[filled++] = i
     const keys = new Float64Array(count)
     for (let i = 0; i < count; i++) keys[i] = (rel[i] === 0 ? 0 : 1_000) - (pack.sites.get(site[i]!)?.standing ?? -1)
-    return radixOrder(places, keys)
+    return radixOrder(positions, keys)
   })
 }
 
@@ -296,11 +296,11 @@ export async function manyLinkedPages(pool: pg.Pool, scope: LinkScope, most: num
   >(
     `select m.t id, p.url, p.shares, q.standing, x.text "topAnchor", c.status, r.url "redirectTo",
        to_char(c.fetched_at, 'YYYY-MM-DD') "readOn"
-     from unnest($2::integer[], $3::integer[]) with ordinality m (t, a, place)
+     from unnest($2::integer[], $3::integer[]) with ordinality m (t, a, position)
      join linked_page p on p.graph_id = $1 and p.id = m.t join anchor_text x on x.graph_id = $1 and x.id = m.a
      left join page_standing q on q.graph_id = $1 and q.snapshot_id = ${latestSql} and q.page_id = m.t
      left join page_content c on c.graph_id = $1 and c.page_id = m.t
-     left join linked_page r on r.graph_id = $1 and r.id = c.redirect_to order by m.place`,
+     left join linked_page r on r.graph_id = $1 and r.id = c.redirect_to order by m.position`,
     [graphId, sums.map(each => each.anchor), sums.map(each => each.target)],
   )
   const byPage = new Map(sums.map(each => [each.anchor, each]))
@@ -330,8 +330,8 @@ export async function manyNeighbours(
     .slice(0, most)
   const { rows: sites } = await db.query<NeighbourRow>(
     `select d.id, d.domain, t.standing, t.trust, t.cluster, t.network
-     from unnest($2::integer[]) with ordinality s (id, place) join linked_site d on d.graph_id = $1 and d.id = s.id
-     left join site_standing t on t.graph_id = $1 and t.snapshot_id = ${latestSql} and t.site_id = s.id order by s.place`,
+     from unnest($2::integer[]) with ordinality s (id, position) join linked_site d on d.graph_id = $1 and d.id = s.id
+     left join site_standing t on t.graph_id = $1 and t.snapshot_id = ${latestSql} and t.site_id = s.id order by s.position`,
     [graphId, shown.map(each => each.site)],
   )
   const { rows: links } = await db.query<{ from: number; to: number; pages: number }>(
@@ -345,7 +345,7 @@ export async function manyNeighbours(
 
 export type RankingRow = {
   id: number
-  place: number
+  position: number
   domain: string
   standing: number
   trust: number | null
@@ -368,20 +368,20 @@ export async function manyRanked(
        found as (
          select t.site_id, count(*) over () met from named n join site_standing t
            on t.graph_id = $1 and t.snapshot_id = ${latestSql} and t.site_id = n.id
-         order by t.place limit $2)`
+         order by t.position limit $2)`
     : `found as (
          select t.site_id, g.sites met from site_standing t join graph_snapshot g on g.id = t.snapshot_id
-         where t.graph_id = $1 and t.snapshot_id = ${latestSql} and t.place <= $2)`
+         where t.graph_id = $1 and t.snapshot_id = ${latestSql} and t.position <= $2)`
   const { rows } = await db.query<RankingRow>(
     `with ${found}, listed as (
        select site_id from found union select id from linked_site where graph_id = $1 and domain = any($3)
      )
-     select t.site_id id, t.place, d.domain, t.standing, t.trust, t.doubt, ${topicSql} topic,
+     select t.site_id id, t.position, d.domain, t.standing, t.trust, t.doubt, ${topicSql} topic,
        t.linking_sites "linkingSites", t.links_to_sites "linksToSites",
        coalesce((select max(met) from found), 0)::integer met
      from listed l join site_standing t on t.graph_id = $1 and t.snapshot_id = ${latestSql} and t.site_id = l.site_id
      join linked_site d on d.graph_id = $1 and d.id = l.site_id
-     left join graph_snapshot g on g.id = t.snapshot_id order by t.place`,
+     left join graph_snapshot g on g.id = t.snapshot_id order by t.position`,
     [graphId, most, beside, ...(like ? [like] : [])],
   )
   return rows

@@ -154,8 +154,8 @@ export async function readKinds(
   const ranked = rankedSites(pack, scope)
   const looked = ranked.slice(0, mostLooked)
   const { rows } = await pool.query<{ domain: string }>(
-    `select domain from unnest($2::integer[]) with ordinality s (id, place)
-     join linked_site d on d.graph_id = $1 and d.id = s.id order by place`,
+    `select domain from unnest($2::integer[]) with ordinality s (id, position)
+     join linked_site d on d.graph_id = $1 and d.id = s.id order by position`,
     [graphId, looked.map(each => each.site)],
   )
   const domains = rows.map(row => row.domain)

@@ -39,10 +39,10 @@ export async function readNeighbours(pool: pg.Pool, wanted: Of & { most: number 
   const scope = await maybeScope(pool, needTarget(wanted.target), wanted)
   if (!scope) return { sites: [], links: [] }
   const { sites, links } = await manyNeighbours(pool, scope, wanted.most)
-  const places = new Map(sites.map((site, place) => [site.id, place]))
+  const positions = new Map(sites.map((site, position) => [site.id, position]))
   return {
     sites: sites.map(({ id: _, ...site }) => site),
-    links: links.map(({ from, to, pages }) => ({ from: places.get(from)!, to: places.get(to)!, pages })),
+    links: links.map(({ from, to, pages }) => ({ from: positions.get(from)!, to: positions.get(to)!, pages })),
   }
 }
 

@@ -82,9 +82,9 @@ function sortKeys({ id, cell }: LinkCells, rows: Uint32Array, down: boolean, cou
   const texts = [...new Set([...distinct.values()].filter(value => typeof value === 'string' && value !== ''))].sort(
     (a, b) => (a! < b! ? -1 : 1),
   )
-  const places = new Map(texts.map((text, place) => [text, place]))
+  const positions = new Map(texts.map((text, position) => [text, position]))
   for (const [of, value] of distinct) {
-    const number = typeof value === 'number' ? value : places.get(value)
+    const number = typeof value === 'number' ? value : positions.get(value)
     ranks.set(of, number === undefined ? last : sign * number || 0)
   }
   const keys = new Float64Array(count)

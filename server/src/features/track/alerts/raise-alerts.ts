@@ -77,8 +77,8 @@ async function look(db: Context['pool'], siteId: number, market: Market, day: st
     reader,
     rows: tracked.map(row => ({
       ...row,
-      now: now.get(row.slot)?.place ?? 0,
-      before: before.get(row.slot)?.place ?? 0,
+      now: now.get(row.slot)?.position ?? 0,
+      before: before.get(row.slot)?.position ?? 0,
     })),
   }
 }
@@ -98,7 +98,7 @@ const finders: Record<Exclude<AlertKind, 'checkFailed'>, Finder> = {
     )
     const before = await readBefore(reader, now, compareDays)
     const { now: value, change } = visibilityOf(
-      rows.map(row => ({ ...row, before: before.get(row.slot)?.place ?? 0 })),
+      rows.map(row => ({ ...row, before: before.get(row.slot)?.position ?? 0 })),
       market.device,
     )
     if (value === null || change === null || change > -(least ?? 3)) return null
@@ -113,7 +113,7 @@ const finders: Record<Exclude<AlertKind, 'checkFailed'>, Finder> = {
     const left = rows.filter(
       row => row.before > 0 && row.before <= firstPage && row.now !== 0 && (row.now < 0 || row.now > firstPage),
     )
-    return ofRows(day, left, 'left the first page', row => `${row.before} → ${placeWords(row.now)}`)
+    return ofRows(day, left, 'left the first page', row => `${row.before} → ${positionWords(row.now)}`)
   },
   async swap({ db, siteId, market, day, rows }) {
     const from = shiftDay(day, -60)
@@ -187,5 +187,5 @@ function ofRows(day: string, rows: readonly Tracked[], what: string, words: (row
   }
 }
 
-const placeWords = (place: number): string => (place > 0 ? String(place) : `not within ${-place}`)
+const positionWords = (position: number): string => (position > 0 ? String(position) : `not within ${-position}`)
 const pathOf = (page: string): string => page.replace(/^[^/]*/, '') || '/'

@@ -10,7 +10,7 @@ export const changedByPlan = ['plan', 'keywords'] as const
  * Puts keywords on a page, or off all pages, and gives where each stood before. `spot`: where in the page they should stand, as far as
  * that is said.
  */
-export async function place(
+export async function putKeywords(
   db: pg.PoolClient,
   siteId: number,
   pageId: number | null,
@@ -39,7 +39,7 @@ export async function putBack(
   const still = new Set(now.filter(each => each.pageId === pageId).map(each => each.keywordId))
   for (const back of new Set(before.map(each => each.pageId))) {
     const ids = before.filter(each => each.pageId === back && still.has(each.keywordId)).map(each => each.keywordId)
-    if (ids.length) await place(db, siteId, back, ids)
+    if (ids.length) await putKeywords(db, siteId, back, ids)
   }
 }
 
@@ -55,12 +55,12 @@ export async function setPageRemoved(
 }
 
 /** Takes back that themes were put on pages: keywords go where they were, and pages that were made for them go. */
-export async function unplaceThemes(
+export async function takeThemesOff(
   db: pg.PoolClient,
   siteId: number,
-  placed: ReadonlyArray<{ pageId: number; before: Assignment[] }>,
+  assigned: ReadonlyArray<{ pageId: number; before: Assignment[] }>,
   made: readonly number[],
 ): Promise<void> {
-  for (const { pageId, before } of placed.toReversed()) await putBack(db, siteId, pageId, before)
+  for (const { pageId, before } of assigned.toReversed()) await putBack(db, siteId, pageId, before)
   for (const pageId of made) await setPageRemoved(db, siteId, pageId, true)
 }

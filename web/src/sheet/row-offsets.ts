@@ -8,7 +8,7 @@ export type HigherRow = { index: number; extra: number }
  * Where the rows of a long list stand, in pixels from its top: all are equally high but for the few that are unfolded. Takes no memory
  * for the others, and each question takes as long as there are unfolded rows.
  */
-export class RowPlaces {
+export class RowOffsets {
   readonly count: number
   readonly #rowHeight: number
   /** In order of `index`, one a row, all below `count`. */

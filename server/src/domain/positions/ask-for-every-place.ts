@@ -3,7 +3,7 @@ import { askForNew } from './figures-job.ts'
 import { needSite } from '../sites/need-market.ts'
 
 /** Starts asking for figures of newly watched keywords, once for every place and language of the site. */
-export async function askForPlaces(context: Context, siteId: number, keywordIds: number[]): Promise<void> {
+export async function askForEveryPlace(context: Context, siteId: number, keywordIds: number[]): Promise<void> {
   const { markets } = await needSite(context.pool, siteId)
   const seen = new Set<string>()
   for (const market of markets) {
