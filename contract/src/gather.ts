@@ -185,6 +185,12 @@ export const keywordColumns = [
   { key: 'competition', kind: 'number' },
   { key: 'mobileShare', kind: 'number' },
   { key: 'worldwide', kind: 'number' },
+  /** Searches by match; `matchFrom`: ads, or body where they are summed over the site's keywords, so at least. */
+  { key: 'matchExact', kind: 'number' },
+  { key: 'matchOrder', kind: 'number' },
+  { key: 'matchAny', kind: 'number' },
+  { key: 'orderShare', kind: 'number' },
+  { key: 'matchFrom', kind: 'code' },
   { key: 'demandState', kind: 'code' },
   { key: 'demandDate', kind: 'code' },
   { key: 'demandSource', kind: 'code' },

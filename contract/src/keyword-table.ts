@@ -117,6 +117,36 @@ export const keywordTable = {
     unit: 'searches a month',
     explain: 'Searches a month in all countries together, from the ads data',
   },
+  matchExact: {
+    key: 'matchExact',
+    label: 'Exactly so',
+    kind: 'number',
+    unit: 'searches a month',
+    explain:
+      'Searches a month of exactly this wording, apart from its close variants. Unknown where the source gives all of them one figure',
+  },
+  matchOrder: {
+    key: 'matchOrder',
+    label: 'In this order',
+    kind: 'number',
+    unit: 'searches a month',
+    explain: 'Searches a month of all phrases that hold the keyword with its words side by side in this order',
+  },
+  matchAny: {
+    key: 'matchAny',
+    label: 'In any order',
+    kind: 'number',
+    unit: 'searches a month',
+    explain: 'Searches a month of all phrases that hold the words of the keyword, in any order and with others between',
+  },
+  orderShare: {
+    key: 'orderShare',
+    label: 'Said so',
+    kind: 'number',
+    unit: 'share of searches, 0 to 1',
+    explain:
+      'Of the searches with these words, the share with the words in this order: under 10 % people say it otherwise',
+  },
   mobileShare: {
     key: 'mobileShare',
     label: 'Mobile',

@@ -39,6 +39,9 @@ export const planKeyword = z.object({
   searches: z.number().nullable(),
   /** Whether the searches are those that the query log shows at the least, since the ads data knows none. */
   hidden: z.boolean(),
+  /** Searches by match: of exactly this wording, of phrases that hold it in its order, of phrases with its words in any; null = not told. */
+  match: z.object({ exact: z.number().nullable(), inOrder: z.number().nullable(), anyOrder: z.number() }).nullable(),
+  cpc: z.number().nullable(),
   difficulty: z.number().nullable(),
   chance: z.number().nullable(),
   visits: z.number().nullable(),

@@ -81,6 +81,20 @@ create table demand (
 -- For "which are marked that no longer are": few rows.
 create index demand_hidden on demand (site_id) where hidden_searches is not null;
 
+-- Searches a month by match: of exactly the keyword, of phrases that hold its words side by side in its order, and of phrases that hold them
+-- anywhere; null = cannot be told. source: ads, as the ads data tells; body, summed over the keywords of the site, so at least.
+create table demand_match (
+  site_id bigint not null references site on delete cascade,
+  keyword_id bigint not null,
+  place text not null,
+  source text not null check (source in ('ads', 'body')),
+  exact real,
+  in_order real,
+  any_order real not null,
+  primary key (site_id, keyword_id, place)
+) partition by hash (site_id);
+select make_hash_partitions('demand_match');
+
 create function make_site_parts() returns trigger language plpgsql as $$
 declare
   big text;

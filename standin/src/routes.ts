@@ -62,6 +62,7 @@ export function makeServices(world: World): Record<string, Service> {
     high_bid_micros: null,
     mobile_share: null,
     worldwide: null,
+    match: null,
     as_of: isoOf(world.today),
   })
   const figuresOf = (text: string, place: string, language: Language): object =>

@@ -68,6 +68,8 @@ const figure = z.object({
   high_bid_micros: micros,
   worldwide: counted.default(null),
   mobile_share: z.number().min(0).max(1).nullable().default(null),
+  /** Searches of exactly this wording, of phrases that hold it in this order, and of phrases with its words in any order. */
+  match: z.object({ exact: counted, phrase: counted, broad: counted }).nullable().default(null),
   as_of: z.string(),
 })
 export type AdsFigure = z.infer<typeof figure>

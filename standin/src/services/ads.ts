@@ -59,7 +59,12 @@ export const familyOf = (phrase: string, language: Language): string =>
     .sort()
     .join(' ')}`
 
+/** A phrase of the world with a space at either end, so that whole words are found in it. */
+type Holder = { keyword: Keyword; text: string }
+
 export class AdsData {
+  readonly #holders = new Map<string, Holder[]>()
+  readonly #means = new Map<number, Float64Array>()
   readonly #families = new Map<string, Keyword[]>()
   readonly #orders = new Map<string, Array<[number, number]>>()
   readonly #world: World
@@ -68,7 +73,41 @@ export class AdsData {
     for (const keyword of world.keywords) {
       const key = familyOf(keyword.phrase, keyword.language)
       this.#families.set(key, [...(this.#families.get(key) ?? []), keyword])
+      for (const word of new Set(keyword.phrase.split(' '))) {
+        const wordKey = `${keyword.language}:${word}`
+        const list = this.#holders.get(wordKey)
+        const holder = { keyword, text: ` ${keyword.phrase} ` }
+        if (list) list.push(holder)
+        else this.#holders.set(wordKey, [holder])
+      }
     }
+  }
+  /** Mean true searches of every keyword over the twelve months up to one, in the country of its language. */
+  #meansTo(last: number): Float64Array {
+    let means = this.#means.get(last)
+    if (!means) {
+      means = new Float64Array(this.#world.keywords.length)
+      for (const [i, keyword] of this.#world.keywords.entries())
+        for (let month = last - 11; month <= last; month++) means[i]! += trueSearches(this.#world, keyword, month) / 12
+      this.#means.set(last, means)
+    }
+    return means
+  }
+  /** Searches of phrases that hold a text, by how they hold it. */
+  #match(text: string, language: Language, last: number, share: number): object {
+    const means = this.#meansTo(last)
+    const words = text.split(' ').map(word => this.#holders.get(`${language}:${word}`) ?? [])
+    const rarest = words.reduce((best, list) => (list.length < best.length ? list : best))
+    const parts = text.split(' ').map(word => ` ${word} `)
+    const total = { exact: 0, phrase: 0, broad: 0 }
+    for (const { keyword, text: whole } of rarest) {
+      if (!parts.every(part => whole.includes(part))) continue
+      const searches = means[keyword.id]! * share
+      total.broad += searches
+      if (whole.includes(` ${text} `)) total.phrase += searches
+      if (whole === ` ${text} `) total.exact += searches
+    }
+    return { exact: toBand(total.exact), phrase: toBand(total.phrase), broad: toBand(total.broad) }
   }
   /** Figures of one keyword as the service would give them, or null where it has none. Members of a family get one figure. */
   figures(phrase: string, place: string, language: Language, day: number): object | null {
@@ -102,6 +141,7 @@ export class AdsData {
       high_bid_micros: Math.round(bid * 1.7 * 1e6),
       mobile_share: Math.round(100 * (0.45 + 0.27 * unit(this.#world.seed, lead.head, 103))) / 100,
       worldwide: everywhere,
+      match: unseen ? null : this.#match(text, language, last, share),
       as_of: isoOf(day),
     }
   }

@@ -159,6 +159,22 @@ describe('engines', () => {
 })
 
 describe('other services', () => {
+  test('totals by match: of the wording, of phrases that hold it in its order, of phrases with its words', async () => {
+    const { body } = await ask('/ads/figures', {
+      keywords: ['pottery wheel', 'wheel pottery', 'no such phrase'],
+      place: 'tarrow',
+      language: 'en',
+    })
+    const [straight, turned, unknown] = body.figures.map((figure: { match: object | null }) => figure.match)
+    expect(unknown).toBeNull()
+    for (const match of [straight, turned].filter(Boolean)) {
+      expect(match.exact).toBeLessThanOrEqual(match.phrase)
+      expect(match.phrase).toBeLessThanOrEqual(match.broad)
+    }
+    expect(straight.exact).toBeGreaterThan(0)
+    expect(straight.phrase).toBeGreaterThan(straight.exact)
+  })
+
   test('advertisers by keyword and by site tell the same story', async () => {
     const keywords = world.keywords
       .filter(each => each.language === 'en' && each.competition > 0.7)

@@ -10,8 +10,9 @@ import { MonthBars } from '../pictures/MonthBars.tsx'
 import { formatMoney, formatOne, formatShare, formatWhole } from '../ui/format.ts'
 import type { TableColumn } from '@dew-trail/core/tables/table-column'
 import { keywordTable } from '@dew-trail/contract/keyword-table'
+import type { Row } from '../rows/row-source.ts'
 import type { SheetColumn } from '../sheet/columns.ts'
-import { n, s, demandUnknown, given, codes, number } from './column-parts.tsx'
+import { n, s, demandUnknown, given, codes, number, unknown } from './column-parts.tsx'
 import { demandFacts } from './demand-facts.ts'
 
 export const searches = number(
@@ -107,6 +108,62 @@ export const mobileShare = number(
     hidden: true,
   },
 )
+const byMatch = (column: TableColumn, key: string, formula: string): SheetColumn =>
+  number(
+    column,
+    96,
+    row => {
+      const value = n(row, key)
+      return value === null ? (
+        unknown(matchUnknown(row))
+      ) : s(row, 'matchFrom') === 'body' ? (
+        <span title="At least so many: summed over the keywords that you have">≥ {formatWhole(value)}</span>
+      ) : (
+        formatWhole(value)
+      )
+    },
+    { why: row => explainMatch(row, column.label, n(row, key), formula), hidden: true },
+  )
+const matchUnknown = (row: Row): string =>
+  s(row, 'matchFrom')
+    ? 'Unknown: several wordings share one figure, which does not say how many people type which'
+    : 'Unknown: the ads data tells no totals by match of it, and no other keyword with searches that you have holds its words'
+const explainMatch = (row: Row, figure: string, value: number | null, formula: string) => ({
+  figure,
+  value: value === null ? null : formatWhole(value),
+  formula,
+  inputs: [],
+  source: s(row, 'matchFrom') === 'body' ? 'the keywords that you have, so at least' : 'ads data',
+  date: s(row, 'matchFrom') === 'body' ? null : s(row, 'demandDate') || null,
+})
+export const matches: SheetColumn[] = [
+  byMatch(keywordTable.matchExact, 'matchExact', 'searches a month of this wording alone'),
+  byMatch(
+    keywordTable.matchOrder,
+    'matchOrder',
+    'searches a month, summed over all phrases that hold these words side by side in this order',
+  ),
+  byMatch(keywordTable.matchAny, 'matchAny', 'searches a month, summed over all phrases that hold all of these words'),
+  number(
+    keywordTable.orderShare,
+    78,
+    row => {
+      const value = n(row, 'orderShare')
+      return value === null ? unknown(matchUnknown(row)) : formatShare(value)
+    },
+    {
+      why: row => ({
+        ...explainMatch(row, 'Said in this order', null, 'searches in this order ÷ searches in any order'),
+        value: n(row, 'orderShare') === null ? null : formatShare(n(row, 'orderShare')!),
+        inputs: (['matchOrder', 'matchAny'] as const).map(key => ({
+          name: keywordTable[key].label.toLowerCase(),
+          value: n(row, key) === null ? null : formatWhole(n(row, key)!),
+        })),
+      }),
+      hidden: true,
+    },
+  ),
+]
 export const range = number(
   keywordTable.searchesLow,
   110,

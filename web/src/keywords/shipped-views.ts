@@ -54,6 +54,15 @@ export const shippedViews: Array<{ name: string; state: ViewState }> = [
     },
   },
   {
+    name: 'Said in this order',
+    state: {
+      where: ['orderShare:from:0.1'],
+      sort: '-matchOrder',
+      columns: ['phrase', 'searches', 'matchExact', 'matchOrder', 'matchAny', 'orderShare', 'cpc', 'difficulty'],
+      folded: false,
+    },
+  },
+  {
     name: 'Hidden demand',
     state: {
       where: ['hidden:yes'],

@@ -65,6 +65,14 @@ export type DemandRow = {
   low: number | null
   high: number | null
 }
+/** Searches by match. */
+export type MatchRow = {
+  id: number
+  exact: number | null
+  inOrder: number | null
+  anyOrder: number
+  source: string
+}
 export type WeighingRow = {
   id: number
   difficulty: number | null
@@ -98,6 +106,7 @@ export type FoundRow = { id: number; found: string | null; pruned: boolean }
 
 export type RowParts = {
   demand: Map<number, DemandRow>
+  match: Map<number, MatchRow>
   weighing: Map<number, WeighingRow>
   log: Map<number, LogRow>
   found: Map<number, FoundRow>
@@ -115,6 +124,7 @@ export type PartName = keyof RowParts
 
 const partTables: Record<PartName, string> = {
   demand: 'demand',
+  match: 'demand_match',
   weighing: 'weighing',
   log: 'log_sum',
   found: 'finding',
@@ -160,7 +170,7 @@ export async function rowParts(
           ).map(row => [row.id, row])
         : [],
     )
-  const [demand, weighing, log, found, page, slot, lists, theme, head] = await Promise.all([
+  const [demand, match, weighing, log, found, page, slot, lists, theme, head] = await Promise.all([
     ask<DemandRow>(
       'demand',
       `searches, hidden_searches is not null hidden, array_to_string(months[greatest(1, cardinality(months) - 11):], ',') months, to_char(months_from + make_interval(months => cardinality(months) - 1), 'YYYY-MM') "monthsEnd",
@@ -172,6 +182,9 @@ export async function rowParts(
       'and d.place = $3 limit 1',
       [place],
     ),
+    ask<MatchRow>('match', 'exact, in_order "inOrder", any_order "anyOrder", source', 'and d.place = $3 limit 1', [
+      place,
+    ]),
     ask<WeighingRow>(
       'weighing',
       `difficulty, chance3, chance10, chance20, likely_from "likelyFrom", likely_to "likelyTo",
@@ -222,5 +235,5 @@ export async function rowParts(
       [marketId],
     ),
   ])
-  return { demand, weighing, log, found, page, slot, lists, theme, head }
+  return { demand, match, weighing, log, found, page, slot, lists, theme, head }
 }

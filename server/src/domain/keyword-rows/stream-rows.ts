@@ -162,6 +162,7 @@ function toBatch(
     const { id, phrase } = row
     const demand = parts.demand.get(id)
     const weighing = parts.weighing.get(id)
+    const match = parts.match.get(id)
     const log = parts.log.get(id)
     const found = parts.found.get(id)
     const slot = parts.slot.get(id)?.slot
@@ -200,6 +201,11 @@ function toBatch(
       competition: round(demand?.competition, 2),
       mobileShare: round(demand?.mobileShare, 2),
       worldwide: round(demand?.worldwide, 1),
+      matchExact: round(match?.exact, 1),
+      matchOrder: round(match?.inOrder, 1),
+      matchAny: round(match?.anyOrder, 1),
+      orderShare: match?.inOrder == null || !match.anyOrder ? null : round(match.inOrder / match.anyOrder, 4),
+      matchFrom: match?.source ?? null,
       demandState: demand?.state ?? 'notAsked',
       demandDate: demand?.fetchedOn ?? null,
       demandSource: demand?.source ?? null,

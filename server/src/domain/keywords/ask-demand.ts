@@ -74,4 +74,5 @@ const failedDemand = (keywordId: number): NewDemand => ({
   rounded: null,
   low: null,
   high: null,
+  match: null,
 })

@@ -32,8 +32,13 @@ export function toDemand(keywordId: number, figure: AdsFigure, ladder: readonly 
     rounded: pattern?.rounded ?? null,
     low: range?.low ?? null,
     high: range?.high ?? null,
+    match: toMatch(figure.match),
   }
 }
+
+/** Totals without the widest one tell nothing. */
+const toMatch = (match: AdsFigure['match']): NewDemand['match'] =>
+  match && match.broad !== null ? { exact: match.exact, inOrder: match.phrase, anyOrder: match.broad } : null
 
 /** The steps the ads data rounds to: from an answer itself where it is long enough, else from figures saved before. */
 export async function findLadderFor(db: Db, siteId: number, figures: readonly AdsFigure[]): Promise<number[]> {

@@ -45,6 +45,7 @@ export type PageKeywordRow = {
   searches: number | null
   hidden: boolean
   cpc: number | null
+  match: { exact: number | null; inOrder: number | null; anyOrder: number } | null
   difficulty: number | null
   chance3: number | null
   chance10: number | null
@@ -77,9 +78,12 @@ export async function manyPageKeywords(
   const { rows } = await db.query<PageKeywordRow>(
     `select pk.page_id "pageId", k.id, k.phrase, k.family, d.searches, d.hidden_searches is not null hidden, d.cpc, w.difficulty, w.chance3, w.chance10, w.chance20,
        w.organic_share "organicShare", t.keyword_id is not null tracked, pk.spot, d.months,
-       d.months_from::text "monthsFrom", coalesce(cardinality(d.peaks), 0) > 0 seasonal
+       d.months_from::text "monthsFrom", coalesce(cardinality(d.peaks), 0) > 0 seasonal,
+       case when m.keyword_id is not null then
+         json_build_object('exact', m.exact, 'inOrder', m.in_order, 'anyOrder', m.any_order) end match
      from page_plan_keyword pk join keyword k on k.site_id = pk.site_id and k.id = pk.keyword_id
        left join demand d on d.site_id = pk.site_id and d.keyword_id = k.id and d.place = $3
+       left join demand_match m on m.site_id = pk.site_id and m.keyword_id = k.id and m.place = $3
        left join weighing w on w.site_id = pk.site_id and w.keyword_id = k.id and w.market_id = $2
        left join tracked_keyword t on t.site_id = pk.site_id and t.keyword_id = k.id and t.active
      where pk.site_id = $1 order by pk.at nulls last, d.searches desc nulls last, k.phrase`,

@@ -5,6 +5,7 @@ import type { JobControl } from '../../platform/jobs/job-control.ts'
 import { needMarket } from '../sites/need-market.ts'
 import { recomputeVisibility } from './save-positions.ts'
 import { askDemand, figuresAtATime } from '../keywords/ask-demand.ts'
+import { settleMatches } from '../keywords/match-totals.ts'
 import { manyNeverAsked, manyPhrases } from '../keywords/queries.ts'
 
 /** Asks the ads data for figures of keywords, batch by batch; visibility is worked out again, since it weighs by searches. */
@@ -31,6 +32,7 @@ export async function figuresJob(context: Context, control: JobControl): Promise
   // A second try asks for all of them again.
   control.progress.done = 0
   await recomputeVisibility(context, siteId, market.place)
+  await settleMatches(context, siteId, market)
   await control.step(keywords.length, keywords.length)
   return { requested: keywords.length }
 }

@@ -134,7 +134,7 @@ export async function manyToCheck(db: Db, siteId: number, keywordIds: number[] |
   )
   return rows
 }
-const dayColumns = 'day, places, checked_at "checkedAt"'
+const dayColumns = 'day, positions, checked_at "checkedAt"'
 /** The newest checked day of a market, or the newest up to a day. */
 export async function maybeLastDay(
   db: Db,

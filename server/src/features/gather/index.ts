@@ -1,4 +1,5 @@
 import type { Feature } from '../../feature.ts'
+import { settleAllMatches } from '../../domain/keywords/match-totals.ts'
 import { keywordsTable } from '../../domain/keyword-rows/keyword-table.ts'
 import { importKeywordsJob } from './imports/import-keywords-job.ts'
 import { figuresJob } from '../../domain/positions/figures-job.ts'
@@ -12,4 +13,5 @@ export const gatherFeature: Feature = {
   tables: { keywords: keywordsTable },
   undo: { keep: undoKeep, prune: undoPrune },
   importers: { keywords: importKeywordsJob },
+  nightly: { matches: settleAllMatches },
 }

@@ -6,6 +6,7 @@ import type { JobControl } from '../../platform/jobs/job-control.ts'
 import { needMarket, needSite } from '../../domain/sites/need-market.ts'
 import { SourceError } from '../../platform/outside/source-error.ts'
 import { askDemand, figuresAtATime } from '../../domain/keywords/ask-demand.ts'
+import { settleMatches } from '../../domain/keywords/match-totals.ts'
 import { manyTopPhrases, manyWithoutDemand, oneGathering, setDropped, setShort } from '../../domain/keywords/queries.ts'
 import { manyPhrasesFoundFor } from '../../domain/results/queries.ts'
 import { type Idea, saveIdeas } from '../../domain/keywords/save-ideas.ts'
@@ -191,6 +192,7 @@ export async function gatherJob(context: Context, control: JobControl): Promise<
       if (failure) throw failure
     })
   }
+  await settleMatches(context, gathering.siteId, market)
   if (found > 2_000) prepareRows(context, gathering.siteId, market.id)
   await control.step(steps, steps)
   publish()

@@ -213,6 +213,8 @@ export function plannedPage(
       phrase: each.phrase,
       searches: each.searches,
       hidden: each.hidden,
+      match: each.match,
+      cpc: each.cpc,
       difficulty: each.difficulty,
       chance: each.chance10,
       visits: each.expected,

@@ -12,6 +12,10 @@ type Keyword = PlannedPage['keywords'][number]
 export const keywordColumns = {
   chosen: { label: 'Chosen', of: (_: Keyword, i: number) => (i === 0 ? 'lead' : 'yes') },
   searches: { label: 'Searches a month', of: (each: Keyword) => each.searches },
+  exact: { label: 'Searches of exactly this', of: (each: Keyword) => rounded(each.match?.exact ?? null) },
+  inOrder: { label: 'Searches in this order', of: (each: Keyword) => rounded(each.match?.inOrder ?? null) },
+  anyOrder: { label: 'Searches in any order', of: (each: Keyword) => rounded(each.match?.anyOrder ?? null) },
+  cpc: { label: 'CPC', of: (each: Keyword) => each.cpc && Math.round(each.cpc * 100) / 100 },
   difficulty: { label: 'Difficulty', of: (each: Keyword) => rounded(each.difficulty) },
   chance: {
     label: 'Chance of the first page',

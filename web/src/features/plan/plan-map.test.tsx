@@ -44,6 +44,8 @@ const keyword = (id: number, phrase: string, searches: number | null): PlannedPa
   phrase,
   searches,
   hidden: false,
+  match: null,
+  cpc: null,
   difficulty: 40,
   chance: 0.4,
   visits: 90,

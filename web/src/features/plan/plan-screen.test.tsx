@@ -22,6 +22,8 @@ const keyword = (id: number, phrase: string, more: Partial<PlannedPage['keywords
   phrase,
   searches: null,
   hidden: false,
+  match: null,
+  cpc: null,
   difficulty: null,
   chance: null,
   visits: null,

@@ -6,6 +6,7 @@ import { from as copyFrom } from 'pg-copy-streams'
 import type { Context } from '../../../context.ts'
 import { inTransaction, openPool } from '../../../platform/db/pool.ts'
 import { bufferOf } from '../../../platform/files/read-file.ts'
+import { settleMatches } from '../../../domain/keywords/match-totals.ts'
 import { prepareRows } from '../../../domain/keyword-rows/prepare-rows.ts'
 import type { JobControl } from '../../../platform/jobs/job-control.ts'
 import { needMarket } from '../../../domain/sites/need-market.ts'
@@ -144,6 +145,7 @@ export async function importKeywordsJob(context: Context, control: JobControl): 
     }
   })()
   const mergedMs = performance.now()
+  await settleMatches(context, siteId, market)
   if (merged.total > manyRows) prepareRows(context, siteId, market.id)
   context.events.publish(siteId, { type: 'keywords' })
   await control.step(bytesInAll, bytesInAll)
