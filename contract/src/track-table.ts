@@ -1,10 +1,12 @@
 import { featuresOf } from '@dew-trail/core/positions/page-features'
-import { positionChange } from '@dew-trail/core/positions/position-change'
+import { keywordVisibility } from '@dew-trail/core/positions/keyword-visibility'
+import { positionChange, positionsGained } from '@dew-trail/core/positions/position-change'
 import type { Batch, ColumnSpec } from '@dew-trail/core/tables/column-spec'
 import { pageIdentity } from '@dew-trail/core/web/page-identity'
 import type { TableColumn } from '@dew-trail/core/tables/table-column'
 import type { Market } from './sites.ts'
-import type { TrackedRow } from './track.ts'
+import type { z } from 'zod'
+import type { listPositions, TrackedRow } from './track.ts'
 
 /** Columns of the table of tracked keywords, by key; other markets' positions have columns of their own (`columnOf`). */
 export const trackTable = {
@@ -45,6 +47,21 @@ export const trackTable = {
     kind: 'number',
     unit: 'position',
     explain: 'The best of its last known positions in all markets of the language: within 10 in any market',
+  },
+  visible: {
+    key: 'visible',
+    label: 'Visibility',
+    kind: 'number',
+    unit: '0 to 100, over all markets',
+    explain:
+      'Visibility of this keyword over all markets of the language in which it was checked: the share of clicks at its place, first place being 100, on average',
+  },
+  visibleGained: {
+    key: 'visibleGained',
+    label: 'Its change',
+    kind: 'number',
+    unit: 'points',
+    explain: 'Points of visibility gained or lost over all markets since the day compared with',
   },
   gained: {
     key: 'gained',
@@ -135,9 +152,14 @@ export const trackTable = {
 } satisfies Record<string, TableColumn>
 
 /** Key of the column with the positions in a market. */
-export const columnOf = (market: Market): string => `market${market.id}`
+export const columnOf = (market: Pick<Market, 'id'>): string => `market${market.id}`
+/** Key of the column with a rival's positions. */
+export const rivalColumnOf = (domain: string): string => `rival_${domain}`
 
-export function trackSpecs(markets: Market[]): ColumnSpec[] {
+type Positions = z.output<(typeof listPositions)['output']>
+
+export function trackSpecs(markets: readonly Market[], rivals: readonly string[]): ColumnSpec[] {
+  const beside = [...markets.map(columnOf), ...rivals.map(rivalColumnOf)]
   return [
     { key: 'phrase', kind: 'text' },
     { key: 'theme', kind: 'code' },
@@ -161,17 +183,47 @@ export function trackSpecs(markets: Market[]): ColumnSpec[] {
     { key: 'hidden', kind: 'flag' },
     { key: 'family', kind: 'number' },
     { key: 'visits', kind: 'number' },
-    ...markets.map(market => ({ key: columnOf(market), kind: 'number' as const })),
-    ...markets.map(market => ({ key: `${columnOf(market)}Value`, kind: 'number' as const })),
+    ...beside.flatMap(key => [key, `${key}Value`, `${key}Gained`]).map(key => ({ key, kind: 'number' as const })),
+    { key: 'visible', kind: 'number' },
+    { key: 'visibleGained', kind: 'number' },
     { key: 'page', kind: 'code' },
     { key: 'note', kind: 'code' },
   ]
 }
 
-/** Places as numbers for sorting and conditions, not found as unknown; the raw day-vector values beside them for drawing. */
-export function trackBatch(rows: TrackedRow[], markets: Market[], lastDay: string | null): Batch {
+/**
+ * Rows `from` up to `to` of an answer. Places as numbers for sorting and conditions, not found as unknown; the raw day-vector values beside
+ * them for drawing.
+ */
+export function trackBatch(
+  { rows: all, others, rivals, lastDay }: Pick<Positions, 'rows' | 'others' | 'rivals' | 'lastDay'>,
+  markets: readonly Market[],
+  market: Pick<Market, 'id' | 'device'>,
+  [from, to]: [from: number, to: number] = [0, all.length],
+): Batch {
+  const rows = all.slice(from, to)
   const position = (value: number): number | null => (value > 0 ? value : null)
   const changes = rows.map(row => positionChange(row.before, row.now))
+  const answered = new Map(others.map(each => [each.marketId, each]))
+  const deviceOf = new Map(markets.map(each => [each.id, each.device]))
+  const visible = rows.map((row, i) =>
+    keywordVisibility([
+      { now: row.now, before: row.before, device: market.device },
+      ...others.map(({ marketId, now, before }) => ({
+        now: now[from + i]!,
+        before: before[from + i]!,
+        device: deviceOf.get(marketId) ?? market.device,
+      })),
+    ]),
+  )
+  const columnsBeside = (key: string, values: { now: number[]; before: number[] } | undefined) => {
+    const [now, before] = [values?.now.slice(from, to), values?.before.slice(from, to)]
+    return {
+      [key]: rows.map((_, i) => position(now?.[i] ?? 0)),
+      [`${key}Value`]: rows.map((_, i) => now?.[i] ?? 0),
+      [`${key}Gained`]: rows.map((_, i) => positionsGained(positionChange(before?.[i] ?? 0, now?.[i] ?? 0))),
+    }
+  }
   return {
     ids: rows.map(row => row.id),
     columns: {
@@ -183,41 +235,27 @@ export function trackBatch(rows: TrackedRow[], markets: Market[], lastDay: strin
       since: rows.map(row => row.beforeDay),
       before: rows.map(row => position(row.before)),
       beforeValue: rows.map(row => row.before),
-      anywhere: rows.map(row => {
-        const found = [row.now, ...Object.values(row.other)].filter(value => value > 0)
+      anywhere: rows.map((row, i) => {
+        const found = [row.now, ...others.map(each => each.now[from + i]!)].filter(value => value > 0)
         return found.length ? Math.min(...found) : null
       }),
+      visible: visible.map(each => each.now),
+      visibleGained: visible.map(each => each.change),
       shown: rows.map(row => (row.shown === null ? null : featuresOf(row.shown).join('|') || 'nothing')),
       held: rows.map(row => (row.held === null ? null : featuresOf(row.held).join('|') || 'nothing')),
       labels: rows.map(row => row.labels),
       trackedSince: rows.map(row => row.trackedSince),
       planned: rows.map(row => row.planned),
       change: changes.map(change => change.kind),
-      gained: changes.map(change =>
-        change.kind === 'up'
-          ? change.positions
-          : change.kind === 'down'
-            ? -change.positions
-            : change.kind === 'same'
-              ? 0
-              : change.kind === 'new'
-                ? change.outside + 1 - change.to
-                : change.kind === 'out'
-                  ? change.from - change.outside - 1
-                  : null,
-      ),
+      gained: changes.map(positionsGained),
       best: rows.map(row => row.best),
       recent: rows.map(row => row.recent),
       searches: rows.map(row => row.searches),
       hidden: rows.map(row => row.hidden),
       family: rows.map(row => row.family),
       visits: rows.map(row => row.visits),
-      ...Object.fromEntries(
-        markets.flatMap(market => [
-          [columnOf(market), rows.map(row => position(row.other[String(market.id)] ?? 0))],
-          [`${columnOf(market)}Value`, rows.map(row => row.other[String(market.id)] ?? 0)],
-        ]),
-      ),
+      ...Object.assign({}, ...markets.map(each => columnsBeside(columnOf(each), answered.get(each.id)))),
+      ...Object.assign({}, ...rivals.map(each => columnsBeside(rivalColumnOf(each.domain), each))),
       page: rows.map(row => row.page),
       note: rows.map(noteOf),
     },

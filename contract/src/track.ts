@@ -31,12 +31,6 @@ export const positionValue = z.number().int()
 const positionValues = z
   .custom<number[]>(value => Array.isArray(value) && value.every(Number.isInteger), 'is no list of whole numbers')
   .meta({ type: 'array', items: { type: 'integer' } })
-const positionsByMarket = z
-  .custom<Record<string, number>>(
-    value => typeof value === 'object' && value !== null && Object.values(value).every(Number.isInteger),
-    'is no table of whole numbers',
-  )
-  .meta({ type: 'object', additionalProperties: { type: 'integer' } })
 export const trackedRow = z.object({
   id: z.number(),
   phrase: z.string(),
@@ -53,7 +47,6 @@ export const trackedRow = z.object({
   beforeDay: z.string().nullable(),
   best: z.number().nullable(),
   recent: positionValues,
-  other: positionsByMarket,
   visits: z.number().nullable(),
   page: z.string().nullable(),
   pageBefore: z.string().nullable(),
@@ -87,6 +80,10 @@ export const listPositions = endpoint({
     /** By the last known positions of `keywords`; `change` of those of them that were known before too, so like is compared with like. */
     visibility: z.object({ now: z.number().nullable(), change: z.number().nullable(), keywords: z.number() }),
     rows: z.array(trackedRow),
+    /** Other markets of the language, each with the last known positions of the rows in their order and those so many days before. */
+    others: z.array(z.object({ marketId: z.number(), now: positionValues, before: positionValues })),
+    /** Rivals, read off the latest results of this market and those before. */
+    rivals: z.array(z.object({ domain: z.string(), now: positionValues, before: positionValues })),
   }),
   oldBy: ['themes', 'positions'],
 })

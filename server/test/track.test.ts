@@ -1,3 +1,4 @@
+import { saveBrands } from '@dew-trail/contract/brands'
 import { runImport, type Uploaded } from '@dew-trail/contract/imports'
 import { listJobs } from '@dew-trail/contract/jobs'
 import { listSites, type Site } from '@dew-trail/contract/sites'
@@ -54,7 +55,9 @@ const positions = (compareDays = 7, market = marketId) =>
 describe('positions', () => {
   test('a file of history becomes now, change, best, page and a history by day', async () => {
     expect(history.job.result).toMatchObject({ lines: 5, wrong: 0, saved: 4 })
-    const { rows, lastDay, beforeDay } = await positions(7)
+    const { rows, lastDay, beforeDay, others } = await positions(7)
+    const there = others.find(each => each.marketId === site.markets[1]!.id)!
+    expect(there.now[rows.findIndex(each => each.phrase === 'banding wheel')]).toBe(9)
     expect({ lastDay, beforeDay }).toEqual({ lastDay: '2026-01-08', beforeDay: '2026-01-01' })
     const row = rows.find(each => each.phrase === 'banding wheel')!
     expect(row).toMatchObject({
@@ -63,7 +66,6 @@ describe('positions', () => {
       best: 4,
       page: `${own}/b`,
       pageBefore: `${own}/a`,
-      other: { [String(site.markets[1]!.id)]: 9 },
     })
     expect(row.recent.slice(-8)).toEqual([12, -100, 0, 0, 0, 0, 0, 4])
     const days = await server.call(keywordHistory, { siteId: site.id, keywordId: row.id, days: 8 })
@@ -85,7 +87,8 @@ describe('positions', () => {
     expect(row('pinch pot')).toMatchObject({ now: 2, nowDay: '2026-01-10', before: 6, beforeDay: '2026-01-01' })
     // Its own last check was two days before, so its change is since seven days before that.
     expect(row('banding wheel')).toMatchObject({ now: 4, nowDay: '2026-01-08', before: 12, beforeDay: '2026-01-01' })
-    expect(row('banding wheel').other).toMatchObject({ [String(site.markets[1]!.id)]: 9 })
+    const there = answer.others.find(each => each.marketId === site.markets[1]!.id)!
+    expect(there.now[answer.rows.indexOf(row('banding wheel'))]).toBe(9)
     expect(answer.rows.find(each => each.phrase === 'coil pot')).toBeUndefined()
     expect(answer.visibility.keywords).toBe(answer.rows.filter(each => each.now !== 0 && each.searches !== null).length)
     expect(answer.visibility.now).not.toBeNull()
@@ -129,6 +132,14 @@ describe('positions', () => {
 
   test('a check asks both engines on both devices, agrees with what the engine shows, and is never "not found" for want of an answer', async () => {
     await importPinchPot()
+    const rivals = ['clayharbour.example', 'nobody-at-all.example']
+    await server.call(saveBrands, {
+      siteId: site.id,
+      brands: [
+        { owner: 'kilnandtide.example', own: true, words: ['kiln and tide'] },
+        ...rivals.map(owner => ({ owner, own: false, words: [owner] })),
+      ],
+    })
     const row = (await positions()).rows.find(each => each.phrase === 'banding wheel')!
     const { jobId, requests } = await server.call(checkNow, { siteId: site.id, keywordIds: [row.id] })
     expect(requests).toBeGreaterThanOrEqual(4)
@@ -139,10 +150,18 @@ describe('positions', () => {
       })
     ).json()) as { organic: Array<{ position: number; url: string }> }
     const hit = answer.organic.find(each => each.url.startsWith(own))
-    const now = (await positions()).rows.find(each => each.phrase === 'banding wheel')!
+    const all = await positions()
+    const at = all.rows.findIndex(each => each.phrase === 'banding wheel')
+    const now = all.rows[at]!
     expect(now.now).toBe(hit ? hit.position : -100)
     expect(now.page).toBe(hit?.url ?? null)
-    expect(Object.values(now.other).every(value => value !== 0)).toBe(true)
+    // Rivals are read off the same results.
+    const best = answer.organic.find(each => new URL(each.url).hostname.endsWith(rivals[0]!))?.position ?? -100
+    expect(all.rivals.map(each => [each.domain, each.now[at], each.before[at]])).toEqual([
+      [rivals[0], best, 0],
+      [rivals[1], -100, 0],
+    ])
+    expect(all.others.map(each => each.now[at] !== 0)).toEqual([true, true, true])
     // Keywords that were not part of the check keep their last known position, with its day.
     const other = (await positions()).rows.find(each => each.phrase === 'pinch pot')!
     expect(other).toMatchObject({ now: 6, nowDay: '2026-01-01' })

@@ -9,6 +9,7 @@ import { planBatch, planSpecs } from '@dew-trail/contract/plan-table'
 import { planColumns } from './features/plan/plan-columns.tsx'
 import { nextSort } from './sheet/SheetHead.tsx'
 import { madeRow } from '../test/made-row.ts'
+import { keywordVisibility } from '@dew-trail/core/positions/keyword-visibility'
 import { trackBatch, trackSpecs } from '@dew-trail/contract/track-table'
 import { trackColumns } from './features/track/track-columns.tsx'
 
@@ -54,7 +55,6 @@ const tracked = (id: number, before: number, now: number, more: Partial<TrackedR
     before,
     nowDay: '2026-11-27',
     best: now,
-    other: { '2': 4, '3': -100 },
     page: 'https://x.example/a',
     pageBefore: 'https://x.example/a',
     ...more,
@@ -69,12 +69,47 @@ describe('rows of Track', () => {
     tracked(5, 0, 5),
     tracked(6, 5, 5, { page: 'https://x.example/b' }),
   ]
-  const batch = trackBatch(rows, markets, '2026-11-27')
+  const all = (value: number): number[] => rows.map(() => value)
+  const batch = trackBatch(
+    {
+      rows,
+      lastDay: '2026-11-27',
+      others: [
+        { marketId: 2, now: all(4), before: all(6) },
+        { marketId: 3, now: all(-100), before: all(0) },
+      ],
+      rivals: [{ domain: 'clay.example', now: [1, 2, -20, 4, 0, 6], before: [2, 2, 8, -20, 5, 6] }],
+    },
+    markets,
+    markets[0]!,
+  )
   test('not found is unknown as a number and kept apart as a value', () => {
     expect(batch.columns.now).toEqual([4, 30, 8, null, 5, 5])
     expect(batch.columns.nowValue).toEqual([4, 30, 8, -100, 5, 5])
     expect(batch.columns.market2).toEqual(new Array(6).fill(4))
     expect(batch.columns.market3).toEqual(new Array(6).fill(null))
+  })
+  test('other markets and rivals have their change, the keyword a visibility over all markets', () => {
+    expect(batch.columns.market2Gained).toEqual(all(2))
+    expect(batch.columns.market3Gained).toEqual(all(null as unknown as number))
+    expect(batch.columns['rival_clay.example']).toEqual([1, 2, null, 4, null, 6])
+    expect(batch.columns['rival_clay.exampleGained']).toEqual([1, 0, -13, 17, null, 0])
+    const part = trackBatch(
+      { rows, lastDay: null, others: [{ marketId: 2, now: [1, 2, 3, 4, 5, 6], before: all(0) }], rivals: [] },
+      markets,
+      markets[0]!,
+      [2, 4],
+    )
+    expect(part.columns.market2).toEqual([3, 4])
+    const [first] = batch.columns.visible as number[]
+    const one = keywordVisibility([
+      { now: 4, before: 12, device: 'desktop' },
+      { now: 4, before: 6, device: 'mobile' },
+      { now: -100, before: 0, device: 'desktop' },
+    ])
+    expect(first).toBe(one.now)
+    expect((batch.columns.visibleGained as number[])[0]).toBe(one.change)
+    expect(one.change).toBeGreaterThan(0)
   })
   test('changes and what stands out', () => {
     expect(batch.columns.change).toEqual(['up', 'down', 'new', 'out', 'unknown', 'same'])
@@ -89,10 +124,11 @@ describe('rows of Track', () => {
     ])
   })
   test('every column has its data and the store takes them', () => {
-    const store = new ColumnStore(trackSpecs(markets))
+    const store = new ColumnStore(trackSpecs(markets, ['clay.example']))
     store.upsert(batch)
     expect(store.count).toBe(6)
-    for (const column of trackColumns(markets[0]!, markets)) expect(store.columns.has(column.key)).toBe(true)
+    for (const column of trackColumns(markets[0]!, markets, ['clay.example']))
+      expect(store.columns.has(column.key)).toBe(true)
   })
 })
 

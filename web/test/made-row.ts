@@ -13,7 +13,6 @@ export const madeRow = (id: number, phrase: string, more: Partial<TrackedRow> = 
   beforeDay: null,
   best: null,
   recent: [],
-  other: {},
   visits: null,
   page: null,
   pageBefore: null,

@@ -17,3 +17,24 @@ export function positionChange(before: number, now: number): PositionChange {
   const positions = Math.abs(before - now)
   return { kind: now < before ? 'up' : now > before ? 'down' : 'same', positions, from: before, to: now }
 }
+
+/**
+ * Positions gained (above 0) or lost (below 0) by a change. One that came from or fell out of what was looked at moved by at least so
+ * much; `null` where nothing was found before and now, or one of them is unknown.
+ */
+export function positionsGained(change: PositionChange): number | null {
+  switch (change.kind) {
+    case 'up':
+      return change.positions
+    case 'down':
+      return -change.positions
+    case 'same':
+      return 0
+    case 'new':
+      return change.outside + 1 - change.to
+    case 'out':
+      return change.from - change.outside - 1
+    default:
+      return null
+  }
+}

@@ -1,7 +1,8 @@
 import { describe, expect, test } from 'vitest'
 import { clickShare } from '../demand/click-curve.ts'
 import { decodeDay, encodeDay, mergeDay, notFound, positionAt } from './day-vector.ts'
-import { positionChange } from './position-change.ts'
+import { keywordVisibility } from './keyword-visibility.ts'
+import { positionChange, positionsGained } from './position-change.ts'
 import { positionSpread } from './spread.ts'
 import { visibility } from './visibility.ts'
 
@@ -47,6 +48,31 @@ describe('change', () => {
     [5, 0, { kind: 'unknown' }],
     [0, -100, { kind: 'unknown' }],
   ])('%d → %d', (before, now, expected) => expect(positionChange(before, now)).toEqual(expected))
+})
+
+describe('visibility of one keyword', () => {
+  const at = (now: number, before: number, device: 'desktop' | 'mobile' = 'desktop') => ({ now, before, device })
+  test('is the mean over the markets it was checked in', () => {
+    expect(keywordVisibility([at(1, 0), at(-100, 0)]).now).toBeCloseTo(50)
+    expect(keywordVisibility([at(1, 0), at(0, 0)]).now).toBeCloseTo(100)
+    expect(keywordVisibility([at(0, 4)])).toEqual({ now: null, change: null })
+  })
+  test('its change counts markets that were checked both times', () => {
+    expect(keywordVisibility([at(1, -100), at(1, 0)])).toEqual({ now: 100, change: 100 })
+    expect(keywordVisibility([at(3, 3, 'mobile'), at(5, 0)]).change).toBe(0)
+  })
+})
+
+describe('positions gained', () => {
+  test.each([
+    [12, 4, 8],
+    [4, 12, -8],
+    [5, 5, 0],
+    [-100, 8, 93],
+    [9, -100, -92],
+    [-100, -100, null],
+    [0, 5, null],
+  ])('%d → %d is %s', (before, now, gained) => expect(positionsGained(positionChange(before, now))).toBe(gained))
 })
 
 describe('visibility', () => {

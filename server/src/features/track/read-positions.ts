@@ -23,6 +23,7 @@ import {
   maybeSlot,
   type SlotRow,
 } from '../../domain/positions/queries.ts'
+import { readRivalPositions } from './read-rival-positions.ts'
 import { dayIndex } from '../../domain/positions/save-positions.ts'
 
 const recentDays = 30
@@ -63,6 +64,8 @@ export async function readPositions(
     return {
       ...nothing,
       visibility: noVisibility,
+      others: [],
+      rivals: [],
       rows: tracked.map(row => ({
         ...described(row),
         now: 0,
@@ -71,7 +74,6 @@ export async function readPositions(
         beforeDay: null,
         best: null,
         recent: [],
-        other: {},
         visits: null,
         page: null,
         pageBefore: null,
@@ -90,13 +92,22 @@ export async function readPositions(
     return { now, before: await readBefore(reader, now, compareDays) }
   }
   const otherMarkets = site.markets.filter(other => other.id !== marketId && other.language === market.language)
-  const [{ now, before }, others, pageRows, pageRowsBefore, featureRows] = await Promise.all([
+  const valuesOf = (known: ReadonlyMap<number, Known>): number[] => slots.map(slot => known.get(slot)?.position ?? 0)
+  const [{ now, before }, others, rivals, pageRows, pageRowsBefore, featureRows] = await Promise.all([
     ofMarket(),
     Promise.all(
-      otherMarkets.map(async ({ id }) => ({
-        id: String(id),
-        known: await new DayReader(pool, siteId, id).lastKnown(slots, last.day),
-      })),
+      otherMarkets.map(async ({ id }) => {
+        const there = new DayReader(pool, siteId, id)
+        const known = await there.lastKnown(slots, last.day)
+        return { marketId: id, now: valuesOf(known), before: valuesOf(await readBefore(there, known, compareDays)) }
+      }),
+    ),
+    readRivalPositions(
+      pool,
+      siteId,
+      marketId,
+      tracked.map(row => row.keywordId),
+      visits.brands.filter(brand => !brand.own).map(brand => brand.owner),
     ),
     manyPagesOn(pool, siteId, marketId, last.day),
     manyPagesOn(pool, siteId, marketId, beforeDay),
@@ -129,8 +140,6 @@ export async function readPositions(
       recent[i] = value
       if (value > 0 && (best === null || value < best)) best = value
     }
-    const other: Record<string, number> = {}
-    for (const { id, known: there } of others) other[id] = there.get(slot)?.position ?? 0
     const isBrand = visits.brandOf(row.phrase) !== null
     rows.push({
       id: keywordId,
@@ -144,7 +153,6 @@ export async function readPositions(
       beforeDay: was?.day ?? null,
       best,
       recent,
-      other,
       visits: visits.visitsAt(position, searches, organic.get(keywordId) ?? null, isBrand),
       page: pages.get(slot) ?? null,
       pageBefore: pagesBefore.get(slot) ?? null,
@@ -163,6 +171,8 @@ export async function readPositions(
     checked: rows.filter(row => row.nowDay === last.day).length,
     visibility: visibilityOf(rows, market.device),
     rows,
+    others,
+    rivals,
   }
 }
 

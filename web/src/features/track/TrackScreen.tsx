@@ -59,12 +59,15 @@ function PositionsTab() {
   const days = Number(params.get('days') ?? 90)
   const set = (key: string, value: string | null) => changeAddress(setParam(key, value))
   const { data, error } = useEndpoint(listPositions, { siteId: site.id, marketId: market.id, compareDays })
-  const specs = useMemo(() => trackSpecs(site.markets), [site.markets])
-  const batch = useMemo(() => (data ? trackBatch(data.rows, site.markets, data.lastDay) : null), [data, site.markets])
+  // Kept by their names: answers come anew with every check, columns only with other rivals.
+  const rivalNames = (data?.rivals ?? []).map(each => each.domain).join(' ')
+  const rivals = useMemo(() => rivalNames.split(' ').filter(Boolean), [rivalNames])
+  const specs = useMemo(() => trackSpecs(site.markets, rivals), [site.markets, rivals])
+  const batch = useMemo(() => (data ? trackBatch(data, site.markets, market) : null), [data, site.markets, market])
   const source = useRowsInWorker(specs, batch, familyOnce)
   const positions = data?.rows ?? []
   const state = useSheetState('now')
-  const columns = useMemo(() => trackColumns(market, site.markets), [market, site.markets])
+  const columns = useMemo(() => trackColumns(market, site.markets, rivals), [market, site.markets, rivals])
   const rhythm = useCheckTimes().data?.schedules.find(each => each.marketId === market.id)?.rhythm
   const { asking, checking, check, stop } = useTrackActs()
   const rowActions = useTrackMenu({ check, stop, busy: asking || checking })

@@ -1,10 +1,10 @@
 import type { Market } from '@dew-trail/contract/sites'
 import { type PageFeature, pageFeatureNames, pageFeatures } from '@dew-trail/core/positions/page-features'
-import { columnOf, trackTable } from '@dew-trail/contract/track-table'
+import { columnOf, rivalColumnOf, trackTable } from '@dew-trail/contract/track-table'
 import { PositionLine } from '../../pictures/PositionLine.tsx'
 import { RangeTrack } from '../../pictures/RangeTrack.tsx'
 import { Counted } from '../../ui/Counted.tsx'
-import { formatDay, formatWhole, plural } from '../../ui/format.ts'
+import { formatDay, formatOne, formatWhole, plural } from '../../ui/format.ts'
 import type { SheetColumn } from '../../sheet/columns.ts'
 import type { Row } from '../../rows/row-source.ts'
 
@@ -92,7 +92,37 @@ function Features({ of }: { of: Row[string] | undefined }) {
   return <span className={of === 'nothing' ? 'quiet' : ''}>{names.join(', ')}</span>
 }
 
-export function trackColumns(market: Market, markets: Market[]): SheetColumn[] {
+/** What tells another market from the one that is looked at. */
+const nameOf = (other: Market, market: Market): string =>
+  other.place !== market.place
+    ? `${upper(other.engine)} ${other.place} ${other.device}`
+    : other.engine === market.engine
+      ? upper(other.device)
+      : other.device === market.device
+        ? upper(other.engine)
+        : `${upper(other.engine)} ${other.device}`
+
+function Gained({ value, show }: { value: number | null; show(value: number): string }) {
+  if (value === null) return <span className="unknown">unknown</span>
+  return value === 0 ? (
+    <span className="quiet">same</span>
+  ) : (
+    <span className={value > 0 ? 'kept-row' : 'fall'}>
+      {value > 0 ? 'up' : 'down'} {show(Math.abs(value))}
+    </span>
+  )
+}
+const changeColumn = (key: string, label: string, of: string): SheetColumn => ({
+  key: `${key}Gained`,
+  label,
+  width: 118,
+  kind: 'number',
+  explain: `Places gained (up) or lost (down) in ${of}`,
+  hidden: true,
+  render: row => <Gained value={row[`${key}Gained`] as number | null} show={formatWhole} />,
+})
+
+export function trackColumns(market: Market, markets: Market[], rivals: readonly string[]): SheetColumn[] {
   const others = markets.filter(other => other.id !== market.id && other.language === market.language)
   return [
     {
@@ -189,23 +219,46 @@ export function trackColumns(market: Market, markets: Market[]): SheetColumn[] {
       hidden: true,
       render: row => positionCell(n(row, 'anywhere')),
     },
-    ...others.map(
-      (other): SheetColumn => ({
+    {
+      ...trackTable.visible,
+      width: 84,
+      align: 'right',
+      hidden: true,
+      render: row => (row.visible === null ? <span className="unknown">unknown</span> : formatOne(Number(row.visible))),
+    },
+    {
+      ...trackTable.visibleGained,
+      width: 88,
+      align: 'right',
+      hidden: true,
+      render: row => <Gained value={row.visibleGained as number | null} show={formatOne} />,
+    },
+    ...others.flatMap((other): SheetColumn[] => [
+      {
         key: columnOf(other),
-        label:
-          other.engine === market.engine
-            ? upper(other.device)
-            : other.device === market.device
-              ? upper(other.engine)
-              : `${upper(other.engine)} ${other.device}`,
+        label: nameOf(other, market),
         width: other.engine !== market.engine && other.device !== market.device ? 118 : 74,
         align: 'right',
         kind: 'number',
         explain: `Place in ${upper(other.engine)}, ${other.device}`,
         hidden: other.engine !== market.engine && other.device !== market.device,
         render: row => positionCell(n(row, `${columnOf(other)}Value`)),
-      }),
-    ),
+      },
+      changeColumn(columnOf(other), `${nameOf(other, market)} change`, `${upper(other.engine)}, ${other.device}`),
+    ]),
+    ...rivals.flatMap((domain): SheetColumn[] => [
+      {
+        key: rivalColumnOf(domain),
+        label: domain,
+        width: 128,
+        align: 'right',
+        kind: 'number',
+        explain: `Place of ${domain} on the latest results of this market`,
+        hidden: true,
+        render: row => positionCell(n(row, `${rivalColumnOf(domain)}Value`)),
+      },
+      changeColumn(rivalColumnOf(domain), `${domain} change`, `${domain}, since the results before`),
+    ]),
     {
       ...trackTable.page,
       width: 180,

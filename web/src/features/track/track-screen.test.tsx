@@ -29,7 +29,7 @@ const four = [
   madeRow(3, 'slip', { now: -30, before: 25 }),
   madeRow(4, 'new one', { now: 0, before: 0, searches: 40 }),
 ]
-const show = (rows: TrackedRow[] | Error = four, path = '/1/track') => {
+const show = (rows: TrackedRow[] | Error = four, path = '/1/track', rivals: string[] = []) => {
   const shown = showScreen(
     <TrackScreen />,
     [
@@ -43,6 +43,8 @@ const show = (rows: TrackedRow[] | Error = four, path = '/1/track') => {
               checked: rows.length,
               visibility: { now: 14, change: null, keywords: rows.length },
               rows,
+              others: [],
+              rivals: rivals.map(domain => ({ domain, now: [3, -20, 0, 9], before: [5, 4, 0, -20] })),
             },
       ),
       answer(listVisibility, () => visible),
@@ -88,6 +90,13 @@ describe('tracked keywords', () => {
     expect(await line('slip')).toMatch(/>30.*out.*left top 30/i)
     expect(await line('new one')).not.toMatch(/>|out|up|down/)
     expect(sheetRows()[0]!.textContent).toContain('raku kiln')
+  })
+  test("rivals' places are columns that can be shown and filtered by, with their change", async () => {
+    show(four, '/1/track?columns=phrase,now,rival_clay.example,rival_clay.exampleGained', ['clay.example'])
+    expect(await line('raku kiln')).toMatch(/3up 2/)
+    const heads = screen.getAllByRole('columnheader').map(each => each.textContent)
+    expect(heads.filter(each => each?.startsWith('clay.example'))).toHaveLength(2)
+    expect(await line('kick wheel')).toMatch(/>20down 17/)
   })
   test('are summed: the mean is of places that are known, and what is unknown is no zero', async () => {
     show()

@@ -51,6 +51,8 @@ const show = (path: string, empty = false) =>
         checked: 4,
         visibility: { now: 14, change: null, keywords: 4 },
         rows: empty ? [] : rows,
+        others: [],
+        rivals: [],
       })),
       answer(readVoices, () => ({
         keywords: empty ? 0 : 120,
