@@ -93,7 +93,7 @@ describe('tracked keywords', () => {
   })
   test("rivals' places are columns that can be shown and filtered by, with their change", async () => {
     show(four, '/1/track?columns=phrase,now,rival_clay.example,rival_clay.exampleGained', ['clay.example'])
-    expect(await line('raku kiln')).toMatch(/3up 2/)
+    await waitFor(async () => expect(await line('raku kiln')).toMatch(/3up 2/))
     const heads = screen.getAllByRole('columnheader').map(each => each.textContent)
     expect(heads.filter(each => each?.startsWith('clay.example'))).toHaveLength(2)
     expect(await line('kick wheel')).toMatch(/>20down 17/)
