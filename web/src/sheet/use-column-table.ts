@@ -6,7 +6,7 @@ import {
   tableFeatures,
   useTable,
 } from '@tanstack/react-table'
-import { useEffect, useMemo } from 'react'
+import { useEffect, useLayoutEffect, useMemo } from 'react'
 import type { SheetColumn } from './columns.ts'
 
 const features = tableFeatures({
@@ -56,6 +56,12 @@ export function useColumnTable(name: string, columns: readonly SheetColumn[]) {
   )
   const table = useTable({ features, columns: defs, data: none, initialState, columnResizeMode: 'onChange' })
   const { columnOrder, columnSizing, columnVisibility } = table.state
+  // Columns that come with an answer, such as those of rivals, are hidden as they came too, before anything is drawn.
+  useLayoutEffect(() => {
+    const late = columns.filter(({ key, hidden }) => hidden && columnVisibility[key] === undefined)
+    if (late.length)
+      table.setColumnVisibility(shown => ({ ...Object.fromEntries(late.map(({ key }) => [key, false])), ...shown }))
+  }, [table, columns, columnVisibility])
   useEffect(() => {
     localStorage.setItem(
       storeKey(name),

@@ -91,11 +91,14 @@ describe('tracked keywords', () => {
     expect(await line('new one')).not.toMatch(/>|out|up|down/)
     expect(sheetRows()[0]!.textContent).toContain('raku kiln')
   })
-  test("rivals' places are columns that can be shown and filtered by, with their change", async () => {
-    show(four, '/1/track?columns=phrase,now,rival_clay.example,rival_clay.exampleGained', ['clay.example'])
+  test("rivals' places are columns that are hidden until they are chosen, with their change", async () => {
+    const { user } = show(four, '/1/track', ['clay.example'])
+    expect(await line('raku kiln')).not.toMatch(/3up 2/)
+    expect(screen.getAllByRole('columnheader').some(each => each.textContent?.startsWith('clay.example'))).toBe(false)
+    await user.click(screen.getByRole('button', { name: 'Columns' }))
+    await user.click(await screen.findByRole('checkbox', { name: 'clay.example' }))
+    await user.click(screen.getByRole('checkbox', { name: 'clay.example change' }))
     await waitFor(async () => expect(await line('raku kiln')).toMatch(/3up 2/))
-    const heads = screen.getAllByRole('columnheader').map(each => each.textContent)
-    expect(heads.filter(each => each?.startsWith('clay.example'))).toHaveLength(2)
     expect(await line('kick wheel')).toMatch(/>20down 17/)
   })
   test('are summed: the mean is of places that are known, and what is unknown is no zero', async () => {
