@@ -98,7 +98,8 @@ export function changeBatch(rows: readonly MovedKeyword[]): Batch {
       visits: rows.map(row => row.visits),
       searches: rows.map(row => row.searches),
       reason: rows.map(row => row.reasons[0]!.kind),
-      share: rows.map(row => 100 * row.reasons[0]!.share),
+      // What is left of all that fits says nothing about a reason that nobody knows.
+      share: rows.map(({ reasons: [first] }) => (first!.kind === 'unknown' ? null : 100 * first!.share)),
       evidence: rows.map(({ reasons: [first, second] }) =>
         first!.kind === 'unknown' && second
           ? `Nothing fits well; at best: ${evidenceWords(second.evidence as Evidence | null)}`

@@ -45,8 +45,9 @@ export const rivalProfile = z.object({
   /** Words in the keywords that bring it most, by searches; `searches`: of those keywords, summed. */
   subjects: z.array(z.object({ word: z.string(), searches: z.number() })),
   pages: z.number(),
-  entered: z.number(),
-  left: z.number(),
+  /** Over keywords whose results before the latest are known; null where there are none. */
+  entered: z.number().nullable(),
+  left: z.number().nullable(),
   standing: z.number().nullable(),
   linkingSites: z.number().nullable(),
   /** What its site advertises on in the newest month that the ads data was asked for; null where nobody asked. */

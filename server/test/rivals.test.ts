@@ -94,7 +94,8 @@ test('a profile counts the keywords of a site by its best position, and says of 
       10: positions.filter(position => position <= 10).length,
       100: positions.length,
     },
-    left: 0,
+    entered: null,
+    left: null,
   })
   expect(profiles[0]!.visits).toBeGreaterThan(0)
   expect(profiles[1]).toMatchObject({ within: { 100: 0 }, visits: 0, visitsUnknown: 0, standing: null, pages: 0 })

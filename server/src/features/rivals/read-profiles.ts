@@ -43,13 +43,14 @@ export async function readProfile(pool: pg.Pool, open: OpenMarket, text: string)
 /** How many keywords stand how high, how many came and went, and what share of the visits comes by keywords that name the site. */
 function countsOf(ranked: Ranked | null) {
   const within = { 1: 0, 3: 0, 10: 0, 30: 0, 100: 0 }
-  if (!ranked) return { within, brandShare: null, pages: 0, entered: 0, left: 0 }
+  if (!ranked) return { within, brandShare: null, pages: 0, entered: null, left: null }
   const { rankings, row, before, visits, named, part } = ranked
   const pages = new Set<number>()
-  let [entered, left, all, brand] = [0, 0, 0, 0]
+  let [compared, entered, left, all, brand] = [0, 0, 0, 0, 0]
   for (let i = 0; i < row.length; i++) {
     const r = row[i]!
     const now = rankings.now[r]!
+    if (rankings.compared[r]) compared++
     if (!now) {
       left++
       continue
@@ -61,7 +62,12 @@ function countsOf(ranked: Ranked | null) {
     all += visits[i]! * part[i]!
     if (named[r]) brand += visits[i]! * part[i]!
   }
-  return { within, brandShare: all ? brand / all : null, pages: pages.size, entered, left }
+  return {
+    within,
+    brandShare: all ? brand / all : null,
+    pages: pages.size,
+    ...(compared ? { entered, left } : { entered: null, left: null }),
+  }
 }
 
 function subjects({ rankings, row, visits }: Ranked, language: string): RivalProfile['subjects'] {

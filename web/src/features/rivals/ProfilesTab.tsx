@@ -72,8 +72,16 @@ const figures: Figure[] = [
     elsewhere: true,
   },
   { label: 'Pages that stand', explain: 'Pages of it that stand for a keyword', value: p => p.pages },
-  { label: 'Entered', explain: 'Keywords for which it did not stand in the results before', value: p => p.entered },
-  { label: 'Left', explain: 'Keywords for which it stood in the results before', value: p => p.left },
+  {
+    label: 'Entered',
+    explain: 'Keywords for which it did not stand in the results before, of those of which earlier results are known',
+    value: p => p.entered,
+  },
+  {
+    label: 'Left',
+    explain: 'Keywords for which it stood in the results before and stands no more',
+    value: p => p.left,
+  },
   {
     label: 'Standing',
     explain: 'Weight of the links to its site, 0 to 100',

@@ -72,7 +72,12 @@ export const changeColumns: SheetColumn[] = [
     ...changeTable.share,
     width: 60,
     align: 'right',
-    render: row => <span className="quiet">{formatWhole(n(row, 'share'))}%</span>,
+    render: row =>
+      row.share === null ? (
+        <span className="unknown">–</span>
+      ) : (
+        <span className="quiet">{formatWhole(n(row, 'share'))}%</span>
+      ),
   },
   {
     ...changeTable.evidence,

@@ -8,6 +8,7 @@ import {
   renewAlertFeed,
   setAlertMail,
 } from '@dew-trail/contract/alerts'
+import { changeBatch } from '@dew-trail/contract/change-table'
 import { listJobs } from '@dew-trail/contract/jobs'
 import { listLists } from '@dew-trail/contract/lists'
 import { listNotes } from '@dew-trail/contract/notes'
@@ -125,6 +126,12 @@ describe('what happened', () => {
     expect(summary.textContent).toContain('lantern: keywords moved 0.8 places, usual 0.4 (home page −1.2)')
     const reasons = within(summary).getByRole('table', { name: 'Likely reasons' })
     expect(within(reasons).getByText('own change').closest('tr')!.textContent).toBe('own change1−465')
+  })
+  test('a reason that nobody knows has no weight, wherever it is shown', async () => {
+    expect(changeBatch(changes.keywords).columns.share).toEqual([62, null])
+    show(changes)
+    const row = (await screen.findByText('air dry clay')).closest('[role="row"]')!
+    expect(row.textContent).toMatch(/unknown–/)
   })
   test('a keyword unfolds to all that could have moved it; what is shown is saved with its evidence', async () => {
     const { user, saved } = show(changes)
