@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import { acted } from './acts.ts'
 import { endpoint } from './endpoint.ts'
-import { id } from './common.ts'
+import { day, id } from './common.ts'
 
 /** What a column of a file can mean, by kind of import. `needed` ones must be given. */
 export const importFields = {
@@ -31,7 +31,7 @@ export const importFields = {
     { key: 'lastSeen', label: 'Last seen', needed: false },
   ],
   log: [
-    { key: 'date', label: 'Day', needed: true },
+    { key: 'date', label: 'Day', needed: false },
     { key: 'phrase', label: 'Query', needed: true },
     { key: 'impressions', label: 'Impressions', needed: true },
     { key: 'clicks', label: 'Clicks', needed: true },
@@ -111,6 +111,8 @@ export const runImport = endpoint({
     marketId: id,
     mapping: z.record(z.string(), z.number().int().min(0).max(500)),
     keep: z.boolean().default(false),
+    /** Of a query log without a column of days: the days that its figures are sums of. */
+    period: z.object({ from: day, to: day }).optional(),
   }),
   output: z.object({ jobId: z.number() }),
 })

@@ -62,6 +62,15 @@ describe('keywords from a file', () => {
     expect(await rowOf('slip trailer')).toMatchObject({ searches: 1300, cpc: 1.25 })
   })
 
+  test('competition may be a word for a third of the scale, a share or a percentage', async () => {
+    const { job } = await importKeywords(
+      'Suchbegriff;Suchvolumen;Wettbewerb\ntop eins;10;niedrig\ntop zwei;10;Mittel\ntop drei;10;HIGH\ntop vier;10;37\ntop fünf;10;viel\n',
+    )
+    expect(job.result).toMatchObject({ lines: 5, wrong: 1, added: 4 })
+    const found = await Promise.all(['top eins', 'top zwei', 'top drei', 'top vier'].map(rowOf))
+    expect(found.map(row => row!.competition)).toEqual([0.17, 0.5, 0.83, 0.37])
+  })
+
   test('wrong lines are listed by line and value, right ones are saved', async () => {
     const { file, job } = await importKeywords('keyword,volume\nraku tongs,many\n,10\nkiln gloves,90\nkiln mitts,-5\n')
     expect(job).toMatchObject({ state: 'done', result: { lines: 4, wrong: 3, total: 1 } })

@@ -233,16 +233,46 @@ test('searches are the mean of as many months as are chosen, for what is known a
 })
 
 describe('a query log from a file', () => {
-  const run = async (text: string, name = 'log.csv') => {
+  const run = async (text: string, name = 'log.csv', period?: { from: string; to: string }) => {
     const file = await server.upload(site.id, 'log', text, name)
     const { jobId } = await server.call(runImport, {
       siteId: site.id,
       importId: file.importId,
       marketId,
       mapping: file.suggested,
+      ...(period ? { period } : {}),
     })
     return { file, job: await server.finish(jobId) }
   }
+  test('without days its figures are those of a period, spread over the weeks, and none is lost', async () => {
+    const text = 'Suchanfrage;Klicks;Impressionen;CTR;Position\nzz urne;7;901;0,8 %;12,4\nzz krug;0;1;0 %;3\n'
+    await expect(run(text)).rejects.toThrow('from which day to which')
+    const turned = { from: '2026-10-31', to: '2026-09-01' }
+    await expect(run(text, 'log.csv', turned)).rejects.toThrow('2026-09-01 lies before 2026-10-31')
+    await expect(run(text, 'log.csv', { from: '2024-01-01', to: '2026-09-01' })).rejects.toThrow('over 550 days')
+    const { job } = await run(text, 'period.csv', { from: '2026-09-03', to: '2026-10-28' })
+    expect(job.result).toMatchObject({ lines: 2, wrong: 0 })
+    const db = new pg.Client({ connectionString: server.databaseUrl })
+    await db.connect()
+    const { rows: weeks } = await db.query(
+      `select min(w.week)::text "from", max(w.week)::text "to", count(*)::integer weeks, sum(w.impressions)::integer impressions,
+         sum(w.clicks)::integer clicks, max(w.position) "position" from log_week w
+       join keyword k on k.site_id = w.site_id and k.id = w.keyword_id where k.phrase like 'zz urne' or k.phrase = 'zz krug'
+       group by k.phrase order by impressions`,
+    )
+    await db.end()
+    expect(weeks).toEqual([
+      { from: expect.any(String), to: expect.any(String), weeks: 1, impressions: 1, clicks: 0, position: 3 },
+      {
+        from: '2026-08-31',
+        to: '2026-10-26',
+        weeks: 9,
+        impressions: 901,
+        clicks: 7,
+        position: expect.closeTo(12.4, 3),
+      },
+    ])
+  })
   test('its columns are found, days become weeks, two pages of one search are one impression', async () => {
     const { file, job } = await run(
       [

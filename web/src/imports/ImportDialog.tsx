@@ -50,6 +50,7 @@ export function ImportDialog({ kind, onClose }: { kind: ImportKind; onClose(): v
   const [file, setFile] = useState<Uploaded | null>(null)
   const [mapping, setMapping] = useState<Record<string, number>>({})
   const [keep, setKeep] = useState(false)
+  const [period, setPeriod] = useState({ from: '', to: '' })
   const [error, setError] = useState<string | null>(null)
   const [pasted, setPasted] = useState('')
   const upload = (chosen: File | undefined) =>
@@ -71,11 +72,21 @@ export function ImportDialog({ kind, onClose }: { kind: ImportKind; onClose(): v
   const run = () =>
     act(async () => {
       if (!file) return
-      await call(runImport, { siteId: site.id, importId: file.importId, marketId: market.id, keep, mapping })
+      await call(runImport, {
+        siteId: site.id,
+        importId: file.importId,
+        marketId: market.id,
+        keep,
+        mapping,
+        ...(dateless ? { period } : {}),
+      })
       onClose()
       return { say: 'The import has started; the foot shows how far it is' }
     })
   const fields = importFields[kind]
+  // A query log without days is of a period.
+  const dateless = kind === 'log' && file !== null && mapping.date === undefined
+  const needsPeriod = dateless && !(period.from && period.to && period.from <= period.to)
   const missing = fields.filter(field => field.needed && mapping[field.key] === undefined)
   return (
     <Dialog open onClose={onClose} fullWidth maxWidth={file ? 'md' : 'sm'}>
@@ -184,6 +195,22 @@ export function ImportDialog({ kind, onClose }: { kind: ImportKind; onClose(): v
                 </label>
               ))}
             </div>
+            {dateless && (
+              <div style={{ display: 'flex', gap: 12, alignItems: 'baseline', marginBottom: 14, flexWrap: 'wrap' }}>
+                <span>No column of days: its figures are sums</span>
+                {(['from', 'to'] as const).map(end => (
+                  <TextField
+                    key={end}
+                    type="date"
+                    label={end === 'from' ? 'from' : 'to'}
+                    value={period[end]}
+                    onChange={event => setPeriod({ ...period, [end]: event.target.value })}
+                    slotProps={{ inputLabel: { shrink: true } }}
+                  />
+                ))}
+                <span className="quiet">They are spread evenly over the weeks between.</span>
+              </div>
+            )}
             <div style={{ overflowX: 'auto' }}>
               <table className="results" style={{ width: 'auto', minWidth: '100%' }}>
                 <thead>
@@ -229,8 +256,12 @@ export function ImportDialog({ kind, onClose }: { kind: ImportKind; onClose(): v
         {file && <Button onClick={() => setFile(null)}>Another file</Button>}
         <Button onClick={onClose}>Close</Button>
         {file && (
-          <Button variant="contained" disabled={missing.length > 0} onClick={run}>
-            {missing.length ? `Choose the column of ${missing[0]!.label}` : 'Import'}
+          <Button variant="contained" disabled={missing.length > 0 || needsPeriod || busy} onClick={run}>
+            {missing.length
+              ? `Choose the column of ${missing[0]!.label}`
+              : needsPeriod
+                ? 'Say from which day to which'
+                : 'Import'}
           </Button>
         )}
       </DialogActions>

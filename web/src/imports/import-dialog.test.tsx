@@ -1,7 +1,7 @@
 // @vitest-environment jsdom
 import { endpoint } from '@dew-trail/contract/endpoint'
 import { type ImportKind, runImport, type Uploaded, uploaded, uploadQuery } from '@dew-trail/contract/imports'
-import { screen, waitFor, within } from '@testing-library/react'
+import { fireEvent, screen, waitFor, within } from '@testing-library/react'
 import { describe, expect, test, vi } from 'vitest'
 import { answer, showScreen } from '../../test/show-screen.tsx'
 import { ImportDialog } from './ImportDialog.tsx'
@@ -67,6 +67,22 @@ describe('importing a file', () => {
     await user.click(await screen.findByRole('option', { name: 'To' }))
     await user.click(await screen.findByRole('button', { name: 'Import' }))
     expect(bodies()).toMatchObject([{ mapping: { source: 0, target: 1 } }])
+  })
+  test('a query log without days is asked from which day to which it is', async () => {
+    const header = ['Query', 'Clicks', 'Impressions', 'Position']
+    const suggested = { phrase: 0, clicks: 1, impressions: 2, position: 3 }
+    const { user, bodies } = show('log', read({ header, preview: [], suggested }))
+    await choose(user)
+    const wanting = await screen.findByRole('button', { name: 'Say from which day to which' })
+    expect(wanting).toHaveProperty('disabled', true)
+    fireEvent.change(screen.getByLabelText('from'), { target: { value: '2026-09-01' } })
+    fireEvent.change(screen.getByLabelText('to'), { target: { value: '2026-08-01' } })
+    expect(screen.getByRole('button', { name: 'Say from which day to which' })).toHaveProperty('disabled', true)
+    fireEvent.change(screen.getByLabelText('to'), { target: { value: '2026-10-31' } })
+    await user.click(screen.getByRole('button', { name: 'Import' }))
+    expect(bodies()).toEqual([
+      { marketId: 1, keep: false, mapping: suggested, period: { from: '2026-09-01', to: '2026-10-31' } },
+    ])
   })
   test('a file that cannot be read is told about, and another can be chosen', async () => {
     const { user } = show('positions', new Error('The file is empty'))

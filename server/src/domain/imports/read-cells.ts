@@ -23,6 +23,20 @@ export function readNumber(
   return cell
 }
 
+/** Thirds of the scale from 0 to 1, as programs name them in English and German, by their middles. */
+const competitionWords: ReadonlyArray<[RegExp, number]> = [
+  [/^(low|niedrig|gering)$/i, 1 / 6],
+  [/^(medium|mid|mittel)$/i, 1 / 2],
+  [/^(high|hoch)$/i, 5 / 6],
+]
+/** Advertiser competition 0 to 1: a number, a percentage with or without its sign, or a word for a third of the scale, read as its middle. */
+export function readCompetition(text: string): Cell<number | null> {
+  const word = competitionWords.find(([pattern]) => pattern.test(text.trim()))
+  if (word) return { value: word[1] }
+  const cell = readNumber(text, false, 0, 100)
+  return 'wrong' in cell || cell.value === null || cell.value <= 1 ? cell : { value: cell.value / 100 }
+}
+
 function numberIn(text: string, counts: boolean): Cell<number | null> {
   // What programs write is read without further ado.
   if (/^\d{1,15}$/.test(text) || (!counts && /^\d{1,15}\.\d+$/.test(text))) return { value: Number(text) }

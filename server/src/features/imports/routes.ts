@@ -69,7 +69,7 @@ export function mountImports(router: Router, context: Context): void {
     })
     response.json(uploaded.parse(answer))
   })
-  mount(router, runImport, async ({ siteId, importId, marketId, mapping, keep }) => {
+  mount(router, runImport, async ({ siteId, importId, marketId, mapping, keep, period }) => {
     const row = await maybeImport(pool, siteId, importId)
     if (!row || row.kind === 'graph' || row.kind === 'pages')
       throw new AppError('notFound', `There is no import ${importId}`)
@@ -78,9 +78,10 @@ export function mountImports(router: Router, context: Context): void {
     const missing = fields.filter(field => field.needed && mapping[field.key] === undefined)
     if (missing.length)
       throw new AppError('badInput', `Say which column holds: ${missing.map(field => field.label).join(', ')}`)
+    if (row.kind === 'log' && mapping.date === undefined) checkPeriod(period)
     const known = Object.fromEntries(Object.entries(mapping).filter(([key]) => fields.some(field => field.key === key)))
     // The job carries the mapping, so that a second request cannot change what runs.
-    const work = { importId, marketId, keep, mapping: known }
+    const work = { importId, marketId, keep, mapping: known, ...(period ? { period } : {}) }
     const job = await context.jobs.add(siteId, importJobOf(row.kind), `Importing ${row.fileName}`, work, `${importId}`)
     if (job.isNew) await setMapping(pool, siteId, importId, known)
     return { jobId: job.id }
@@ -99,4 +100,18 @@ export function mountImports(router: Router, context: Context): void {
         ),
       )
   })
+}
+
+const longestPeriod = 550
+function checkPeriod(period: { from: string; to: string } | undefined): void {
+  if (!period)
+    throw new AppError(
+      'badInput',
+      'Say which column holds: Day; or, if the file has none, from which day to which it is',
+    )
+  const days = (Date.parse(period.to) - Date.parse(period.from)) / 86_400_000 + 1
+  if (days < 1) throw new AppError('badInput', `${period.to} lies before ${period.from}`)
+  if (days > longestPeriod)
+    throw new AppError('badInput', `From ${period.from} to ${period.to} are over ${longestPeriod} days`)
+  if (Date.parse(period.to) > Date.now() + 86_400_000) throw new AppError('badInput', `${period.to} lies in the future`)
 }

@@ -2,6 +2,7 @@ import { normalForm } from '@dew-trail/core/words/normal-form'
 import type { Context } from '../../context.ts'
 import type { JobControl } from '../../platform/jobs/job-control.ts'
 import { mondayBefore, saveWeek } from './job.ts'
+import { partOf, weekParts } from './spread-period.ts'
 import { saveLogPages } from './save-log-pages.ts'
 import { setPropertyLoaded } from '../../domain/query-log/queries.ts'
 import { beginLog } from './routes.ts'
@@ -14,24 +15,38 @@ import type { LogRow } from '../../sources/sources.ts'
 import { openImport } from '../../domain/imports/open-import.ts'
 import { mostCounted, readNumber } from '../../domain/imports/read-cells.ts'
 
-/** Reads a query log export: rows of a day, query, country and device, with or without pages, become weeks. Wrong lines are listed. */
+/**
+ * Reads a query log export: rows of a day, query, country and device, with or without pages, become weeks. The figures of a file without days
+ * are sums of a period, which are spread evenly over its weeks. Wrong lines are listed.
+ */
 export async function importLogJob(context: Context, control: JobControl): Promise<object> {
   const { siteId } = control
   const { payload } = control.job
   const file = await openImport(context, control)
-  const { row, bytes } = file
+  const { row, mapping, bytes } = file
   const market = await needMarket(context.pool, siteId, Number(payload.marketId))
   const places = new Map((await maybeSite(context.pool, siteId))!.markets.map(each => [each.place, each.language]))
   const weeks = new Map<string, Sums>()
   /** The same by page, for files that name pages. */
   const pageWeeks = new Map<string, Sums>()
+  const period = mapping.date === undefined ? (payload.period as { from: string; to: string } | undefined) : undefined
+  const periodParts = period ? weekParts(period) : null
   let day = ''
   let ofDay = new Map<string, LogRow>()
   let [lines, elsewhere] = [0, 0]
+  const addToWeeks = (to: Map<string, Sums>, key: string, fact: LogRow): void => {
+    if (!periodParts) {
+      addUp(weekOf(to, mondayBefore(day)), key, fact)
+      return
+    }
+    for (const part of periodParts) {
+      const [impressions, clicks] = [partOf(fact.impressions, part), partOf(fact.clicks, part)]
+      if (impressions || clicks) addUp(weekOf(to, part.week), key, { ...fact, impressions, clicks })
+    }
+  }
   const closeDay = (): void => {
     if (!ofDay.size) return
-    const rows = weekOf(weeks, mondayBefore(day))
-    for (const [key, fact] of ofDay) addUp(rows, key, fact)
+    for (const [key, fact] of ofDay) addToWeeks(weeks, key, fact)
     ofDay = new Map()
   }
   const takeRow = (cells: string[], line: number): void => {
@@ -39,7 +54,7 @@ export async function importLogJob(context: Context, control: JobControl): Promi
     lines++
     const cellOf = (field: string): string => file.cell(cells, field)
     const say = (what: string, value: string): void => file.say(line, what, value)
-    const date = file.day(cellOf('date'))
+    const date = period ? { value: period.to } : file.day(cellOf('date'))
     if ('wrong' in date) {
       say(`Day ${date.wrong}`, cellOf('date'))
       return
@@ -81,7 +96,7 @@ export async function importLogJob(context: Context, control: JobControl): Promi
       position: figures.position!,
       page,
     } satisfies LogRow
-    if (page) addUp(weekOf(pageWeeks, mondayBefore(day)), `${key}|${page}`, fact)
+    if (page) addToWeeks(pageWeeks, `${key}|${page}`, fact)
     // Two pages shown for one search are one impression, at the higher place.
     if (known) {
       known.clicks += fact.clicks

@@ -22,13 +22,13 @@ import {
 } from '../../../domain/imports/queries.ts'
 import { openImport } from '../../../domain/imports/open-import.ts'
 import { copyPlainLines } from './plain-lines.ts'
-import { mostCounted, readNumber } from '../../../domain/imports/read-cells.ts'
+import { mostCounted, readCompetition, readNumber } from '../../../domain/imports/read-cells.ts'
 
 const longestPhrase = 200
 /** Figures that the database reads as they stand, which is nearly all of a file that a program wrote. */
 const plainFigures = { searches: /^\d{1,9}$/, cpc: /^\d{1,9}(\.\d{1,9})?$/, competition: /^0(\.\d{1,9})?$/ }
 /** Competition may be a share or a percentage. */
-const mostOf = { searches: mostCounted, cpc: 1_000_000, competition: 100 }
+const mostOf = { searches: mostCounted, cpc: 1_000_000, competition: 1 }
 /** From how many rows on the table is made ready before it is opened. */
 const manyRows = 2_000
 
@@ -96,14 +96,12 @@ export async function importKeywordsJob(context: Context, control: JobControl): 
         out += `\t${text}`
         continue
       }
-      const cell = readNumber(text, field === 'searches', 0, most)
+      const cell = field === 'competition' ? readCompetition(text) : readNumber(text, field === 'searches', 0, most)
       if ('wrong' in cell) {
         file.say(line, `${label} ${cell.wrong}`, text)
         return ''
       }
-      const { value } = cell
-      // Competition as a percentage.
-      out += `\t${copyField(field === 'competition' && value !== null && value > 1 ? value / 100 : value)}`
+      out += `\t${copyField(cell.value)}`
     }
     return `${out}\n`
   }
