@@ -100,6 +100,11 @@ create table link_total (
   summed_at timestamptz not null default now(),
   primary key (graph_id, target_site_id)
 );
+-- Linking sites of a site, as a source told, or more where crawls, lists and feeds of links know more; null = nobody knows of any.
+create function known_linking_sites(told integer, of_domain text) returns integer language sql stable as $$
+  select greatest(told, (select nullif(t.linking_sites, 0) from linked_site s
+    join link_total t on t.graph_id = s.graph_id and t.target_site_id = s.id where s.graph_id = 1 and s.domain = of_domain))
+$$;
 -- Linked sites whose sums above are older than their links. A long list sums the links of the sites that it brings while it is read: `load`
 -- names that load until it has written them. Whoever else writes links of such a site takes the name away, and the sums are reckoned
 -- from the table then.

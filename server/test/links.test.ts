@@ -3,7 +3,7 @@ import { listLinkedPages, listLinkingSites, listTargetLinks } from '@dew-trail/c
 import { listFeeds, loadFeeds, rankLinks, readLinkState, readStandings, verifyLinks } from '@dew-trail/contract/links'
 import { listImports, listSources, suggestCrawls } from '@dew-trail/contract/sources'
 import { startCrawl } from '@dew-trail/contract/crawl'
-import type { Site } from '@dew-trail/contract/sites'
+import { createSite, listSites, type Site } from '@dew-trail/contract/sites'
 import pg from 'pg'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
 import { denseIndex, readInts } from '../src/domain/graph/read-edges.ts'
@@ -216,5 +216,28 @@ describe('reading edges', () => {
     const { ids, index } = denseIndex(Int32Array.of(7, 3), Int32Array.of(3, 90))
     expect([...ids]).toEqual([3, 7, 90])
     expect([index[3], index[90], index[8]]).toEqual([0, 2, -1])
+  })
+})
+
+describe('links that only a file names', () => {
+  test('count for the level of a site where the sources know none', async () => {
+    const own = await server.call(createSite, {
+      domain: 'only-by-file.example',
+      name: 'By file',
+      place: 'tarrow',
+      language: 'en',
+    })
+    expect(own).toMatchObject({ linkingSites: null })
+    expect(own.levels.map(each => each.level)).toEqual(own.levels.map(() => 0))
+    const lines = Array.from(
+      { length: 30 },
+      (_, i) => `https://by-file-${i}.example/,https://only-by-file.example/,clay`,
+    )
+    await importLinks(`source url,target url,anchor\n${lines.join('\n')}\n`)
+    const { jobId } = await server.call(rankLinks, { siteId: site.id })
+    await server.finish(jobId)
+    const known = (await server.call(listSites, {})).find(each => each.id === own.id)!
+    expect(known.linkingSites).toBe(30)
+    for (const { level } of known.levels) expect(level).toBeGreaterThan(20)
   })
 })

@@ -77,7 +77,7 @@ async function levelsSeen(
   referenceSites: number,
 ): Promise<number[]> {
   const { rows } = await db.query<{ linkingSites: number | null; linksAskedOn: string | null }>(
-    `select f.linking_sites "linkingSites", f.links_at::date::text "linksAskedOn"
+    `select known_linking_sites(f.linking_sites, f.domain) "linkingSites", f.links_at::date::text "linksAskedOn"
      from (select distinct r.on_site from result_head h
        join result_row r on r.site_id = $1 and r.market_id = $2 and r.keyword_id = h.keyword_id
        where h.site_id = $1 and h.market_id = $2 and h.depth >= $3 and r.now <= $4) r

@@ -241,7 +241,7 @@ export async function upsertWeighing(
 }
 export async function manySiteFacts(db: Db, domains: string[]): Promise<SiteFact[]> {
   const { rows } = await db.query<SiteFact>(
-    `select domain, linking_sites "linkingSites", links, registered_on "registeredOn", links_at::date::text "linksAskedOn",
+    `select domain, known_linking_sites(linking_sites, domain) "linkingSites", links, registered_on "registeredOn", links_at::date::text "linksAskedOn",
        links_at is not null and links_at > now() - interval '30 days' "linksKnown", registry_at is not null and registry_at > now() - interval '180 days' "registryKnown"
      from site_fact where domain = any($1)`,
     [domains],

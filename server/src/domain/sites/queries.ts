@@ -16,7 +16,7 @@ export type SiteRow = {
   markets: Market[]
 }
 
-const siteSql = `select s.id, s.domain, s.name, f.linking_sites "linkingSites",
+const siteSql = `select s.id, s.domain, s.name, known_linking_sites(f.linking_sites, s.domain) "linkingSites",
   f.links_at::date::text "linksAskedOn", ((current_date - f.registered_on) / 365.25)::float8 "ageYears", s.refresh_weighings "refreshWeighings", s.visit_worth "visitWorth",
   s.average_months "averageMonths",
   coalesce((select json_agg(json_build_object('id', m.id, 'engine', m.engine, 'place', m.place, 'language',
