@@ -1,14 +1,16 @@
 import { listLists } from '@dew-trail/contract/lists'
-import { listGatherings } from '@dew-trail/contract/gather'
+import { keepPhrases, listGatherings } from '@dew-trail/contract/gather'
 import {
   addMarket,
   changeMarket,
   changeSite,
   createSite,
+  getTrail,
   listSites,
   removeMarket,
   removeSite,
 } from '@dew-trail/contract/sites'
+import { startWeighing } from '@dew-trail/contract/weigh'
 import { checkNow, trackKeywords } from '@dew-trail/contract/track'
 import pg from 'pg'
 import { afterAll, beforeAll, expect, test } from 'vitest'
@@ -96,4 +98,39 @@ test('a site goes with everything of it, once its domain is typed, and another k
   await db.end()
   expect((await server.call(listLists, { siteId: other.siteId as number })).map(each => each.name)).toEqual(['A list'])
   expect((await server.rows(other.siteId as number, other.marketId as number)).rows.length).toBeGreaterThan(3)
+})
+
+test('each market has the keywords of its language, in its rows and in the counts of the trail', async () => {
+  const site = await server.call(createSite, {
+    domain: 'two-tongues.example',
+    name: 'Two',
+    place: 'tarrow',
+    language: 'en',
+  })
+  const siteId = site.id
+  const english = site.markets[0]!.id
+  const { id: german } = await server.call(addMarket, {
+    siteId,
+    engine: 'lantern',
+    place: 'verlau',
+    language: 'de',
+    device: 'desktop',
+  })
+  await server.call(keepPhrases, { siteId, marketId: english, phrases: ['kiln', 'kick wheel'] })
+  await server.call(keepPhrases, { siteId, marketId: german, phrases: ['brennofen'] })
+  const phrases = async (marketId: number) => (await server.rows(siteId, marketId)).rows.map(row => row.phrase).sort()
+  expect(await phrases(english)).toEqual(['kick wheel', 'kiln'])
+  expect(await phrases(german)).toEqual(['brennofen'])
+  const counts = async (marketId?: number) => {
+    const { found, kept } = await server.call(getTrail, { siteId, ...(marketId ? { marketId } : {}) })
+    return [found, kept]
+  }
+  expect([await counts(english), await counts(german), await counts()]).toEqual([
+    [2, 2],
+    [1, 1],
+    [3, 3],
+  ])
+  const begun = await server.call(startWeighing, { siteId, marketId: german })
+  expect(begun.count).toBe(1)
+  await server.finish(begun.jobId!)
 })

@@ -69,7 +69,8 @@ export async function manyToWeigh(
     `select k.id, k.phrase, coalesce(w.state <> 'failed' and w.weighed_at >= $5, false) fresh from keyword k
      left join weighing w on w.site_id = $1 and w.keyword_id = k.id and w.market_id = $2 left
        join demand d on d.site_id = $1 and d.keyword_id = k.id and d.place = $3
-     where k.site_id = $1 and case when $4::bigint[] is null then k.kept_at is not null else k.id = any($4) end
+     where k.site_id = $1 and k.language = (select language from market where site_id = $1 and id = $2)
+       and case when $4::bigint[] is null then k.kept_at is not null else k.id = any($4) end
        order by d.searches * coalesce(d.cpc, avg(d.cpc) over (), 1) desc nulls last, d.searches desc nulls last, k.id`,
     [siteId, marketId, place, keywordIds, freshAfter],
   )

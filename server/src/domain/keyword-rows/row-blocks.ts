@@ -4,7 +4,7 @@ import type { Db } from '../../platform/db/pool.ts'
 
 /** Blocks written by a program with other columns are not read. Raise the number when the meaning of a cell changes. */
 const shape = createHash('sha1')
-  .update(`2 ${JSON.stringify(keywordColumns)}`)
+  .update(`3 ${JSON.stringify(keywordColumns)}`)
   .digest('hex')
 /** From this share of rows that came again later, blocks are thrown away and made anew. */
 const mostStale = 0.4
@@ -49,7 +49,8 @@ export async function dropStaleBlocks(db: Db, siteId: number, marketId: number):
     shape,
   ])
   const { rows } = await db.query<{ kept: number | null; alive: number }>(
-    `select b.kept, (select count(*) from keyword k where k.site_id = $1 and k.revision <= b.last) alive
+    `select b.kept, (select count(*) from keyword k where k.site_id = $1 and k.revision <= b.last
+       and k.language = (select language from market where site_id = $1 and id = $2)) alive
      from (select sum(keywords) kept, max(to_revision) last from row_block where site_id = $1 and market_id = $2) b`,
     [siteId, marketId],
   )

@@ -22,13 +22,19 @@ export type BaseRow = {
   takenBack: boolean
 }
 /** Up to `most` keywords with a higher revision, lowest first. */
-export async function manyKeywordsSince(db: Db, siteId: number, since: number, most: number): Promise<BaseRow[]> {
+export async function manyKeywordsSince(
+  db: Db,
+  siteId: number,
+  language: string,
+  since: number,
+  most: number,
+): Promise<BaseRow[]> {
   return manyAsJson(
     db,
     `select id, revision, phrase, language, kind, intent, intent_share "intentShare", words, family,
-      kept_at is not null kept, imported, not imported and import_id is not null "takenBack" from keyword where site_id = $1 and revision > $2 order by revision
-      limit $3`,
-    [siteId, since, most],
+      kept_at is not null kept, imported, not imported and import_id is not null "takenBack" from keyword where site_id = $1 and revision > $2 and language = $4
+      order by revision limit $3`,
+    [siteId, since, most, language],
   )
 }
 

@@ -95,7 +95,7 @@ async function rowMaker(pool: pg.Pool, siteId: number, marketId: number): Promis
     rivals: new Map([...numbers].filter(([domain]) => domain !== own).map(([domain, number]) => [number, domain])),
   }
   return async from => {
-    const rows = await manyKeywordsSince(pool, siteId, from, atATime)
+    const rows = await manyKeywordsSince(pool, siteId, market.language, from, atATime)
     const ids = rows.map(row => row.id)
     const parts = await rowParts(pool, { siteId, marketId, place: market.place }, ids, present)
     const standings = await standingsOf(pool, siteId, marketId, [...parts.head.keys()], ready)

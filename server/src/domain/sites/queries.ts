@@ -132,19 +132,26 @@ export async function maybeMarket(db: Db, siteId: number, marketId: number): Pro
     )
   ).rows[0]
 }
-/** `themes`: those of the market's current grouping. */
+const ofLanguage = `($2::bigint is null or k.language = (select language from market where site_id = $1 and id = $2))`
+/** Of keywords of a market's language, as they stand in that market; without a market of all. `themes`: those of its current grouping. */
 export async function oneTrail(db: Db, siteId: number, marketId: number | null): Promise<Trail> {
   const { rows } = await db.query<Trail>(
-    `select (select count(*) from keyword where site_id = $1) found, (select count(*) from keyword
-      where site_id = $1 and kept_at is not null) kept,
-      (select count(distinct w.keyword_id) from weighing w join keyword k on k.site_id = w.site_id
-        and k.id = w.keyword_id where w.site_id = $1 and w.state = 'known' and k.kept_at is not null) weighed,
-        (select count(*) from theme t join keyword_grouping g on g.site_id = t.site_id and g.id = t.grouping_id
+    `select own.found, own.kept,
+       (select count(distinct w.keyword_id) from weighing w join keyword k on k.site_id = w.site_id and k.id = w.keyword_id
+          where w.site_id = $1 and ($2::bigint is null or w.market_id = $2) and w.state = 'known'
+            and k.kept_at is not null) weighed,
+       (select count(*) from theme t join keyword_grouping g on g.site_id = t.site_id and g.id = t.grouping_id
           where t.site_id = $1 and g.market_id = $2 and g.is_current and g.removed_at is null) themes,
-      (select count(*) from page_plan_keyword pk join page_plan p on p.site_id = pk.site_id
-        and p.id = pk.page_id and p.removed_at is null where pk.site_id = $1) planned, (select count(*)
-        from page_plan where site_id = $1 and removed_at is null) pages,
-      (select count(*) from tracked_keyword where site_id = $1 and active) tracked`,
+       (select count(*) from page_plan_keyword pk
+          join keyword k on k.site_id = pk.site_id and k.id = pk.keyword_id and ${ofLanguage}
+          join page_plan p on p.site_id = pk.site_id and p.id = pk.page_id and p.removed_at is null
+          where pk.site_id = $1) planned,
+       (select count(*) from page_plan where site_id = $1 and removed_at is null) pages,
+       (select count(*) from tracked_keyword t
+          join keyword k on k.site_id = t.site_id and k.id = t.keyword_id and ${ofLanguage}
+          where t.site_id = $1 and t.active
+            and ($2::bigint is null or t.market_ids is null or $2 = any(t.market_ids))) tracked
+     from (select count(*) found, count(k.kept_at) kept from keyword k where k.site_id = $1 and ${ofLanguage}) own`,
     [siteId, marketId],
   )
   return rows[0]!
