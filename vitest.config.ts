@@ -34,7 +34,8 @@ export default defineConfig({
           sequence: { groupOrder: 1 },
           include: ['server/test/**/*.test.ts', 'server/src/**/*.test.ts'],
           globalSetup: ['scripts/lib/test-world.ts'],
-          maxWorkers: 2,
+          // Three on two processors: they wait for the database and for made-up slowness a good part of the time.
+          maxWorkers: 3,
           // The program is loaded once a worker and not once a file, which took five minutes of two processors.
           isolate: false,
         },

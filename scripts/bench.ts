@@ -20,6 +20,7 @@ import { startBench } from './bench/start.ts'
 import { largeStandinBench, standinBench } from './bench/standin.ts'
 import { themePreviewBench, themesBench } from './bench/themes.ts'
 import { trackBench } from './bench/track.ts'
+import { voicesBench } from './bench/voices.ts'
 import { weighBench } from './bench/weigh.ts'
 import { readArguments, runEntries } from './lib/measures.ts'
 
@@ -51,6 +52,7 @@ process.exit(
       themePreviewBench,
       placesBench,
       trackBench,
+      voicesBench,
       planBench,
       mixedBench,
     ],

@@ -191,6 +191,7 @@ export const samples: Record<string, Record<string, unknown>> = {
   setCheckSchedule: { ...market, rhythm: { every: 'day', hour: 6 } },
   setTimeZone: { ...site, timeZone: 'UTC' },
   readVoices: market,
+  listVoiceDays: market,
   readChanges: { ...market, since: day },
   listShifts: site,
   readEffect: { ...market, noteId: 1 },

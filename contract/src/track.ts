@@ -141,9 +141,19 @@ const voice = z.object({
   within20: z.number(),
 })
 export type Voice = z.infer<typeof voice>
+/** Of the keywords of a theme or label: visits that all sites get, the own share of them, and who leads with what share. */
+const voicePart = z.object({
+  name: z.string(),
+  keywords: z.number(),
+  visits: z.number(),
+  own: z.number(),
+  leader: z.string(),
+  leaderShare: z.number(),
+})
+export type VoicePart = z.infer<typeof voicePart>
 /**
- * Who gets the visits of tracked keywords, by their latest results: the own site and those that get most beside it, and by theme the own
- * share and who leads. `keywords`: with results and known searches; `left`: tracked ones without. `from`, `to`: days of the results.
+ * Who gets the visits of tracked keywords, by their latest results: the own site and those that get most beside it, and by theme and by
+ * label the own share and who leads. `keywords`: with results and known searches; `left`: tracked ones without. `from`, `to`: days of the results.
  */
 export const readVoices = endpoint({
   summary: 'Share of voice over tracked keywords',
@@ -159,18 +169,27 @@ export const readVoices = endpoint({
     from: z.string().nullable(),
     to: z.string().nullable(),
     sites: z.array(voice),
-    themes: z.array(
-      z.object({
-        theme: z.string(),
-        keywords: z.number(),
-        visits: z.number(),
-        own: z.number(),
-        leader: z.string(),
-        leaderShare: z.number(),
-      }),
-    ),
+    themes: z.array(voicePart),
+    labels: z.array(voicePart),
   }),
   oldBy: ['positions', 'themes', 'keywords', 'job'],
+})
+/**
+ * Shares of voice by day, as they were told after the checks of each: of the own site first, then of those with most on the newest day.
+ * `shares` are in the order of `days`; null where a site was not among the first then.
+ */
+export const listVoiceDays = endpoint({
+  summary: 'Share of voice by day',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
+  method: 'GET',
+  path: '/api/sites/:siteId/voice-days',
+  input: z.object({ ...site, marketId: id, days: z.coerce.number().int().min(7).max(2_000).default(365) }),
+  output: z.object({
+    days: z.array(z.string()),
+    sites: z.array(z.object({ domain: z.string(), own: z.boolean(), shares: z.array(z.number().nullable()) })),
+  }),
+  oldBy: ['positions'],
 })
 
 /**

@@ -172,6 +172,19 @@ create table visibility_day (
   foreign key (site_id, market_id) references market on delete cascade
 );
 
+-- Visits a month that sites got from the results of tracked keywords, as they stood after a check on that day, and their share of what all
+-- got; of the sites with most and the own one.
+create table voice_day (
+  site_id bigint not null,
+  market_id bigint not null,
+  day date not null,
+  domain text not null,
+  visits real not null,
+  share real not null,
+  primary key (site_id, market_id, day, domain),
+  foreign key (site_id, market_id) references market on delete cascade
+);
+
 -- What somebody is told of. kind: as in contract/alerts; least: by how much something must move, where that counts; list_id: only keywords with
 -- that label.
 create table alert_rule (

@@ -1,10 +1,12 @@
 import { startGathering } from '@dew-trail/contract/gather'
 import { createGrouping } from '@dew-trail/contract/group'
+import { addList, changeList } from '@dew-trail/contract/lists'
 import { createPage } from '@dew-trail/contract/plan'
 import { createSite, type Site } from '@dew-trail/contract/sites'
 import {
   checkNow,
   listGlances,
+  listVoiceDays,
   listPositions,
   readKeptResults,
   readVoices,
@@ -49,7 +51,9 @@ test('before any check nothing is said, and every tracked keyword is counted as 
     to: null,
     sites: [],
     themes: [],
+    labels: [],
   })
+  expect(await server.call(listVoiceDays, at)).toEqual({ days: [], sites: [] })
   const [glance] = await server.call(listGlances, {})
   expect(glance).toMatchObject({
     siteId: site.id,
@@ -79,6 +83,44 @@ test('share of voice is read off the results of a check: parts of all visits, ov
   const { rows } = await server.call(listPositions, { ...at, compareDays: 7 })
   const within = (most: number) => rows.filter(row => row.now > 0 && row.now <= most).length
   expect([own?.within3 ?? 0, own?.within10 ?? 0, own?.within20 ?? 0]).toEqual([within(3), within(10), within(20)])
+})
+
+test('each check notes the shares of its day; by day they are those of the own site and of who leads now', async () => {
+  const { sites, to } = await server.call(readVoices, at)
+  const first = await server.call(listVoiceDays, at)
+  expect(first.days).toEqual([to])
+  expect(first.sites[0]).toMatchObject({ domain: site.domain, own: true })
+  const told = (shares: Array<{ domain: string; shares: Array<number | null> }>) =>
+    shares.map(each => [each.domain, each.shares.at(-1)])
+  const expected = [
+    ...sites.filter(each => each.own),
+    ...sites.filter(each => !each.own).slice(0, sites.some(each => each.own) ? 5 : 6),
+  ].map(each => [each.domain, Math.fround(each.share)])
+  expect(told(first.sites)).toEqual(expected.map(([domain, share]) => [domain, expect.closeTo(share as number, 5)]))
+  // Another check of the day says it anew; one of another day comes beside it, and who was not there then is unknown.
+  const leader = first.sites.find(each => !each.own)!.domain
+  await db.query(
+    `insert into voice_day (site_id, market_id, day, domain, visits, share)
+     select site_id, market_id, day - 1, domain, visits, share / 2 from voice_day where site_id = $1 and domain <> $2`,
+    [site.id, leader],
+  )
+  const { jobId } = await server.call(checkNow, { siteId: site.id })
+  await server.finish(jobId)
+  const second = await server.call(listVoiceDays, at)
+  expect(second.days).toHaveLength(2)
+  expect(second.sites.find(each => each.domain === leader)!.shares[0]).toBeNull()
+  const own = second.sites[0]!.shares
+  expect(own[0]! * 2).toBeCloseTo(own[1]!, 5)
+})
+
+test('by label it says the own share and who leads, as over those keywords alone', async () => {
+  const list = await server.call(addList, { siteId: site.id, kind: 'label', name: 'wheels' })
+  await server.call(changeList, { siteId: site.id, listId: list.id, keywordIds: ids.slice(0, 3), on: true })
+  const { labels, sites } = await server.call(readVoices, at)
+  expect(labels).toHaveLength(1)
+  expect(labels[0]).toMatchObject({ name: 'wheels', keywords: 3 })
+  expect(labels[0]!.visits).toBeLessThan(sites.reduce((sum, each) => sum + each.visits, 0) * 1.5)
+  expect(labels[0]!.leaderShare).toBeGreaterThanOrEqual(labels[0]!.own)
 })
 
 test('changes are over the keywords of which earlier results are known', async () => {

@@ -7,6 +7,9 @@ type Props = {
   series: readonly MonthSeries[]
   /** Texts of notes by the month under which they are marked. */
   notes?: ReadonlyMap<string, readonly string[]>
+  /** How a point on the line of time is called; a month where nothing is given. */
+  nameOf?: (month: string) => string
+  show?: (value: number) => string
 }
 const [width, height, left, right, bottom, top] = [1100, 260, 64, 32, 24, 8]
 
@@ -17,7 +20,14 @@ function roundUp(value: number): number {
 }
 
 /** Several lines over months, each with a colour and a dash of its own; an unknown month is a gap. The table beside it says the same. */
-export function MonthLines({ label, months, series, notes }: Props) {
+export function MonthLines({
+  label,
+  months,
+  series,
+  notes,
+  nameOf = month => formatMonth(month.slice(0, 7)),
+  show = formatWhole,
+}: Props) {
   const most = roundUp(Math.max(1, ...series.flatMap(({ values }) => values.map(value => value ?? 0))))
   const x = (i: number): number => left + (months.length > 1 ? (i / (months.length - 1)) * (width - left - right) : 0)
   const y = (value: number): number => top + (1 - value / most) * (height - top - bottom)
@@ -40,7 +50,7 @@ export function MonthLines({ label, months, series, notes }: Props) {
             stroke="var(--mui-palette-dew-line)"
           />
           <text x={left - 8} y={y(part * most) + 4} textAnchor="end" fontSize="11" fill="var(--mui-palette-dew-ink2)">
-            {formatWhole(part * most)}
+            {show(part * most)}
           </text>
         </g>
       ))}
@@ -54,7 +64,7 @@ export function MonthLines({ label, months, series, notes }: Props) {
             fontSize="11"
             fill="var(--mui-palette-dew-ink2)"
           >
-            {formatMonth(month.slice(0, 7))}
+            {nameOf(month)}
           </text>
         ) : null,
       )}
@@ -76,7 +86,7 @@ export function MonthLines({ label, months, series, notes }: Props) {
           {values.map((value, i) =>
             value === null ? null : (
               <circle key={months[i]} cx={x(i)} cy={y(value)} r="3" fill={colour}>
-                <title>{`${name}, ${formatMonth(months[i]!.slice(0, 7))}: ${formatWhole(value)}`}</title>
+                <title>{`${name}, ${nameOf(months[i]!)}: ${show(value)}`}</title>
               </circle>
             ),
           )}

@@ -5,7 +5,7 @@ import type { Db } from '../../platform/db/pool.ts'
 const kinds: ReadonlyArray<[kind: Keeping['space'][number]['kind'], pattern: string]> = [
   ['resultTexts', '^result_page'],
   ['results', '^(result_|known_|ranking_|weighing|strength|prediction|sweep|figures_change)'],
-  ['positions', '^(position_|page_found|feature_found|tracked_keyword|visibility)'],
+  ['positions', '^(position_|page_found|feature_found|tracked_keyword|visibility|voice)'],
   ['pageTexts', '^(page_content|own_page_text)'],
   ['links', '^(link|linked_|linking_|anchor_text|page_standing|site_standing|graph|popularity|site_fact)'],
   ['keywords', '^(keyword|demand|finding|gathering|row_block|log_|theme)'],

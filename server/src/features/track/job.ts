@@ -11,6 +11,7 @@ import { saveResults } from '../../domain/results/save-results.ts'
 import { needSite } from '../../domain/sites/need-market.ts'
 import { lockSite, touchKeywords } from '../../domain/sites/queries.ts'
 import { raiseAlerts } from './alerts/raise-alerts.ts'
+import { saveVoices } from './voice-days.ts'
 import { isCheckedIn, manyToCheck } from '../../domain/positions/queries.ts'
 import { type DayFindings, savePositions } from '../../domain/positions/save-positions.ts'
 
@@ -103,7 +104,9 @@ export async function checkJob(context: Context, control: JobControl): Promise<o
   for (const market of markets) {
     const of = work.filter(each => each.market.id === market.id).length
     // A check that was stopped says nothing of the rest; it goes on later and tells then.
-    if (of && !halted) await raiseAlerts(context, siteId, market.id, { failed: failedOf.get(market.id) ?? 0, of })
+    if (!of || halted) continue
+    await saveVoices(context.pool, siteId, market.id)
+    await raiseAlerts(context, siteId, market.id, { failed: failedOf.get(market.id) ?? 0, of })
   }
   if (halted) throw halted
   await analyzeResults(context.pool)

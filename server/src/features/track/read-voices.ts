@@ -1,9 +1,10 @@
-import type { readVoices } from '@dew-trail/contract/track'
+import type { readVoices, VoicePart } from '@dew-trail/contract/track'
 import { figureParts } from '@dew-trail/core/demand/shared-figures'
 import { shareOfVoice, type VoiceResult } from '@dew-trail/core/positions/share-of-voice'
 import type pg from 'pg'
 import type { z } from 'zod'
 import { visitReader } from '../../domain/chances/visits-of.ts'
+import { manyRowFacts } from '../../domain/positions/queries.ts'
 import { needMarket, needSite } from '../../domain/sites/need-market.ts'
 import { manyCurrentThemes } from '../../domain/themes/queries.ts'
 
@@ -26,9 +27,10 @@ type Result = { keyword: number; domain: string; now: number | null; before: num
 /** Who gets the visits of tracked keywords: rivals are read off the results that were fetched for the own positions. */
 export async function readShareOfVoice(pool: pg.Pool, siteId: number, marketId: number): Promise<Voices> {
   const [site, market] = await Promise.all([needSite(pool, siteId), needMarket(pool, siteId, marketId)])
-  const [reader, themes, { rows: tracked }, { rows: results }] = await Promise.all([
+  const [reader, themes, facts, { rows: tracked }, { rows: results }] = await Promise.all([
     visitReader(pool, siteId, market),
     manyCurrentThemes(pool, siteId, marketId),
+    manyRowFacts(pool, siteId),
     pool.query<Keyword>(
       `select k.id, k.phrase, k.family, d.searches, w.organic_share "organicShare", h.day::text "day",
          h.before_day is not null compared
@@ -48,6 +50,7 @@ export async function readShareOfVoice(pool: pg.Pool, siteId: number, marketId: 
       [siteId, market.id, deepest],
     ),
   ])
+  const labels = new Map(facts.map(fact => [fact.keywordId, fact.labels?.split('|') ?? []]))
   const known = tracked.filter(each => each.day !== null && each.searches !== null)
   const parts = figureParts(known)
   const byId = new Map(known.map((each, i) => [each.id, { ...each, part: parts[i]! }]))
@@ -82,32 +85,39 @@ export async function readShareOfVoice(pool: pg.Pool, siteId: number, marketId: 
       ...voice,
       change: compared ? (sharesNow.get(domain) ?? 0) - (sharesBefore.get(domain) ?? 0) : null,
     })),
-    themes: voicesByTheme(now, themes, site.domain),
+    themes: voicesBy(
+      now,
+      keyword => {
+        const theme = themes.get(keyword)
+        return theme === undefined ? [] : [theme]
+      },
+      site.domain,
+    ),
+    labels: voicesBy(now, keyword => labels.get(keyword) ?? [], site.domain),
   }
 }
 
-/** By theme the own share and who gets most, those with most visits first; keywords in no theme are left out. */
-function voicesByTheme(
+/** By name of a part the own share and who gets most, those with most visits first; keywords in no part are left out. */
+function voicesBy(
   results: readonly VoiceResult[],
-  themes: ReadonlyMap<number, string>,
+  namesOf: (keyword: number) => readonly string[],
   own: string,
-): Voices['themes'] {
-  const byTheme = new Map<string, VoiceResult[]>()
-  for (const result of results) {
-    const theme = themes.get(result.keyword)
-    if (theme === undefined) continue
-    const list = byTheme.get(theme)
-    if (list) list.push(result)
-    else byTheme.set(theme, [result])
-  }
-  return [...byTheme]
-    .flatMap(([theme, list]) => {
+): VoicePart[] {
+  const byName = new Map<string, VoiceResult[]>()
+  for (const result of results)
+    for (const name of namesOf(result.keyword)) {
+      const list = byName.get(name)
+      if (list) list.push(result)
+      else byName.set(name, [result])
+    }
+  return [...byName]
+    .flatMap(([name, list]) => {
       const voices = shareOfVoice(list)
       const [leader] = voices
       if (!leader) return []
       return [
         {
-          theme,
+          name,
           keywords: new Set(list.map(each => each.keyword)).size,
           visits: voices.reduce((sum, each) => sum + each.visits, 0),
           own: voices.find(each => each.site === own)?.share ?? 0,

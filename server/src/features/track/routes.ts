@@ -10,6 +10,7 @@ import {
   listPositions,
   listVisibility,
   readKeptResults,
+  listVoiceDays,
   readVoices,
   resultHistory,
   startTracking,
@@ -37,6 +38,7 @@ import { readGlances } from './read-glances.ts'
 import { readHistory, readPositions } from './read-positions.ts'
 import { readKeptPage, readResultHistory } from './read-results.ts'
 import { readShifts } from './read-shifts.ts'
+import { readVoiceDays } from './voice-days.ts'
 import { readShareOfVoice } from './read-voices.ts'
 
 export function mountTrack(router: Router, context: Context): void {
@@ -94,6 +96,7 @@ export function mountTrack(router: Router, context: Context): void {
     await needMarket(context.pool, siteId, marketId)
     return manyVisibility(context.pool, siteId, marketId, days)
   })
+  mount(router, listVoiceDays, ({ siteId, marketId, days }) => readVoiceDays(context.pool, siteId, marketId, days))
   mount(router, readVoices, ({ siteId, marketId }) => readShareOfVoice(context.pool, siteId, marketId))
   mount(router, listGlances, async () =>
     (await readGlances(context.pool, new Date().toISOString().slice(0, 10))).filter(({ siteId }) => maySee(siteId)),

@@ -4,6 +4,7 @@ import { MenuItem, TextField } from '@mui/material'
 import { lazy } from 'react'
 import { useEndpoint } from '../../api/use-endpoint.ts'
 import { Waiting } from '../../api/Waiting.tsx'
+import { LineNames, lineDashes } from '../../pictures/LineNames.tsx'
 import { MonthLines } from '../../pictures/MonthLines.tsx'
 import { roundTicks } from '@dew-trail/core/pictures/line-picture'
 import { fileColours, SavePicture } from '../../pictures/SavePicture.tsx'
@@ -32,7 +33,6 @@ const figures = {
 type Figure = keyof typeof figures
 /** Figures of the ads data, which does not say what came and went. */
 const ofAds: ReadonlySet<Figure> = new Set<Figure>(['paid', 'spend'])
-const dashes = ['', '6 3', '2 3', '8 3 2 3', '1 4']
 
 /** How the compared sites grew, by month, from the full part of the rankings feed; the table says the same as the picture. */
 export function OverTimeTab({ targets, setRivals }: ReturnType<typeof useCompared>) {
@@ -56,7 +56,7 @@ export function OverTimeTab({ targets, setRivals }: ReturnType<typeof useCompare
     domain,
     name: i ? domain : 'you',
     colour: colourOf(i),
-    dash: i ? dashes[i % dashes.length]! : '',
+    dash: i ? lineDashes[i % lineDashes.length]! : '',
     values: months.map(month => of(domain, month)?.[figure] ?? null),
   }))
   return (
@@ -105,14 +105,9 @@ export function OverTimeTab({ targets, setRivals }: ReturnType<typeof useCompare
               <LoadRankings targets={targets} months={24}>
                 Load two years
               </LoadRankings>
-              {series.map(({ name, colour, dash }) => (
-                <span key={name} style={{ display: 'inline-flex', alignItems: 'center', gap: 6 }}>
-                  <svg width="26" height="8" aria-hidden="true">
-                    <line x1="0" x2="26" y1="4" y2="4" stroke={colour} strokeWidth="2" strokeDasharray={dash} />
-                  </svg>
-                  {name}
-                </span>
-              ))}
+              <span>
+                <LineNames series={series} />
+              </span>
             </div>
             <MonthLines
               label={`${figures[figure]} by month; the table below says the same`}

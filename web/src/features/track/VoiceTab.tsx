@@ -1,5 +1,9 @@
-import { readVoices, type Voice } from '@dew-trail/contract/track'
+import { listVoiceDays, readVoices, type Voice, type VoicePart } from '@dew-trail/contract/track'
 import { Link } from 'react-router'
+import { colourOf } from '../../compared/use-compared.ts'
+import { AsTable } from '../../pictures/AsTable.tsx'
+import { LineNames, lineDashes } from '../../pictures/LineNames.tsx'
+import { MonthLines } from '../../pictures/MonthLines.tsx'
 import { useEndpoint } from '../../api/use-endpoint.ts'
 import { Waiting } from '../../api/Waiting.tsx'
 import { formatDay, formatOne, formatWhole, plural } from '../../ui/format.ts'
@@ -73,40 +77,9 @@ export function VoiceTab() {
                 ))}
               </tbody>
             </table>
-            {data.themes.length > 0 && (
-              <>
-                <h2>By theme</h2>
-                <table className="results whole-cells" style={{ maxWidth: 980 }}>
-                  <thead>
-                    <tr>
-                      <th>Theme</th>
-                      <th className="n">keywords</th>
-                      <th className="n">visits/mo of all</th>
-                      <th className="n">you</th>
-                      <th>who leads</th>
-                      <th className="n">with</th>
-                    </tr>
-                  </thead>
-                  <tbody>
-                    {data.themes.slice(0, atFirst).map(each => (
-                      <tr key={each.theme}>
-                        <td>{each.theme}</td>
-                        <td className="n">{formatWhole(each.keywords)}</td>
-                        <td className="n">{formatWhole(each.visits)}</td>
-                        <td className="n own">{shareText(each.own)}</td>
-                        <td className={each.leader === site.domain ? 'own' : ''}>{each.leader}</td>
-                        <td className="n">{shareText(each.leaderShare)}</td>
-                      </tr>
-                    ))}
-                  </tbody>
-                </table>
-                {data.themes.length > atFirst && (
-                  <p className="quiet">
-                    {plural(data.themes.length - atFirst, 'theme')} with fewer visits are not listed.
-                  </p>
-                )}
-              </>
-            )}
+            <VoiceOverTime />
+            <VoiceParts title="By theme" noun="theme" parts={data.themes} />
+            <VoiceParts title="By label" noun="label" parts={data.labels} />
           </div>
         )}
         <div className="foot">
@@ -116,6 +89,84 @@ export function VoiceTab() {
         </div>
       </div>
     </main>
+  )
+}
+
+/** The own share of the visits of some parts of the keywords, and who leads in each. */
+function VoiceParts({ title, noun, parts }: { title: string; noun: string; parts: readonly VoicePart[] }) {
+  const { site } = useSite()
+  if (!parts.length) return null
+  return (
+    <>
+      <h2>{title}</h2>
+      <table className="results whole-cells" style={{ maxWidth: 980 }}>
+        <thead>
+          <tr>
+            <th>{upper(noun)}</th>
+            <th className="n">keywords</th>
+            <th className="n">visits/mo of all</th>
+            <th className="n">you</th>
+            <th>who leads</th>
+            <th className="n">with</th>
+          </tr>
+        </thead>
+        <tbody>
+          {parts.slice(0, atFirst).map(each => (
+            <tr key={each.name}>
+              <td>{each.name}</td>
+              <td className="n">{formatWhole(each.keywords)}</td>
+              <td className="n">{formatWhole(each.visits)}</td>
+              <td className="n own">{shareText(each.own)}</td>
+              <td className={each.leader === site.domain ? 'own' : ''}>{each.leader}</td>
+              <td className="n">{shareText(each.leaderShare)}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      {parts.length > atFirst && (
+        <p className="quiet">{plural(parts.length - atFirst, noun)} with fewer visits are not listed.</p>
+      )}
+    </>
+  )
+}
+const upper = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1)
+
+/** Shares by day, as they were told after the checks of each. */
+function VoiceOverTime() {
+  const { site, market } = useSite()
+  const { data } = useEndpoint(listVoiceDays, { siteId: site.id, marketId: market.id })
+  if (!data || data.days.length < 2)
+    return data?.days.length === 1 ? (
+      <p className="quiet">The share by day is drawn once positions were checked on a second day.</p>
+    ) : null
+  const series = data.sites.map(({ domain, own, shares }, i) => ({
+    name: own ? 'you' : domain,
+    colour: own ? 'var(--mui-palette-dew-own)' : colourOf(i),
+    dash: own ? '' : lineDashes[i % lineDashes.length]!,
+    values: shares.map(share => (share === null ? null : share * 100)),
+  }))
+  return (
+    <section aria-label="Share of voice by day">
+      <h2>By day, of the keywords that were tracked then</h2>
+      <LineNames series={series} />
+      <MonthLines
+        label="Share of voice by day; the table says the same"
+        months={data.days}
+        series={series}
+        nameOf={formatDay}
+        show={value => `${formatOne(value)}%`}
+      />
+      <AsTable
+        of="Share of voice by day"
+        head={['Day', ...series.map(each => each.name)]}
+        rows={() =>
+          data.days.map((day, i) => [
+            formatDay(day),
+            ...series.map(({ values }) => (values[i] == null ? null : `${formatOne(values[i])}%`)),
+          ])
+        }
+      />
+    </section>
   )
 }
 

@@ -1,6 +1,6 @@
 // @vitest-environment jsdom
 import { listJobs } from '@dew-trail/contract/jobs'
-import { listGlances, listPositions, readVoices } from '@dew-trail/contract/track'
+import { listGlances, listPositions, listVoiceDays, readVoices } from '@dew-trail/contract/track'
 import { screen, within } from '@testing-library/react'
 import { beforeEach, expect, test, vi } from 'vitest'
 import { madeRow } from '../../../test/made-row.ts'
@@ -68,7 +68,19 @@ const show = (path: string, empty = false) =>
             ],
         themes: empty
           ? []
-          : [{ theme: 'kiln', keywords: 12, visits: 600, own: 0.1, leader: 'clay.example', leaderShare: 0.5 }],
+          : [{ name: 'kiln', keywords: 12, visits: 600, own: 0.1, leader: 'clay.example', leaderShare: 0.5 }],
+        labels: empty
+          ? []
+          : [{ name: 'wheels', keywords: 3, visits: 90, own: 0.4, leader: 'kilnandtide.example', leaderShare: 0.4 }],
+      })),
+      answer(listVoiceDays, () => ({
+        days: empty ? [] : ['2026-11-20', '2026-11-27'],
+        sites: empty
+          ? []
+          : [
+              { domain: 'kilnandtide.example', own: true, shares: [0.18, 0.2] },
+              { domain: 'clay.example', own: false, shares: [null, 0.4] },
+            ],
       })),
       answer(listGlances, () => [
         {
@@ -115,6 +127,11 @@ test('share of voice says whose visits they are, how that changed, and what is l
   )
   const theme = screen.getByText('kiln').closest('tr')!
   expect(theme.textContent).toBe('kiln1260010%clay.example50%')
+  expect(screen.getByRole('heading', { name: 'By label' })).toBeTruthy()
+  expect(screen.getByText('wheels').closest('tr')!.textContent).toBe('wheels39040%kilnandtide.example40%')
+  const byDay = await screen.findByRole('region', { name: 'Share of voice by day' })
+  expect(within(byDay).getByText('clay.example')).toBeTruthy()
+  expect(within(byDay).getByText('you, Nov 20, 2026: 18%')).toBeTruthy()
 })
 
 test('without results it says what to do', async () => {
