@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest'
-import { shareOfVoice } from './share-of-voice.ts'
+import { shareOfVoice, visitShares } from './share-of-voice.ts'
 
 test('each site has its part of the visits, its keywords counted by the best result', () => {
   const voices = shareOfVoice([
@@ -18,4 +18,16 @@ test('each site has its part of the visits, its keywords counted by the best res
 test('without visits nothing is said', () => {
   expect(shareOfVoice([])).toEqual([])
   expect(shareOfVoice([{ keyword: 1, site: 'a.example', position: 1, visits: 0 }])).toEqual([])
+})
+
+test('the shares alone are those of the whole', () => {
+  const results = Array.from({ length: 300 }, (_, i) => ({
+    keyword: i % 20,
+    site: `${(i * 7) % 11}.example`,
+    position: 1 + (i % 20),
+    visits: (i * 13) % 40,
+  }))
+  const shares = visitShares(results)
+  for (const { site, share } of shareOfVoice(results)) expect(shares.get(site)).toBeCloseTo(share, 12)
+  expect(visitShares([{ site: 'a.example', visits: 0 }])).toEqual(new Map())
 })

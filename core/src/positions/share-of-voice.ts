@@ -33,3 +33,16 @@ export function shareOfVoice(results: readonly VoiceResult[]): SiteVoice[] {
     })
     .sort((a, b) => b.visits - a.visits || (a.site < b.site ? -1 : 1))
 }
+
+/** The shares alone, by site, 0–1; empty where the results give no visits. O(results), a good deal faster than all of it. */
+export function visitShares(results: Iterable<Pick<VoiceResult, 'site' | 'visits'>>): Map<string, number> {
+  const visitsOf = new Map<string, number>()
+  let all = 0
+  for (const { site, visits } of results) {
+    visitsOf.set(site, (visitsOf.get(site) ?? 0) + visits)
+    all += visits
+  }
+  if (all <= 0) return new Map()
+  for (const [site, visits] of visitsOf) visitsOf.set(site, visits / all)
+  return visitsOf
+}

@@ -4,7 +4,6 @@ import { type Db, inTransaction } from '../../platform/db/pool.ts'
 import { runInThread } from '../../platform/jobs/run-in-thread.ts'
 import { lockSite, touchKeywords } from '../sites/queries.ts'
 import type { MatchAnswer, MatchQuestion } from './match-thread.ts'
-import type { NewDemand } from './queries.ts'
 
 /** A larger body is summed at night, not after every gathering. */
 const mostAtOnce = 100_000
@@ -81,39 +80,7 @@ async function replaceSums(db: Db, siteId: number, place: string, sums: Sums): P
   return [...gone, ...put].map(row => row.id)
 }
 
-/** Saves the totals by match that the ads data told with figures; those that it told before and tells no more go. */
-export async function saveToldMatches(
-  db: Db,
-  siteId: number,
-  place: string,
-  rows: readonly NewDemand[],
-): Promise<void> {
-  const answered = rows.filter(row => row.state !== 'failed')
-  const told = answered.flatMap(({ keywordId, match }) => (match ? { keywordId, ...match } : []))
-  await db.query(
-    `delete from demand_match where site_id = $1 and place = $2 and source = 'ads' and keyword_id = any($3)
-     and not keyword_id = any($4)`,
-    [siteId, place, answered.map(row => row.keywordId), told.map(row => row.keywordId)],
-  )
-  if (!told.length) return
-  await db.query(
-    `insert into demand_match (site_id, keyword_id, place, source, exact, in_order, any_order)
-     select $1, id, $2, 'ads', exact, in_order, any_order
-     from unnest($3::bigint[], $4::real[], $5::real[], $6::real[]) t (id, exact, in_order, any_order)
-     on conflict (site_id, keyword_id, place) do update
-       set source = 'ads', exact = excluded.exact, in_order = excluded.in_order, any_order = excluded.any_order`,
-    [
-      siteId,
-      place,
-      told.map(row => row.keywordId),
-      told.map(row => row.exact),
-      told.map(row => row.inOrder),
-      told.map(row => row.anyOrder),
-    ],
-  )
-}
-
-/** The same for the bodies of all sites, however large; what a night does. */
+/** Settles them for the bodies of all sites, however large; what a night does. */
 export async function settleAllMatches(context: Context): Promise<void> {
   const { rows } = await context.pool.query<{ siteId: number; place: string; language: string }>(
     'select distinct site_id "siteId", place, language from market order by 1, 2, 3',

@@ -5,7 +5,7 @@ import type { PageText } from '@dew-trail/core/words/page-phrases'
 import { type Gathering, type GatherConditions, gatherConditions } from '@dew-trail/contract/gather'
 import { noteFiguresChange } from '../../platform/db/figures-change.ts'
 import { settleHiddenDemand } from './hidden-demand.ts'
-import { saveToldMatches } from './match-totals.ts'
+import { saveToldMatches, type ToldMatch } from './told-matches.ts'
 import type { Db } from '../../platform/db/pool.ts'
 import { shareKeywordIds, touchAllKeywords } from '../sites/queries.ts'
 
@@ -48,8 +48,8 @@ export type NewDemand = {
   rounded: boolean | null
   low: number | null
   high: number | null
-  /** Searches of exactly this wording, of phrases that hold it in its order, of phrases with its words in any; null: the source tells none. */
-  match: { exact: number | null; inOrder: number | null; anyOrder: number } | null
+  /** By match; null: the source tells none. */
+  match: ToldMatch | null
 }
 
 export async function insertGathering(

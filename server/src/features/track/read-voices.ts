@@ -1,6 +1,6 @@
 import type { readVoices, VoicePart } from '@dew-trail/contract/track'
 import { figureParts } from '@dew-trail/core/demand/shared-figures'
-import { shareOfVoice, type VoiceResult } from '@dew-trail/core/positions/share-of-voice'
+import { shareOfVoice, visitShares, type VoiceResult } from '@dew-trail/core/positions/share-of-voice'
 import type pg from 'pg'
 import type { z } from 'zod'
 import { visitReader } from '../../domain/chances/visits-of.ts'
@@ -22,12 +22,43 @@ type Keyword = {
   day: string | null
   compared: boolean
 }
-type Result = { keyword: number; domain: string; now: number | null; before: number | null }
+/** A result within the deepest; 0 = not there. */
+type Result = { keyword: number; site: string; now: number; before: number }
+const bytesOfResult = 12
+
+/** The latest results of tracked keywords and those before. In one packed answer: there are twenty a keyword. */
+async function manyResults(pool: pg.Pool, siteId: number, marketId: number): Promise<Result[]> {
+  const { rows: packed } = await pool.query<{ all: Buffer | null }>(
+    `select string_agg(int4send(r.keyword_id) || int4send(r.on_site) || int2send(coalesce(r.now, 0::smallint))
+       || int2send(coalesce(r.before, 0::smallint)), '') "all"
+     from tracked_keyword t join result_row r on r.site_id = $1 and r.market_id = $2 and r.keyword_id = t.keyword_id
+       and (r.now <= $3 or r.before <= $3)
+     where t.site_id = $1 and t.active`,
+    [siteId, marketId, deepest],
+  )
+  const all = packed[0]!.all ?? Buffer.alloc(0)
+  const sites = new Set<number>()
+  for (let at = 0; at < all.length; at += bytesOfResult) sites.add(all.readInt32BE(at + 4))
+  const { rows: names } = await pool.query<{ id: number; domain: string }>(
+    'select id, domain from result_site where site_id = $1 and id = any($2)',
+    [siteId, [...sites]],
+  )
+  const domainOf = new Map(names.map(each => [each.id, each.domain]))
+  return Array.from({ length: all.length / bytesOfResult }, (_, i) => {
+    const at = i * bytesOfResult
+    return {
+      keyword: all.readInt32BE(at),
+      site: domainOf.get(all.readInt32BE(at + 4))!,
+      now: all.readInt16BE(at + 8),
+      before: all.readInt16BE(at + 10),
+    }
+  })
+}
 
 /** Who gets the visits of tracked keywords: rivals are read off the results that were fetched for the own positions. */
 export async function readShareOfVoice(pool: pg.Pool, siteId: number, marketId: number): Promise<Voices> {
   const [site, market] = await Promise.all([needSite(pool, siteId), needMarket(pool, siteId, marketId)])
-  const [reader, themes, facts, { rows: tracked }, { rows: results }] = await Promise.all([
+  const [reader, themes, facts, { rows: tracked }, results] = await Promise.all([
     visitReader(pool, siteId, market),
     manyCurrentThemes(pool, siteId, marketId),
     manyRowFacts(pool, siteId),
@@ -41,35 +72,37 @@ export async function readShareOfVoice(pool: pg.Pool, siteId: number, marketId: 
        where t.site_id = $1 and t.active and (t.market_ids is null or $2 = any(t.market_ids))`,
       [siteId, market.id, market.place, market.language],
     ),
-    pool.query<Result>(
-      `select r.keyword_id keyword, s.domain, r.now, r.before from tracked_keyword t
-       join result_row r on r.site_id = $1 and r.market_id = $2 and r.keyword_id = t.keyword_id
-         and (r.now <= $3 or r.before <= $3)
-       join result_site s on s.site_id = $1 and s.id = r.on_site
-       where t.site_id = $1 and t.active`,
-      [siteId, market.id, deepest],
-    ),
+    manyResults(pool, siteId, market.id),
   ])
   const labels = new Map(facts.map(fact => [fact.keywordId, fact.labels?.split('|') ?? []]))
   const known = tracked.filter(each => each.day !== null && each.searches !== null)
   const parts = figureParts(known)
-  const byId = new Map(known.map((each, i) => [each.id, { ...each, part: parts[i]! }]))
+  const byId = new Map(
+    known.map((each, i) => {
+      // Looked up once a keyword: it has twenty results, and whether it names a brand takes longest.
+      const brand = reader.brandOf(each.phrase) !== null
+      const visits = Array.from({ length: deepest + 1 }, (_, position) =>
+        position ? reader.visitsAt(position, each.searches, each.organicShare, brand) : null,
+      )
+      return [each.id, { compared: each.compared, visits: visits.map(value => value && value * parts[i]!) }]
+    }),
+  )
   /** The results of one time that fall to keywords, with the visits each gives. */
-  const resultsAt = (when: 'now' | 'before', only: (keyword: Keyword) => boolean): VoiceResult[] =>
-    results.flatMap(({ keyword: id, domain, [when]: position }) => {
+  const resultsAt = (when: 'now' | 'before', onlyCompared: boolean): VoiceResult[] => {
+    const list: VoiceResult[] = []
+    for (const { keyword: id, site, [when]: position } of results) {
       const keyword = byId.get(id)
-      if (!keyword || position === null || position > deepest || !only(keyword)) return []
-      const brand = reader.brandOf(keyword.phrase) !== null
-      const visits = reader.visitsAt(position, keyword.searches, keyword.organicShare, brand)
-      return visits === null ? [] : [{ keyword: id, site: domain, position, visits: visits * keyword.part }]
-    })
-  const now = resultsAt('now', () => true)
+      const visits = keyword?.visits[position]
+      if (visits != null && (!onlyCompared || keyword!.compared)) list.push({ keyword: id, site, position, visits })
+    }
+    return list
+  }
+  const now = resultsAt('now', false)
   const voices = shareOfVoice(now)
   // Like is compared with like: both shares over the keywords of which the results before are known.
-  const shares = (when: 'now' | 'before') =>
-    new Map(shareOfVoice(resultsAt(when, keyword => keyword.compared)).map(each => [each.site, each.share]))
-  const [sharesNow, sharesBefore] = [shares('now'), shares('before')]
   const compared = known.filter(each => each.compared).length
+  const shares = (when: 'now' | 'before') => (compared ? visitShares(resultsAt(when, true)) : new Map<string, number>())
+  const [sharesNow, sharesBefore] = [shares('now'), shares('before')]
   const own = voices.findIndex(each => each.site === site.domain)
   const shown = voices.filter((_, i) => i < mostSites || i === own)
   const days = known.flatMap(each => each.day ?? []).sort()
