@@ -254,6 +254,7 @@ export const samples: Record<string, Record<string, unknown>> = {
   listLists: site,
   addList: { ...site, kind: 'label', name: 'A name' },
   renameList: { ...site, listId: 1, name: 'Another' },
+  valueLabel: { ...site, listId: 1, visitWorth: 2 },
   removeList: { ...site, listId: 1 },
   changeList: { ...site, listId: 1, keywordIds: [1], on: true },
   listSites: {},

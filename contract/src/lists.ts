@@ -17,6 +17,8 @@ export const keywordList = z.object({
   kind: z.enum(listKinds),
   name: z.string(),
   keywords: z.number(),
+  /** Of a label: what a visit by its keywords is worth to the owner; null = as any other visit. */
+  visitWorth: z.number().nullable(),
 })
 export type KeywordList = z.infer<typeof keywordList>
 
@@ -47,6 +49,16 @@ export const renameList = endpoint({
   method: 'PATCH',
   path: '/api/sites/:siteId/lists/:listId',
   input: z.object({ siteId: id, listId: id, name }),
+  output: acted,
+})
+/** Says what a visit by keywords with a label is worth, in place of the site's worth of a visit and of CPC; null takes that away. */
+export const valueLabel = endpoint({
+  summary: 'Worth of a visit by a label',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
+  method: 'PATCH',
+  path: '/api/sites/:siteId/lists/:listId/worth',
+  input: z.object({ siteId: id, listId: id, visitWorth: z.number().min(0.001).max(1_000_000).nullable() }),
   output: acted,
 })
 /** Removes a list; its keywords stay. */

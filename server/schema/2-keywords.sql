@@ -161,12 +161,13 @@ create index finding_by_gathering on finding (site_id, gathering_id, keyword_id)
 select make_hash_partitions('finding');
 
 -- Named sets of keywords. kind: a shortlist is made for a purpose and looked at as a whole; a label says something about each keyword and
--- stands in its row.
+-- stands in its row. visit_worth: what a visit by a keyword with that label is worth to the owner, before that of the site and CPC.
 create table list (
   site_id bigint not null references site on delete cascade,
   id bigint not null,
   kind text not null check (kind in ('shortlist', 'label')),
   name text not null,
+  visit_worth real check (visit_worth > 0),
   created_at timestamptz not null default now(),
   primary key (site_id, id),
   unique (site_id, kind, name)

@@ -1,6 +1,15 @@
 import { startGathering } from '@dew-trail/contract/gather'
-import { addList, changeList, type ListKind, listLists, removeList, renameList } from '@dew-trail/contract/lists'
-import type { Site } from '@dew-trail/contract/sites'
+import { undoAct } from '@dew-trail/contract/acts'
+import {
+  addList,
+  changeList,
+  type ListKind,
+  listLists,
+  removeList,
+  renameList,
+  valueLabel,
+} from '@dew-trail/contract/lists'
+import { changeSite, type Site } from '@dew-trail/contract/sites'
 import { afterAll, beforeAll, expect, test } from 'vitest'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
 
@@ -63,4 +72,39 @@ test('labels stand in the rows by their names, in order, and under a new name at
     ['label', 'Ash'],
     ['label', 'Clay'],
   ])
+})
+
+test('a label says what a visit by its keywords is worth, before the site and CPC; of several the most; it can be undone', async () => {
+  const worths = async () =>
+    new Map(
+      (await server.rows(site.id, 1)).rows
+        .filter(row => row.visitsFirst !== null && ids.includes(row.id))
+        .map(row => [row.id, row.worthFirst / row.visitsFirst]),
+    )
+  const before = await worths()
+  const known = [...before.keys()]
+  expect(known.length).toBeGreaterThan(1)
+  const [dear, cheap] = [await add('label', 'dear'), await add('label', 'cheap')]
+  await put(dear.id, true, [known[0]!])
+  await put(cheap.id, true, known.slice(0, 2))
+  await server.call(changeSite, { siteId: site.id, visitWorth: 9 })
+  const value = (listId: number, visitWorth: number | null) =>
+    server.call(valueLabel, { siteId: site.id, listId, visitWorth })
+  await value(cheap.id, 2)
+  const { actId } = await value(dear.id, 30)
+  expect((await server.call(listLists, { siteId: site.id })).find(each => each.id === dear.id)!.visitWorth).toBe(30)
+  const now = await worths()
+  expect([now.get(known[0]!), now.get(known[1]!)]).toEqual([expect.closeTo(30, 1), expect.closeTo(2, 1)])
+  for (const id of known.slice(2)) expect(now.get(id)).toBeCloseTo(9, 1)
+  await server.call(undoAct, { siteId: site.id, actId: actId! })
+  expect((await worths()).get(known[0]!)).toBeCloseTo(2, 1)
+  // A label that comes back has its worth again.
+  const removed = await server.call(removeList, { siteId: site.id, listId: cheap.id })
+  expect((await worths()).get(known[1]!)).toBeCloseTo(9, 1)
+  await server.call(undoAct, { siteId: site.id, actId: removed.actId! })
+  expect((await worths()).get(known[1]!)).toBeCloseTo(2, 1)
+  await server.call(changeSite, { siteId: site.id, visitWorth: null })
+  await value(cheap.id, null)
+  for (const [id, each] of await worths()) expect(each).toBeCloseTo(before.get(id)!, 1)
+  await expect(value((await add('shortlist', 'short')).id, 3)).rejects.toThrow('a worth is said of a label')
 })

@@ -6,6 +6,7 @@ import {
   listLists,
   removeList,
   renameList,
+  valueLabel,
 } from '@dew-trail/contract/lists'
 import { call } from '../api/call.ts'
 import { useEndpoint } from '../api/use-endpoint.ts'
@@ -46,6 +47,18 @@ export function useLists(kind: ListKind) {
         const { actId } = await call(renameList, { siteId, listId: list.id, name })
         await refetch()
         return { say: `"${list.name}" is called "${name}" now`, actId }
+      }),
+    value: (list: KeywordList, visitWorth: number | null) =>
+      act(async () => {
+        const { actId } = await call(valueLabel, { siteId, listId: list.id, visitWorth })
+        await refetch()
+        return {
+          say:
+            visitWorth === null
+              ? `A visit by "${list.name}" is worth what any other is`
+              : `A visit by "${list.name}" counts as worth ${visitWorth} everywhere`,
+          actId,
+        }
       }),
     remove: (list: KeywordList) =>
       act(async () => {

@@ -4,6 +4,7 @@ import { type Brand, brandFinder } from '@dew-trail/core/words/brand-words'
 import type { Market } from '@dew-trail/contract/sites'
 import type pg from 'pg'
 import { manyCurves } from '../query-log/queries.ts'
+import type { Db } from '../../platform/db/pool.ts'
 import { brandsOf } from '../sites/brand-words.ts'
 import { maybeSite } from '../sites/queries.ts'
 import { maybeMeanOrganic } from './queries.ts'
@@ -26,17 +27,18 @@ export type VisitReader = {
    */
   visits(searches: number | null, weighed: WeighedVisits | undefined, brand: boolean): number | null
   /** What a visit is worth: to the owner where they said so, else the CPC; null where neither is known. */
-  worthOf(cpc: number | null): number | null
+  worthOf(keywordId: number, cpc: number | null): number | null
   /** Visits at a position that the site has; below 0 = not found, which brings none. `null` where position or searches are unknown. */
   visitsAt(position: number, searches: number | null, organicShare: number | null, brand: boolean): number | null
 }
 
 /** What turns chances into visits in a market of a site, with all that is the same for every keyword. */
 export async function visitReader(pool: pg.Pool, siteId: number, market: Market): Promise<VisitReader> {
-  const [curves, brands, meanOrganic, site] = await Promise.all([
+  const [curves, brands, meanOrganic, byLabel, site] = await Promise.all([
     manyCurves(pool, siteId),
     brandsOf(pool, siteId),
     maybeMeanOrganic(pool, siteId, market.id),
+    worthByLabel(pool, siteId),
     maybeSite(pool, siteId),
   ])
   const ownWorth = site?.visitWorth ?? null
@@ -51,7 +53,7 @@ export async function visitReader(pool: pg.Pool, siteId: number, market: Market)
   return {
     brands,
     brandOf: brandFinder(brands),
-    worthOf: cpc => ownWorth ?? cpc,
+    worthOf: (keywordId, cpc) => byLabel.get(keywordId) ?? ownWorth ?? cpc,
     isFitted: brand => fitted[brand ? 'yes' : 'no'] !== undefined,
     visits(searches, weighed, brand) {
       if (searches === null || !weighed) return null
@@ -71,4 +73,15 @@ export async function visitReader(pool: pg.Pool, siteId: number, market: Market)
       return expectedVisits(clicking(searches, organicShare, brand), position, market.device, curve)
     },
   }
+}
+
+/** What visits by keywords are worth to the owner by their labels; of several labels the one that is worth most. */
+export async function worthByLabel(db: Db, siteId: number): Promise<Map<number, number>> {
+  const { rows } = await db.query<{ id: number; worth: number }>(
+    `select k.keyword_id id, max(l.visit_worth) worth from list l
+     join list_keyword k on k.site_id = $1 and k.list_id = l.id
+     where l.site_id = $1 and l.kind = 'label' and l.visit_worth is not null group by 1`,
+    [siteId],
+  )
+  return new Map(rows.map(row => [row.id, row.worth]))
 }

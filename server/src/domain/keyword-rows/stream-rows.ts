@@ -178,7 +178,7 @@ function toBatch(
     const visits =
       pagePosition === null ? newVisits : reader.visitsAt(pagePosition, searches, organicShare, brand !== null)
     const cpc = demand?.cpc ?? null
-    const each = reader.worthOf(cpc)
+    const each = reader.worthOf(id, cpc)
     const logSearches = log?.searches ?? null
     const first = reader.visitsAt(1, searches, organicShare, brand !== null)
     const standing = standings.get(id)

@@ -1,7 +1,7 @@
 import type { KeywordList, ListKind } from '@dew-trail/contract/lists'
 import type { Db } from '../../platform/db/pool.ts'
 
-const columns = `l.id, l.kind, l.name,
+const columns = `l.id, l.kind, l.name, l.visit_worth "visitWorth",
   (select count(*) from list_keyword k where k.site_id = l.site_id and k.list_id = l.id) keywords`
 
 export async function manyLists(db: Db, siteId: number): Promise<KeywordList[]> {
@@ -39,11 +39,11 @@ export async function oneListById(db: Db, siteId: number, listId: number): Promi
 export async function restoreList(
   db: Db,
   siteId: number,
-  { id, kind, name }: Pick<KeywordList, 'id' | 'kind' | 'name'>,
+  { id, kind, name, visitWorth = null }: Pick<KeywordList, 'id' | 'kind' | 'name'> & { visitWorth?: number | null },
 ): Promise<number> {
   const { rows } = await db.query<{ id: number }>(
-    'insert into list (site_id, kind, name) values ($1, $2, $3) on conflict do nothing returning id',
-    [siteId, kind, name],
+    'insert into list (site_id, kind, name, visit_worth) values ($1, $2, $3, $4) on conflict do nothing returning id',
+    [siteId, kind, name, visitWorth],
   )
   if (!rows[0]) return (await oneList(db, siteId, kind, name)).id
   await db.query('update list set id = $3 where site_id = $1 and id = $2', [siteId, rows[0].id, id])
@@ -57,6 +57,9 @@ export async function updateListName(db: Db, siteId: number, listId: number, nam
     [siteId, listId, name],
   )
   return rowCount === 1
+}
+export async function updateListWorth(db: Db, siteId: number, listId: number, worth: number | null): Promise<void> {
+  await db.query('update list set visit_worth = $3 where site_id = $1 and id = $2', [siteId, listId, worth])
 }
 export async function manyKeywordsOn(db: Db, siteId: number, listId: number): Promise<number[]> {
   const { rows } = await db.query<{ keywordId: number }>(

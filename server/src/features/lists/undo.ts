@@ -2,7 +2,7 @@ import { AppError } from '@dew-trail/contract/errors'
 import type { ListKind } from '@dew-trail/contract/lists'
 import type { UndoWork } from '../../domain/acts/do-act.ts'
 import { touchKeywords } from '../../domain/sites/queries.ts'
-import { manyKeywordsOn, maybeListById, restoreList, setOnList, updateListName } from './queries.ts'
+import { manyKeywordsOn, maybeListById, restoreList, setOnList, updateListName, updateListWorth } from './queries.ts'
 
 const gone = (): AppError => new AppError('conflict', 'The list is no longer there, so this cannot be undone')
 
@@ -32,10 +32,23 @@ export const undoRenameList: UndoWork = async (
   await touchKeywords(db, siteId, await manyKeywordsOn(db, siteId, listId))
   return ['lists', 'keywords']
 }
+export const undoValueLabel: UndoWork = async (
+  db,
+  siteId,
+  { listId, from }: { listId: number; from: number | null },
+) => {
+  if (!(await maybeListById(db, siteId, listId))) throw gone()
+  await updateListWorth(db, siteId, listId, from)
+  await touchKeywords(db, siteId, await manyKeywordsOn(db, siteId, listId))
+  return ['lists', 'keywords']
+}
 export const undoRemoveList: UndoWork = async (
   db,
   siteId,
-  { keywordIds, ...list }: { id: number; kind: ListKind; name: string; keywordIds: number[] },
+  {
+    keywordIds,
+    ...list
+  }: { id: number; kind: ListKind; name: string; visitWorth?: number | null; keywordIds: number[] },
 ) => {
   const listId = await restoreList(db, siteId, list)
   await touchKeywords(db, siteId, await setOnList(db, siteId, listId, keywordIds, true))

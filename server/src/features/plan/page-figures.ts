@@ -70,7 +70,7 @@ export function keywordFigures(
         // A gain is known where what could be is; what the site does not stand for brings nothing now.
         gain: expectedIn === null ? null : expectedIn - (nowIn ?? 0),
       },
-      worthEach: reader.worthOf(row.cpc),
+      worthEach: reader.worthOf(row.id, row.cpc),
       season: seasonIndex(row.months ?? [], row.monthsFrom ? Number(row.monthsFrom.slice(5, 7)) : 1, row.seasonal),
     }
   })

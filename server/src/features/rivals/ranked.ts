@@ -140,7 +140,7 @@ export async function readRanked(pool: pg.Pool, open: OpenMarket, target: Target
     if (!rankings.now[r] || Number.isNaN(searches[r]!)) continue
     const share = Number.isNaN(organicShare[r]!) ? null : organicShare[r]!
     visits[i] = reader.visitsAt(rankings.now[r]!, searches[r]!, share, brands[r] === 1)!
-    worth[i] = visits[i]! * (reader.worthOf(Number.isNaN(cpc[r]!) ? null : cpc[r]!) ?? Number.NaN)
+    worth[i] = visits[i]! * (reader.worthOf(rankings.id[r]!, Number.isNaN(cpc[r]!) ? null : cpc[r]!) ?? Number.NaN)
   }
   const words = brandWordings(target.domain, target.domain).map(word => splitWords(normalForm(word)).join(' '))
   const find = brandFinder([{ owner: target.domain, own: target.domain === site.domain, words }])

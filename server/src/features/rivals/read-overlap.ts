@@ -148,7 +148,7 @@ export async function readOverlapKeywords(
       layer.brands[row] === 1,
     )
     could[i] = visits ?? Number.NaN
-    const each = open.reader.worthOf(at('cpc')) ?? Number.NaN
+    const each = open.reader.worthOf(layer.standing.rankings.id[row]!, at('cpc')) ?? Number.NaN
     worth[i] = could[i]! * each
     pageWorth[i] = worth[i]! + beside * figures.chance10[row]! * each
     keys[0][i] = known(pageWorth[i]!)

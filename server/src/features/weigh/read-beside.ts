@@ -17,6 +17,7 @@ import type { Context } from '../../context.ts'
 import { countWebUse, savePages } from '../../domain/graph/save-pages.ts'
 import { follow } from '../../domain/graph/page-texts.ts'
 import { AddressBook } from '../../domain/graph/address-book.ts'
+import { worthByLabel } from '../../domain/chances/visits-of.ts'
 import { needMarket, needSite } from '../../domain/sites/need-market.ts'
 import { fetchPageFacts, fetchSiteFacts } from '../../domain/chances/fetch-facts.ts'
 import { scaleOf } from '../../domain/chances/level-scales.ts'
@@ -93,13 +94,14 @@ export async function readBeside(
   const cover = coverageOf(words, market.language)
   // A stem may end otherwise than the word does ("studi" of studies and studio): its beginning finds both, and the words decide.
   const beginnings = contentStems(page.phrase, market.language).map(each => each.slice(0, Math.max(3, each.length - 1)))
+  const byLabel = await worthByLabel(pool, siteId)
   const near = await manyLonger(pool, siteId, market, beginnings, mostLonger)
   const longer = near
     .filter(row => isLonger(row.phrase, page.phrase, market.language))
     .map(row => ({
       ...row,
       cover: cover(row.phrase),
-      value: coverValue(row.searches, site.visitWorth ?? row.cpc, row.difficulty),
+      value: coverValue(row.searches, byLabel.get(row.keywordId) ?? site.visitWorth ?? row.cpc, row.difficulty),
     }))
     .sort(
       (a, b) =>

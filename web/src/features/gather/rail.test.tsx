@@ -6,7 +6,7 @@ import {
   startGathering,
   suggestSeeds,
 } from '@dew-trail/contract/gather'
-import { addList, changeList, listLists, removeList, renameList } from '@dew-trail/contract/lists'
+import { addList, changeList, listLists, removeList, renameList, valueLabel } from '@dew-trail/contract/lists'
 import type { Condition } from '@dew-trail/core/tables/column-spec'
 import { screen, waitFor } from '@testing-library/react'
 import { useState } from 'react'
@@ -227,12 +227,19 @@ function Panels({ first }: { first: Condition[] }) {
 const showPanels = (first: Condition[] = []) => ({
   ...showScreen(<Panels first={first} />, [
     answer(listLists, () => [
-      { id: 5, kind: 'shortlist' as const, name: 'Winter', keywords: 30 },
-      { id: 6, kind: 'label' as const, name: 'Clay', keywords: 2 },
+      { id: 5, kind: 'shortlist' as const, name: 'Winter', keywords: 30, visitWorth: null },
+      { id: 6, kind: 'label' as const, name: 'Clay', keywords: 2, visitWorth: null },
     ]),
     answer(renameList, () => ({ actId: 72 })),
     answer(removeList, () => ({ actId: 73 })),
-    answer(addList, ({ body }) => ({ id: 9, kind: 'label' as const, name: String(body.name), keywords: 0 })),
+    answer(valueLabel, () => ({ actId: 74 })),
+    answer(addList, ({ body }) => ({
+      id: 9,
+      kind: 'label' as const,
+      name: String(body.name),
+      keywords: 0,
+      visitWorth: null,
+    })),
     answer(changeList, () => ({ changed: [], actId: null })),
   ]),
   where: () => JSON.parse(screen.getByRole('status').textContent!) as Condition[],
@@ -273,6 +280,17 @@ describe('panels beside the list', () => {
     expect(where()).toEqual([other, { column: 'lists', op: 'any', value: ['5'] }])
     await user.click(screen.getByRole('button', { name: /Winter/ }))
     expect(where()).toEqual([other])
+  })
+  test('a label says what a visit by its keywords is worth; a wrong figure is kept in its field and not sent', async () => {
+    const { user, requests } = showPanels()
+    await user.click(await screen.findByRole('button', { name: 'Change Labels' }))
+    const worth = await screen.findByRole('textbox', { name: 'What a visit by Clay is worth' })
+    await user.type(worth, '-3{Enter}')
+    expect(worth).toHaveProperty('value', '-3')
+    await user.clear(worth)
+    await user.type(worth, '2,5{Enter}')
+    expect(await screen.findByText('A visit by "Clay" counts as worth 2.5 everywhere')).toBeTruthy()
+    expect(requests.filter(({ spec }) => spec === valueLabel).map(each => each.body)).toEqual([{ visitWorth: 2.5 }])
   })
   test('a label is shown by its name, renamed and removed, and comes back with its keywords', async () => {
     const { user, where, requests, undone } = showPanels()

@@ -5,7 +5,9 @@ import { expect, test, vi } from 'vitest'
 import { answer, showScreen } from '../../../test/show-screen.tsx'
 import PutOnListDialog from './PutOnListDialog.tsx'
 
-const list = answer(listLists, () => [{ id: 5, kind: 'shortlist' as const, name: 'Winter', keywords: 30 }])
+const list = answer(listLists, () => [
+  { id: 5, kind: 'shortlist' as const, name: 'Winter', keywords: 30, visitWorth: null },
+])
 
 test('keywords are put on a list; undo takes back that act', async () => {
   const onClose = vi.fn()
@@ -26,7 +28,13 @@ test('keywords are put on a list; undo takes back that act', async () => {
 test('a new one is made on the way; what was on it already is said', async () => {
   const { user } = showScreen(<PutOnListDialog ids={[3]} onClose={() => undefined} />, [
     list,
-    answer(addList, ({ body }) => ({ id: 6, kind: 'shortlist' as const, name: String(body.name), keywords: 0 })),
+    answer(addList, ({ body }) => ({
+      id: 6,
+      kind: 'shortlist' as const,
+      name: String(body.name),
+      keywords: 0,
+      visitWorth: null,
+    })),
     answer(changeList, ({ url }) => (url.includes('/6/') ? { changed: [3], actId: 1 } : { changed: [], actId: null })),
   ])
   await user.type(await screen.findByRole('textbox', { name: 'Name of a new shortlist' }), 'Spring{Enter}')

@@ -183,7 +183,7 @@ describe('alerts', () => {
       <TrackScreen />,
       [
         jobs,
-        answer(listLists, () => [{ id: 7, kind: 'label' as const, name: 'Core', keywords: 3 }]),
+        answer(listLists, () => [{ id: 7, kind: 'label' as const, name: 'Core', keywords: 3, visitWorth: null }]),
         answer(listAlerts, () => ({
           unread: 1,
           alerts: [alert(1, '7 keywords left the first page'), alert(2, 'Old', true)],
