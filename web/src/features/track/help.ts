@@ -6,7 +6,7 @@ const parts: Record<keyof typeof tabs, string> = {
     'Every tracked keyword with its position now and before, the page found and its history. Positions move a little by themselves: only what is beyond that is called a change.',
   changes:
     'What moved since a day, what it cost or brought in visits, and the likely reason of each; below, whether what you did helped.',
-  voice: 'Who gets the visits of your tracked keywords, site by site and theme by theme.',
+  voice: 'Who gets the visits of your tracked keywords, site by site, day by day, by theme and by label.',
   pages: 'Your own pages that are found, with what they bring.',
   alerts: 'What a rule told of after a check, and the rules: by screen, by mail, as a feed.',
   sites: 'All sites of this program at a glance.',
