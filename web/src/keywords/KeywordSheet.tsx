@@ -225,7 +225,7 @@ export function KeywordSheet({
             </button>
           </>
         )}
-        {sums && foot(sums, selected.size > 0)}
+        {sums && (source.state !== 'loading' || source.count > 0) && foot(sums, selected.size > 0)}
         <AllSums source={source} table={table} columns={columns} selected={selected} />
         <div className="foot-end">
           <JobLine />

@@ -74,7 +74,7 @@ export default function GatherScreen() {
         </section>
         <ListPanel state={later} kind="shortlist" />
         <ListPanel state={later} kind="label" />
-        <KindPanel counts={facts.kinds} state={later} />
+        <KindPanel counts={keywords.state === 'loading' && !keywords.total ? null : facts.kinds} state={later} />
         <section>
           <h2>From your site</h2>
           <button type="button" className="rail-row" onClick={() => setDialog('log')}>

@@ -3,12 +3,12 @@ import { formatWhole } from '../../ui/format.ts'
 import type { SheetState } from '../../sheet/use-sheet-state.ts'
 import { kindLabels } from '../../keywords/column-parts.tsx'
 
-/** Kinds of keywords with their counts under the other conditions; several can be chosen. */
+/** Kinds of keywords with their counts under the other conditions, null before the rows are there; several can be chosen. */
 export const KindPanel = memo(function KindPanel({
   counts,
   state,
 }: {
-  counts: Record<string, number>
+  counts: Record<string, number> | null
   state: SheetState
 }) {
   const condition = state.where.find(each => each.column === 'kind' && each.op === 'is')
@@ -30,7 +30,7 @@ export const KindPanel = memo(function KindPanel({
           onClick={() => toggle(kind)}
         >
           <span>{label}</span>
-          <small>{formatWhole(counts[kind] ?? 0)}</small>
+          <small>{counts && formatWhole(counts[kind] ?? 0)}</small>
         </button>
       ))}
     </section>

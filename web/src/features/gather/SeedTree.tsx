@@ -18,6 +18,7 @@ type Props = {
 export const SeedTree = memo(function SeedTree({ chosen, onChoose }: Props) {
   const { site, keywords } = useSite()
   const total = useSyncExternalStore(keywords.subscribe, () => keywords.total)
+  const isLoading = useSyncExternalStore(keywords.subscribe, () => keywords.state === 'loading') && total === 0
   const act = useAct()
   const [showPruned, setShowPruned] = useState(false)
   const { data, error } = useEndpoint(listGatherings, { siteId: site.id })
@@ -78,7 +79,7 @@ export const SeedTree = memo(function SeedTree({ chosen, onChoose }: Props) {
     <>
       <button type="button" className="rail-row" aria-current={!chosen.length} onClick={() => onChoose(null)}>
         <span>Everything found</span>
-        <small>{formatWhole(total)}</small>
+        <small>{isLoading ? '' : formatWhole(total)}</small>
       </button>
       {draw(branch(null), 0)}
       {pruned.length > 0 && (

@@ -8,7 +8,7 @@ import {
 } from '@dew-trail/contract/gather'
 import { addList, changeList, listLists, removeList, renameList, valueLabel } from '@dew-trail/contract/lists'
 import type { Condition } from '@dew-trail/core/tables/column-spec'
-import { screen, waitFor } from '@testing-library/react'
+import { render, screen, waitFor } from '@testing-library/react'
 import { useState } from 'react'
 import { describe, expect, test, vi } from 'vitest'
 import { answer, showScreen } from '../../../test/show-screen.tsx'
@@ -263,6 +263,13 @@ describe('panels beside the list', () => {
     await user.click(screen.getByTitle('Leave out keywords with used'))
     await user.click(screen.getByRole('button', { name: 'Clear' }))
     expect(where()).toEqual([other])
+  })
+  test('before the rows are there nothing is counted, which is not zero', () => {
+    const state = { where: [], setWhere: () => undefined } as unknown as SheetState
+    const { rerender } = render(<KindPanel counts={null} state={state} />)
+    expect(screen.getByRole('button', { name: 'Question' }).textContent).toBe('Question')
+    rerender(<KindPanel counts={{}} state={state} />)
+    expect(screen.getByRole('button', { name: /Question/ }).textContent).toBe('Question0')
   })
   test('kinds add up, and the last one taken away leaves no condition', async () => {
     const { user, where } = showPanels([other])
