@@ -153,8 +153,8 @@ export const trackTable = {
 
 /** Key of the column with the positions in a market. */
 export const columnOf = (market: Pick<Market, 'id'>): string => `market${market.id}`
-/** Key of the column with a rival's positions. */
-export const rivalColumnOf = (domain: string): string => `rival_${domain}`
+/** Key of the column with a rival's positions: widths of columns go by names of CSS, in which a point has no place. */
+export const rivalColumnOf = (domain: string): string => `rival_${domain.replaceAll('.', '__')}`
 
 type Positions = z.output<(typeof listPositions)['output']>
 

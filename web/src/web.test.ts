@@ -92,8 +92,8 @@ describe('rows of Track', () => {
   test('other markets and rivals have their change, the keyword a visibility over all markets', () => {
     expect(batch.columns.market2Gained).toEqual(all(2))
     expect(batch.columns.market3Gained).toEqual(all(null as unknown as number))
-    expect(batch.columns['rival_clay.example']).toEqual([1, 2, null, 4, null, 6])
-    expect(batch.columns['rival_clay.exampleGained']).toEqual([1, 0, -13, 17, null, 0])
+    expect(batch.columns.rival_clay__example).toEqual([1, 2, null, 4, null, 6])
+    expect(batch.columns.rival_clay__exampleGained).toEqual([1, 0, -13, 17, null, 0])
     const part = trackBatch(
       { rows, lastDay: null, others: [{ marketId: 2, now: [1, 2, 3, 4, 5, 6], before: all(0) }], rivals: [] },
       markets,
@@ -127,8 +127,11 @@ describe('rows of Track', () => {
     const store = new ColumnStore(trackSpecs(markets, ['clay.example']))
     store.upsert(batch)
     expect(store.count).toBe(6)
-    for (const column of trackColumns(markets[0]!, markets, ['clay.example']))
+    for (const column of trackColumns(markets[0]!, markets, ['clay.example'])) {
       expect(store.columns.has(column.key)).toBe(true)
+      // Its width is a variable of CSS by that name.
+      expect(column.key).toMatch(/^[\w-]+$/)
+    }
   })
 })
 
