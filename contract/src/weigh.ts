@@ -1,3 +1,4 @@
+import { siteKinds } from '@dew-trail/core/links/site-kind'
 import { z } from 'zod'
 import { endpoint } from './endpoint.ts'
 import { day, id } from './common.ts'
@@ -59,6 +60,10 @@ export const weighedResult = z.object({
   pageReach: reach.nullable(),
   linkingSites: z.number().nullable(),
   links: z.number().nullable(),
+  /** Followed links to this page that the link graph knows to be there; null where it does not know the page. */
+  followedLinks: z.number().nullable(),
+  /** What the site is by what was read of it; null where nothing was. */
+  siteKind: z.enum(siteKinds).nullable(),
   ageYears: z.number().nullable(),
   fit: z.number().nullable(),
   matches: z.object({

@@ -4,6 +4,8 @@ import { rankLinks, vetSite } from '@dew-trail/contract/links'
 import type { Site } from '@dew-trail/contract/sites'
 import { type FirstPage, readFirstPages, startWeighing, type WeighedResult } from '@dew-trail/contract/weigh'
 import { afterAll, beforeAll, describe, expect, test } from 'vitest'
+import { siteKind } from '@dew-trail/core/links/site-kind'
+import { manySiteLooks } from '../src/domain/graph/queries.ts'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
 
 let server: TestServer
@@ -58,8 +60,20 @@ describe('what our crawler and the link graph know of a result', () => {
     // A page that ranks says some of the words.
     expect(read.some(({ matches }) => matches.text !== 'none')).toBe(true)
   })
-  test('standing and trust of a page are those of the graph, on one scale', () => {
+  test('standing and trust of a page are those of the graph, on one scale', async () => {
     const ranked = all(after).filter(result => result.pageStanding !== null)
+    // Followed links are those that the graph has of the page; the site is what it looks like.
+    for (const { url, domain, followedLinks, siteKind: kind } of all(after)) {
+      const { rows } = await server.context.pool.query<{ followed: number | null }>(
+        `select (select count(*)::integer from link l where l.target_page_id = p.id and l.gone_on is null and l.rel not in (1, 3, 5, 7)) followed
+         from linked_page p where p.graph_id = 1 and p.url = $1`,
+        [url],
+      )
+      expect(followedLinks).toBe(rows[0]?.followed ?? null)
+      const look = (await manySiteLooks(server.context.pool, 1, [domain]))[0]
+      expect(kind).toBe(look ? siteKind(look).kind : null)
+    }
+    expect(all(after).some(result => result.followedLinks)).toBe(true)
     expect(ranked.some(result => result.domain === domain)).toBe(true)
     for (const { pageStanding, pageTrust } of ranked) {
       expect(pageStanding).toBeGreaterThanOrEqual(0)

@@ -26,6 +26,8 @@ export const madeResult = (position: number, more: Partial<WeighedResult> = {}):
   pageReach: null,
   linkingSites: null,
   links: null,
+  followedLinks: null,
+  siteKind: null,
   ageYears: null,
   fit: 75,
   matches: { title: 'phrase' },

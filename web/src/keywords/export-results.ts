@@ -25,6 +25,8 @@ const resultColumns: Array<{ key: string; label: string; of(result: Result, page
   { key: 'readOn', label: 'Page last read', of: result => result.readOn },
   { key: 'linkingSites', label: 'Sites linking to the page', of: result => result.linkingSites },
   { key: 'links', label: 'Links to the page', of: result => result.links },
+  { key: 'followedLinks', label: 'Followed links to the page', of: result => result.followedLinks },
+  { key: 'siteKind', label: 'Kind of site', of: result => result.siteKind },
   { key: 'ageYears', label: 'Age of the site in years', of: result => result.ageYears },
   { key: 'fit', label: 'Fit', of: result => result.fit },
   { key: 'titleFit', label: 'Fit of the title', of: result => result.matches.title ?? null },

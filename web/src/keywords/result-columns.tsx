@@ -35,6 +35,7 @@ const noPage = 'The link graph does not know the page yet: Sources loads links'
 const noPageTrust =
   'No page of a vetted site is known, or standing was computed before pages had trust: Sources computes it'
 const notRead = 'Our crawler has not read it: Sources crawls sites'
+const noKind = 'The link graph does not know the site yet: Sources loads links and crawls sites'
 const noGraph = 'The link graph does not know the site yet: Sources loads links'
 
 /** Keywords and visits of a result's site or of its page. */
@@ -111,6 +112,20 @@ export const resultColumns: ResultColumn[] = [
       result.siteLevel === null
         ? undefined
         : `${result.siteLinkingSites === null ? 'No link to it is known' : `${plural(result.siteLinkingSites, 'site')} ${result.siteLinkingSites === 1 ? 'links' : 'link'} to it`}; of 100 sites ${Math.round(result.siteLevel)} have fewer. The scale rests on ${scaleWords(page.scale)}.`,
+  },
+  {
+    key: 'siteKind',
+    label: 'kind',
+    explain: 'What the site is, as its name, texts and addresses look: a shop, a magazine, a forum, a public body …',
+    hidden: true,
+    render: result => figure(result.siteKind, kind => kind, noKind),
+  },
+  {
+    key: 'followedLinks',
+    label: 'followed',
+    explain: 'Followed links to this page that the link graph knows to be there',
+    hidden: true,
+    render: result => figure(result.followedLinks, formatWhole, noPage),
   },
   {
     key: 'trust',

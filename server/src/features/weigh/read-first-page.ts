@@ -1,10 +1,11 @@
+import { siteKind } from '@dew-trail/core/links/site-kind'
 import type { FirstPage } from '@dew-trail/contract/weigh'
 import { onScale } from '@dew-trail/core/results/level-scale'
 import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
 import { phraseFit } from '@dew-trail/core/results/phrase-fit'
 import type { Context } from '../../context.ts'
 import { manyPageLooks } from '../../domain/graph/page-queries.ts'
-import { manyStandings } from '../../domain/graph/queries.ts'
+import { manySiteLooks, manyStandings } from '../../domain/graph/queries.ts'
 import { manyVettedLinkers } from '../../domain/graph/vetted-queries.ts'
 import { needMarket, needSite } from '../../domain/sites/need-market.ts'
 import { maybeLastPageFound } from '../../domain/positions/queries.ts'
@@ -71,6 +72,9 @@ export async function readFirstPage(
       )
     ).map(look => [look.url, look]),
   )
+  const kinds = new Map(
+    (await manySiteLooks(pool, graphId, domains)).map(each => [each.domain, siteKind(each).kind] as const),
+  )
   const lacking = (what: string, count: number): string[] =>
     count ? [`${what} of ${count} ${count === 1 ? 'result' : 'results'}`] : []
   return {
@@ -136,6 +140,8 @@ export async function readFirstPage(
         directories: vetted.get(fact.domain)?.directories ?? null,
         linkingSites: fact.linkingSites,
         links: fact.links,
+        followedLinks: look?.followed ?? null,
+        siteKind: kinds.get(fact.domain) ?? null,
         ageYears: fact.ageYears,
         fit: fact.fit,
         matches: {
