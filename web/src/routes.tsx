@@ -14,15 +14,19 @@ class Guard extends Component<{ page: string; children: ReactNode }, { error: Er
     return page === state.page ? null : { error: null, page }
   }
   override render() {
-    return this.state.error ? <Broken says={(this.state.error as Error).message} /> : this.props.children
+    return this.state.error ? (
+      <Broken title="This page broke" says={`${(this.state.error as Error).message} What you saved is safe.`} />
+    ) : (
+      this.props.children
+    )
   }
 }
 
-function Broken({ says }: { says: string }) {
+function Broken({ title, says }: { title: string; says: string }) {
   return (
     <div className="empty" role="alert">
-      <h1>This page broke</h1>
-      <p>{says} What you saved is safe.</p>
+      <h1>{title}</h1>
+      <p>{says}</p>
       <Link className="link" to="/">
         Begin again
       </Link>
@@ -64,7 +68,15 @@ function Pages() {
         <Route path="/:siteId" element={<Shell />}>
           {screens}
         </Route>
-        <Route path="*" element={<Broken says="There is no such page." />} />
+        <Route
+          path="*"
+          element={
+            <Broken
+              title="There is no such page"
+              says="The address leads nowhere; it may be mistyped or of an older version."
+            />
+          }
+        />
       </Routes>
     </Guard>
   )

@@ -112,10 +112,12 @@ function Gained({ value, show }: { value: number | null; show(value: number): st
     </span>
   )
 }
+/** As wide as its name needs, up to where a long one is cut. */
+const widthOf = (label: string): number => Math.min(240, Math.max(96, 28 + label.length * 6.4))
 const changeColumn = (key: string, label: string, of: string): SheetColumn => ({
   key: `${key}Gained`,
   label,
-  width: 118,
+  width: widthOf(label),
   kind: 'number',
   explain: `Places gained (up) or lost (down) in ${of}`,
   hidden: true,
@@ -250,7 +252,7 @@ export function trackColumns(market: Market, markets: Market[], rivals: readonly
       {
         key: rivalColumnOf(domain),
         label: domain,
-        width: 128,
+        width: widthOf(domain),
         align: 'right',
         kind: 'number',
         explain: `Place of ${domain} on the latest results of this market`,
