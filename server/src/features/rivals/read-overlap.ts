@@ -101,7 +101,7 @@ export async function readRegions(
 }
 
 /**
- * Keywords of regions, those first for which a new, fitting page could win most: expected visits (the chances of indexes enter once) × what a
+ * Keywords of regions, those first for which a new, fitting page could win most: expected visits (the chances of places enter once) × what a
  * click costs, with what own pages win beside their top keyword; where nothing is known of that, by searches. `masks` null: where the first target is below the first page and
  * another on it.
  */
