@@ -610,7 +610,8 @@ describe('which links count', () => {
       new URLSearchParams(requests.findLast(each => each.spec === listLinkingSites)!.url.split('?')[1]).get('target')
     await waitFor(() => expect(latest()).toBe(rival))
     await user.keyboard('1')
-    await waitFor(() => expect(latest()).toBe(own))
+    // What was asked for a moment ago is shown again, and not asked for twice.
+    await waitFor(() => expect(screen.getByLabelText('Of which site')).toHaveProperty('textContent', `${own} (you)`))
   })
   test('links by site are asked for as such and unfold to all of a site', async () => {
     const { user, requests } = show('&see=links')

@@ -44,8 +44,8 @@ const keyword = (id: number, phrase: string, searches: number | null): PlannedPa
   phrase,
   searches,
   hidden: false,
-  match: null,
-  cpc: null,
+  match: { exact: 900, inOrder: 1_500, anyOrder: 1_600 },
+  cpc: 1.2,
   difficulty: 40,
   chance: 0.4,
   visits: 90,
@@ -420,7 +420,17 @@ describe('handing over', () => {
     expect(sheets.map(each => each.sheet)).toEqual(['Overview', 'Choosing a kiln', 'Glazes'])
     const page = sheets[1]!.data
     const head = page.findIndex(row => row[0] === 'Keyword')
-    expect(page[head]!.slice(0, 4)).toEqual(['Keyword', 'Chosen', 'Searches a month', 'Chance of the first page'])
+    expect(page[head]!.slice(0, 8)).toEqual([
+      'Keyword',
+      'Chosen',
+      'Searches a month',
+      'Searches of exactly this',
+      'Searches in this order',
+      'Searches in any order',
+      'CPC',
+      'Chance of the first page',
+    ])
+    expect(page[head + 1]!.slice(3, 7)).toEqual([900, 1_500, 1_600, 1.2])
     expect(page.slice(head + 1).map(row => row.slice(0, 3))).toEqual([
       ['kiln price', 'lead', 1_200],
       ['home kiln', 'yes', 500],
