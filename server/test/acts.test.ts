@@ -102,6 +102,7 @@ test('lists come back with their keywords; an old name only where nobody gave an
     kind: 'shortlist',
     name: 'June',
     keywords: 2,
+    visitWorth: null,
   })
 })
 
