@@ -56,7 +56,7 @@ export const cpc = number(
 )
 export const competition = number(
   keywordTable.competition,
-  98,
+  108,
   row => {
     const value = n(row, 'competition')
     return value === null ? demandUnknown() : value.toFixed(2)
