@@ -17,7 +17,7 @@ export const keywordList = z.object({
   kind: z.enum(listKinds),
   name: z.string(),
   keywords: z.number(),
-  /** Of a label: what a visit by its keywords is worth to the owner; null = as any other visit. */
+  /** Of a label: what a visit by its keywords is worth to the owner; null = like every visit. */
   visitWorth: z.number().nullable(),
 })
 export type KeywordList = z.infer<typeof keywordList>

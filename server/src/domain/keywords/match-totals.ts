@@ -83,7 +83,8 @@ async function replaceSums(db: Db, siteId: number, place: string, sums: Sums): P
 /** Settles them for the bodies of all sites, however large; what a night does. */
 export async function settleAllMatches(context: Context): Promise<void> {
   const { rows } = await context.pool.query<{ siteId: number; place: string; language: string }>(
-    'select distinct site_id "siteId", place, language from market order by 1, 2, 3',
+    `select distinct m.site_id "siteId", m.place, m.language from market m
+     join site s on s.id = m.site_id and s.removed_at is null order by 1, 2, 3`,
   )
   for (const { siteId, ...market } of rows) await settleMatches(context, siteId, market, Number.MAX_SAFE_INTEGER)
 }

@@ -2,7 +2,7 @@ import { normalForm } from '@dew-trail/core/words/normal-form'
 import type { Context } from '../../context.ts'
 import type { JobControl } from '../../platform/jobs/job-control.ts'
 import { mondayBefore, saveWeek } from './job.ts'
-import { partOf, weekParts } from './spread-period.ts'
+import { spread, weekParts } from './spread-period.ts'
 import { saveLogPages } from './save-log-pages.ts'
 import { setPropertyLoaded } from '../../domain/query-log/queries.ts'
 import { beginLog } from './routes.ts'
@@ -39,10 +39,7 @@ export async function importLogJob(context: Context, control: JobControl): Promi
       addUp(weekOf(to, mondayBefore(day)), key, fact)
       return
     }
-    for (const part of periodParts) {
-      const [impressions, clicks] = [partOf(fact.impressions, part), partOf(fact.clicks, part)]
-      if (impressions || clicks) addUp(weekOf(to, part.week), key, { ...fact, impressions, clicks })
-    }
+    for (const { week, ...counts } of spread(fact, periodParts)) addUp(weekOf(to, week), key, { ...fact, ...counts })
   }
   const closeDay = (): void => {
     if (!ofDay.size) return

@@ -19,6 +19,17 @@ export function weekParts(period: { from: string; to: string }): WeekPart[] {
   return parts
 }
 
-/** What of a count falls to a part, in whole numbers whose sum over all parts is the count. */
-export const partOf = (count: number, { from, to }: WeekPart): number =>
-  Math.round(count * to) - Math.round(count * from)
+export type Counts = { impressions: number; clicks: number }
+
+/**
+ * Counts of a period spread over its parts, in whole numbers that add up to them; parts without impressions are left out. Clicks follow the
+ * impressions, so that no week has more clicks than impressions, which nobody would count.
+ */
+export function spread({ impressions, clicks }: Counts, parts: readonly WeekPart[]): Array<Counts & { week: string }> {
+  const shown = (share: number): number => Math.round(impressions * share)
+  const clicked = (share: number): number => (impressions ? Math.round((clicks * shown(share)) / impressions) : 0)
+  return parts.flatMap(({ week, from, to }) => {
+    const of = { week, impressions: shown(to) - shown(from), clicks: clicked(to) - clicked(from) }
+    return of.impressions ? of : []
+  })
+}
