@@ -19,14 +19,16 @@ export async function fillResults(pool: Pool, siteId: number, market: { id: numb
     [siteId],
   )
   await pool.query(
-    `insert into result_address select $1, i, md5(i::text)::uuid, 1 + floor(${draw('i', '1')} ^ 3 * ${sites - 1})::integer, 'https://site.example/' || i
+    `insert into result_address select $1, i, md5(i::text)::uuid,
+      1 + floor(${draw('i', '1')} ^ 3 * ${sites - 1})::integer, 'https://site.example/' || i
      from generate_series(1, ${addresses}) i`,
     [siteId],
   )
   await pool.query(
     `insert into result_row select $1, $2, k, a.id, a.on_site, p, p from generate_series(1, ${keywords}) k
      cross join generate_series(1, ${results / keywords}) p
-     join result_address a on a.site_id = $1 and a.id = 1 + floor(${draw('k', 'p')} * ${addresses - 1})::integer on conflict do nothing`,
+     join result_address a on a.site_id = $1 and a.id = 1 + floor(${draw('k', 'p')} * ${addresses - 1})::integer
+       on conflict do nothing`,
     [siteId, market.id],
   )
   await pool.query(

@@ -24,28 +24,54 @@ export function fill(stack: Stack, links: number): void {
   const draw = (salt: number): string => `((hashint8(i * 8 + ${salt}) & 16777215) / 16777216.0)`
   const pages = 8
   psql(
-    `insert into linked_site (graph_id, id, domain) select 1, i, case when i = ${large} then 'large.example' else 'site-' || i || '.example' end from generate_series(1, ${others + linkingSites}) i`,
+    `insert into linked_site (graph_id, id, domain)
+     select 1, i, case when i = ${large} then 'large.example' else 'site-' || i || '.example' end
+     from generate_series(1, ${others + linkingSites}) i`,
+  )
+  const page = (id: string, site: string, identity: string, from: string): string =>
+    `insert into linked_page (graph_id, id, site_id, url_key, url)
+     select 1, id, site_id, md5(identity)::uuid, 'https://' || identity
+     from (select ${id} id, ${site} site_id, ${identity} "identity" from ${from}) p;`
+  psql(
+    page('i', `${large}`, "'large.example/p/' || i", 'generate_series(1, 20000) i') +
+      page('20000 + i', 'i', "'site-' || i || '.example/'", `generate_series(2, ${others}) i`) +
+      page(
+        `1000000 + s + p * ${linkingSites}`,
+        `${others} + s`,
+        `'site-' || ${others} + s || '.example/page/' || p`,
+        `generate_series(1, ${linkingSites}) s cross join generate_series(0, ${pages - 1}) p order by s`,
+      ),
   )
   psql(
-    `insert into linked_page (graph_id, id, site_id, url_key, url) select 1, i, ${large}, md5('https://large.example/p/' || i)::uuid, 'https://large.example/p/' || i from generate_series(1, 20000) i;
-     insert into linked_page (graph_id, id, site_id, url_key, url) select 1, 20000 + i, i, md5('https://site-' || i || '.example/')::uuid, 'https://site-' || i || '.example/' from generate_series(2, ${others}) i;
-     insert into linked_page (graph_id, id, site_id, url_key, url) select 1, 1000000 + s + p * ${linkingSites}, ${others} + s, md5('https://site-' || ${others} + s || '.example/page/' || p)::uuid, 'https://site-' || ${others} + s || '.example/page/' || p
-       from generate_series(1, ${linkingSites}) s cross join generate_series(0, ${pages - 1}) p order by s`,
+    `insert into anchor_text (graph_id, id, text_key, text)
+     select 1, i, md5('words of anchor ' || i)::uuid, 'words of anchor ' || i from generate_series(1, 30000) i`,
   )
   psql(
-    `insert into anchor_text (graph_id, id, text_key, text) select 1, i, md5('words of anchor ' || i)::uuid, 'words of anchor ' || i from generate_series(1, 30000) i`,
-  )
-  psql(
-    `insert into link (graph_id, target_site_id, target_page_id, source_site_id, source_page_id, anchor_id, rel, kind, seen_by, first_seen, last_seen)
-     select distinct on (site, page, source, anchor, rel) 1, site, page, ${others} + s, source, anchor, rel, 0, 8, first_seen, '2026-10-01'::date from (
-       select site, case when site = ${large} then 1 + floor(${draw(3)} ^ 2 * 19999)::integer else 20000 + site end page, s, 1000000 + s + floor(${draw(2)} * ${pages})::integer * ${linkingSites} source,
-         1 + floor(${draw(4)} ^ 2 * 29999)::integer anchor, (${draw(5)} < 0.2)::integer::smallint rel, '2025-01-01'::date + floor(${draw(6)} * 640)::integer first_seen from (
-         select i, 1 + floor(${draw(1)} ^ 3 * ${linkingSites - 1})::integer s, case when i <= ${toLarge} then ${large} else 2 + (i % ${others - 1})::integer end site from generate_series(1::bigint, ${links}) i) a) b
+    `insert into link (graph_id, target_site_id, target_page_id, source_site_id, source_page_id, anchor_id, rel, kind,
+       seen_by, first_seen, last_seen)
+     select distinct on (site, page, source, anchor, rel) 1, site, page, ${others} + s, source, anchor, rel, 0, 8,
+       first_seen, '2026-10-01'::date
+     from (
+       select site, case when site = ${large} then 1 + floor(${draw(3)} ^ 2 * 19999)::integer
+         else 20000 + site end page,
+         s, 1000000 + s + floor(${draw(2)} * ${pages})::integer * ${linkingSites} source,
+         1 + floor(${draw(4)} ^ 2 * 29999)::integer anchor, (${draw(5)} < 0.2)::integer::smallint rel,
+         '2025-01-01'::date + floor(${draw(6)} * 640)::integer first_seen
+       from (
+         select i, 1 + floor(${draw(1)} ^ 3 * ${linkingSites - 1})::integer s,
+           case when i <= ${toLarge} then ${large} else 2 + (i % ${others - 1})::integer end site
+         from generate_series(1::bigint, ${links}) i
+       ) a
+     ) b
      order by site, page, source, anchor, rel`,
   )
   psql(
-    `insert into linking_site select 1, target_site_id, source_site_id, count(*), count(*), count(*) filter (where rel = 0), count(distinct source_page_id), min(first_seen), max(last_seen) from link where graph_id = 1 group by 2, 3;
-     insert into link_total (graph_id, target_site_id, links, there, follow, linking_pages, linking_sites) select 1, target_site_id, sum(links), sum(there), sum(follow), sum(pages), count(*) from linking_site group by 2`,
+    `insert into linking_site
+     select 1, target_site_id, source_site_id, count(*), count(*), count(*) filter (where rel = 0),
+       count(distinct source_page_id), min(first_seen), max(last_seen)
+     from link where graph_id = 1 group by 2, 3;
+     insert into link_total (graph_id, target_site_id, links, there, follow, linking_pages, linking_sites)
+     select 1, target_site_id, sum(links), sum(there), sum(follow), sum(pages), count(*) from linking_site group by 2`,
   )
   psql('vacuum analyze')
 }
@@ -63,7 +89,8 @@ async function timed(ask: () => Promise<unknown>): Promise<number> {
 
 /** Milliseconds in which the database plans and reads the sums of the large site, the median of nine times. */
 function sumsMs(stack: Stack): number {
-  const sql = `explain (analyze, summary) select links, there, follow, linking_pages, linking_sites from link_total where graph_id = 1 and target_site_id = ${large}`
+  const sql = `explain (analyze, summary) select links, there, follow, linking_pages, linking_sites
+    from link_total where graph_id = 1 and target_site_id = ${large}`
   const text = run(join(stack.postgres.binDir, 'psql'), [
     '-qAt',
     '-d',

@@ -21,13 +21,18 @@ export const linkRankingBench: Entry = {
         '-d',
         stack.databaseUrl,
         '-c',
-        `insert into linked_site (graph_id, id, domain) select 1, i, 'site-' || i || '.example' from generate_series(1, ${ranked}) i`,
+        `insert into linked_site (graph_id, id, domain) select 1, i, 'site-' || i || '.example'
+          from generate_series(1, ${ranked}) i`,
         '-c',
-        `insert into graph_snapshot (graph_id, pages, sites, links, site_edges, page_floor, page_reference, site_floor, site_reference, vetted, read_ms, rank_ms, topics)
-         values (1, 0, ${ranked}, 0, 0, 0.15, 1000, 0.15, 1000, 0, 0, 0, '[{"words": ["clay", "glaze"], "sites": 9}]')`,
+        `insert into graph_snapshot (graph_id, pages, sites, links, site_edges, page_floor, page_reference,
+          site_floor, site_reference, vetted, read_ms, rank_ms, topics)
+         values (1, 0, ${ranked}, 0, 0, 0.15, 1000, 0.15, 1000, 0, 0, 0,
+         '[{"words": ["clay", "glaze"], "sites": 9}]')`,
         '-c',
-        `insert into site_standing (graph_id, snapshot_id, site_id, rank, standing, position, cluster, linking_sites, links_to_sites, topic_shares)
-         select 1, (select max(id) from graph_snapshot), i, 1.0 / i, 100.0 * (1 - i::real / ${ranked}), i, i % 9, i % 500, i % 70, '{0.7}' from generate_series(1, ${ranked}) i`,
+        `insert into site_standing (graph_id, snapshot_id, site_id, rank, standing, position, cluster, linking_sites,
+          links_to_sites, topic_shares)
+         select 1, (select max(id) from graph_snapshot), i, 1.0 / i, 100.0 * (1 - i::real / ${ranked}), i, i % 9,
+           i % 500, i % 70, '{0.7}' from generate_series(1, ${ranked}) i`,
         '-c',
         'vacuum analyze',
       ])

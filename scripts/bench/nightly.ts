@@ -21,19 +21,27 @@ function fill(stack: Stack): void {
   const psql = (sql: string): string =>
     run(join(stack.postgres.binDir, 'psql'), ['-qAt', '-d', stack.databaseUrl, '-c', sql])
   psql(
-    `insert into linked_site (graph_id, id, domain) select 1, i, 'site-' || i || '.example' from generate_series(1, ${sites}) i`,
+    `insert into linked_site (graph_id, id, domain) select 1, i, 'site-' || i || '.example'
+      from generate_series(1, ${sites}) i`,
   )
   psql(
-    `insert into linked_page (graph_id, id, site_id, url_key, url) select 1, i, 1 + i % ${sites}, md5(i::text)::uuid, 'https://site-' || 1 + i % ${sites} || '.example/' || i from generate_series(1, ${pages}) i order by 1 + i % ${sites}`,
+    `insert into linked_page (graph_id, id, site_id, url_key, url) select 1, i, 1 + i % ${sites}, md5(i::text)::uuid,
+      'https://site-' || 1 + i % ${sites} || '.example/' || i from generate_series(1, ${pages}) i
+      order by 1 + i % ${sites}`,
   )
   psql(`insert into anchor_text (graph_id, id, text_key, text) values (1, 1, md5('x')::uuid, 'x')`)
   // A page links to another once. All draws are hashes of the link's number.
   psql(
-    `insert into link (graph_id, target_site_id, target_page_id, source_site_id, source_page_id, anchor_id, rel, kind, seen_by, first_seen, last_seen)
-     select distinct on (1 + t % ${sites}, t, s) 1, 1 + t % ${sites}, t, 1 + s % ${sites}, s, 1, 0, 0, 1, '2026-01-01'::date, '2026-11-01'::date from (
+    `insert into link (graph_id, target_site_id, target_page_id, source_site_id, source_page_id, anchor_id, rel, kind,
+      seen_by, first_seen, last_seen)
+     select distinct on (1 + t % ${sites}, t, s) 1, 1 + t % ${sites}, t, 1 + s % ${sites}, s, 1, 0, 0, 1,
+       '2026-01-01'::date, '2026-11-01'::date from (
        select s, 1 + (site + ${sites} * (d % ${pages / sites})::integer - 1 + ${pages}) % ${pages} t from (
-         select s, d, case when d % 10 < 7 then s % ${sites} else floor(((hashint8(s % ${sites} * 1000 + d % ${neighbours}) & 16777215) / 16777216.0) ^ 2 * ${sites})::integer end site from (
-           select 1 + (i % ${pages})::integer s, (hashint8(i) & 16777215) / 7 d from generate_series(1::bigint, ${links}) i) a) b) c where s <> t order by 1 + t % ${sites}, t, s`,
+         select s, d, case when d % 10 < 7 then s % ${sites}
+           else floor(((hashint8(s % ${sites} * 1000 + d % ${neighbours}) & 16777215) / 16777216.0) ^ 2 *
+           ${sites})::integer end site from (
+           select 1 + (i % ${pages})::integer s, (hashint8(i) & 16777215) / 7 d
+             from generate_series(1::bigint, ${links}) i) a) b) c where s <> t order by 1 + t % ${sites}, t, s`,
   )
   psql('insert into link_unsummed select distinct 1, target_site_id from link on conflict do nothing')
   psql('analyze')

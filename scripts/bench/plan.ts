@@ -16,11 +16,12 @@ type Pool = ReturnType<typeof openPool>
 /** Reads, as it were, twenty thousand pages of a site, up to five deep, each standing for a keyword, with ten links from other pages. */
 async function fillPages(pool: Pool, siteId: number, marketId: number): Promise<void> {
   await pool.query('insert into linked_site (graph_id, id, domain) values (1, 1000000, $1)', [domain])
-  const address = `'https://${domain}/' || case when i = 1 then '' else 's' || i % 40 || case when i <= 41 then '' else '/t' || i % 800
+  const identity = `'${domain}/' || case when i = 1 then '' else 's' || i % 40 || case when i <= 41 then '' else '/t' || i % 800
     || case when i <= 900 then '' else '/page-' || i end end end`
   await pool.query(
     `insert into linked_page (graph_id, id, site_id, url_key, url)
-     select 1, 1000000 + i, 1000000, md5(${address})::uuid, ${address} from generate_series(1, ${many}) i on conflict do nothing`,
+     select 1, 1000000 + i, 1000000, md5(${identity})::uuid, 'https://' || ${identity}
+     from generate_series(1, ${many}) i on conflict do nothing`,
   )
   await pool.query(
     `insert into page_content (graph_id, page_id, fetched_at, status, title, headings, text, words)
@@ -30,14 +31,16 @@ async function fillPages(pool: Pool, siteId: number, marketId: number): Promise<
     "insert into anchor_text (graph_id, id, text_key, text) values (1, 1000000, md5('more')::uuid, 'more')",
   )
   await pool.query(
-    `insert into link (graph_id, target_site_id, target_page_id, source_site_id, source_page_id, anchor_id, rel, kind, seen_by)
+    `insert into link (graph_id, target_site_id, target_page_id, source_site_id, source_page_id, anchor_id, rel, kind,
+      seen_by)
      select 1, 1000000, 1000000 + i, 1000000, 1000000 + 1 + (i * 37 + k * 1009) % ${many}, 1000000, 0, 0, 1
      from generate_series(1, ${many}) i cross join generate_series(1, 10) k on conflict do nothing`,
   )
   await pool.query('insert into result_site (site_id, id, domain) values ($1, 1000000, $2)', [siteId, domain])
   await pool.query(
     `insert into result_address (site_id, id, key, on_site, url)
-     select $1, id, md5(regexp_replace(url, '^https://', ''))::uuid, 1000000, url from linked_page where site_id = 1000000`,
+     select $1, id, md5(regexp_replace(url, '^https://', ''))::uuid, 1000000, url from linked_page
+       where site_id = 1000000`,
     [siteId],
   )
   await pool.query(
@@ -47,8 +50,10 @@ async function fillPages(pool: Pool, siteId: number, marketId: number): Promise<
     [siteId, marketId],
   )
   await pool.query(
-    `insert into weighing (site_id, keyword_id, market_id, state, difficulty, chance3, chance10, chance20, levels, organic_share, weighed_at)
-     select $1, id, $2, 'known', id % 90, (id % 10) / 30.0, (id % 10) / 15.0, (id % 10) / 12.0, '{}', 0.5, now() from keyword where site_id = $1`,
+    `insert into weighing (site_id, keyword_id, market_id, state, difficulty, chance3, chance10, chance20, levels,
+      organic_share, weighed_at)
+     select $1, id, $2, 'known', id % 90, (id % 10) / 30.0, (id % 10) / 15.0, (id % 10) / 12.0, '{}', 0.5, now()
+       from keyword where site_id = $1`,
     [siteId, marketId],
   )
   await pool.query('analyze')

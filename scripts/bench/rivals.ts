@@ -59,7 +59,8 @@ export const rivalsBench: Entry = {
       )
       await pool.query(
         `insert into keyword (site_id, id, revision, language, phrase, family, kind, intent, intent_share, words)
-         select $1, i, 1, $2, 'fetched ' || i, 'fetched ' || i, 'seed', 'learn', 1, 2 from generate_series(1, ${filled.keywords}) i`,
+         select $1, i, 1, $2, 'fetched ' || i, 'fetched ' || i, 'seed', 'learn', 1, 2
+           from generate_series(1, ${filled.keywords}) i`,
         [site.id, market.language],
       )
       await pool.query(
@@ -69,7 +70,8 @@ export const rivalsBench: Entry = {
       )
       for (const [i, count] of standsFor.entries())
         await pool.query(
-          `insert into known_ranking select $1, $2, $3, k, 1 + floor(${draw('k', String(i))} * ${filled.addresses - 1})::integer,
+          `insert into known_ranking select $1, $2, $3, k,
+            1 + floor(${draw('k', String(i))} * ${filled.addresses - 1})::integer,
              1 + floor(${draw('k', String(i + 50))} * 99)::integer
            from (select 1 + (j * 5 + ${i}) % ${known} k from generate_series(1, ${count}) j) s`,
           [site.id, market.id, i + 1],

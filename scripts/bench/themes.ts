@@ -91,7 +91,8 @@ function fillResults(stack: Stack, siteId: number, marketId: number): void {
   const draw = (salt: string): string => `((hashint8(k.id * 131 + p * 7919 + ${salt}) & 16777215) / 16777216.0)`
   psql(
     `insert into result_site select ${siteId}, i, 'site-' || i || '.example' from generate_series(1, 400) i;
-     insert into result_address select ${siteId}, i, md5(i::text)::uuid, 1 + i % 400, 'https://site-' || (1 + i % 400) || '.example/' || i
+     insert into result_address select ${siteId}, i, md5(i::text)::uuid, 1 + i % 400,
+       'https://site-' || (1 + i % 400) || '.example/' || i
        from generate_series(1, 40000) i;
      insert into result_head (site_id, market_id, keyword_id, day, depth, results, source)
        select ${siteId}, ${marketId}, id, current_date, 20, 20, 'x' from keyword where site_id = ${siteId};

@@ -24,7 +24,8 @@ const dayOf = (ago: number): string => new Date((today - ago) * msADay).toISOStr
 async function fillPositions(pool: Pool, siteId: number, markets: readonly Market[]): Promise<void> {
   await pool.query(
     `insert into tracked_keyword (site_id, keyword_id, slot, since)
-     select $1, id, row_number() over (order by id) - 1, current_date - ${historyDays} from keyword where site_id = $1`,
+     select $1, id, row_number() over (order by id) - 1, current_date - ${historyDays} from keyword
+       where site_id = $1`,
     [siteId],
   )
   const draw = seededDraw(3)

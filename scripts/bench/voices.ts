@@ -16,7 +16,8 @@ async function fillVoices(pool: ReturnType<typeof openPool>, siteId: number, mar
     [siteId],
   )
   await pool.query(
-    `insert into result_site (site_id, id, domain) select $1, i, 'site-' || i || '.example' from generate_series(1, ${sites}) i`,
+    `insert into result_site (site_id, id, domain) select $1, i, 'site-' || i || '.example'
+      from generate_series(1, ${sites}) i`,
     [siteId],
   )
   await pool.query(
@@ -32,16 +33,19 @@ async function fillVoices(pool: ReturnType<typeof openPool>, siteId: number, mar
     [siteId, marketId],
   )
   await pool.query(
-    `insert into result_head (site_id, market_id, keyword_id, day, depth, results, source, before_day, before_depth, before_results)
+    `insert into result_head (site_id, market_id, keyword_id, day, depth, results, source, before_day, before_depth,
+      before_results)
      select $1, $2, id, current_date, 20, 20, 'engines', current_date - 1, 20, 20 from keyword where site_id = $1`,
     [siteId, marketId],
   )
   await pool.query(
-    `insert into list (site_id, id, kind, name) select $1, i, 'label', 'label ' || i from generate_series(1, ${labels}) i`,
+    `insert into list (site_id, id, kind, name) select $1, i, 'label', 'label ' || i
+      from generate_series(1, ${labels}) i`,
     [siteId],
   )
   await pool.query(
-    `insert into list_keyword (site_id, list_id, keyword_id) select $1, 1 + id % ${labels}, id from keyword where site_id = $1`,
+    `insert into list_keyword (site_id, list_id, keyword_id) select $1, 1 + id % ${labels}, id from keyword
+      where site_id = $1`,
     [siteId],
   )
   await pool.query(

@@ -1,7 +1,7 @@
 -- Sites and what every part of the program hangs on them.
 --
--- A site can be moved to another server: everything of it is keyed (site_id, id), and its ids are counted within it. Every big table's key
--- begins with the site, and is partitioned by it from the start.
+-- A site can be moved to another server: everything of it is keyed (site_id, id), and its ids are counted within it.
+-- Every big table's key begins with the site, and is partitioned by it from the start.
 
 create table site (
   id bigint generated always as identity primary key,
@@ -11,7 +11,8 @@ create table site (
   refresh_weighings boolean not null default false,
   -- IANA name of the time zone that hours of schedules are of.
   time_zone text not null default 'UTC',
-  -- What a visit is worth to the owner, in the currency of the ads data; null: what advertisers pay for a click stands for it.
+  -- What a visit is worth to the owner, in the currency of the ads data; null: what advertisers pay for a click stands
+  -- for it.
   visit_worth real check (visit_worth > 0),
   -- How many of the latest known months searches are the mean of.
   average_months smallint not null default 12 check (average_months in (3, 12, 24)),
@@ -38,7 +39,8 @@ end $$;
 create function make_hash_partitions(big text) returns void language plpgsql as $$
 begin
   for part in 0..7 loop
-    execute format('create table %I partition of %I for values with (modulus 8, remainder %s)', big || '_' || part, big, part);
+    execute format('create table %I partition of %I for values with (modulus 8, remainder %s)', big || '_' || part,
+      big, part);
   end loop;
 end $$;
 
@@ -75,8 +77,9 @@ create table saved_view (
   unique (sheet, name)
 );
 
--- Work that comes round. kind: what a feature registered; subject: what of the site it is about, empty where it is all of it. hour is of the
--- site's time zone; weekday 1 (Monday) to 7 for weekly, day_of_month for monthly ones. A run that was missed is caught up once: was_late.
+-- Work that comes round. kind: what a feature registered; subject: what of the site it is about, empty where it is all
+-- of it. hour is of the site's time zone; weekday 1 (Monday) to 7 for weekly, day_of_month for monthly ones. A run
+-- that was missed is caught up once: was_late.
 create table schedule (
   site_id bigint not null references site on delete cascade,
   id bigint not null,
@@ -96,8 +99,9 @@ create table schedule (
 create index schedule_due on schedule (next_at);
 create trigger give_site_id before insert on schedule for each row execute function give_site_id();
 
--- What happened on a day, to be seen beside what changed. touches: what of the site it is about: {"marketId", "keywordId", "pageId"}, all
--- optional. version: goes up with each change, so that a change of what somebody else changed meanwhile is refused.
+-- What happened on a day, to be seen beside what changed. touches: what of the site it is about: {"marketId",
+-- "keywordId", "pageId"}, all optional. version: goes up with each change, so that a change of what somebody else
+-- changed meanwhile is refused.
 create table note (
   site_id bigint not null references site on delete cascade,
   id bigint not null,

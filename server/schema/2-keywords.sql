@@ -1,17 +1,19 @@
 -- Keywords and what is known of them.
 
--- Keywords and their figures have a partition for each site, so that a large import can write a site's rows aside, index them once and
--- put them in the place of the old ones: keeping four indexes up row by row took most of its time. What hangs on a keyword refers to the
--- site, not to the keyword: a partition whose rows are referred to cannot be replaced, and checking that key row by row took more than
--- half of a large import.
--- No foreign key to the site either: checking it row by row took a fifth of a large import. The site is checked when the work begins; what
--- must go with it goes by one trigger.
+-- Keywords and their figures have a partition for each site, so that a large import can write a site's rows aside,
+-- index them once and put them in the place of the old ones: keeping four indexes up row by row took most of its time.
+-- What hangs on a keyword refers to the site, not to the keyword: a partition whose rows are referred to cannot be
+-- replaced, and checking that key row by row took more than half of a large import. No foreign key to the site either:
+-- checking it row by row took a fifth of a large import. The site is checked when the work begins; what must go with
+-- it goes by one trigger.
 --
--- phrase: in the order of its characters' codes. Comparing by a language's rules took most of the time of sorting a large import, and no
--- list depends on that order. imported: a file is one of the ways by which it came; import_id: the one import of a file that named it, null where several did or none. revision: goes up with every change to a keyword's row,
--- so that a browser can ask for what is new. Writers of one site hold an advisory lock while they take numbers, so a lower number never
--- appears after a higher one. Ids and revisions come from sequences of the site. family: key of keywords for which the ads data may have one
--- figure (core/words/family-key, figureKey); which of them are forms of one keyword is worked out from their words.
+-- phrase: in the order of its characters' codes. Comparing by a language's rules took most of the time of sorting a
+-- large import, and no list depends on that order. imported: a file is one of the ways by which it came; import_id:
+-- the one import of a file that named it, null where several did or none. revision: goes up with every change to a
+-- keyword's row, so that a browser can ask for what is new. Writers of one site hold an advisory lock while they take
+-- numbers, so a lower number never appears after a higher one. Ids and revisions come from sequences of the site.
+-- family: key of keywords for which the ads data may have one figure (core/words/family-key, figureKey); which of them
+-- are forms of one keyword is worked out from their words.
 create table keyword (
   site_id bigint not null,
   id bigint not null,
@@ -40,13 +42,13 @@ create function mean_of_last_months(months integer[], most integer) returns real
   ) latest
 $$;
 
--- Monthly figures of a place. months[1] is the month months_from. state: known, nothing (the source has nothing), failed.
--- trend to high: what the months show, worked out when figures are saved: fifty microseconds a keyword would be too much when reading.
--- mobile_share: of the searches made on mobile phones, 0 to 1, as the ads data tells it. worldwide: searches a month in all countries.
--- A file may give only some figures: CPC and competition keep a source and date of their own where these are not those of the searches
--- (null = the same).
--- hidden_searches: searches a month that the query log shows at the least, where the ads data was asked and knows nothing or zero (hidden
--- demand). searches: what every sum, order, visit and worth goes by.
+-- Monthly figures of a place. months[1] is the month months_from. state: known, nothing (the source has nothing),
+-- failed. trend to high: what the months show, worked out when figures are saved: fifty microseconds a keyword would
+-- be too much when reading. mobile_share: of the searches made on mobile phones, 0 to 1, as the ads data tells it.
+-- worldwide: searches a month in all countries. A file may give only some figures: CPC and competition keep a source
+-- and date of their own where these are not those of the searches (null = the same). hidden_searches: searches a month
+-- that the query log shows at the least, where the ads data was asked and knows nothing or zero (hidden demand).
+-- searches: what every sum, order, visit and worth goes by.
 create table demand (
   site_id bigint not null,
   keyword_id bigint not null,
@@ -81,8 +83,9 @@ create table demand (
 -- For "which are marked that no longer are": few rows.
 create index demand_hidden on demand (site_id) where hidden_searches is not null;
 
--- Searches a month by match: of exactly the keyword, of phrases that hold its words side by side in its order, and of phrases that hold them
--- anywhere; null = cannot be told. source: ads, as the ads data tells; body, summed over the keywords of the site, so at least.
+-- Searches a month by match: of exactly the keyword, of phrases that hold its words side by side in its order, and of
+-- phrases that hold them anywhere; null = cannot be told. source: ads, as the ads data tells; body, summed over the
+-- keywords of the site, so at least.
 create table demand_match (
   site_id bigint not null references site on delete cascade,
   keyword_id bigint not null,
@@ -104,11 +107,13 @@ begin
     execute format('create table %I (like %I including all)', big || '_site_' || new.id, big);
     execute format('alter table %I attach partition %I for values in (%s)', big, big || '_site_' || new.id, new.id);
   end loop;
-  foreach counted in array array['keyword_id', 'keyword_revision', 'result_page_id', 'result_site_id', 'known_keyword_id'] loop
+  foreach counted in array array['keyword_id', 'keyword_revision', 'result_page_id', 'result_site_id',
+    'known_keyword_id'] loop
     execute format('create sequence %I', counted || '_site_' || new.id);
   end loop;
   -- For rows that are copied into the partition itself.
-  execute format('alter table %I alter revision set default nextval(%L)', 'keyword_site_' || new.id, 'keyword_revision_site_' || new.id);
+  execute format('alter table %I alter revision set default nextval(%L)', 'keyword_site_' || new.id,
+    'keyword_revision_site_' || new.id);
   return null;
 end $$;
 create trigger make_site_parts after insert on site for each row execute function make_site_parts();
@@ -118,15 +123,16 @@ declare counted text;
 begin
   delete from finding where site_id = old.id;
   execute format('drop table keyword_site_%s, demand_site_%s', old.id, old.id);
-  foreach counted in array array['keyword_id', 'keyword_revision', 'result_page_id', 'result_site_id', 'known_keyword_id'] loop
+  foreach counted in array array['keyword_id', 'keyword_revision', 'result_page_id', 'result_site_id',
+    'known_keyword_id'] loop
     execute format('drop sequence %I', counted || '_site_' || old.id);
   end loop;
   return old;
 end $$;
 create trigger drop_site_parts before delete on site for each row execute function drop_site_parts();
 
--- conditions: what a keyword must meet before it is stored; dropped: how many did not, by reason. short: sources that had fewer results than
--- were asked for: [{what, given, asked}].
+-- conditions: what a keyword must meet before it is stored; dropped: how many did not, by reason. short: sources that
+-- had fewer results than were asked for: [{what, given, asked}].
 create table gathering (
   site_id bigint not null references site on delete cascade,
   id bigint not null,
@@ -160,8 +166,9 @@ create table finding (
 create index finding_by_gathering on finding (site_id, gathering_id, keyword_id);
 select make_hash_partitions('finding');
 
--- Named sets of keywords. kind: a shortlist is made for a purpose and looked at as a whole; a label says something about each keyword and
--- stands in its row. visit_worth: what a visit by a keyword with that label is worth to the owner, before that of the site and CPC.
+-- Named sets of keywords. kind: a shortlist is made for a purpose and looked at as a whole; a label says something
+-- about each keyword and stands in its row. visit_worth: what a visit by a keyword with that label is worth to the
+-- owner, before that of the site and CPC.
 create table list (
   site_id bigint not null references site on delete cascade,
   id bigint not null,
@@ -182,8 +189,9 @@ create table list_keyword (
 );
 create index list_keyword_by_list on list_keyword (site_id, list_id);
 
--- Rows of the keyword table as they travel, in blocks of revisions: opening a table reads these instead of seven tables. Derived; a
--- keyword that changes gets a higher revision and comes again in a later block, so a block stays true of the time it tells.
+-- Rows of the keyword table as they travel, in blocks of revisions: opening a table reads these instead of seven
+-- tables. Derived; a keyword that changes gets a higher revision and comes again in a later block, so a block stays
+-- true of the time it tells.
 create unlogged table row_block (
   site_id bigint not null,
   market_id bigint not null,

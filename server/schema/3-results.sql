@@ -1,7 +1,8 @@
 -- What engines showed, and what it says about a site's chances.
 
--- Sites and pages that stand among results, numbered within the site whose research it is, so that a result is a few bytes. key: MD5 of the
--- page's identity (core/web/page-identity), on_site: the site it is of, url: the address as it was first written.
+-- Sites and pages that stand among results, numbered within the site whose research it is, so that a result is a few
+-- bytes. key: MD5 of the page's identity (core/web/page-identity), on_site: the site it is of, url: the address as it
+-- was first written.
 create table result_site (
   site_id bigint not null references site on delete cascade,
   id integer not null,
@@ -20,8 +21,9 @@ create table result_address (
 ) partition by hash (site_id);
 create index result_address_by_site on result_address (site_id, on_site);
 
--- The latest results of a keyword and those before, a row for each page that is in one of them: one that stays where it is needs no
--- write, and how a page moved is read from its row. now, before: its best position; null = not among them.
+-- The latest results of a keyword and those before, a row for each page that is in one of them: one that stays where
+-- it is needs no write, and how a page moved is read from its row. now, before: its best position; null = not among
+-- them.
 create table result_row (
   site_id bigint not null references site on delete cascade,
   market_id integer not null,
@@ -60,8 +62,9 @@ create table result_month (
 select make_hash_partitions(big)
   from unnest(array['result_site', 'result_address', 'result_row', 'result_head', 'result_month']) big;
 
--- Keywords that a feed told of and nobody gathered: they have no revisions and no rows in any sheet of keywords until they are taken over.
--- family: its key (core/words/family-key). searches, cpc: of the market's place, by the ads data; figures_at: when that was asked, null = not yet.
+-- Keywords that a feed told of and nobody gathered: they have no revisions and no rows in any sheet of keywords until
+-- they are taken over. family: its key (core/words/family-key). searches, cpc: of the market's place, by the ads data;
+-- figures_at: when that was asked, null = not yet.
 create table known_keyword (
   site_id bigint not null references site on delete cascade,
   id integer not null,
@@ -75,8 +78,9 @@ create table known_keyword (
   primary key (site_id, id),
   unique (site_id, place, language, phrase)
 ) partition by hash (site_id);
--- Where a site stands by the rankings feed, its latest editions merged: for a keyword the newer one counts. The feed tells one page of a
--- site for a keyword; part: told when one of its hosts, folders or pages was asked about, which may stand below another page of the site.
+-- Where a site stands by the rankings feed, its latest editions merged: for a keyword the newer one counts. The feed
+-- tells one page of a site for a keyword; part: told when one of its hosts, folders or pages was asked about, which
+-- may stand below another page of the site.
 create table known_ranking (
   site_id bigint not null references site on delete cascade,
   market_id integer not null,
@@ -87,7 +91,8 @@ create table known_ranking (
   part boolean not null default false,
   primary key (site_id, market_id, on_site, known_id, page_id)
 ) partition by hash (site_id);
--- What a site paid for in the newest month of the ads data: position of its advertisement, and what it spent in that month.
+-- What a site paid for in the newest month of the ads data: position of its advertisement, and what it spent in that
+-- month.
 create table known_paid (
   site_id bigint not null references site on delete cascade,
   market_id integer not null,
@@ -98,8 +103,8 @@ create table known_paid (
   primary key (site_id, market_id, on_site, known_id)
 ) partition by hash (site_id);
 select make_hash_partitions(big) from unnest(array['known_keyword', 'known_ranking', 'known_paid']) big;
--- Which editions were loaded for a site: as_of is the day of its results, keywords how many the edition covers, found how many it stands
--- for. paid: what it pays for, as_of being the month of known_paid.
+-- Which editions were loaded for a site: as_of is the day of its results, keywords how many the edition covers, found
+-- how many it stands for. paid: what it pays for, as_of being the month of known_paid.
 create table ranking_load (
   site_id bigint not null,
   market_id bigint not null,
@@ -139,7 +144,8 @@ create table ranking_month (
   foreign key (site_id, market_id) references market on delete cascade
 );
 
--- Transactions that changed results or figures of a site: what is held in memory of them is as old as the newest one it saw.
+-- Transactions that changed results or figures of a site: what is held in memory of them is as old as the newest one
+-- it saw.
 create table figures_change (
   site_id bigint not null references site on delete cascade,
   change xid8 not null default pg_current_xact_id(),
@@ -169,7 +175,8 @@ create table result_page (
 ) partition by hash (site_id);
 select make_hash_partitions('result_page');
 
--- Result pages far below the first, which show losers as well as winners: what strengths are learnt from. results: [{url, title, snippet}].
+-- Result pages far below the first, which show losers as well as winners: what strengths are learnt from. results:
+-- [{url, title, snippet}].
 create table deep_page (
   site_id bigint not null,
   market_id bigint not null,
@@ -198,10 +205,11 @@ create table page_fact (
   links_at timestamptz not null
 );
 
--- levels: strength of the first results. organic_share, paid_share: how clicks are likely split.
--- chance3 to likely_to: of a new page that fits. page_…: of the page of the site that stands already: its place, its chance of the first page and
--- of standing higher. lacking: how many of the first results lack what core/results/what-lacks counts, in its order; null = not known of any.
--- reported: how many results the engine says it has, which is rough; null = it does not say, or says none while it shows some.
+-- levels: strength of the first results. organic_share, paid_share: how clicks are likely split. chance3 to likely_to:
+-- of a new page that fits. page_…: of the page of the site that stands already: its place, its chance of the first
+-- page and of standing higher. lacking: how many of the first results lack what core/results/what-lacks counts, in its
+-- order; null = not known of any. reported: how many results the engine says it has, which is rough; null = it does
+-- not say, or says none while it shows some.
 create table weighing (
   site_id bigint not null,
   keyword_id bigint not null,
@@ -230,8 +238,9 @@ create table weighing (
 ) partition by hash (site_id);
 select make_hash_partitions('weighing');
 
--- The levels (0-100 by linking sites) of a market's sites, as 0th to 100th percentile: the scale of difficulty and levels, taken once and
--- then only when that is asked for. deep: from pages that reach to place 60; else from first pages alone, until such pages come.
+-- The levels (0-100 by linking sites) of a market's sites, as 0th to 100th percentile: the scale of difficulty and
+-- levels, taken once and then only when that is asked for. deep: from pages that reach to place 60; else from first
+-- pages alone, until such pages come.
 create table level_scale (
   site_id bigint not null,
   market_id bigint not null,

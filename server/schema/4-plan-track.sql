@@ -1,8 +1,9 @@
 -- Planned pages, tracked keywords, the site's own query log.
 
--- version: goes up with each change of the page itself, so that a change of what somebody else changed meanwhile is refused. kind: what is to be
--- done with it. effort: days of work. not_before, must_be_in: what is said of it when the best set of pages is chosen. published_on: when a new
--- page first was; done_on: when its work was last called published.
+-- version: goes up with each change of the page itself, so that a change of what somebody else changed meanwhile is
+-- refused. kind: what is to be done with it. effort: days of work. not_before, must_be_in: what is said of it when the
+-- best set of pages is chosen. published_on: when a new page first was; done_on: when its work was last called
+-- published.
 create table page_plan (
   site_id bigint not null references site on delete cascade,
   id bigint not null,
@@ -42,8 +43,8 @@ create table page_plan_keyword (
 );
 create index page_plan_keyword_by_page on page_plan_keyword (site_id, page_id);
 
--- Where somebody put a page of the site map: node is "plan:" with the number of a planned page without an address, or "page:" with a page's
--- key; under is another node, a folder's path, or "top".
+-- Where somebody put a page of the site map: node is "plan:" with the number of a planned page without an address, or
+-- "page:" with a page's key; under is another node, a folder's path, or "top".
 create table map_parent (
   site_id bigint not null references site on delete cascade,
   node text not null,
@@ -74,7 +75,8 @@ create table secret_link (
   primary key (site_id, kind, of)
 );
 
--- What was expected of a page in visits a month on the day on which its work was called published, and what its keywords brought before.
+-- What was expected of a page in visits a month on the day on which its work was called published, and what its
+-- keywords brought before.
 create table page_expectation (
   site_id bigint not null,
   page_id bigint not null,
@@ -147,7 +149,8 @@ create table page_found (
   primary key (site_id, market_id, slot, day),
   foreign key (site_id, market_id) references market on delete cascade
 ) partition by hash (site_id);
--- What a result page held besides results, and where in it the own site stood, only where that changed: bits of core/positions/page-features.
+-- What a result page held besides results, and where in it the own site stood, only where that changed: bits of
+-- core/positions/page-features.
 create table feature_found (
   site_id bigint not null,
   market_id bigint not null,
@@ -172,8 +175,8 @@ create table visibility_day (
   foreign key (site_id, market_id) references market on delete cascade
 );
 
--- Visits a month that sites got from the results of tracked keywords, as they stood after a check on that day, and their share of what all
--- got; of the sites with most and the own one.
+-- Visits a month that sites got from the results of tracked keywords, as they stood after a check on that day, and
+-- their share of what all got; of the sites with most and the own one.
 create table voice_day (
   site_id bigint not null,
   market_id bigint not null,
@@ -185,8 +188,8 @@ create table voice_day (
   foreign key (site_id, market_id) references market on delete cascade
 );
 
--- What somebody is told of. kind: as in contract/alerts; least: by how much something must move, where that counts; list_id: only keywords with
--- that label.
+-- What somebody is told of. kind: as in contract/alerts; least: by how much something must move, where that counts;
+-- list_id: only keywords with that label.
 create table alert_rule (
   site_id bigint not null references site on delete cascade,
   id bigint not null,
@@ -199,7 +202,8 @@ create table alert_rule (
   foreign key (site_id, list_id) references list on delete cascade
 );
 create trigger give_site_id before insert on alert_rule for each row execute function give_site_id();
--- What a rule found in a market on a day, once; keywords: [{keywordId, phrase, before, now, from, to}]. mailed_at: null = not mailed yet.
+-- What a rule found in a market on a day, once; keywords: [{keywordId, phrase, before, now, from, to}]. mailed_at:
+-- null = not mailed yet.
 create table alert (
   site_id bigint not null,
   id bigint not null,
@@ -226,7 +230,8 @@ create table alert_mail (
 );
 create function give_first_alert_rules() returns trigger language plpgsql as $$
 begin
-  insert into alert_rule (site_id, kind, least) values (new.id, 'visibility', 3), (new.id, 'leftFirstPage', null), (new.id, 'swap', null),
+  insert into alert_rule (site_id, kind, least) values (new.id, 'visibility', 3), (new.id, 'leftFirstPage', null),
+    (new.id, 'swap', null),
     (new.id, 'rivalPassed', null), (new.id, 'shift', null), (new.id, 'checkFailed', null);
   return null;
 end $$;
@@ -259,7 +264,8 @@ create table log_week (
   primary key (site_id, keyword_id, property_id, week, place, device),
   foreign key (site_id, property_id) references log_property on delete cascade
 ) partition by hash (site_id);
--- The same by page: which own page was shown for a query. page_id: of result_address. Of one search that showed two pages each has its own row.
+-- The same by page: which own page was shown for a query. page_id: of result_address. Of one search that showed two
+-- pages each has its own row.
 create table log_page_week (
   site_id bigint not null,
   keyword_id bigint not null,
@@ -296,4 +302,5 @@ create table click_curve (
   fitted_at timestamptz not null default now(),
   primary key (site_id, device, brand)
 );
-select make_hash_partitions(big) from unnest(array['position_day', 'position_year', 'page_found', 'feature_found', 'log_week', 'log_page_week', 'log_sum']) big;
+select make_hash_partitions(big) from unnest(array['position_day', 'position_year', 'page_found', 'feature_found',
+  'log_week', 'log_page_week', 'log_sum']) big;

@@ -1,11 +1,12 @@
 -- What the program does for a site: files it reads, jobs, and what it asks of sources.
 
--- header_line: which line of an uploaded table names its columns, and columns how many those are: what stands above it is left out, and
--- a row over several lines must have as many cells.
+-- header_line: which line of an uploaded table names its columns, and columns how many those are: what stands above it
+-- is left out, and a row over several lines must have as many cells.
 create table import (
   site_id bigint not null references site on delete cascade,
   id bigint not null,
-  kind text not null check (kind in ('keywords', 'positions', 'log', 'links', 'themes', 'popularity', 'graph', 'pages')),
+  kind text not null check (kind in ('keywords', 'positions', 'log', 'links', 'themes', 'popularity', 'graph',
+    'pages')),
   file_name text not null,
   file_path text not null,
   encoding text not null,
@@ -31,8 +32,8 @@ create table import_error (
 );
 create index import_error_by_import on import_error (site_id, import_id, line);
 
--- The other state of what an import wrote over: as it was before, or, once the import is taken back, as the import had it. Rows change places
--- with those in use when it is taken back or put back.
+-- The other state of what an import wrote over: as it was before, or, once the import is taken back, as the import had
+-- it. Rows change places with those in use when it is taken back or put back.
 create table import_log_week (
   import_id bigint not null,
   like log_week,
@@ -79,8 +80,8 @@ create table import_page_found (
   foreign key (site_id, market_id) references market on delete cascade
 );
 
--- Pages of which an archive told, with when each was fetched by it and, before, by others; null: never. Their contents and links as they were
--- before, or, once the import is taken back, as the archive had them.
+-- Pages of which an archive told, with when each was fetched by it and, before, by others; null: never. Their contents
+-- and links as they were before, or, once the import is taken back, as the archive had them.
 create table import_page (
   site_id bigint not null,
   import_id bigint not null,
@@ -105,8 +106,8 @@ create table import_link (
   foreign key (site_id, import_id) references import on delete cascade
 );
 
--- What was done with a site's data and can be undone. kind: what a feature registered; data: what its undo needs; who: the name of who did it.
--- The latest two hundred of a site are kept.
+-- What was done with a site's data and can be undone. kind: what a feature registered; data: what its undo needs; who:
+-- the name of who did it. The latest two hundred of a site are kept.
 create table act (
   site_id bigint not null references site on delete cascade,
   id bigint not null,
@@ -120,17 +121,19 @@ create table act (
 );
 create trigger give_site_id before insert on act for each row execute function give_site_id();
 
--- Work in the background. Jobs are of this server, not of the site's data: they are counted over all sites, and stay when a site moves.
--- site_id: null for work of the whole installation, which all sites show.
--- key: the same work requested twice is one job: while one of a key is open, another of the same site, kind and key is not made.
--- deaths: how often the process that ran a job died, or the job stopped moving, without getting further than `furthest`, the most it had
--- done at an earlier end of that kind. Work that brings its process down twice at one place is not handed out a third time.
+-- Work in the background. Jobs are of this server, not of the site's data: they are counted over all sites, and stay
+-- when a site moves. site_id: null for work of the whole installation, which all sites show. key: the same work
+-- requested twice is one job: while one of a key is open, another of the same site, kind and key is not made. deaths:
+-- how often the process that ran a job died, or the job stopped moving, without getting further than `furthest`, the
+-- most it had done at an earlier end of that kind. Work that brings its process down twice at one place is not handed
+-- out a third time.
 create table job (
   id bigint generated always as identity primary key,
   site_id bigint references site on delete cascade,
   kind text not null,
   title text not null,
-  state text not null default 'waiting' check (state in ('waiting', 'running', 'paused', 'done', 'failed', 'cancelled')),
+  state text not null default 'waiting' check (state in ('waiting', 'running', 'paused', 'done', 'failed',
+    'cancelled')),
   wanted text not null default 'run' check (wanted in ('run', 'pause', 'cancel')),
   payload jsonb not null,
   progress jsonb not null default '{}',
@@ -165,8 +168,8 @@ create table source_limit (
   most_a_day integer not null check (most_a_day >= 0)
 );
 
--- What several processes share while they run: nothing here is kept for later.
--- Requests that were let out to processes in a second (since 1970) of a source, and in a day of those with a limit of ours.
+-- What several processes share while they run: nothing here is kept for later. Requests that were let out to processes
+-- in a second (since 1970) of a source, and in a day of those with a limit of ours.
 create unlogged table source_second (
   source text primary key,
   second bigint not null,

@@ -1,9 +1,11 @@
 -- Keywords in themes that one page can answer.
 
--- source: where its keywords came from: {"kind", "name"}. basis: what themes were made by: shared results, shared words, or given with the
--- keywords (a file, the plan, the query log), which is checked against results. searches_from: whether searches are the known ones, those
--- of a file, or left out. compared: how many of the first results are compared; a threshold is of ten of them. oldest_days: results older than this were fetched first. left_out: domains whose pages do not count. One grouping
--- of a market is current: what the trail, the plan and tracking call themes. version: goes up with each change.
+-- source: where its keywords came from: {"kind", "name"}. basis: what themes were made by: shared results, shared
+-- words, or given with the keywords (a file, the plan, the query log), which is checked against results.
+-- searches_from: whether searches are the known ones, those of a file, or left out. compared: how many of the first
+-- results are compared; a threshold is of ten of them. oldest_days: results older than this were fetched first.
+-- left_out: domains whose pages do not count. One grouping of a market is current: what the trail, the plan and
+-- tracking call themes. version: goes up with each change.
 create table keyword_grouping (
   site_id bigint not null,
   id bigint not null,
@@ -30,7 +32,8 @@ create table keyword_grouping (
 create unique index keyword_grouping_current on keyword_grouping (site_id, market_id) where is_current;
 create trigger give_site_id before insert on keyword_grouping for each row execute function give_site_id();
 
--- name: what somebody called it; null: it is called as its lead. locked: it stays as it is when keywords are grouped again.
+-- name: what somebody called it; null: it is called as its lead. locked: it stays as it is when keywords are grouped
+-- again.
 create table theme (
   site_id bigint not null,
   id bigint not null,
@@ -45,7 +48,8 @@ create table theme (
 create index theme_by_grouping on theme (site_id, grouping_id);
 create trigger give_site_id before insert on theme for each row execute function give_site_id();
 
--- theme_id null: alone. by_hand: somebody put it there, which is kept when keywords are grouped again. searches: of a file.
+-- theme_id null: alone. by_hand: somebody put it there, which is kept when keywords are grouped again. searches: of a
+-- file.
 create table theme_keyword (
   site_id bigint not null,
   grouping_id bigint not null,

@@ -1,7 +1,7 @@
 -- Positions over a town: grids of points, their runs, and what was listed at each point.
 
--- Businesses as the local results and the town map told them last. source_id: what the source calls it. A run refers to their numbers, so they
--- stay when a run is gone.
+-- Businesses as the local results and the town map told them last. source_id: what the source calls it. A run refers
+-- to their numbers, so they stay when a run is gone.
 create table place_business (
   site_id bigint not null references site on delete cascade,
   id bigint not null,
@@ -24,8 +24,8 @@ create table place_business (
 );
 create trigger give_site_id before insert on place_business for each row execute function give_site_id();
 
--- What is looked at: businesses of one owner, keywords, and a square of points around a centre. left_out: points that no run asks about, by
--- their place in the grid, row by row from the north-west. town: as the source calls it.
+-- What is looked at: businesses of one owner, keywords, and a square of points around a centre. left_out: points that
+-- no run asks about, by their place in the grid, row by row from the north-west. town: as the source calls it.
 create table place_grid (
   site_id bigint not null references site on delete cascade,
   id bigint not null,
@@ -66,8 +66,8 @@ create table place_run (
 create index place_run_by_grid on place_run (site_id, grid_id, id desc);
 create trigger give_site_id before insert on place_run for each row execute function give_site_id();
 
--- keyword, point: places in the run's keywords and in its grid. listings: numbers of businesses, the first first. A point without a row was not
--- checked, which says nothing of who is listed there.
+-- keyword, point: places in the run's keywords and in its grid. listings: numbers of businesses, the first first. A
+-- point without a row was not checked, which says nothing of who is listed there.
 create table place_point (
   site_id bigint not null,
   run_id bigint not null,

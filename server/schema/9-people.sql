@@ -1,6 +1,8 @@
--- Who uses the program, and what they did. All of it belongs to the installation and not to a site's data: it stays when a site moves.
+-- Who uses the program, and what they did. All of it belongs to the installation and not to a site's data: it stays
+-- when a site moves.
 
--- A person. email: in lower case. password_hash: Argon2id as a PHC string. ended_at: may not sign in any more; what they did stays theirs.
+-- A person. email: in lower case. password_hash: Argon2id as a PHC string. ended_at: may not sign in any more; what
+-- they did stays theirs.
 create table account (
   id bigint generated always as identity primary key,
   email text not null unique,
@@ -20,7 +22,8 @@ create table site_member (
 );
 create index site_member_by_account on site_member (account_id);
 
--- A browser that is signed in. Of its secret only the SHA-256 is kept, so that who reads the table cannot take its place.
+-- A browser that is signed in. Of its secret only the SHA-256 is kept, so that who reads the table cannot take its
+-- place.
 create table session (
   id bigint generated always as identity primary key,
   token_hash bytea not null unique,
@@ -45,7 +48,8 @@ create table invitation (
   ends_at timestamptz not null
 );
 
--- What a program shows to come in. in_site: the one it is for; null: all of them. hint: its last characters, to tell keys apart.
+-- What a program shows to come in. in_site: the one it is for; null: all of them. hint: its last characters, to tell
+-- keys apart.
 create table access_key (
   id bigint generated always as identity primary key,
   in_site bigint references site on delete cascade,
@@ -67,13 +71,14 @@ create table activity (
   account_id bigint,
   who text not null,
   address text not null default '',
-  kind text not null check (kind in ('signIn', 'signInFailed', 'signOut', 'act', 'export', 'people', 'keys', 'sources', 'keeping', 'site')),
+  kind text not null check (kind in ('signIn', 'signInFailed', 'signOut', 'act', 'export', 'people', 'keys',
+    'sources', 'keeping', 'site')),
   what text not null
 );
 create index activity_by_site on activity (in_site, id desc);
 
--- Secrets that must be readable again (keys of sources, of web hooks), sealed by AES-256-GCM with a key that is kept beside the data and not
--- in it.
+-- Secrets that must be readable again (keys of sources, of web hooks), sealed by AES-256-GCM with a key that is kept
+-- beside the data and not in it.
 create table sealed_secret (
   name text primary key,
   sealed bytea not null,

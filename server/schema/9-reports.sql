@@ -1,6 +1,7 @@
 -- What is handed to clients: reports, composed of sections, and what they issued.
 
--- sections: as in contract/reports. mail_to, and the schedule of kind "report" with this report's number: it issues itself.
+-- sections: as in contract/reports. mail_to, and the schedule of kind "report" with this report's number: it issues
+-- itself.
 create table report (
   site_id bigint not null references site on delete cascade,
   id bigint not null,

@@ -9,8 +9,8 @@ create table web_hook (
   primary key (site_id, id)
 );
 create trigger give_site_id before insert on web_hook for each row execute function give_site_id();
--- What was, or is to be, sent. They are written by triggers, in the transaction of what happened: nothing is told that did not happen, and
--- nothing is forgotten when the program ends in between.
+-- What was, or is to be, sent. They are written by triggers, in the transaction of what happened: nothing is told that
+-- did not happen, and nothing is forgotten when the program ends in between.
 create table web_hook_delivery (
   site_id bigint not null,
   id bigint not null,
@@ -39,7 +39,8 @@ create function tell_web_hooks(of_site bigint, what text, title text, data jsonb
 $$;
 create function tell_of_alert() returns trigger language plpgsql as $$
 begin
-  perform tell_web_hooks(new.site_id, 'alert', new.title, jsonb_build_object('alertId', new.id, 'marketId', new.market_id,
+  perform tell_web_hooks(new.site_id, 'alert', new.title, jsonb_build_object('alertId', new.id, 'marketId',
+    new.market_id,
     'day', new.day, 'title', new.title, 'body', new.body, 'keywords', new.keywords));
   return null;
 end $$;
@@ -47,9 +48,11 @@ create trigger tell_of_alert after insert on alert for each row execute function
 create function tell_of_job() returns trigger language plpgsql as $$
 begin
   perform tell_web_hooks(new.site_id, case new.state when 'failed' then 'jobFailed' else 'jobDone' end, new.title,
-    jsonb_build_object('jobId', new.id, 'kind', new.kind, 'title', new.title, 'state', new.state, 'result', new.result, 'error', new.error));
+    jsonb_build_object('jobId', new.id, 'kind', new.kind, 'title', new.title, 'state', new.state, 'result',
+      new.result, 'error', new.error));
   return null;
 end $$;
 create trigger tell_of_job after update on job for each row
-  when (old.ended_at is null and new.ended_at is not null and new.site_id is not null and new.state in ('done', 'failed'))
+  when (old.ended_at is null and new.ended_at is not null and new.site_id is not null and new.state in ('done',
+    'failed'))
   execute function tell_of_job();

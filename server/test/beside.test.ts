@@ -104,7 +104,9 @@ test('first pages of earlier days are told and can be opened', async () => {
   await client.connect()
   await client.query(
     `insert into result_page (site_id, keyword_id, market_id, fetched_on, fetched_at, organic, features, related)
-     select site_id, keyword_id, market_id, '2026-10-01', fetched_at, jsonb_build_array(organic->2 || '{"position":1}'), features || '{"firstPage":1}', related from result_page where site_id = $1 and keyword_id = $2`,
+     select site_id, keyword_id, market_id, '2026-10-01', fetched_at,
+       jsonb_build_array(organic->2 || '{"position":1}'), features || '{"firstPage":1}', related from result_page
+       where site_id = $1 and keyword_id = $2`,
     [site.id, key.keywordId],
   )
   await client.end()

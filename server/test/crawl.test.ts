@@ -48,15 +48,18 @@ async function crawl(domain: string, more: { mostPages?: number; mostDepth?: num
 const contents = async (domain: string): Promise<Array<Record<string, any>>> =>
   (
     await db.query(
-      `select p.url, c.* from page_content c join linked_page p on p.graph_id = c.graph_id and p.id = c.page_id join linked_site s on s.graph_id = 1 and s.id = p.site_id where s.domain = $1 order by p.url`,
+      `select p.url, c.* from page_content c join linked_page p on p.graph_id = c.graph_id and p.id = c.page_id
+        join linked_site s on s.graph_id = 1 and s.id = p.site_id where s.domain = $1 order by p.url`,
       [domain],
     )
   ).rows
 const links = async (source: string): Promise<Array<Record<string, any>>> =>
   (
     await db.query(
-      `select t.url target, a.text anchor, l.rel, l.kind, l.region, l.gone_on, l.seen_by from link l join linked_page s on s.graph_id = 1 and s.id = l.source_page_id
-       join linked_page t on t.graph_id = 1 and t.id = l.target_page_id join anchor_text a on a.graph_id = 1 and a.id = l.anchor_id where s.url = $1 order by t.url`,
+      `select t.url target, a.text anchor, l.rel, l.kind, l.region, l.gone_on, l.seen_by from link l
+        join linked_page s on s.graph_id = 1 and s.id = l.source_page_id
+       join linked_page t on t.graph_id = 1 and t.id = l.target_page_id
+         join anchor_text a on a.graph_id = 1 and a.id = l.anchor_id where s.url = $1 order by t.url`,
       [source],
     )
   ).rows

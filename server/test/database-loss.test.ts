@@ -37,7 +37,8 @@ const weigh = async (from: number, to: number): Promise<number> => {
 const doneSome = async (jobId: number): Promise<void> => {
   while ((await server.call(getJob, { jobId })).done < 3) await sleep(20)
 }
-const endAll = `select pg_terminate_backend(pid) from pg_stat_activity where pid <> pg_backend_pid() and datname = current_database()`
+const endAll = `select pg_terminate_backend(pid) from pg_stat_activity
+  where pid <> pg_backend_pid() and datname = current_database()`
 
 describe('a lost database', () => {
   test('connection that is in use, of a job or a transaction, ends neither the server nor the job', async () => {

@@ -22,7 +22,9 @@ beforeAll(async () => {
   // Ids are counted by site: those of the second begin elsewhere, so that none of them happens to be one of the first.
   await db.query(`create function begin_higher() returns trigger language plpgsql as $$ begin
       insert into site_counter (site_id, counted, last)
-        select new.id, t, 5000 from unnest(array['market', 'gathering', 'page_plan', 'list', 'import', 'crawl', 'note', 'act', 'keyword_grouping', 'theme', 'find_list', 'find_item', 'report', 'report_issue', 'alert_rule']) t
+        select new.id, t, 5000 from unnest(array['market', 'gathering', 'page_plan', 'list', 'import', 'crawl',
+          'note', 'act', 'keyword_grouping', 'theme', 'find_list', 'find_item', 'report', 'report_issue',
+          'alert_rule']) t
         on conflict (site_id, counted) do update set last = 5000;
       perform setval('keyword_id_site_' || new.id, 5000);
       return null;
@@ -140,7 +142,8 @@ describe('every id in every input belongs to its site', () => {
     // Blocks of rows are a copy of what is there, written down by whoever asks first; what a source is asked is counted.
     const { rows } = await db.query<{ name: string }>(
       `select table_name name from information_schema.tables
-       where table_schema = 'public' and table_type = 'BASE TABLE' and table_name not like 'row_block%' and table_name <> 'source_use' order by 1`,
+       where table_schema = 'public' and table_type = 'BASE TABLE' and table_name not like 'row_block%'
+         and table_name <> 'source_use' order by 1`,
     )
     const all = async () => {
       const lines: string[] = []

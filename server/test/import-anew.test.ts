@@ -33,9 +33,11 @@ const importLines = async (site: Site, header: string, lines: string[], keep = f
 const stored = async (site: Site): Promise<object[]> =>
   (
     await db.query<object>(
-      `select phrase, language, family, kind, intent, intent_share, words, kept_at is not null kept, d.place, source, state, months, average, cpc, competition, trend, d.low,
+      `select phrase, language, family, kind, intent, intent_share, words, kept_at is not null kept, d.place, source,
+        state, months, average, cpc, competition, trend, d.low,
          cpc_source, cpc_at is not null cpc_dated, competition_source, competition_at is not null competition_dated
-       from keyword k left join demand d on d.site_id = k.site_id and d.keyword_id = k.id where k.site_id = $1 order by phrase, d.place`,
+       from keyword k left join demand d on d.site_id = k.site_id and d.keyword_id = k.id where k.site_id = $1
+         order by phrase, d.place`,
       [site.id],
     )
   ).rows
@@ -43,8 +45,10 @@ const stored = async (site: Site): Promise<object[]> =>
 const addGathered = async (site: Site, phrase: string): Promise<void> => {
   for (const place of [site.markets[0]!.place, 'Elsewhere'])
     await db.query(
-      `insert into demand (site_id, keyword_id, place, source, state, months, average, cpc, competition, trend, low, fetched_at)
-       select site_id, id, $3, 'ads', 'known', '{4,5,6}', 5, 0.5, 0.4, 'steady', 4, '2026-01-01' from keyword where site_id = $1 and phrase = $2`,
+      `insert into demand (site_id, keyword_id, place, source, state, months, average, cpc, competition, trend, low,
+        fetched_at)
+       select site_id, id, $3, 'ads', 'known', '{4,5,6}', 5, 0.5, 0.4, 'steady', 4, '2026-01-01' from keyword
+         where site_id = $1 and phrase = $2`,
       [site.id, phrase, place],
     )
 }
@@ -52,8 +56,10 @@ const partitions = async (site: Site): Promise<object[]> =>
   (
     await db.query<object>(
       `select inhparent::regclass::text parent, (select count(*) from pg_index where indrelid = inhrelid) indexes,
-         (select count(*) from pg_index i join pg_inherits h on h.inhrelid = i.indexrelid where i.indrelid = p.inhrelid) attached
-       from pg_inherits p where inhrelid::regclass::text like '%_site_' || $1::text and inhparent::regclass::text in ('keyword', 'demand') order by 1`,
+         (select count(*) from pg_index i join pg_inherits h on h.inhrelid = i.indexrelid
+         where i.indrelid = p.inhrelid) attached
+       from pg_inherits p where inhrelid::regclass::text like '%_site_' || $1::text
+         and inhparent::regclass::text in ('keyword', 'demand') order by 1`,
       [site.id],
     )
   ).rows
@@ -82,7 +88,8 @@ describe('a large import, which writes a site anew', () => {
     for (const site of [anew!, bit!])
       for (const phrase of ['glaze 7 chart', 'glaze 501 chart', 'glaze 600 chart'])
         await db.query(
-          'delete from demand where site_id = $1 and keyword_id in (select id from keyword where site_id = $1 and phrase = $2)',
+          `delete from demand where site_id = $1 and keyword_id in (select id from keyword
+            where site_id = $1 and phrase = $2)`,
           [site.id, phrase],
         )
     for (const site of [anew!, bit!]) {
@@ -139,7 +146,8 @@ test('an import that is stopped midway leaves its connections and tables as they
   const [reader, writer] = [await pool.connect(), await pool.connect()]
   try {
     await reader.query(
-      'create table settled_phrases as select n id, true is_new, $$glaze $$ || n phrase from generate_series(1, 60000) n',
+      `create table settled_phrases as select n id, true is_new, $$glaze $$ || n phrase
+        from generate_series(1, 60000) n`,
     )
     await writer.query('create table described_phrases (like keyword_site_1 including defaults)')
     let parts = 0
@@ -156,7 +164,8 @@ test('an import that is stopped midway leaves its connections and tables as they
       expect((await client.query('select count(*)::integer many from described_phrases')).rows[0].many).toBe(0)
     expect(await add(Number.POSITIVE_INFINITY)).toBe(60_000)
     const { rows } = await reader.query(
-      'select count(*)::integer many, count(distinct phrase)::integer different, min(words) words from described_phrases',
+      `select count(*)::integer many, count(distinct phrase)::integer different, min(words) words
+        from described_phrases`,
     )
     expect(rows).toEqual([{ many: 60_000, different: 60_000, words: 2 }])
   } finally {

@@ -60,7 +60,8 @@ async function until(id: number, fits: (job: JobRow) => boolean): Promise<JobRow
 async function leftRunning(more: { wanted?: string; done?: number; deaths?: number; furthest?: number } = {}) {
   const { wanted = 'run', done = 7, deaths = 0, furthest = -1 } = more
   const { rows } = await pool.query<{ id: number }>(
-    `insert into job (site_id, kind, title, payload, state, wanted, done, deaths, furthest, attempts) values ($1, 'weigh', 'w', '{}', 'running', $2, $3, $4, $5, 1) returning id`,
+    `insert into job (site_id, kind, title, payload, state, wanted, done, deaths, furthest, attempts)
+      values ($1, 'weigh', 'w', '{}', 'running', $2, $3, $4, $5, 1) returning id`,
     [siteId, wanted, done, deaths, furthest],
   )
   return rows[0]!.id

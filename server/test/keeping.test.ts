@@ -110,7 +110,8 @@ test('backups come round by the plan, a missed one once, and only so many are ke
   const later = (days: number) => new Date(Date.now() + days * 86_400_000)
   for (let i = 0; i < 3; i++) {
     expect(await startDueBackup(server.context, later(5))).toBe(true)
-    const { rows } = await server.context.pool.query<{ id: number }>("select max(id) id from job where kind = 'backup'")
+    const { rows } = await server.context.pool.query<{ id: number }>(`select max(id) id from job
+      where kind = 'backup'`)
     await server.finish(rows[0]!.id)
     // Names are to the second.
     await vi.waitFor(() => expect(new Date().getMilliseconds()).toBeLessThan(100), { timeout: 3_000, interval: 20 })
@@ -130,9 +131,11 @@ test('everything of a site comes out in open formats, positions unpacked, no sec
   const names = Object.keys(files)
   expect(names).toContain('README.txt')
   expect(names.filter(name => name.startsWith('shown/')).length).toBeGreaterThanOrEqual(3)
-  const { rows } = await server.context.pool.query<{ n: number }>('select count(*) n from keyword where site_id = $1', [
-    siteId,
-  ])
+  const { rows } = await server.context.pool.query<{ n: number }>(
+    `select count(*) n from keyword
+    where site_id = $1`,
+    [siteId],
+  )
   expect(text('rows/keyword.csv').trim().split('\n').length).toBe(rows[0]!.n + 1)
   const positions = names.filter(name => name.startsWith('positions/')).map(text)
   expect(positions[0]!.split('\n')[0]).toBe('day,keyword,position,not_found_within')

@@ -57,8 +57,10 @@ const load = async (links: FoundLink[], atATime: number, from: Pick<pg.Pool, 'co
 const stored = async (): Promise<object[]> =>
   (
     await pool.query<object>(
-      `select s.url source, t.url target, a.text anchor, l.rel, l.first_seen "first", l.last_seen "last", l.seen_by "seenBy" from link l
-       join linked_page s on s.graph_id = l.graph_id and s.id = l.source_page_id and s.site_id = l.source_site_id join linked_page t on t.graph_id = l.graph_id and t.id = l.target_page_id and t.site_id = l.target_site_id
+      `select s.url source, t.url target, a.text anchor, l.rel, l.first_seen "first", l.last_seen "last",
+        l.seen_by "seenBy" from link l
+       join linked_page s on s.graph_id = l.graph_id and s.id = l.source_page_id and s.site_id = l.source_site_id
+         join linked_page t on t.graph_id = l.graph_id and t.id = l.target_page_id and t.site_id = l.target_site_id
        join anchor_text a on a.graph_id = l.graph_id and a.id = l.anchor_id where l.graph_id = $1 order by 1, 2, 3, 4`,
       [graphId],
     )
@@ -104,14 +106,16 @@ test('a link that comes again in a later batch widens its days', async () => {
 const allSums = async (): Promise<object> => ({
   bySite: (
     await pool.query(
-      `select t.domain target, s.domain source, links, there, follow, pages, first_seen, last_seen from linking_site l join linked_site t on t.graph_id = $1 and t.id = target_site_id
+      `select t.domain target, s.domain source, links, there, follow, pages, first_seen, last_seen from linking_site l
+        join linked_site t on t.graph_id = $1 and t.id = target_site_id
        join linked_site s on s.graph_id = $1 and s.id = source_site_id where l.graph_id = $1 order by 1, 2`,
       [graphId],
     )
   ).rows,
   totals: (
     await pool.query(
-      'select domain, links, there, follow, linking_pages, linking_sites from link_total t join linked_site s on s.graph_id = $1 and s.id = target_site_id where t.graph_id = $1 order by 1',
+      `select domain, links, there, follow, linking_pages, linking_sites from link_total t
+        join linked_site s on s.graph_id = $1 and s.id = target_site_id where t.graph_id = $1 order by 1`,
       [graphId],
     )
   ).rows,
@@ -119,14 +123,16 @@ const allSums = async (): Promise<object> => ({
 const unsummed = async (): Promise<string[]> =>
   (
     await pool.query<{ domain: string }>(
-      'select domain from link_unsummed u join linked_site s on s.graph_id = u.graph_id and s.id = target_site_id where u.graph_id = $1 order by 1',
+      `select domain from link_unsummed u join linked_site s on s.graph_id = u.graph_id and s.id = target_site_id
+        where u.graph_id = $1 order by 1`,
       [graphId],
     )
   ).rows.map(row => row.domain)
 const sumFromTable = (): Promise<number> =>
   inTransaction(pool, async db => {
     await db.query(
-      'insert into link_unsummed select distinct graph_id, target_site_id from link where graph_id = $1 on conflict do nothing',
+      `insert into link_unsummed select distinct graph_id, target_site_id from link where graph_id = $1
+        on conflict do nothing`,
       [graphId],
     )
     return sumLinks(db, graphId, 1_000)
@@ -191,9 +197,12 @@ test('a link that someone else writes between learning and merging is merged', a
       // The first connection learns addresses, the second merges.
       if (++connections === 2)
         await pool.query(
-          `insert into link (graph_id, target_site_id, target_page_id, source_site_id, source_page_id, anchor_id, rel, kind, seen_by, first_seen, last_seen)
-           select $1, t.site_id, t.id, s.site_id, s.id, a.id, 0, 0, 1, '2024-01-01', '2026-01-01' from linked_page t, linked_page s, anchor_text a
-           where t.graph_id = $1 and t.url = 'https://potter.example/' and s.graph_id = $1 and s.url = 'https://a.example/' and a.graph_id = $1`,
+          `insert into link (graph_id, target_site_id, target_page_id, source_site_id, source_page_id, anchor_id, rel,
+            kind, seen_by, first_seen, last_seen)
+           select $1, t.site_id, t.id, s.site_id, s.id, a.id, 0, 0, 1, '2024-01-01', '2026-01-01'
+             from linked_page t, linked_page s, anchor_text a
+           where t.graph_id = $1 and t.url = 'https://potter.example/' and s.graph_id = $1
+             and s.url = 'https://a.example/' and a.graph_id = $1`,
           [graphId],
         )
       return pool.connect()

@@ -183,7 +183,8 @@ describe('conditions and order hold for all rows', () => {
 })
 
 describe('lists', () => {
-  test('linking sites tell where their links lead, which stand on all pages, and who links to a rival too', async () => {
+  test(`linking sites tell where their links lead, which stand on all pages,
+    and who links to a rival too`, async () => {
     const { rows, total } = await server.call(listLinkingSites, { ...of('big.example'), beside: ['rival.example'] })
     expect(total).toBe(33)
     const byDomain = new Map(rows.map(row => [row.domain, row]))

@@ -147,8 +147,11 @@ describe('what stands behind links', () => {
     await db.connect()
     await db.query(
       `insert into page_content (graph_id, page_id, fetched_at, status, title, description)
-       select 1, p.id, now(), 200, case when s.domain like 'old-%' then 'Kiln glaze and stoneware' else 'Tulip garden' end, case when s.domain like 'old-%' then 'Firing stoneware clay' else 'Hedge and compost for a garden' end
-       from linked_page p join linked_site s on s.graph_id = 1 and s.id = p.site_id where p.graph_id = 1 and s.domain ~ '^(old|new)-'`,
+       select 1, p.id, now(), 200, case when s.domain like 'old-%' then 'Kiln glaze and stoneware'
+         else 'Tulip garden' end, case when s.domain like 'old-%' then 'Firing stoneware clay'
+         else 'Hedge and compost for a garden' end
+       from linked_page p join linked_site s on s.graph_id = 1 and s.id = p.site_id
+         where p.graph_id = 1 and s.domain ~ '^(old|new)-'`,
     )
     await db.end()
     await server.finish((await server.call(rankLinks, { siteId: site.id })).jobId)

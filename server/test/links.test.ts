@@ -26,7 +26,9 @@ afterAll(async () => {
 const one = async (sql: string, ...values: unknown[]): Promise<any> => (await db.query(sql, values)).rows[0]
 const linkOf = (source: string, target: string): Promise<any> =>
   one(
-    `select l.*, a.text anchor, l.first_seen::text "first", l.last_seen::text "last", l.gone_on::text gone from link l join linked_page s on s.graph_id = 1 and s.id = l.source_page_id join linked_page t on t.graph_id = 1 and t.id = l.target_page_id
+    `select l.*, a.text anchor, l.first_seen::text "first", l.last_seen::text "last", l.gone_on::text gone from link l
+      join linked_page s on s.graph_id = 1 and s.id = l.source_page_id
+        join linked_page t on t.graph_id = 1 and t.id = l.target_page_id
      join anchor_text a on a.graph_id = 1 and a.id = l.anchor_id where s.url = $1 and t.url = $2`,
     source,
     target,
@@ -94,7 +96,8 @@ describe('links from files', () => {
     })
     expect(
       await one(
-        `select t.links, t.there, t.linking_sites from link_total t join linked_site s on s.graph_id = 1 and s.id = t.target_site_id where s.domain = 'twice.example'`,
+        `select t.links, t.there, t.linking_sites from link_total t
+          join linked_site s on s.graph_id = 1 and s.id = t.target_site_id where s.domain = 'twice.example'`,
       ),
     ).toEqual({ links: 1, there: 1, linking_sites: 1 })
   })
@@ -126,13 +129,17 @@ describe('feeds, crawl and standing', () => {
     expect((await one('select count(*)::integer lost from link where gone_on is not null')).lost).toBeGreaterThan(0)
     // Sums agree with the links they are sums of.
     const wrong = await one(
-      `select count(*)::integer count from link_total t join lateral (select count(*) filter (where gone_on is null) there, count(distinct source_site_id) filter (where gone_on is null) sites from link l
-         where l.graph_id = 1 and l.target_site_id = t.target_site_id and l.source_site_id <> l.target_site_id) l on true where l.there <> t.there or l.sites <> t.linking_sites`,
+      `select count(*)::integer count from link_total t
+        join lateral (select count(*) filter (where gone_on is null) there,
+          count(distinct source_site_id) filter (where gone_on is null) sites from link l
+         where l.graph_id = 1 and l.target_site_id = t.target_site_id and l.source_site_id <> l.target_site_id) l
+           on true where l.there <> t.there or l.sites <> t.linking_sites`,
     )
     expect(wrong.count).toBe(0)
     expect((await one('select count(*)::integer count from link_unsummed')).count).toBe(0)
   })
-  test('one feed alone is asked where it is chosen, and the best linking pages are read afterwards, once', async () => {
+  test(`one feed alone is asked where it is chosen, and the best linking pages are read afterwards,
+    once`, async () => {
     expect(await server.call(listFeeds, { siteId: site.id })).toEqual(['north', 'south'])
     const at = { siteId: site.id, target: 'glazeworks.example', age: 'ever' as const }
     const load = { siteId: site.id, domains: ['glazeworks.example'], feeds: ['south'], readPages: 6 }
@@ -155,7 +162,8 @@ describe('feeds, crawl and standing', () => {
     const after = (await server.call(listTargetLinks, at)).rows.filter(row => row.source === other.source)
     expect(after.every(row => row.verifiedOn !== null)).toBe(true)
   })
-  test('what a feed tells beside links: country of addresses, how often pages were passed on; unknown where none does', async () => {
+  test(`what a feed tells beside links: country of addresses, how often pages were passed on; unknown
+    where none does`, async () => {
     const of = { siteId: site.id, target: 'clayharbour.example' }
     const { rows: sites } = await server.call(listLinkingSites, of)
     const countries = new Set(sites.map(each => each.country))

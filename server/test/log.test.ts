@@ -255,9 +255,11 @@ describe('a query log from a file', () => {
     const db = new pg.Client({ connectionString: server.databaseUrl })
     await db.connect()
     const { rows: weeks } = await db.query(
-      `select min(w.week)::text "from", max(w.week)::text "to", count(*)::integer weeks, sum(w.impressions)::integer impressions,
+      `select min(w.week)::text "from", max(w.week)::text "to", count(*)::integer weeks,
+        sum(w.impressions)::integer impressions,
          sum(w.clicks)::integer clicks, max(w.position) "position" from log_week w
-       join keyword k on k.site_id = w.site_id and k.id = w.keyword_id where k.phrase like 'zz urne' or k.phrase = 'zz krug'
+       join keyword k on k.site_id = w.site_id and k.id = w.keyword_id
+         where k.phrase like 'zz urne' or k.phrase = 'zz krug'
        group by k.phrase order by impressions`,
     )
     await db.end()

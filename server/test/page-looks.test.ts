@@ -65,7 +65,8 @@ describe('what our crawler and the link graph know of a result', () => {
     // Followed links are those that the graph has of the page; the site is what it looks like.
     for (const { url, domain, followedLinks, siteKind: kind } of all(after)) {
       const { rows } = await server.context.pool.query<{ followed: number | null }>(
-        `select (select count(*)::integer from link l where l.target_page_id = p.id and l.gone_on is null and l.rel not in (1, 3, 5, 7)) followed
+        `select (select count(*)::integer from link l where l.target_page_id = p.id and l.gone_on is null
+          and l.rel not in (1, 3, 5, 7)) followed
          from linked_page p where p.graph_id = 1 and p.url = $1`,
         [url],
       )

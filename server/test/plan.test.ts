@@ -142,8 +142,10 @@ describe('the site map', () => {
     const { rows } = await db.query<{ url: string }>(
       `select p.url from linked_site s join linked_page p on p.graph_id = 1 and p.site_id = s.id
        join page_content c on c.graph_id = 1 and c.page_id = p.id
-       where s.graph_id = 1 and s.domain = $1 and c.status = 200 and c.words is not null and p.url !~ '^https?://[^/]+/$'
-         and not exists (select from link l where l.graph_id = 1 and l.target_page_id = p.id and l.source_site_id = s.id
+       where s.graph_id = 1 and s.domain = $1 and c.status = 200 and c.words is not null
+         and p.url !~ '^https?://[^/]+/$'
+         and not exists (select from link l where l.graph_id = 1 and l.target_page_id = p.id
+           and l.source_site_id = s.id
            and l.source_page_id <> p.id and l.gone_on is null)`,
       [site.domain],
     )

@@ -58,7 +58,8 @@ const backdate = (day: string) =>
   pool.query('update page_plan set published_on = $2 where site_id = $1 and published_on is not null', [site.id, day])
 const showResults = (keywordId: number, day: string, urls: string[]) =>
   pool.query(
-    `insert into result_page (site_id, keyword_id, market_id, fetched_on, fetched_at, organic, features, related) values ($1, $2, $3, $4::date, $4::date, $5, '{}', '{}')`,
+    `insert into result_page (site_id, keyword_id, market_id, fetched_on, fetched_at, organic, features, related)
+      values ($1, $2, $3, $4::date, $4::date, $5, '{}', '{}')`,
     [site.id, keywordId, marketId, day, JSON.stringify(urls.map(url => ({ url, title: '', snippet: '' })))],
   )
 const chanceOf = async (keywordId: number): Promise<number> =>

@@ -40,7 +40,8 @@ const page = (keywordId: number, day: string, urls: string[], depth = 20): Resul
 const rowsOf = async (keywordId: number) =>
   (
     await pool.query<{ url: string; now: number | null; before: number | null }>(
-      `select a.url, r.now, r.before from result_row r join result_address a on a.site_id = r.site_id and a.id = r.page_id
+      `select a.url, r.now, r.before from result_row r
+        join result_address a on a.site_id = r.site_id and a.id = r.page_id
        where r.keyword_id = $1 order by r.now nulls last, r.before`,
       [keywordId],
     )
@@ -48,7 +49,8 @@ const rowsOf = async (keywordId: number) =>
 const headOf = async (keywordId: number) =>
   (
     await pool.query(
-      'select day, depth, results, before_day "beforeDay", before_depth "beforeDepth", before_results "beforeResults" from result_head where keyword_id = $1',
+      `select day, depth, results, before_day "beforeDay", before_depth "beforeDepth", before_results "beforeResults"
+        from result_head where keyword_id = $1`,
       [keywordId],
     )
   ).rows[0]
@@ -153,7 +155,8 @@ describe('result pages of keywords', () => {
 
 test('who stands where is read by site and by page, for one market and for the searches that are known', async () => {
   await pool.query(
-    "insert into demand (site_id, keyword_id, place, source, state, average, fetched_at) values ($1, 1, 'there', 'x', 'known', 50, now())",
+    `insert into demand (site_id, keyword_id, place, source, state, average, fetched_at)
+      values ($1, 1, 'there', 'x', 'known', 50, now())`,
     [site.id],
   )
   const deep = 'https://shop.a.example/other'

@@ -48,10 +48,13 @@ const ofTheServer = ['job']
 test("every key of a site's data begins with the site, so that a site can be moved to another server", async () => {
   const { rows } = await pool.query<{ name: string; key: string[] | null; counted: boolean }>(
     `select c.relname name,
-       (select array_agg(a.attname::text order by k.at) from pg_constraint p cross join unnest(p.conkey) with ordinality k (attnum, at)
-          join pg_attribute a on a.attrelid = c.oid and a.attnum = k.attnum where p.conrelid = c.oid and p.contype = 'p') "key",
+       (select array_agg(a.attname::text order by k.at) from pg_constraint p cross
+       join unnest(p.conkey) with ordinality k (attnum, at)
+          join pg_attribute a on a.attrelid = c.oid and a.attnum = k.attnum
+            where p.conrelid = c.oid and p.contype = 'p') "key",
        exists (select from pg_attribute a left join pg_attrdef d on d.adrelid = c.oid and d.adnum = a.attnum
-          where a.attrelid = c.oid and (a.attidentity <> '' or pg_get_expr(d.adbin, d.adrelid) like 'nextval%')) counted
+          where a.attrelid = c.oid and (a.attidentity <> '' or pg_get_expr(d.adbin,
+            d.adrelid) like 'nextval%')) counted
      from pg_class c join pg_attribute s on s.attrelid = c.oid and s.attname = 'site_id' and not s.attisdropped
      where c.relkind in ('r', 'p') and not c.relispartition and c.relnamespace = 'public'::regnamespace
        and not exists (select from pg_attribute g where g.attrelid = c.oid and g.attname = 'graph_id') order by 1`,
@@ -62,17 +65,20 @@ test("every key of a site's data begins with the site, so that a site can be mov
   expect(own.filter(row => row.key && row.key[0] !== 'site_id').map(row => row.name)).toEqual([])
   const { rows: refers } = await pool.query<{ name: string }>(
     `select conrelid::regclass::text name from pg_constraint where contype = 'f' and conparentid = 0
-       and confrelid in ('market'::regclass, 'gathering'::regclass, 'page_plan'::regclass) and cardinality(conkey) < 2`,
+       and confrelid in ('market'::regclass, 'gathering'::regclass, 'page_plan'::regclass)
+         and cardinality(conkey) < 2`,
   )
   expect(refers).toEqual([])
 })
 
 test('every unique index and every foreign key between tables of sites carries the site, of the graph the graph', async () => {
   const spread = (table: string) =>
-    `exists (select from pg_attribute a where a.attrelid = ${table} and a.attname in ('site_id', 'graph_id') and not a.attisdropped)`
+    `exists (select from pg_attribute a where a.attrelid = ${table} and a.attname in ('site_id', 'graph_id')
+      and not a.attisdropped)`
   const { rows: unique } = await pool.query<{ name: string }>(
     `select i.indexrelid::regclass::text name from pg_index i join pg_class c on c.oid = i.indrelid
-     where i.indisunique and c.relkind in ('r', 'p') and not c.relispartition and c.relnamespace = 'public'::regnamespace
+     where i.indisunique and c.relkind in ('r', 'p') and not c.relispartition
+       and c.relnamespace = 'public'::regnamespace
        and ${spread('c.oid')} and pg_get_indexdef(i.indexrelid) !~ '(site_id|graph_id)'`,
   )
   // Jobs are of this server, and a token is drawn at random so that no two are alike.
@@ -101,7 +107,8 @@ test('ids of two sites are counted apart', async () => {
   for (const { id } of [first, second])
     await pool.query(
       `insert into keyword (site_id, id, revision, language, phrase, family, kind, intent, intent_share, words)
-       values ($1, nextval('keyword_id_site_' || $1::bigint), nextval('keyword_revision_site_' || $1::bigint), 'en', 'clay', 'clay', 'seed', 'learn', 1, 1)`,
+       values ($1, nextval('keyword_id_site_' || $1::bigint), nextval('keyword_revision_site_' || $1::bigint), 'en',
+       'clay', 'clay', 'seed', 'learn', 1, 1)`,
       [id],
     )
   const { rows } = await pool.query('select id, revision from keyword order by site_id')

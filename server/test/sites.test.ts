@@ -81,9 +81,11 @@ test('a site goes with everything of it, once its domain is typed, and another k
   await db.connect()
   // In the graph's own tables "site_id" is a site of the graph.
   const { rows: tables } = await db.query<{ name: string }>(
-    `select c.table_name name from information_schema.columns c join information_schema.tables t using (table_schema, table_name)
+    `select c.table_name name from information_schema.columns c
+      join information_schema.tables t using (table_schema, table_name)
      where c.column_name = 'site_id' and t.table_type = 'BASE TABLE' and t.table_schema = 'public'
-       and not exists (select from information_schema.columns g where g.table_name = c.table_name and g.column_name = 'graph_id'
+       and not exists (select from information_schema.columns g
+         where g.table_name = c.table_name and g.column_name = 'graph_id'
          and c.table_name <> 'crawl')`,
   )
   expect(tables.length).toBeGreaterThan(30)
@@ -92,7 +94,9 @@ test('a site goes with everything of it, once its domain is typed, and another k
     if ((await db.query(`select from "${name}" where site_id = $1`, [siteId])).rowCount) left.push(name)
   expect(left).toEqual([])
   const named = await db.query(
-    `select relname from pg_class where relname ~ '^(keyword|demand|keyword_id|keyword_revision|result_page_id|result_site_id|known_keyword_id)_site_${siteId}$'`,
+    `select relname from pg_class
+      where relname ~ '^(keyword|demand|keyword_id|keyword_revision|result_page_id|result_site_id|' ||
+        'known_keyword_id)_site_${siteId}$'`,
   )
   expect(named.rows).toEqual([])
   await db.end()

@@ -73,7 +73,8 @@ const sourceOf = async (on: TestServer, key: string) =>
   (await on.call(listSources, { siteId: site.id })).find(each => each.key === key)!
 
 describe('a limit a day', () => {
-  test('is kept to the request, named where it stops a job, known after a restart, and a retry goes on without it', async () => {
+  test(`is kept to the request, named where it stops a job, known after a restart, and a retry goes
+    on without it`, async () => {
     const { today, mostADay } = await sourceOf(server, 'completions')
     expect(mostADay).toBeNull()
     const limit = today.requests + 2

@@ -180,7 +180,8 @@ describe('positions', () => {
     expect(days.find(each => each.day === '2026-01-02')).toMatchObject({ visibility: 0, notFound: 1 })
   })
 
-  test('visits follow the click curve of the own log where there is one, as everywhere, and the results that take clicks', async () => {
+  test(`visits follow the click curve of the own log
+    where there is one, as everywhere, and the results that take clicks`, async () => {
     const { pool } = server.context
     await importPinchPot()
     await pool.query('update demand set average = 1000 where site_id = $1', [site.id])
@@ -210,7 +211,8 @@ describe('positions', () => {
     await server.finish(weighing.jobId!)
     // As if the site stood nowhere among them.
     await server.context.pool.query(
-      `update result_page set organic = (select jsonb_agg(o) from jsonb_array_elements(organic) o where o->>'url' not like '%kilnandtide%')`,
+      `update result_page set organic = (select jsonb_agg(o) from jsonb_array_elements(organic) o
+        where o->>'url' not like '%kilnandtide%')`,
     )
     const ownPage = async () => (await server.call(getFirstPage, { siteId: site.id, keywordId: id, marketId }))!.ownPage
     expect(await ownPage()).toEqual({ url: `${own}/p`, position: null })

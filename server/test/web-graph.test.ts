@@ -32,7 +32,8 @@ async function importGraph(vertices: string | Buffer, edges: string | Buffer) {
 const linksFrom = async (domain: string): Promise<string[]> =>
   (
     await db.query<{ url: string }>(
-      `select t.url from link l join linked_page t on t.graph_id = 1 and t.id = l.target_page_id join linked_site s on s.graph_id = 1 and s.id = l.source_site_id
+      `select t.url from link l join linked_page t on t.graph_id = 1 and t.id = l.target_page_id
+        join linked_site s on s.graph_id = 1 and s.id = l.source_site_id
        where l.graph_id = 1 and s.domain = $1 order by 1`,
       [domain],
     )
@@ -47,7 +48,8 @@ describe('a web graph from two files', () => {
     expect(job).toMatchObject({ state: 'done', result: { vertices: 3, lines: 4, wrong: 0, saved: 3 } })
     expect(await linksFrom('graphone.example')).toEqual(['http://graphthree.example/', 'http://www.graphtwo.example/'])
     const { rows } = await db.query(
-      `select t.linking_sites from link_total t join linked_site s on s.graph_id = 1 and s.id = t.target_site_id where s.domain = 'graphtwo.example'`,
+      `select t.linking_sites from link_total t join linked_site s on s.graph_id = 1 and s.id = t.target_site_id
+        where s.domain = 'graphtwo.example'`,
     )
     expect(rows).toEqual([{ linking_sites: 2 }])
   })

@@ -51,7 +51,8 @@ const send = () => server.context.hooks.sendDue(server.context.pool)
 const list = () => server.call(listWebHooks, { siteId })
 const endJob = async (state: 'done' | 'failed') => {
   const { rows } = await server.context.pool.query<{ id: number }>(
-    `insert into job (site_id, kind, title, payload, key) values ($1, 'crawl', 'Crawling clayharbour.example', '{}', gen_random_uuid()) returning id`,
+    `insert into job (site_id, kind, title, payload, key)
+      values ($1, 'crawl', 'Crawling clayharbour.example', '{}', gen_random_uuid()) returning id`,
     [siteId],
   )
   await server.context.pool.query(

@@ -378,7 +378,8 @@ test('texts of old first pages go, the newest of a keyword stays however old it 
   try {
     await db.query(
       `insert into result_page (site_id, keyword_id, market_id, fetched_on, fetched_at, organic, features, related)
-       select site_id, keyword_id, market_id, fetched_on - days, fetched_at, organic, features, related from result_page,
+       select site_id, keyword_id, market_id, fetched_on - days, fetched_at, organic, features, related
+         from result_page,
          unnest('{100,500,900}'::integer[]) days where site_id = $1 and keyword_id = any($2)`,
       [site.id, ids.slice(0, 2)],
     )
@@ -391,7 +392,8 @@ test('texts of old first pages go, the newest of a keyword stays however old it 
     expect(await pruneOldPages(context)).toBe(4)
     expect(await pruneOldPages(context)).toBe(0)
     const { rows } = await db.query<{ id: number; pages: number }>(
-      `select keyword_id::integer id, count(*)::integer pages from result_page where site_id = $1 and keyword_id = any($2)
+      `select keyword_id::integer id, count(*)::integer pages from result_page
+        where site_id = $1 and keyword_id = any($2)
        group by 1 order by array_position($2, keyword_id::integer)`,
       [site.id, ids.slice(0, 3)],
     )

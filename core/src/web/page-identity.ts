@@ -12,7 +12,11 @@ const isTracking = (name: string): boolean => name.startsWith('utm_') || trackin
  */
 export function pageIdentity(url: string): string | null {
   const address = pageAddress(url)
-  if (address === null) return null
+  return address === null ? null : identityOfAddress(address)
+}
+
+/** The same of an address as `pageAddress` writes it, which is not read again. */
+export function identityOfAddress(address: string): string {
   const bare = address.slice(address.indexOf('//') + 2)
   const mark = bare.indexOf('?')
   if (mark < 0) return bare

@@ -9,7 +9,8 @@ export async function marketFigures(pool: pg.Pool, siteId: number, market: Marke
   const [reader, { rows }, medians] = await Promise.all([
     visitReader(pool, siteId, market),
     pool.query<WeighedVisits & { phrase: string; searches: number; pagePosition: number | null }>(
-      `select k.phrase, d.searches, w.page_position "pagePosition", w.chance3, w.chance10, w.chance20, w.organic_share "organicShare"
+      `select k.phrase, d.searches, w.page_position "pagePosition", w.chance3, w.chance10, w.chance20,
+        w.organic_share "organicShare"
        from weighing w join keyword k on k.site_id = w.site_id and k.id = w.keyword_id
        join demand d on d.site_id = w.site_id and d.keyword_id = w.keyword_id and d.place = $3
        where w.site_id = $1 and w.market_id = $2 and d.searches is not null and w.chance10 is not null`,

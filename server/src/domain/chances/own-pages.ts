@@ -91,9 +91,16 @@ async function manyOwnResults(
 ): Promise<Array<{ keywordId: number; page: string; position: number }>> {
   const { rows } = await db.query<{ keywordId: number; page: string; position: number }>(
     `select r.keyword_id "keywordId", a.url page, r.now position
-     from result_site s join result_row r on r.site_id = $1 and r.market_id = $3 and r.on_site = s.id and r.now is not null
+     from result_site s join result_row r on r.site_id = $1 and r.market_id = $3 and r.on_site = s.id
+       and r.now is not null
      join result_address a on a.site_id = $1 and a.id = r.page_id
-     where s.site_id = $1 and s.domain = $2 ${groupingId === null ? '' : 'and exists (select from theme_keyword m where m.site_id = $1 and m.grouping_id = $4 and m.keyword_id = r.keyword_id)'}`,
+     where s.site_id = $1
+       and s.domain = $2 ${
+         groupingId === null
+           ? ''
+           : `and exists (select from theme_keyword m
+         where m.site_id = $1 and m.grouping_id = $4 and m.keyword_id = r.keyword_id)`
+       }`,
     [site.id, site.domain, marketId, ...(groupingId === null ? [] : [groupingId])],
   )
   return rows

@@ -51,7 +51,8 @@ export async function manyPredictions(
 ): Promise<PredictionRow[]> {
   // Positions are two bytes each, as `day-vector` writes them: 0 = not looked at.
   const { rows } = await db.query<PredictionRow>(
-    `select p.id "pageId", p.title, r.keyword_id "keywordId", k.phrase, r.market_id "marketId", p.published_on "publishedOn", d.due "dueOn",
+    `select p.id "pageId", p.title, r.keyword_id "keywordId", k.phrase, r.market_id "marketId",
+      p.published_on "publishedOn", d.due "dueOn",
        r.chance10 chance, r.likely_from "likelyFrom", r.likely_to "likelyTo", w.day "positionOn", w.position,
          s.day "resultsOn", s.urls
      from prediction r join page_plan p on p.site_id = r.site_id and p.id = r.page_id and p.state = 'published'
@@ -59,7 +60,8 @@ export async function manyPredictions(
      cross join lateral (select p.published_on + $3::integer due) d
      left join tracked_keyword t on t.site_id = r.site_id and t.keyword_id = r.keyword_id
      left join lateral (select day, case when raw > 32767 then raw - 65536 else raw end position
-       from (select day, get_byte(positions, 2 * t.slot) + 256 * get_byte(positions, 2 * t.slot + 1) raw from position_day
+       from (select day, get_byte(positions, 2 * t.slot) + 256 * get_byte(positions, 2 * t.slot + 1) raw
+         from position_day
          where site_id = r.site_id and market_id = r.market_id and day >= d.due
            and length(positions) >= 2 * t.slot + 2) looked
        where raw <> 0 order by day limit 1) w on d.due <= $4

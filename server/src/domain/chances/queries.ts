@@ -202,8 +202,10 @@ export async function upsertWeighing(
   row: WeighingRow,
 ): Promise<void> {
   await db.query(
-    `insert into weighing (site_id, keyword_id, market_id, state, difficulty, chance3, chance10, chance20, likely_from, likely_to, levels,
-       own_level, organic_share, paid_share, reason, fetched_on, page_position, page_chance, page_higher, lacking, reported, weighed_at)
+    `insert into weighing (site_id, keyword_id, market_id, state, difficulty, chance3, chance10, chance20,
+      likely_from, likely_to, levels,
+       own_level, organic_share, paid_share, reason, fetched_on, page_position, page_chance, page_higher, lacking,
+       reported, weighed_at)
      values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13, $14, $15, $16, $17, $18, $19, $20, $21, now())
      on conflict (site_id, keyword_id, market_id) do update
        set state = excluded.state, difficulty = excluded.difficulty, chance3 = excluded.chance3,
@@ -211,7 +213,8 @@ export async function upsertWeighing(
        likely_from = excluded.likely_from, likely_to = excluded.likely_to, levels = excluded.levels,
          own_level = excluded.own_level, organic_share = excluded.organic_share,
          paid_share = excluded.paid_share, reason = excluded.reason, fetched_on = excluded.fetched_on,
-         page_position = excluded.page_position, page_chance = excluded.page_chance, page_higher = excluded.page_higher,
+         page_position = excluded.page_position, page_chance = excluded.page_chance,
+         page_higher = excluded.page_higher,
          lacking = excluded.lacking, reported = excluded.reported, weighed_at = excluded.weighed_at
      where excluded.state <> 'failed' or weighing.state = 'failed'`,
     [
@@ -242,8 +245,10 @@ export async function upsertWeighing(
 }
 export async function manySiteFacts(db: Db, domains: string[]): Promise<SiteFact[]> {
   const { rows } = await db.query<SiteFact>(
-    `select domain, known_linking_sites(linking_sites, domain) "linkingSites", links, registered_on "registeredOn", links_at::date::text "linksAskedOn",
-       links_at is not null and links_at > now() - interval '30 days' "linksKnown", registry_at is not null and registry_at > now() - interval '180 days' "registryKnown"
+    `select domain, known_linking_sites(linking_sites, domain) "linkingSites", links, registered_on "registeredOn",
+      links_at::date::text "linksAskedOn",
+       links_at is not null and links_at > now() - interval '30 days' "linksKnown", registry_at is not null
+       and registry_at > now() - interval '180 days' "registryKnown"
      from site_fact where domain = any($1)`,
     [domains],
   )

@@ -72,7 +72,8 @@ const columns = Object.values(figures)
 const listed = (of: string): string => columns.map(column => `${of}.${column}`).join(', ')
 /** The types are the table's, so that a figure is compared as it is kept. */
 const weighed = 'jsonb_populate_recordset(null::weighing, $2) j'
-const differs = `w.site_id = $1 and w.keyword_id = j.keyword_id and w.market_id = j.market_id and w.state = 'known' and (${listed('w')}) is distinct from (${listed('j')})`
+const differs = `w.site_id = $1 and w.keyword_id = j.keyword_id and w.market_id = j.market_id and w.state = 'known'
+  and (${listed('w')}) is distinct from (${listed('j')})`
 const asJson = (scores: readonly Score[]): string =>
   JSON.stringify(
     scores.map(({ keywordId, marketId, ...judgement }) => ({
@@ -95,7 +96,8 @@ export async function manyScoredOtherwise(db: Db, siteId: number, scores: readon
 /** Keeps scores of what was weighed where they differ; when it was weighed stays. Call under `lockSite`. Gives the keywords that changed. */
 export async function updateScores(db: Db, siteId: number, scores: readonly Score[]): Promise<number[]> {
   const { rows } = await db.query<{ id: number }>(
-    `update weighing w set ${columns.map(column => `${column} = j.${column}`).join(', ')} from ${weighed} where ${differs} returning w.keyword_id id`,
+    `update weighing w set ${columns.map(column => `${column} = j.${column}`).join(', ')} from ${weighed}
+      where ${differs} returning w.keyword_id id`,
     [siteId, asJson(scores)],
   )
   if (rows.length) await noteFiguresChange(db, siteId)

@@ -64,6 +64,8 @@ export class LinkLines {
   readonly #rests: LinkRest[] = []
   /** Ids of each link, side by side since the book is far larger than what is quick to reach. */
   #ids = new Int32Array()
+  /** Ids of the addresses of each link's ends, linked and linking, where they are not those that their pages bear; else 0. */
+  #addresses = new Int32Array()
 
   /** The reading of a file that brings the links; null for those of crawls and feeds. */
   readonly #load: number | null
@@ -91,6 +93,8 @@ export class LinkLines {
     const book = this.#book
     const positions = this.#positions.view()
     this.#ids = new Int32Array(this.count * idsOfLink)
+    this.#addresses = new Int32Array(this.count * 2)
+    let next = 0
     for (let at = 0, from = 0; from < positions.length; from += 3) {
       const [target, source] = [positions[from]!, positions[from + 1]!]
       this.#ids[at++] = book.siteId(target)
@@ -98,6 +102,8 @@ export class LinkLines {
       this.#ids[at++] = book.siteId(source)
       this.#ids[at++] = book.pageId(source)
       this.#ids[at++] = book.anchorId(positions[from + 2]!)
+      this.#addresses[next++] = book.addressId(target)
+      this.#addresses[next++] = book.addressId(source)
     }
   }
 
@@ -133,11 +139,13 @@ export class LinkLines {
 
   /** Writes the row of a link. */
   readonly write = (out: RowWriter, i: number): void => {
-    out.row(16)
+    out.row(18)
     out.integer(this.#graphId)
     out.integers(this.#ids, i * idsOfLink, (i + 1) * idsOfLink)
     out.written(this.#rests[i]!.fields)
     out.integer(this.#load)
+    out.integer(this.#addresses[i * 2]! || null)
+    out.integer(this.#addresses[i * 2 + 1]! || null)
   }
 
   /** Counts a link in sums, or only takes in the days of one that was counted before. */

@@ -2,7 +2,7 @@ import type { PageText } from '@dew-trail/core/words/page-phrases'
 import PQueue from 'p-queue'
 import type { Context } from '../../context.ts'
 import { AddressBook } from './address-book.ts'
-import { domainOf, textKey } from '../pages/page-key.ts'
+import { domainOf, pageKey } from '../pages/page-key.ts'
 import { countWebUse, savePages } from './save-pages.ts'
 import type { PageOutcome } from '../pages/crawler.ts'
 import { WebError } from '../pages/web-client.ts'
@@ -19,7 +19,7 @@ const graphId = 1
 /** The texts of a page, or of a site's pages: those crawled before, else a sample fetched now and kept like any crawl. */
 export async function pageTexts(context: Context, seed: AddressSeed, signal: AbortSignal): Promise<PageText[]> {
   const { pool } = context
-  const known = await manyPageTexts(pool, graphId, seed.domain, seed.page ? textKey(seed.page) : null, pagesKnown)
+  const known = await manyPageTexts(pool, graphId, seed.domain, seed.page ? pageKey(seed.page) : null, pagesKnown)
   if (known.length >= (seed.page ? 1 : 10)) return known
   const home = seed.page ?? `https://${seed.domain}/`
   const outcomes = await follow(context, home, signal)

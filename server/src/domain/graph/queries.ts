@@ -21,7 +21,7 @@ export async function lockGraph(db: pg.PoolClient, graphId: number): Promise<voi
 }
 
 const staged =
-  'target_site_id, target_page_id, source_site_id, source_page_id, anchor_id, rel, kind, region, seen_by, linked_around, first_seen, last_seen, gone_on, around, load'
+  'target_site_id, target_page_id, source_site_id, source_page_id, anchor_id, rel, kind, region, seen_by, linked_around, first_seen, last_seen, gone_on, around, load, target_address_id, source_address_id'
 
 /**
  * Adds links that are surely not in the graph, each once, given by their numbers: straight into the table, without a look for each. Throws
@@ -52,6 +52,9 @@ export async function noteUnsummed(
   )
 }
 
+/** Of several ways in which the ends of one link are written the first pair of addresses, that of the pages themselves before all. */
+const ends = 'min(coalesce(target_address_id, 0)::bigint << 32 | coalesce(source_address_id, 0))'
+
 /**
  * Adds the links of these numbers. A link that is there already keeps the earliest first and the latest last day; whether it is gone is
  * told by whoever looked last; what only one of both knows is kept. `load`: the load that counts these links, which must have counted those
@@ -67,7 +70,8 @@ export async function mergeLinks(
   await db.query(
     `create temp table if not exists link_stage (graph_id integer, target_site_id integer, target_page_id integer, source_site_id integer, source_page_id integer, anchor_id integer,
        rel smallint, kind smallint, region smallint, seen_by smallint, linked_around real, first_seen date,
-         last_seen date, gone_on date, around text, load integer) on commit delete rows;
+         last_seen date, gone_on date, around text, load integer, target_address_id integer,
+         source_address_id integer) on commit delete rows;
      create temp table if not exists link_batch (like link_stage, known boolean) on commit delete rows`,
   )
   await copyRows(db, `link_stage (graph_id, ${staged})`, numbers, links.write)
@@ -84,7 +88,8 @@ export async function mergeLinks(
        from (select target_site_id, target_page_id, min(source_site_id) source_site_id, source_page_id,
        anchor_id, rel, min(kind) kind, min(region) region, bit_or(seen_by) seen_by, min(linked_around) linked_around,
        min(first_seen), max(last_seen),
-         case when bool_or(gone_on is null) then null else max(gone_on) end, min(around), min(load)
+         case when bool_or(gone_on is null) then null else max(gone_on) end, min(around), min(load),
+         nullif((${ends} >> 32)::integer, 0), nullif((${ends} & 4294967295)::integer, 0)
        from link_stage group by target_site_id, target_page_id, source_page_id, anchor_id, rel) s
      left join lateral (select seen_by from link l where l.graph_id = $1 and l.target_site_id = s.target_site_id
        and l.target_page_id = s.target_page_id and l.source_page_id = s.source_page_id
@@ -110,7 +115,8 @@ export async function mergeLinks(
     `update link l set first_seen = least(l.first_seen, n.first_seen), last_seen = greatest(l.last_seen, n.last_seen),
        gone_on = case when l.gone_on is not null and n.gone_on is null and n.last_seen <= l.gone_on then l.gone_on
          when l.last_seen is null or n.last_seen >= l.last_seen then n.gone_on else l.gone_on end,
-       seen_by = l.seen_by | n.seen_by, load = case when l.load = n.load then l.load end, region = coalesce(n.region, l.region), linked_around = coalesce(n.linked_around,
+       seen_by = l.seen_by | n.seen_by, load = case when l.load = n.load then l.load end, region = coalesce(n.region,
+       l.region), linked_around = coalesce(n.linked_around,
          l.linked_around), around = coalesce(n.around, l.around)
      from link_batch n where n.known and l.graph_id = $1 and l.target_site_id = n.target_site_id
        and l.target_page_id = n.target_page_id and l.source_page_id = n.source_page_id
@@ -133,7 +139,8 @@ export async function manyTargetsOf(
   )
   return rows.map(row => row.id)
 }
-const noteOld = `insert into link_unsummed (graph_id, target_site_id, load) select $1, u.id, null from unnest($3::integer[]) u (id)
+const noteOld = `insert into link_unsummed (graph_id, target_site_id, load) select $1, u.id, null
+  from unnest($3::integer[]) u (id)
   where $2::integer is not null on conflict (graph_id, target_site_id) do update set load = null`
 /** Takes links of a load to some sites out of use and gives how many; call under `lockLinks`. */
 export async function takeLinksBack(
@@ -159,7 +166,8 @@ export async function putLinksBack(db: Db, graphId: number, load: number, siteId
        returning graph_id, ${staged})
      insert into link as l (graph_id, ${staged}) select graph_id, ${staged} from back
      on conflict (graph_id, target_site_id, target_page_id, source_page_id, anchor_id, rel) do update
-       set first_seen = least(l.first_seen, excluded.first_seen), last_seen = greatest(l.last_seen, excluded.last_seen),
+       set first_seen = least(l.first_seen, excluded.first_seen), last_seen = greatest(l.last_seen,
+       excluded.last_seen),
          seen_by = l.seen_by | excluded.seen_by, load = null`,
     [graphId, load, siteIds],
   )
@@ -190,7 +198,8 @@ export async function sumLinks(db: pg.PoolClient, graphId: number, most: number)
        and source_site_id <> target_site_id group by target_site_id, source_site_id`,
   )
   await db.query(
-    `insert into linking_site (graph_id, target_site_id, source_site_id, links, there, follow, pages, first_seen, last_seen)
+    `insert into linking_site (graph_id, target_site_id, source_site_id, links, there, follow, pages, first_seen,
+      last_seen)
      select $1, target_site_id, source_site_id, links, there, follow, pages, first_seen, last_seen
        from linking_sum order by target_site_id, source_site_id`,
     [graphId],
@@ -269,7 +278,8 @@ export type Standing = {
 /** What the latest snapshot of a graph says of these domains, or of all. */
 export async function manyStandings(db: Db, graphId: number, domains: string[] | null): Promise<Standing[]> {
   const { rows } = await db.query<Standing>(
-    `select s.domain, t.standing, t.trust, t.doubt, t.cluster, t.linking_sites "linkingSites", t.network, t.network_reasons "networkReasons", g.made_at "madeAt"
+    `select s.domain, t.standing, t.trust, t.doubt, t.cluster, t.linking_sites "linkingSites", t.network,
+      t.network_reasons "networkReasons", g.made_at "madeAt"
      from (select id, made_at from graph_snapshot where graph_id = $1 order by id desc limit 1) g
      join site_standing t on t.graph_id = $1 and t.snapshot_id = g.id join linked_site s on s.graph_id = $1
        and s.id = t.site_id

@@ -76,7 +76,8 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
     .rows
   const texts = (
     await client.query<{ siteId: number; language: string; pages: Array<{ title: string | null; url: string }> }>(
-      `select s.id "siteId", coalesce(mode() within group (order by p.language), 'en') language, json_agg(json_build_object('title', p.texts, 'url', p.url)) pages
+      `select s.id "siteId", coalesce(mode() within group (order by p.language), 'en') language,
+        json_agg(json_build_object('title', p.texts, 'url', p.url)) pages
        from (select s.id from linked_site s left join link_total t on t.graph_id = $1
          and t.target_site_id = s.id where s.graph_id = $1 order by t.linking_sites desc nulls last, s.id limit $2) s
        cross join lateral (select p.url, c.language, left(concat_ws(' ', c.title, c.description), $3) texts
@@ -146,7 +147,8 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
   await client.query('begin')
   try {
     const { rows } = await client.query<{ id: number }>(
-      `insert into graph_snapshot (graph_id, pages, sites, links, site_edges, page_floor, page_reference, site_floor, site_reference, vetted, read_ms, rank_ms, topics)
+      `insert into graph_snapshot (graph_id, pages, sites, links, site_edges, page_floor, page_reference, site_floor,
+        site_reference, vetted, read_ms, rank_ms, topics)
        values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12, $13) returning id`,
       [
         graphId,

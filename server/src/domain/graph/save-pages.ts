@@ -1,4 +1,5 @@
 import type pg from 'pg'
+import { identityOfAddress } from '@dew-trail/core/web/page-identity'
 import { relBits, relCode, seenByBits } from '@dew-trail/core/links/link-codes'
 import type { AddressBook } from './address-book.ts'
 import { domainOf } from '../pages/page-key.ts'
@@ -15,6 +16,8 @@ const forbidsFollowing = (robots: readonly string[]): boolean => robots.includes
 /** The links of a fetched page as they are kept: a page that forbids following gives each of them "nofollow". */
 export function linksOf(outcome: PageOutcome, day: string): FoundLink[] {
   const seen = { firstSeen: day, lastSeen: day, goneOn: null }
+  const page = identityOfAddress(outcome.url)
+  if (outcome.redirectTo && identityOfAddress(outcome.redirectTo) === page) return []
   if (outcome.redirectTo)
     return [
       {
@@ -32,7 +35,7 @@ export function linksOf(outcome: PageOutcome, day: string): FoundLink[] {
   if (!outcome.facts) return []
   const nofollow = forbidsFollowing(outcome.facts.robots) ? relBits.nofollow : 0
   return outcome.facts.links
-    .filter(link => link.url !== outcome.url)
+    .filter(link => identityOfAddress(link.url) !== page)
     .map(link => ({
       source: outcome.url,
       target: link.url,
@@ -58,6 +61,29 @@ export function waysOn(outcome: PageOutcome): string[] {
   return [...found]
 }
 
+type Outcomes = readonly PageOutcome[]
+/**
+ * What is to be noted of the pages that were asked, each once: of its addresses the one that gave the page, else the one that answered.
+ * An address that only leads to another one of the same page (`http` to `https`) says nothing of it.
+ */
+export function onePerPage(outcomes: Outcomes): Record<'answered' | 'unchanged' | 'failed', PageOutcome[]> {
+  const worth = ({ state, status, unchanged }: PageOutcome): number =>
+    state !== 'fetched' ? 0 : status === 200 || unchanged ? 2 : 1
+  const best = new Map<string, PageOutcome>()
+  for (const outcome of outcomes) {
+    const page = identityOfAddress(outcome.url)
+    if (outcome.redirectTo && identityOfAddress(outcome.redirectTo) === page) continue
+    const before = best.get(page)
+    if (!before || worth(outcome) >= worth(before)) best.set(page, outcome)
+  }
+  const pages = [...best.values()]
+  return {
+    answered: pages.filter(({ state, unchanged }) => state === 'fetched' && !unchanged),
+    unchanged: pages.filter(({ unchanged }) => unchanged),
+    failed: pages.filter(({ state }) => state === 'failed'),
+  }
+}
+
 /** Saves what fetches at a moment brought, and with it whatever else belongs to the same step, in one transaction. */
 export async function savePages(
   pool: pg.Pool,
@@ -78,7 +104,7 @@ export async function savePages(
         outcomes.flatMap(outcome => (outcome.redirectTo ? [outcome.url, outcome.redirectTo] : [outcome.url])),
       )
       await saveLinks(db, graphId, book, seenByBits.crawl, links)
-      const answered = outcomes.filter(outcome => outcome.state === 'fetched' && !outcome.unchanged)
+      const { answered, unchanged, failed } = onePerPage(outcomes)
       if (answered.length) {
         await upsertContents(
           db,
@@ -87,7 +113,10 @@ export async function savePages(
             pageId: book.page(outcome.url),
             status: outcome.status,
             problem: outcome.problem,
+            addressId: book.addressId(book.pageAt(outcome.url)) || null,
             redirectTo: outcome.redirectTo === null ? null : book.page(outcome.redirectTo),
+            redirectAddressId:
+              outcome.redirectTo === null ? null : book.addressId(book.pageAt(outcome.redirectTo)) || null,
             contentType: outcome.contentType,
             etag: outcome.etag,
             lastModified: outcome.lastModified,
@@ -105,7 +134,6 @@ export async function savePages(
           links.length > 0,
         )
       }
-      const unchanged = outcomes.filter(outcome => outcome.unchanged)
       if (unchanged.length)
         await touchUnchanged(
           db,
@@ -113,12 +141,11 @@ export async function savePages(
           unchanged.map(outcome => book.page(outcome.url)),
           day,
         )
-      const troubled = outcomes.filter(outcome => outcome.state === 'failed')
-      if (troubled.length)
+      if (failed.length)
         await noteError(
           db,
           graphId,
-          troubled.map(outcome => ({
+          failed.map(outcome => ({
             pageId: book.page(outcome.url),
             status: outcome.status,
             problem: outcome.problem ?? 'No answer',

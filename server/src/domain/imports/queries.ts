@@ -33,7 +33,8 @@ export async function insertImport(
 export async function maybeImport(db: Db, siteId: number, importId: number): Promise<ImportRow | undefined> {
   const { rows } = await db.query<ImportRow>(
     `select id, site_id "siteId", kind, file_name "fileName", file_path "filePath", encoding, separator,
-      header_line "headerLine", columns, mapping, brought, taken_back_at is not null "takenBack" from import where site_id = $1 and id = $2`,
+      header_line "headerLine", columns, mapping, brought, taken_back_at is not null "takenBack" from import
+      where site_id = $1 and id = $2`,
     [siteId, importId],
   )
   return rows[0]
@@ -67,7 +68,8 @@ export async function setFile(
   fileName: string,
 ): Promise<boolean> {
   const { rowCount } = await db.query(
-    "update import set file_path = $3, file_name = file_name || ' and ' || $4, mapping = '{}' where site_id = $1 and id = $2 and mapping is null",
+    `update import set file_path = $3, file_name = file_name || ' and ' || $4, mapping = '{}'
+      where site_id = $1 and id = $2 and mapping is null`,
     [siteId, importId, filePath, fileName],
   )
   return rowCount === 1

@@ -90,10 +90,11 @@ async function hasPieces(pool: pg.Pool, filePath: string): Promise<boolean> {
 }
 async function* pieces(pool: pg.Pool, filePath: string): AsyncGenerator<Buffer> {
   for (let at = 0; ; at++) {
-    const { rows } = await pool.query<{ bytes: Buffer }>('select bytes from upload_piece where name = $1 and at = $2', [
-      nameOf(filePath),
-      at,
-    ])
+    const { rows } = await pool.query<{ bytes: Buffer }>(
+      `select bytes from upload_piece
+      where name = $1 and at = $2`,
+      [nameOf(filePath), at],
+    )
     if (!rows[0]) return
     yield rows[0].bytes
   }

@@ -11,7 +11,8 @@ async function readSetting<T extends z.ZodType>(db: Db, name: string, schema: T)
 }
 const saveSetting = (db: Db, name: string, value: object): Promise<unknown> =>
   db.query(
-    'insert into installation_setting (name, value) values ($1, $2) on conflict (name) do update set value = excluded.value',
+    `insert into installation_setting (name, value) values ($1, $2) on conflict (name) do update
+      set value = excluded.value`,
     [name, JSON.stringify(value)],
   )
 

@@ -32,7 +32,8 @@ export async function manyKeywordsSince(
   return manyAsJson(
     db,
     `select id, revision, phrase, language, kind, intent, intent_share "intentShare", words, family,
-      kept_at is not null kept, imported, not imported and import_id is not null "takenBack" from keyword where site_id = $1 and revision > $2 and language = $4
+      kept_at is not null kept, imported, not imported and import_id is not null "takenBack" from keyword
+      where site_id = $1 and revision > $2 and language = $4
       order by revision limit $3`,
     [siteId, since, most, language],
   )
@@ -203,7 +204,8 @@ export async function rowParts(
     ask<LogRow>('log', 'searches, impressions, clicks, position, days', 'and d.place = $3 limit 1', [place]),
     ask<FoundRow>(
       'found',
-      `string_agg(distinct d.gathering_id || ':' || d.way, '|') filter (where g.pruned_at is null) found, bool_or(g.pruned_at is not null) pruned`,
+      `string_agg(distinct d.gathering_id || ':' || d.way, '|') filter (where g.pruned_at is null) found,
+        bool_or(g.pruned_at is not null) pruned`,
       'having count(*) > 0',
       [],
       'join gathering g on g.site_id = d.site_id and g.id = d.gathering_id',

@@ -94,7 +94,8 @@ export async function manyGatherings(db: Db, siteId: number): Promise<Gathering[
       conditions: object
     }
   >(
-    `select g.id, g.parent_id "parentId", g.seed, g.market_id "marketId", g.ways, g.found, g.started_at "startedAt", g.job_id "jobId", coalesce(j.state, 'done') state, coalesce(j.warnings, '{}') warnings,
+    `select g.id, g.parent_id "parentId", g.seed, g.market_id "marketId", g.ways, g.found, g.started_at "startedAt",
+      g.job_id "jobId", coalesce(j.state, 'done') state, coalesce(j.warnings, '{}') warnings,
        g.conditions, g.dropped, g.short, g.pruned_at is not null pruned
      from gathering g left join job j on j.id = g.job_id where g.site_id = $1 order by g.id`,
     [siteId],
@@ -248,7 +249,8 @@ export async function upsertDemand(
 ): Promise<void> {
   if (!rows.length) return
   await db.query(
-    `insert into demand (site_id, keyword_id, place, source, state, months_from, months, average, cpc, bid_low, bid_high, competition, mobile_share, worldwide, trend, yearly, season, peaks, rounded, low, high, fetched_at)
+    `insert into demand (site_id, keyword_id, place, source, state, months_from, months, average, cpc, bid_low,
+      bid_high, competition, mobile_share, worldwide, trend, yearly, season, peaks, rounded, low, high, fetched_at)
      select $1, id, $2, $3, state, months_from, string_to_array(months, ',')::integer[],
        coalesce(mean_of_last_months(string_to_array(months, ',')::integer[],
          (select average_months from site where id = $1)), average), cpc, bid_low,

@@ -11,7 +11,8 @@ export async function manyAccessKeys(db: Db, siteId: number): Promise<AccessKey[
       endedAt: Date | null
     }
   >(
-    `select id, name, hint, role, in_site is null "everySite", made_by "madeBy", made_at "madeAt", last_used_at "lastUsedAt",
+    `select id, name, hint, role, in_site is null "everySite", made_by "madeBy", made_at "madeAt",
+      last_used_at "lastUsedAt",
        ended_at "endedAt" from access_key where in_site = $1 or in_site is null order by id desc`,
     [siteId],
   )
@@ -27,7 +28,8 @@ export async function insertAccessKey(
   key: { inSite: number | null; name: string; tokenHash: Buffer; hint: string; role: SiteRole; madeBy: string },
 ): Promise<number> {
   const { rows } = await db.query<{ id: number }>(
-    `insert into access_key (in_site, name, token_hash, hint, role, made_by) values ($1, $2, $3, $4, $5, $6) returning id`,
+    `insert into access_key (in_site, name, token_hash, hint, role, made_by) values ($1, $2, $3, $4, $5, $6)
+      returning id`,
     [key.inSite, key.name, key.tokenHash, key.hint, key.role, key.madeBy],
   )
   return rows[0]!.id

@@ -47,7 +47,8 @@ export async function updateAccount(
   await db.query(
     `update account set name = coalesce($2, name), password_hash = coalesce($3, password_hash),
        is_administrator = coalesce($4, is_administrator),
-       ended_at = case when $5::boolean is null then ended_at when $5 then coalesce(ended_at, now()) end where id = $1`,
+       ended_at = case when $5::boolean is null then ended_at when $5 then coalesce(ended_at, now()) end
+       where id = $1`,
     [accountId, change.name ?? null, change.passwordHash ?? null, change.isAdministrator ?? null, change.ended ?? null],
   )
 }
@@ -62,7 +63,8 @@ export async function countOtherAdministrators(db: Db, accountId: number): Promi
 export type MemberRow = { siteId: number; domain: string; accountId: number; role: SiteRole }
 export async function manyMemberships(db: Db, of: { siteId?: number; accountId?: number } = {}): Promise<MemberRow[]> {
   const { rows } = await db.query<MemberRow>(
-    `select m.site_id "siteId", s.domain, m.account_id "accountId", m.role from site_member m join site s on s.id = m.site_id
+    `select m.site_id "siteId", s.domain, m.account_id "accountId", m.role from site_member m
+      join site s on s.id = m.site_id
      where ($1::bigint is null or m.site_id = $1) and ($2::bigint is null or m.account_id = $2) order by s.domain`,
     [of.siteId ?? null, of.accountId ?? null],
   )
@@ -143,7 +145,8 @@ export async function maybeSignedIn(db: Db, tokenHash: Buffer): Promise<SignedIn
 export async function saveUses(db: Db, uses: { sessions: Map<number, Date>; keys: Map<number, Date> }): Promise<void> {
   if (uses.sessions.size) {
     await db.query(
-      `update session s set last_seen_at = u.at from unnest($1::bigint[], $2::timestamptz[]) u (id, at) where s.id = u.id`,
+      `update session s set last_seen_at = u.at from unnest($1::bigint[], $2::timestamptz[]) u (id, at)
+        where s.id = u.id`,
       [[...uses.sessions.keys()], [...uses.sessions.values()]],
     )
     await db.query(
@@ -154,7 +157,8 @@ export async function saveUses(db: Db, uses: { sessions: Map<number, Date>; keys
   }
   if (uses.keys.size)
     await db.query(
-      `update access_key k set last_used_at = u.at from unnest($1::bigint[], $2::timestamptz[]) u (id, at) where k.id = u.id`,
+      `update access_key k set last_used_at = u.at from unnest($1::bigint[], $2::timestamptz[]) u (id, at)
+        where k.id = u.id`,
       [[...uses.keys.keys()], [...uses.keys.values()]],
     )
 }

@@ -77,7 +77,8 @@ export async function manyPageKeywords(
   place: string,
 ): Promise<PageKeywordRow[]> {
   const { rows } = await db.query<PageKeywordRow>(
-    `select pk.page_id "pageId", k.id, k.phrase, k.family, d.searches, d.hidden_searches is not null hidden, d.cpc, w.difficulty, w.chance3, w.chance10, w.chance20,
+    `select pk.page_id "pageId", k.id, k.phrase, k.family, d.searches, d.hidden_searches is not null hidden, d.cpc,
+      w.difficulty, w.chance3, w.chance10, w.chance20,
        w.organic_share "organicShare", t.keyword_id is not null tracked, pk.spot, d.months,
        d.months_from::text "monthsFrom", coalesce(cardinality(d.peaks), 0) > 0 seasonal,
        case when m.keyword_id is not null then
@@ -123,7 +124,8 @@ export async function updatePage(
   )
   if (change.address !== undefined) values.page_key = await keyOf(db, siteId, change.address)
   const { rows } = await db.query<{ version: number }>(
-    `update page_plan set ${['version = version + 1', ...Object.keys(values).map((name, i) => `${name} = $${i + 4}`)].join(', ')}
+    `update page_plan set
+      ${['version = version + 1', ...Object.keys(values).map((name, i) => `${name} = $${i + 4}`)].join(', ')}
      where site_id = $1 and id = $2 and removed_at is null and coalesce(version = $3, true) returning version`,
     [siteId, pageId, change.version ?? null, ...Object.values(values)],
   )

@@ -192,7 +192,8 @@ export async function upsertDay(
 ): Promise<void> {
   await db.query(
     `insert into position_day (site_id, market_id, day, positions, checked_at) values ($1, $2, $3, $4, now())
-      on conflict (site_id, market_id, day) do update set positions = excluded.positions, checked_at = excluded.checked_at`,
+      on conflict (site_id, market_id, day) do update
+        set positions = excluded.positions, checked_at = excluded.checked_at`,
     [siteId, marketId, day, Buffer.from(positions)],
   )
 }

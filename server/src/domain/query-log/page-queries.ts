@@ -25,8 +25,10 @@ export async function replaceLogPages(
     week,
   ])
   await db.query(
-    `insert into log_page_week (site_id, property_id, week, keyword_id, place, device, page_id, impressions, clicks, position)
-     select $1, $2, $3, * from unnest($4::bigint[], $5::text[], $6::text[], $7::integer[], $8::integer[], $9::integer[],
+    `insert into log_page_week (site_id, property_id, week, keyword_id, place, device, page_id, impressions, clicks,
+      position)
+     select $1, $2, $3, * from unnest($4::bigint[], $5::text[], $6::text[], $7::integer[], $8::integer[],
+       $9::integer[],
        $10::real[])`,
     [
       siteId,

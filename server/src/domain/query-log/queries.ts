@@ -34,7 +34,9 @@ export async function manyCurves(db: Db, siteId: number): Promise<CurveRow[]> {
 export async function manyProperties(db: Db, siteId: number): Promise<PropertyRow[]> {
   return (
     await db.query<PropertyRow>(
-      `select p.id, p.property, p.name, p.last_day "lastDay", p.loaded_at::text "loadedAt", p.gathering_id "gatheringId", coalesce(w.queries, 0) queries, coalesce(w.impressions, 0) impressions, coalesce(w.clicks, 0) clicks
+      `select p.id, p.property, p.name, p.last_day "lastDay", p.loaded_at::text "loadedAt",
+        p.gathering_id "gatheringId", coalesce(w.queries, 0) queries, coalesce(w.impressions, 0) impressions,
+        coalesce(w.clicks, 0) clicks
        from log_property p left join lateral (select count(distinct keyword_id) queries,
          sum(impressions) impressions, sum(clicks) clicks from log_week w where w.site_id = p.site_id
          and w.property_id = p.id) w on true
@@ -159,7 +161,8 @@ export async function manyPositionCounts(
     impressions: number
     clicks: number
   }>(
-    `select w.keyword_id "keywordId", k.phrase, w.device, round(w.position)::integer as position, sum(w.impressions)::integer impressions, sum(w.clicks)::integer clicks
+    `select w.keyword_id "keywordId", k.phrase, w.device, round(w.position)::integer as position,
+      sum(w.impressions)::integer impressions, sum(w.clicks)::integer clicks
      from log_week w join keyword k on k.site_id = w.site_id and k.id = w.keyword_id
      where w.site_id = $1 and w.position < 20.5 and w.property_id = (select property_id from log_week
        where site_id = $1 group by 1 order by sum(impressions) desc limit 1)
@@ -205,7 +208,8 @@ export async function deleteOtherCurves(
   kept: ReadonlyArray<{ device: Device; brand: boolean }>,
 ): Promise<void> {
   await db.query(
-    `delete from click_curve where site_id = $1 and (device, brand) not in (select * from unnest($2::text[], $3::boolean[]))`,
+    `delete from click_curve where site_id = $1 and (device, brand) not in (select *
+      from unnest($2::text[], $3::boolean[]))`,
     [siteId, kept.map(each => each.device), kept.map(each => each.brand)],
   )
 }

@@ -30,7 +30,8 @@ export async function manySchedules(db: Db, siteId: number, kind: string | null)
 /** Schedules whose time has come, held until the transaction ends; those that another server holds are left to it. */
 export async function manyDue(db: Db, now: Date): Promise<ScheduleRow[]> {
   const { rows } = await db.query<ScheduleRow>(
-    `select ${columns} ${from} where s.next_at <= $1 and t.removed_at is null order by s.next_at, s.site_id, s.id for update of s skip locked`,
+    `select ${columns} ${from} where s.next_at <= $1 and t.removed_at is null
+      order by s.next_at, s.site_id, s.id for update of s skip locked`,
     [now],
   )
   return rows

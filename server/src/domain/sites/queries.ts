@@ -17,7 +17,8 @@ export type SiteRow = {
 }
 
 const siteSql = `select s.id, s.domain, s.name, known_linking_sites(f.linking_sites, s.domain) "linkingSites",
-  f.links_at::date::text "linksAskedOn", ((current_date - f.registered_on) / 365.25)::float8 "ageYears", s.refresh_weighings "refreshWeighings", s.visit_worth "visitWorth",
+  f.links_at::date::text "linksAskedOn", ((current_date - f.registered_on) / 365.25)::float8 "ageYears",
+  s.refresh_weighings "refreshWeighings", s.visit_worth "visitWorth",
   s.average_months "averageMonths",
   coalesce((select json_agg(json_build_object('id', m.id, 'engine', m.engine, 'place', m.place, 'language',
     m.language, 'device', m.device, 'name', m.name, 'paused', m.paused) order by m.id)
@@ -137,7 +138,8 @@ const ofLanguage = `($2::bigint is null or k.language = (select language from ma
 export async function oneTrail(db: Db, siteId: number, marketId: number | null): Promise<Trail> {
   const { rows } = await db.query<Trail>(
     `select own.found, own.kept,
-       (select count(distinct w.keyword_id) from weighing w join keyword k on k.site_id = w.site_id and k.id = w.keyword_id
+       (select count(distinct w.keyword_id) from weighing w
+       join keyword k on k.site_id = w.site_id and k.id = w.keyword_id
           where w.site_id = $1 and ($2::bigint is null or w.market_id = $2) and w.state = 'known'
             and k.kept_at is not null) weighed,
        (select count(*) from theme t join keyword_grouping g on g.site_id = t.site_id and g.id = t.grouping_id

@@ -72,12 +72,15 @@ export type Due = {
   madeAt: Date
   tries: number
 }
-const dueColumns = `d.site_id "siteId", d.id, d.hook_id "hookId", s.domain, h.address, d.event, d.data, d.made_at "madeAt", d.tries
-  from web_hook_delivery d join web_hook h on h.site_id = d.site_id and h.id = d.hook_id join site s on s.id = d.site_id`
+const dueColumns = `d.site_id "siteId", d.id, d.hook_id "hookId", s.domain, h.address, d.event, d.data,
+  d.made_at "madeAt", d.tries
+  from web_hook_delivery d join web_hook h on h.site_id = d.site_id and h.id = d.hook_id
+    join site s on s.id = d.site_id`
 /** Deliveries whose time has come, oldest first, of hooks that are not paused. */
 export async function manyDue(db: Db, most: number): Promise<Due[]> {
   const { rows } = await db.query<Due>(
-    `select ${dueColumns} where d.state = 'waiting' and d.next_try_at <= now() and h.active order by d.next_try_at limit $1`,
+    `select ${dueColumns} where d.state = 'waiting' and d.next_try_at <= now() and h.active order by d.next_try_at
+      limit $1`,
     [most],
   )
   return rows
@@ -88,7 +91,11 @@ export async function oneTest(db: Db, siteId: number, hookId: number): Promise<D
      values ($1, $2, 'test', 'Test', '{}', null) returning id`,
     [siteId, hookId],
   )
-  const { rows } = await db.query<Due>(`select ${dueColumns} where d.site_id = $1 and d.id = $2`, [siteId, made[0]!.id])
+  const { rows } = await db.query<Due>(
+    `select ${dueColumns}
+    where d.site_id = $1 and d.id = $2`,
+    [siteId, made[0]!.id],
+  )
   return rows[0]!
 }
 export async function markTried(

@@ -78,7 +78,6 @@ export async function crawlJob(context: Context, control: JobControl): Promise<o
             await manyContents(
               pool,
               crawl.graphId,
-              crawl.domain,
               pages.map(page => page.url),
             ),
             outcomes.flatMap(outcome => outcome ?? []),

@@ -1,7 +1,8 @@
 import { textChange } from '@dew-trail/core/text/text-change'
 import type pg from 'pg'
 import type { PageOutcome } from '../../domain/pages/crawler.ts'
-import { textKey } from '../../domain/pages/page-key.ts'
+import { addressKeys } from '../../domain/graph/address-book.ts'
+import { pagesOf } from '../../domain/graph/content-queries.ts'
 import { insertNote } from '../../domain/notes/queries.ts'
 import type { Db } from '../../platform/db/pool.ts'
 
@@ -12,18 +13,11 @@ export const mostNoted = 20
 
 export type KnownContent = { url: string; title: string | null; text: string | null }
 /** What is known of pages of a site from an earlier crawl; pages that were never read are left out. */
-export async function manyContents(
-  db: Db,
-  graphId: number,
-  domain: string,
-  urls: readonly string[],
-): Promise<KnownContent[]> {
+export async function manyContents(db: Db, graphId: number, urls: readonly string[]): Promise<KnownContent[]> {
   const { rows } = await db.query<KnownContent>(
-    `select p.url, c.title, c.text from linked_site s
-     join linked_page p on p.graph_id = $1 and p.site_id = s.id and p.url_key = any($3::uuid[]) and p.url = any($4)
-     join page_content c on c.graph_id = $1 and c.page_id = p.id and c.status = 200
-     where s.graph_id = $1 and s.domain = $2`,
-    [graphId, domain, urls.map(textKey), urls],
+    `select u.asked url, c.title, c.text from ${pagesOf}
+     join page_content c on c.graph_id = $1 and c.page_id = p.id and c.status = 200`,
+    [graphId, ...addressKeys(urls)],
   )
   return rows
 }

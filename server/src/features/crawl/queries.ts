@@ -43,7 +43,8 @@ export async function markSeeded(db: Db, siteId: number, crawlId: number): Promi
 /** Pages that failed are tried once more when a crawl is taken up again. */
 export async function waitAgain(db: Db, siteId: number, crawlId: number): Promise<void> {
   await db.query(
-    "update crawl_page set state = 'waiting', problem = null, attempts = 0, not_before = null where site_id = $1 and crawl_id = $2 and state = 'failed'",
+    `update crawl_page set state = 'waiting', problem = null, attempts = 0, not_before = null
+      where site_id = $1 and crawl_id = $2 and state = 'failed'`,
     [siteId, crawlId],
   )
 }
@@ -118,7 +119,8 @@ export type CrawlView = {
 /** The crawls of a site, newest first, with their progress by host. */
 export async function manyCrawls(db: Db, siteId: number): Promise<CrawlView[]> {
   const { rows } = await db.query<Omit<CrawlView, 'startedAt' | 'endedAt'> & { startedAt: Date; endedAt: Date | null }>(
-    `select c.id, c.domain, c.most_pages "mostPages", c.job_id "jobId", coalesce(j.state, 'waiting') state, c.started_at "startedAt", j.ended_at "endedAt",
+    `select c.id, c.domain, c.most_pages "mostPages", c.job_id "jobId", coalesce(j.state, 'waiting') state,
+      c.started_at "startedAt", j.ended_at "endedAt",
        coalesce((select jsonb_agg(h order by h.host) from (select host, count(*)
          filter (where state = 'waiting') waiting, count(*) filter (where state = 'fetched') fetched,
          count(*) filter (where state = 'failed') failed, count(*) filter (where state = 'refused') refused

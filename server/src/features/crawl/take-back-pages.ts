@@ -17,7 +17,8 @@ const byCrawl = 1
 export async function keepPagesBefore(pool: pg.Pool, { siteId, importId }: Of, urls: string[]): Promise<void> {
   const ids = await manyPageIds(pool, graphId, urls)
   if (!ids.length) return
-  const fresh = `p = any($3) and not exists (select from import_page i where i.site_id = $1 and i.import_id = $2 and i.page_id = p)`
+  const fresh = `p = any($3) and not exists (select from import_page i
+    where i.site_id = $1 and i.import_id = $2 and i.page_id = p)`
   const [content, link] = [await list(pool, 'page_content'), await list(pool, 'link')]
   await inTransaction(pool, async db => {
     await db.query(
@@ -28,7 +29,8 @@ export async function keepPagesBefore(pool: pg.Pool, { siteId, importId }: Of, u
     )
     await db.query(
       `insert into import_link (site_id, import_id, ${link})
-       select $1, $2, ${link} from (select *, source_page_id p from link where graph_id = ${graphId} and source_page_id = any($3)) l
+       select $1, $2, ${link} from (select *, source_page_id p from link
+         where graph_id = ${graphId} and source_page_id = any($3)) l
        where ${fresh} on conflict do nothing`,
       [siteId, importId, ids],
     )
@@ -64,7 +66,8 @@ async function swap(db: pg.PoolClient, { siteId, importId }: Of, on: boolean): P
   const { rows } = await db.query<{ id: number }>(
     `select i.page_id id from import_page i
      left join page_content c on c.graph_id = ${graphId} and c.page_id = i.page_id
-     where i.site_id = $1 and i.import_id = $2 and c.fetched_at is not distinct from ${on ? 'i.written_at' : 'i.before_at'}`,
+     where i.site_id = $1 and i.import_id = $2 and c.fetched_at is not distinct
+       from ${on ? 'i.written_at' : 'i.before_at'}`,
     own,
   )
   const ids = rows.map(each => each.id)
@@ -90,8 +93,10 @@ async function swap(db: pg.PoolClient, { siteId, importId }: Of, on: boolean): P
   await db.query(`delete from page_content where graph_id = ${graphId} and page_id = any($1)`, [ids])
   await db.query(`insert into page_content (${content}) select ${content} from coming_page`)
   // Links that the crawl alone knows, and those that stood there before in another state.
-  const going = `graph_id = ${graphId} and source_page_id = any($1) and (seen_by = ${byCrawl} or exists (select from coming_link n
-    where n.target_site_id = l.target_site_id and n.target_page_id = l.target_page_id and n.source_page_id = l.source_page_id
+  const going = `graph_id = ${graphId} and source_page_id = any($1) and (seen_by = ${byCrawl} or exists (select
+    from coming_link n
+    where n.target_site_id = l.target_site_id and n.target_page_id = l.target_page_id
+      and n.source_page_id = l.source_page_id
       and n.anchor_id = l.anchor_id and n.rel = l.rel))`
   await db.query(
     `insert into link_unsummed (graph_id, target_site_id, load)

@@ -123,7 +123,11 @@ export async function setCurrent(
     [siteId, marketId],
   )
   if (groupingId !== null) {
-    await db.query('update keyword_grouping set is_current = true where site_id = $1 and id = $2', [siteId, groupingId])
+    await db.query(
+      `update keyword_grouping set is_current = true
+      where site_id = $1 and id = $2`,
+      [siteId, groupingId],
+    )
     await touchMembers(db, siteId, groupingId)
   }
   return rows[0]?.id ?? null
@@ -146,7 +150,8 @@ export async function manyToFetch(
 ): Promise<number[]> {
   const { rows } = await db.query<{ id: number }>(
     `select i.id from unnest($3::bigint[]) i (id) where not exists (select from result_head h where h.site_id = $1
-       and h.market_id = $2 and h.keyword_id = i.id and h.depth >= $5 and ($4::integer = 0 or h.day >= current_date - $4::integer))
+       and h.market_id = $2 and h.keyword_id = i.id and h.depth >= $5 and ($4::integer = 0
+         or h.day >= current_date - $4::integer))
      order by 1`,
     [siteId, marketId, keywordIds, oldestDays, depth],
   )

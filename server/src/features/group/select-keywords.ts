@@ -40,10 +40,11 @@ export async function selectKeywords(
       )
     }
     case 'gathering': {
-      const { rows } = await pool.query<{ seed: string }>('select seed from gathering where site_id = $1 and id = $2', [
-        siteId,
-        from.gatheringId,
-      ])
+      const { rows } = await pool.query<{ seed: string }>(
+        `select seed from gathering
+        where site_id = $1 and id = $2`,
+        [siteId, from.gatheringId],
+      )
       if (!rows[0]) throw new AppError('notFound', `The site has no gathering ${from.gatheringId}`)
       return of(
         `Gathered from ${rows[0].seed}`,

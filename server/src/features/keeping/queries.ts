@@ -15,7 +15,8 @@ const kinds: ReadonlyArray<[kind: Keeping['space'][number]['kind'], pattern: str
 export async function manySpaces(db: Db): Promise<Keeping['space']> {
   const cases = kinds.map(([kind, pattern]) => `when c.relname ~ '${pattern}' then '${kind}'`).join(' ')
   const { rows } = await db.query<Keeping['space'][number]>(
-    `select case when n.nspname = 'pgboss' then 'logs' when n.nspname <> 'public' then 'other' ${cases} else 'other' end kind,
+    `select case when n.nspname = 'pgboss' then 'logs' when n.nspname <> 'public' then 'other' ${cases}
+      else 'other' end kind,
        sum(pg_total_relation_size(c.oid))::float8 bytes
      from pg_class c join pg_namespace n on n.oid = c.relnamespace
      where c.relkind in ('r', 'm') and not c.relisshared and n.nspname <> 'pg_toast' group by 1 order by 2 desc`,
@@ -39,7 +40,12 @@ export async function prune(db: Db, { pageTexts, workLog, activity }: Retention)
     )
     await forgetTakenBack(db, workLog)
   }
-  if (activity !== null) await db.query('delete from activity where at < now() - make_interval(days => $1)', [activity])
+  if (activity !== null)
+    await db.query(
+      `delete from activity
+    where at < now() - make_interval(days => $1)`,
+      [activity],
+    )
 }
 
 /** Lets go of what imports older than so many days need to be taken back or put back. */

@@ -28,10 +28,12 @@ const leftOut = new Set([
 /** Tables that hold rows of a site, with columns that open formats can say. */
 async function manySiteTables({ pool }: Context): Promise<Array<{ name: string; columns: string[] }>> {
   const { rows } = await pool.query<{ name: string; columns: string[] }>(
-    `select c.relname name, array_agg(a.attname::text order by a.attnum) filter (where a.atttypid <> 'bytea'::regtype) columns
+    `select c.relname name, array_agg(a.attname::text
+      order by a.attnum) filter (where a.atttypid <> 'bytea'::regtype) columns
      from pg_class c join pg_attribute a on a.attrelid = c.oid and a.attnum > 0 and not a.attisdropped
      where c.relkind in ('r', 'p') and not c.relispartition and c.relnamespace = 'public'::regnamespace
-       and exists (select from pg_attribute s where s.attrelid = c.oid and s.attname = 'site_id') group by 1 order by 1`,
+       and exists (select from pg_attribute s where s.attrelid = c.oid and s.attname = 'site_id') group by 1
+         order by 1`,
   )
   return rows.filter(row => !leftOut.has(row.name) && !/^import_(?!error$)/.test(row.name))
 }
@@ -46,7 +48,8 @@ async function* positionLines(context: Context, siteId: number, marketId: number
   )
   const phrases = new Map(slots.map(row => [row.slot, row.phrase]))
   const { rows } = await context.pool.query<{ year: number }>(
-    `select distinct extract(year from day)::int "year" from position_day where site_id = $1 and market_id = $2 order by 1`,
+    `select distinct extract(year from day)::int "year" from position_day where site_id = $1 and market_id = $2
+      order by 1`,
     [siteId, marketId],
   )
   // A month at a time: a day of many keywords is large.
@@ -155,7 +158,8 @@ const readme = (domain: string): string => `Everything that Dew Trail holds of $
 
 shown/       what the screens show, by market: keywords, plan, positions
 positions/   every position that was found, day by day; not_found_within: looked at as many results and not found
-results/     every result page that is kept, a line a result; page: its id in rows/result_address.csv, empty where it is not known
+results/     every result page that is kept, a line a result; page: its id in rows/result_address.csv, empty
+where it is not known
 rows/        the rows as they are stored, a file a table; times are of UTC
 
 All files are CSV in UTF-8 with the columns' names in the first line. An empty cell is not known.

@@ -1,5 +1,5 @@
 import type { Db } from '../../platform/db/pool.ts'
-import { textKey } from '../../domain/pages/page-key.ts'
+import { pageKey } from '../../domain/pages/page-key.ts'
 
 /** What links lead to: a site, or one of its pages. */
 export type Target = { graphId: number; siteId: number; pageId: number | null }
@@ -21,7 +21,7 @@ export async function maybeTarget(
   const { rows } = await db.query<{ siteId: number; pageId: number | null }>(
     `select s.id "siteId", p.id "pageId" from linked_site s left join linked_page p on p.graph_id = $1
       and p.site_id = s.id and p.url_key = $3 where s.graph_id = $1 and s.domain = $2`,
-    [graphId, domain, url === null ? null : textKey(url)],
+    [graphId, domain, url === null ? null : pageKey(url)],
   )
   const row = rows[0]
   return row && (url === null || row.pageId !== null) ? { graphId, ...row } : undefined
@@ -168,13 +168,17 @@ export async function manyLinks(
     ? `and (l.target_page_id, l.source_page_id, l.anchor_id, l.rel) > (${after.map(Number).join(', ')})`
     : ''
   const { rows } = await db.query<ListedLink>(
-    `select l.target_page_id || ',' || l.source_page_id || ',' || l.anchor_id || ',' || l.rel "key", s.url source, c.title, t.url target, a.text anchor, l.kind, l.rel, l.around,
+    `select l.target_page_id || ',' || l.source_page_id || ',' || l.anchor_id || ',' || l.rel "key", coalesce(sa.url,
+      s.url) source, c.title,
+       coalesce(ta.url, t.url) target, a.text anchor, l.kind, l.rel, l.around,
        l.first_seen::text "firstSeen", l.last_seen::text "lastSeen", l.gone_on::text "goneOn", ss.standing,
          ps.rank, ps.links_out "linksOut"
      from (select * from link l where ${to} and ${met} ${bound}
        order by target_page_id, source_page_id, anchor_id, rel limit ${Number(most)}) l
      join linked_page s on s.graph_id = $1 and s.id = l.source_page_id join linked_page t on t.graph_id = $1
        and t.id = l.target_page_id
+     left join linked_page_address sa on sa.graph_id = $1 and sa.id = l.source_address_id
+     left join linked_page_address ta on ta.graph_id = $1 and ta.id = l.target_address_id
      join anchor_text a on a.graph_id = $1 and a.id = l.anchor_id left join page_content c on c.graph_id = $1
        and c.page_id = l.source_page_id
      left join (select max(id) id from graph_snapshot where graph_id = $1) g on true

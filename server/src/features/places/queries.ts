@@ -3,7 +3,8 @@ import type { Db } from '../../platform/db/pool.ts'
 import type { SourceListing } from '../../sources/ask-places.ts'
 
 export type GridRow = Omit<PlaceGrid, 'businesses' | 'runs' | 'schedule'> & { businessIds: number[] }
-const gridSql = `select id, name, town, town_name "townName", engine, language, keywords, business_ids::integer[] "businessIds", latitude, longitude,
+const gridSql = `select id, name, town, town_name "townName", engine, language, keywords,
+  business_ids::integer[] "businessIds", latitude, longitude,
   size, spacing, depth, left_out "leftOut", version from place_grid where site_id = $1 and removed_at is null`
 export async function manyGrids(db: Db, siteId: number): Promise<GridRow[]> {
   return (await db.query<GridRow>(`${gridSql} order by id desc`, [siteId])).rows
@@ -14,7 +15,8 @@ export async function maybeGrid(db: Db, siteId: number, gridId: number): Promise
 export type NewGrid = Omit<GridRow, 'id' | 'leftOut' | 'version' | 'depth'>
 export async function insertGrid(db: Db, siteId: number, grid: NewGrid): Promise<number> {
   const { rows } = await db.query<{ id: number }>(
-    `insert into place_grid (site_id, name, town, town_name, engine, language, keywords, business_ids, latitude, longitude, size, spacing)
+    `insert into place_grid (site_id, name, town, town_name, engine, language, keywords, business_ids, latitude,
+      longitude, size, spacing)
      values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) returning id`,
     [
       siteId,
@@ -37,7 +39,8 @@ export async function insertGrid(db: Db, siteId: number, grid: NewGrid): Promise
 export type GridChange = { name: string; keywords: string[]; leftOut: number[] }
 export async function updateGrid(db: Db, siteId: number, gridId: number, change: GridChange): Promise<void> {
   await db.query(
-    `update place_grid set name = $3, keywords = $4, left_out = $5, version = version + 1 where site_id = $1 and id = $2`,
+    `update place_grid set name = $3, keywords = $4, left_out = $5, version = version + 1
+      where site_id = $1 and id = $2`,
     [siteId, gridId, change.name, change.keywords, change.leftOut],
   )
 }
@@ -114,7 +117,8 @@ export async function manyPoints(
 ): Promise<PointRow[]> {
   const { rows } = await db.query<PointRow>(
     `select run_id "runId", keyword, point, listings from place_point
-     where site_id = $1 and run_id = any($2) and ($3::integer is null or keyword = $3) order by run_id, keyword, point`,
+     where site_id = $1 and run_id = any($2) and ($3::integer is null or keyword = $3)
+       order by run_id, keyword, point`,
     [siteId, runIds, keyword],
   )
   return rows
@@ -136,9 +140,11 @@ export async function upsertBusinesses(
   day: string,
 ): Promise<Map<string, number>> {
   const { rows } = await db.query<{ id: number; source_id: string }>(
-    `insert into place_business (site_id, source_id, name, category, street, phone, url, rating, reviews, photos, hours,
+    `insert into place_business (site_id, source_id, name, category, street, phone, url, rating, reviews, photos,
+      hours,
        opened_on, latitude, longitude, seen_on)
-     select $1, b.id, b.name, b.category, b.street, b.phone, b.url, b.rating, b.reviews, b.photos, b.hours, b.opened_on,
+     select $1, b.id, b.name, b.category, b.street, b.phone, b.url, b.rating, b.reviews, b.photos, b.hours,
+       b.opened_on,
        b.latitude, b.longitude, $3
      from jsonb_to_recordset($2) b (id text, name text, category text, street text, phone text, url text, rating real,
        reviews integer, photos integer, hours text, opened_on date, latitude float8, longitude float8)
@@ -165,7 +171,8 @@ export async function upsertBusinesses(
 export type BusinessRow = Omit<ListedBusiness, 'own' | 'rival'>
 export async function manyBusinesses(db: Db, siteId: number, ids: readonly number[]): Promise<BusinessRow[]> {
   const { rows } = await db.query<BusinessRow>(
-    `select id number, source_id id, name, category, street, phone, url, rating, reviews, photos, hours, opened_on "openedOn",
+    `select id number, source_id id, name, category, street, phone, url, rating, reviews, photos, hours,
+      opened_on "openedOn",
        latitude, longitude from place_business where site_id = $1 and id = any($2) order by id`,
     [siteId, ids],
   )

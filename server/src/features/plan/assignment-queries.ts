@@ -9,7 +9,8 @@ export async function maybeCurrentGrouping(
   marketId: number,
 ): Promise<{ id: number; name: string } | undefined> {
   const { rows } = await db.query<{ id: number; name: string }>(
-    `select id, name from keyword_grouping where site_id = $1 and market_id = $2 and is_current and removed_at is null`,
+    `select id, name from keyword_grouping where site_id = $1 and market_id = $2 and is_current
+      and removed_at is null`,
     [siteId, marketId],
   )
   return rows[0]

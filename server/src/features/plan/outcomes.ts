@@ -39,7 +39,8 @@ export async function readOutcomes(pool: pg.Pool, siteId: number, marketId: numb
   const { rows } = await pool.query<
     Omit<Outcome, 'title' | 'publishedOn' | 'dueOn' | 'came'> & { saidOn: string; dueOn: string }
   >(
-    `select page_id "pageId", said_on::text "saidOn", (said_on + $3::integer)::text "dueOn", before, visits expected, low, high
+    `select page_id "pageId", said_on::text "saidOn", (said_on + $3::integer)::text "dueOn", before, visits expected,
+      low, high
      from page_expectation where site_id = $1 and market_id = $2`,
     [siteId, marketId, settleDays],
   )

@@ -4,7 +4,8 @@ import type { Db } from '../../platform/db/pool.ts'
 
 /** A report as it is kept; when it issues itself stands in its schedule. */
 export type ReportRow = Omit<Report, 'rhythm' | 'problem'>
-const columns = `r.id, r.name, r.market_id "marketId", r.days, r.colour, r.language, r.sections, r.mail_to "mailTo", r.version,
+const columns = `r.id, r.name, r.market_id "marketId", r.days, r.colour, r.language, r.sections, r.mail_to "mailTo",
+  r.version,
   (select count(*)::integer from report_issue i where i.site_id = r.site_id and i.report_id = r.id) issues,
   (select max(as_of)::text from report_issue i where i.site_id = r.site_id and i.report_id = r.id) "lastIssued"`
 

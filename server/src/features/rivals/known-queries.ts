@@ -138,7 +138,8 @@ export async function upsertMonth(
   row: Omit<MonthRow, 'domain'>,
 ): Promise<void> {
   await db.query(
-    `insert into ranking_month (site_id, market_id, on_site, month, within3, within10, within30, keywords, visits, worth)
+    `insert into ranking_month (site_id, market_id, on_site, month, within3, within10, within30, keywords, visits,
+      worth)
      values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10)
      on conflict (site_id, market_id, on_site, month) do update set within3 = excluded.within3,
        within10 = excluded.within10, within30 = excluded.within30, keywords = excluded.keywords,

@@ -31,7 +31,8 @@ export async function upsertPaidMonth(
 ): Promise<void> {
   await db.query(
     `insert into paid_month (site_id, market_id, on_site, month, keywords, spend) values ($1, $2, $3, $4, $5, $6)
-     on conflict (site_id, market_id, on_site, month) do update set keywords = excluded.keywords, spend = excluded.spend`,
+     on conflict (site_id, market_id, on_site, month) do update
+       set keywords = excluded.keywords, spend = excluded.spend`,
     [siteId, marketId, onSite, month, keywords, spend],
   )
 }
@@ -62,7 +63,8 @@ export async function manyPaid(
 ): Promise<{ rows: PaidRow[]; total: number; spend: number }> {
   const { rows } = await db.query<PaidRow & { total: number; whole: number }>(
     `with paid as (
-       select p.known_id, p.position, p.spend from known_paid p join result_site s on s.site_id = $1 and s.id = p.on_site
+       select p.known_id, p.position, p.spend from known_paid p
+         join result_site s on s.site_id = $1 and s.id = p.on_site
        where p.site_id = $1 and p.market_id = $2 and s.domain = $4
      ), named as (
        select p.*, n.phrase, n.searches, n.cpc, k.id keyword_id, k.kept_at from paid p
@@ -77,7 +79,8 @@ export async function manyPaid(
        select s.domain, null, r.known_id, r.position from known_ranking r
        join result_site s on s.site_id = $1 and s.id = r.on_site and s.domain in ($4, $5)
        where r.site_id = $1 and r.market_id = $2 and r.known_id in (select known_id from named)
-     ), fetched as (select * from stand where keyword_id is not null), of_feed as (select * from stand where known_id is not null)
+     ), fetched as (select * from stand where keyword_id is not null), of_feed as (select * from stand
+     where known_id is not null)
      select coalesce(n.keyword_id, -n.known_id)::integer id, n.phrase, n.position, n.spend,
        coalesce(d.searches, n.searches) searches, coalesce(d.cpc, n.cpc) cpc, d.bid_low "bidLow", d.bid_high "bidHigh",
        coalesce(a.at, b.at) stands, coalesce(c.at, e.at) own, n.kept_at is not null kept,

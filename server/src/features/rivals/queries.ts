@@ -60,7 +60,8 @@ export async function maybeTargetRows(db: Db, siteId: number, target: Target): P
   const start = target.match.replace(/[%_\\]/g, '\\$&')
   const { rows } = await db.query<{ id: number }>(
     `select id from result_address where site_id = $1 and on_site = $2
-       and ($3::uuid is null or key = $3) and ($4::text is null or regexp_replace(url, '^https?://', '', 'i') like $4)`,
+       and ($3::uuid is null or key = $3) and ($4::text is null or regexp_replace(url, '^https?://', '',
+         'i') like $4)`,
     [
       siteId,
       siteNumber,
@@ -185,7 +186,8 @@ export async function manyBeside(
        select -n.id, n.family, n.searches, min(r.position) from known_ranking r
        join known_keyword n on n.site_id = $1 and n.id = r.known_id
        where not $5 and r.site_id = $1 and r.market_id = $2 and r.on_site = (select id from this)
-         and not exists (select from keyword k join result_head h on h.site_id = $1 and h.market_id = $2 and h.keyword_id = k.id
+         and not exists (select from keyword k join result_head h on h.site_id = $1 and h.market_id = $2
+           and h.keyword_id = k.id
            where k.site_id = $1 and k.language = n.language and k.phrase = n.phrase)
        group by n.id, n.family, n.searches
      ), wanted as materialized (
@@ -206,11 +208,14 @@ export async function manyBeside(
          coalesce(sum(w.searches * ($6::real[])[greatest(b.now, w.own)]) filter (where w.own is not null), 0) shared
        from best b join wanted w on w.id = b.id group by 1
      )
-     select s.domain, m.keywords::integer keywords, m.above::integer above, m.within10::integer within10, m.visits, m.lost,
+     select s.domain, m.keywords::integer keywords, m.above::integer above, m.within10::integer within10, m.visits,
+       m.lost,
        m.shared, (select sum(visits) from summed) "all",
-       (select coalesce(sum(searches * ($6::real[])[own]), 0) from wanted) "ownVisits", (select count(*) from wanted)::integer total
+       (select coalesce(sum(searches * ($6::real[])[own]), 0) from wanted) "ownVisits", (select count(*)
+       from wanted)::integer total
      from summed m join result_site s on s.site_id = $1 and s.id = m.on_site
-     where s.domain <> $4 order by case when $5 then m.lost else m.shared end desc, m.keywords desc, s.domain collate "C" limit $7`,
+     where s.domain <> $4 order by case when $5 then m.lost else m.shared end desc, m.keywords desc,
+       s.domain collate "C" limit $7`,
     [siteId, marketId, place, ofDomain, kept, clicks, most],
   )
   return { rows, keywords: rows[0]?.total ?? 0 }

@@ -113,10 +113,12 @@ const rowsSql: Record<RankingsOf, string> = {
            from result_row r join keyword k on k.site_id = $1 and k.id = r.keyword_id
            where r.site_id = $1 and r.market_id = $2 and r.on_site = $3
            union all
-           select coalesce(k.id, -n.id)::integer, r.position, null, r.page_id, n.phrase, n.family, ${knownFigures}, true, null
+           select coalesce(k.id, -n.id)::integer, r.position, null, r.page_id, n.phrase, n.family, ${knownFigures},
+             true, null
            from known_ranking r ${knownJoins}
            where r.site_id = $1 and r.market_id = $2 and r.on_site = $3
-             and not exists (select from result_head h where h.site_id = $1 and h.market_id = $2 and h.keyword_id = k.id)`,
+             and not exists (select from result_head h
+               where h.site_id = $1 and h.market_id = $2 and h.keyword_id = k.id)`,
   paid: `select coalesce(k.id, -n.id)::integer id, r.position now, null::smallint before, 0 page_id, n.phrase given,
              n.family, ${knownFigures}, false fed, r.spend
            from known_paid r ${knownJoins}

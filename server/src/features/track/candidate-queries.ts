@@ -8,7 +8,8 @@ const deepest = 20
 
 /** What names the phrases of each source, in the market's language: columns phrase, clicks, position, rank (lowest first). */
 const sources: Record<CandidateSource, string> = {
-  log: `select k.phrase, l.clicks::real, l.position, row_number() over (order by l.clicks desc, l.impressions desc) rank
+  log: `select k.phrase, l.clicks::real, l.position, row_number() over (order by l.clicks desc,
+    l.impressions desc) rank
     from log_sum l join keyword k on k.site_id = $1 and k.id = l.keyword_id and k.language = $3
     where l.site_id = $1 and l.place = $4 and l.impressions > 0 and $5::text is null`,
   plan: `select distinct on (k.phrase) k.phrase, null::real clicks, null::real "position", p.page_id rank
@@ -20,7 +21,8 @@ const sources: Record<CandidateSource, string> = {
     join keyword k on k.site_id = $1 and k.id = t.lead_id and k.language = $3
     where g.site_id = $1 and g.market_id = $2 and g.is_current and $4::text is not null and $5::text is null`,
   kept: `select k.phrase, null::real clicks, null::real "position", 0::bigint rank from keyword k
-    where k.site_id = $1 and k.language = $3 and k.kept_at is not null and $2::bigint is not null and $4::text is not null
+    where k.site_id = $1 and k.language = $3 and k.kept_at is not null and $2::bigint is not null
+      and $4::text is not null
       and $5::text is null`,
   rival: `select phrase, null::real clicks, min(position)::real "position", 0::bigint rank from (
       select k.phrase, r.now as position from result_site s

@@ -25,7 +25,8 @@ export async function manyAddresses(
   ids: readonly number[],
 ): Promise<Map<number, ResultAddress>> {
   const { rows } = await db.query<ResultAddress>(
-    `select a.id, a.url, s.domain from result_address a join result_site s on s.site_id = a.site_id and s.id = a.on_site
+    `select a.id, a.url, s.domain from result_address a
+      join result_site s on s.site_id = a.site_id and s.id = a.on_site
      where a.site_id = $1 and a.id = any($2)`,
     [siteId, ids],
   )

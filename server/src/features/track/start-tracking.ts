@@ -84,7 +84,8 @@ async function manyKnown(db: pg.PoolClient, siteId: number, language: string, ph
 }
 async function manyTracked(db: pg.PoolClient, siteId: number, ids: number[]): Promise<Before> {
   const { rows } = await db.query<Before[number]>(
-    `select keyword_id id, active, market_ids "marketIds" from tracked_keyword where site_id = $1 and keyword_id = any($2)`,
+    `select keyword_id id, active, market_ids "marketIds" from tracked_keyword
+      where site_id = $1 and keyword_id = any($2)`,
     [siteId, ids],
   )
   return rows.map(row => ({ ...row, marketIds: row.marketIds?.map(Number) ?? null }))
@@ -96,7 +97,8 @@ async function putLabel(db: pg.PoolClient, siteId: number, name: string, ids: nu
     [siteId, name],
   )
   await db.query(
-    `insert into list_keyword (site_id, list_id, keyword_id) select $1, $2, unnest($3::bigint[]) on conflict do nothing`,
+    `insert into list_keyword (site_id, list_id, keyword_id) select $1, $2, unnest($3::bigint[])
+      on conflict do nothing`,
     [siteId, rows[0]!.id, ids],
   )
 }

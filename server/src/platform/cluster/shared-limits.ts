@@ -46,10 +46,12 @@ export class SharedRate {
       `with now as (select floor(extract(epoch from clock_timestamp()) / $4)::bigint s,
          extract(epoch from clock_timestamp()) t),
        before as (select requests, second from source_second where source = $1 for update),
-       given as (select s, t, least($2, greatest(0, $3 - coalesce((select requests from before where second = s), 0)))::integer n from now),
+       given as (select s, t, least($2, greatest(0, $3 - coalesce((select requests from before
+       where second = s), 0)))::integer n from now),
        kept as (insert into source_second (source, second, requests) select $1, s, n from given
          on conflict (source) do update set second = excluded.second,
-           requests = case when source_second.second = excluded.second then source_second.requests else 0 end + excluded.requests)
+           requests = case when source_second.second = excluded.second then source_second.requests
+           else 0 end + excluded.requests)
        select n given, (((s + 1) * $4 - t) * 1000)::float8 "leftMs" from given`,
       [this.#source, wanted, most, stretch],
     )

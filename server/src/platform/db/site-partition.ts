@@ -26,7 +26,8 @@ export async function makeNextPartition(client: pg.PoolClient, table: BySite, si
   const next = nextPartition(table, siteId)
   // The check spares the database from reading the rows again when they are put in place.
   await client.query(
-    `create table ${next} (like ${table} including defaults including generated including constraints, check (site_id = ${Number(siteId)}))`,
+    `create table ${next} (like ${table} including defaults including generated including constraints,
+      check (site_id = ${Number(siteId)}))`,
   )
   if (table === 'keyword') await client.query(`alter table ${next} alter revision set default ${nextRevision(siteId)}`)
   return next

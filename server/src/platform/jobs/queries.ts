@@ -67,7 +67,8 @@ export async function maybeJob(db: Db, id: number): Promise<JobRow | undefined> 
 /** Open jobs of a site and of the installation, and the last twenty that ended. */
 export async function manyJobs(db: Db, siteId: number): Promise<JobRow[]> {
   const { rows } = await db.query<JobRow>(
-    `(select ${columns} from job where (site_id = $1 or site_id is null) and ended_at is null) union all (select ${columns} from job
+    `(select ${columns} from job where (site_id = $1 or site_id is null) and ended_at is null)
+      union all (select ${columns} from job
       where (site_id = $1 or site_id is null) and ended_at is not null order by id desc limit 20) order by id desc`,
     [siteId],
   )

@@ -67,7 +67,8 @@ describe('a host', () => {
     await check('http://sly.example/', true, '10.0.0.0/8', names)
     await expect(check('http://sly.example/', true, '10.0.1.0/24', names)).rejects.toThrow('10.0.0.7')
   })
-  test('of an inner network is refused by its name, also where a private range is allowed, unless it lies in it', async () => {
+  test(`of an inner network is refused by its name, also
+    where a private range is allowed, unless it lies in it`, async () => {
     for (const host of [
       'localhost',
       'printer.local',

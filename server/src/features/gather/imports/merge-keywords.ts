@@ -54,9 +54,11 @@ const importedRows = (from: string): string => `select ${Object.values(imported)
 /** A figure that goes with the searches: what was worked out from other searches is no longer true. */
 const unlessSearches = (column: string): string => `case when excluded.average is null then demand.${column} end`
 const ownSource = (figure: string): string =>
-  `case when excluded.${figure} is not null then 'import' when demand.${figure} is not null then coalesce(demand.${figure}_source, demand.source) end`
+  `case when excluded.${figure} is not null then 'import'
+    when demand.${figure} is not null then coalesce(demand.${figure}_source, demand.source) end`
 const ownDate = (figure: string): string =>
-  `case when excluded.${figure} is not null then now() when demand.${figure} is not null then coalesce(demand.${figure}_at, demand.fetched_at) end`
+  `case when excluded.${figure} is not null then now()
+    when demand.${figure} is not null then coalesce(demand.${figure}_at, demand.fetched_at) end`
 const takesOver = 'excluded.average is not null or demand.average is null'
 /** What becomes of known figures (`demand`) when a file gives some (`excluded`): those it gives count, the others stay with their source. */
 const combined: Record<string, string> = {

@@ -73,7 +73,8 @@ export class LinkBatches {
   addPlaced(target: number, source: number, anchor: number, rest: LinkRest): Promise<void> | undefined {
     const number = this.#lines.count
     this.#lines.addPlaced(target, source, anchor, rest)
-    if (!this.#seen.isNew(target, source, anchor, rest.rel)) this.#repeated.add(number)
+    const { book } = this
+    if (!this.#seen.isNew(book.samePage(target), book.samePage(source), anchor, rest.rel)) this.#repeated.add(number)
     return number + 1 >= this.#atATime ? this.#save() : undefined
   }
 

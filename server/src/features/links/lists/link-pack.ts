@@ -88,7 +88,8 @@ export const dayText = (day: number): string | null =>
 /** What differs whenever links to a site, or figures of the graph, have changed; and about how many links there are. */
 async function versionOf(pool: pg.Pool, siteNumber: number): Promise<Version> {
   const { rows } = await pool.query<Version>(
-    `select concat_ws(':', ${latestSql}, (select xmin::text from link_total where graph_id = $1 and target_site_id = $2),
+    `select concat_ws(':', ${latestSql}, (select xmin::text from link_total
+      where graph_id = $1 and target_site_id = $2),
        count(*), sum(links), sum(there), sum(follow), max(last_seen), min(first_seen),
        (select count(*) from vetted_site where graph_id = $1 and not refused)) version,
        coalesce(sum(links), 0)::integer count
@@ -99,7 +100,8 @@ async function versionOf(pool: pg.Pool, siteNumber: number): Promise<Version> {
 }
 
 async function queryPack(pool: pg.Pool, siteNumber: number): Promise<LinkPack> {
-  const day = (name: string): string => `string_agg(int4send(coalesce(l.${name} - date '1970-01-01', 0)), '') "${name}"`
+  const day = (name: string): string => `string_agg(int4send(coalesce(l.${name} - date '1970-01-01', 0)), '')
+    "${name}"`
   const int = (name: string): string => `string_agg(int4send(l.${name}), '') "${name}"`
   const flag = (test: string, name: string): string =>
     `string_agg(case when ${test} then '\\x01'::bytea else '\\x00' end, '') "${name}"`
@@ -117,8 +119,9 @@ async function queryPack(pool: pg.Pool, siteNumber: number): Promise<LinkPack> {
          string_agg(int2send(case when l.language ~ '^[a-z]{2}$'
            then ascii(l.language) * 256 + ascii(right(l.language, 1)) else 0 end::smallint), '') "language"
        from (
-         select l.*, p.url like 'https:%' secure, c.language from link l
+         select l.*, coalesce(a.url, p.url) like 'https:%' secure, c.language from link l
          join linked_page p on p.graph_id = $1 and p.id = l.source_page_id
+         left join linked_page_address a on a.graph_id = $1 and a.id = l.source_address_id
          left join page_content c on c.graph_id = $1 and c.page_id = l.source_page_id
          where l.graph_id = $1 and l.target_site_id = $2 and l.source_site_id <> l.target_site_id
          order by l.source_site_id, l.source_page_id, l.target_page_id, l.anchor_id, l.rel

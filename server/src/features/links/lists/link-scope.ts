@@ -2,6 +2,7 @@ import type { LinkAge } from '@dew-trail/contract/link-lists'
 import { AppError } from '@dew-trail/contract/errors'
 import { seenByBits } from '@dew-trail/core/links/link-codes'
 import { readTarget, type Target } from '@dew-trail/core/rivals/target'
+import { textKey } from '../../../domain/pages/page-key.ts'
 import type { Db } from '../../../platform/db/pool.ts'
 
 /** The program's own graph. */
@@ -44,12 +45,17 @@ export async function maybeScope(
     age === 'lost' ? new Date(Date.parse(`${today}T00:00:00Z`) - days * 86_400_000).toISOString().slice(0, 10) : null
   if (target.kind === 'site') return { siteNumber, pages: null, age, goneSince, sources }
   const start = target.match.replace(/[%_\\]/g, '\\$&')
-  const like = target.kind === 'page' ? [start, `www.${start}`] : [`${start}${target.kind === 'host' ? '/' : ''}%`]
-  const found = await db.query<{ id: number }>(
-    `select id from linked_page where graph_id = $1 and site_id = $2
-       and regexp_replace(url, '^https?://', '', 'i') like any($3)`,
-    [graphId, siteNumber, like],
-  )
+  const found =
+    target.kind === 'page'
+      ? await db.query<{ id: number }>(
+          'select id from linked_page where graph_id = $1 and site_id = $2 and url_key = any($3::uuid[])',
+          [graphId, siteNumber, [textKey(target.match), textKey(`www.${target.match}`)]],
+        )
+      : await db.query<{ id: number }>(
+          `select id from linked_page where graph_id = $1 and site_id = $2
+             and regexp_replace(url, '^https?://', '', 'i') like $3`,
+          [graphId, siteNumber, `${start}${target.kind === 'host' ? '/' : ''}%`],
+        )
   return { siteNumber, pages: found.rows.map(row => row.id), age, goneSince, sources }
 }
 

@@ -35,7 +35,8 @@ export type SiteRow = {
   total: number
 }
 /** The words of the topic that most of a site's standing comes from (`t`: its figures, `g`: the snapshot); null = none is known. */
-const topicSql = `(select array_to_string(array(select jsonb_array_elements_text(g.topics->(at - 1)::integer->'words')), ', ')
+const topicSql = `(select array_to_string(array(select jsonb_array_elements_text(g.topics->(at -
+  1)::integer->'words')), ', ')
   from unnest(t.topic_shares) with ordinality x (share, at) order by share desc limit 1)`
 
 /** Linking sites, those with followed links and the highest standing first. `beside`: sites of which it is told how many each links to. */
@@ -56,10 +57,12 @@ export async function manyLinkingSites(
        select s, mode() within group (order by c.language) language from unnest($5::integer[], $6::integer[]) u (s, p)
        join page_content c on c.graph_id = $1 and c.page_id = p where c.language is not null group by 1
      )
-     select m.s id, d.domain, t.standing, t.trust, t.doubt, t.network, t.network_reasons "networkReasons", ${topicSql} topic,
+     select m.s id, d.domain, t.standing, t.trust, t.doubt, t.network, t.network_reasons "networkReasons",
+       ${topicSql} topic,
        (select count(*)::integer from linked_page k where k.graph_id = $1 and k.site_id = m.s) "knownPages",
        tp.url lands, tx.text anchor, languages.language, f.registered_on "registeredOn",
-       array(select host(address) from site_address x where x.graph_id = $1 and x.site_id = m.s order by 1 limit 5) addresses,
+       array(select host(address) from site_address x where x.graph_id = $1 and x.site_id = m.s order by 1
+       limit 5) addresses,
        (select country from site_address x where x.graph_id = $1 and x.site_id = m.s and country is not null
          order by seen_on desc limit 1) country,
        case when $7::text[] = '{}' then 0 else (select count(*)::integer from linking_site r
@@ -67,7 +70,8 @@ export async function manyLinkingSites(
          where r.graph_id = $1 and r.source_site_id = m.s and r.there > 0) end "toRivals",
        (select e from linked_page k join page_content c on c.graph_id = $1 and c.page_id = k.id
          cross join unnest(c.emails) e where k.graph_id = $1 and k.site_id = m.s
-         order by split_part(e, '@', 2) = d.domain desc, k.url ~* '(contact|kontakt|imprint|impressum)' desc, e limit 1) contact
+         order by split_part(e, '@', 2) = d.domain desc, k.url ~* '(contact|kontakt|imprint|impressum)' desc, e
+           limit 1) contact
      from shown m join linked_site d on d.graph_id = $1 and d.id = m.s
      join linked_page tp on tp.graph_id = $1 and tp.id = m.t join anchor_text tx on tx.graph_id = $1 and tx.id = m.a
      left join graph_snapshot g on g.id = ${latestSql}
@@ -155,18 +159,23 @@ export async function manyTargetLinks(
   shown: Uint32Array,
 ): Promise<LinkRowOf[]> {
   const { rows } = await pool.query<LinkRowOf>(
-    `select d.domain, s.url source, c.title, t.url lands, x.text anchor, l.kind, l.rel, l.around, l.region,
+    `select d.domain, coalesce(sa.url, s.url) source, c.title, coalesce(ta.url, t.url) lands, x.text anchor, l.kind,
+      l.rel, l.around, l.region,
        l.linked_around "linkedAround", c.language, coalesce(c.links_out, q.links_out) "linksOut", s.shares,
        f.standing, q.rank, l.first_seen "firstSeen", l.last_seen "lastSeen", l.gone_on "goneOn",
        to_char(c.fetched_at, 'YYYY-MM-DD') "verifiedOn", l.seen_by "seenBy", c.emails[1] contact,
        l.source_site_id "siteNumber"
-     from unnest($3::integer[], $4::integer[], $5::integer[], $6::smallint[]) with ordinality u (p, t, a, rel, position)
+     from unnest($3::integer[], $4::integer[], $5::integer[], $6::smallint[]) with ordinality u (p, t, a, rel,
+       position)
      -- One by one, by their whole key: the planner would rather read all links of the site.
-     cross join lateral (select * from link k where k.graph_id = $1 and k.target_site_id = $2 and k.target_page_id = u.t
+     cross join lateral (select * from link k
+       where k.graph_id = $1 and k.target_site_id = $2 and k.target_page_id = u.t
        and k.source_page_id = u.p and k.anchor_id = u.a and k.rel = u.rel limit 1) l
      join linked_site d on d.graph_id = $1 and d.id = l.source_site_id
      join linked_page s on s.graph_id = $1 and s.id = l.source_page_id
      join linked_page t on t.graph_id = $1 and t.id = l.target_page_id
+     left join linked_page_address sa on sa.graph_id = $1 and sa.id = l.source_address_id
+     left join linked_page_address ta on ta.graph_id = $1 and ta.id = l.target_address_id
      join anchor_text x on x.graph_id = $1 and x.id = l.anchor_id
      left join page_content c on c.graph_id = $1 and c.page_id = l.source_page_id
      left join graph_snapshot g on g.id = ${latestSql}
@@ -331,7 +340,8 @@ export async function manyNeighbours(
   const { rows: sites } = await db.query<NeighbourRow>(
     `select d.id, d.domain, t.standing, t.trust, t.cluster, t.network
      from unnest($2::integer[]) with ordinality s (id, position) join linked_site d on d.graph_id = $1 and d.id = s.id
-     left join site_standing t on t.graph_id = $1 and t.snapshot_id = ${latestSql} and t.site_id = s.id order by s.position`,
+     left join site_standing t on t.graph_id = $1 and t.snapshot_id = ${latestSql} and t.site_id = s.id
+       order by s.position`,
     [graphId, shown.map(each => each.site)],
   )
   const { rows: links } = await db.query<{ from: number; to: number; pages: number }>(
@@ -390,7 +400,8 @@ export async function manyRanked(
 /** Phrases for which a site stands in known results: what its pages are about, the most searched first. */
 export async function manyPhrasesOf(db: Db, siteId: number, domain: string, most: number): Promise<string[]> {
   const { rows } = await db.query<{ phrase: string }>(
-    `select distinct k.phrase from result_row r join result_site s on s.site_id = $1 and s.id = r.on_site and s.domain = $2
+    `select distinct k.phrase from result_row r join result_site s on s.site_id = $1 and s.id = r.on_site
+      and s.domain = $2
      join keyword k on k.site_id = $1 and k.id = r.keyword_id
      where r.site_id = $1 and r.now is not null order by 1 limit $3`,
     [siteId, domain, most],

@@ -40,7 +40,8 @@ export async function setDisavowedSites(
 ): Promise<string[]> {
   const { rows } = await db.query<{ domain: string }>(
     on
-      ? `insert into disavowed (site_id, domain) select $1, d from unnest($2::text[]) d on conflict do nothing returning domain`
+      ? `insert into disavowed (site_id, domain) select $1, d from unnest($2::text[]) d on conflict do nothing
+        returning domain`
       : 'delete from disavowed where site_id = $1 and domain = any($2) returning domain',
     [siteId, domains],
   )
@@ -144,7 +145,8 @@ export async function deleteProspects(db: Db, siteId: number, prospectIds: reado
 export async function restoreProspects(db: Db, siteId: number, rows: readonly ProspectRow[]): Promise<void> {
   for (const row of rows)
     await db.query(
-      `insert into prospect (site_id, domain, page, contact, target, anchor, state, remarks, next_day, added_on, verified_on,
+      `insert into prospect (site_id, domain, page, contact, target, anchor, state, remarks, next_day, added_on,
+        verified_on,
          owner)
        values ($1, $2, $3, $4, $5, $6, $7, $8, $9, $10, $11, $12) on conflict do nothing`,
       [

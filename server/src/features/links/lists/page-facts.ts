@@ -21,7 +21,8 @@ export function readPageFacts(pool: pg.Pool, pack: LinkPack, { siteNumber }: Lin
            select coalesce(c.links_out, q.links_out) links_out, p.shares, c.fetched_at, q.rank from link l
            join linked_page p on p.graph_id = $1 and p.id = l.source_page_id
            left join page_content c on c.graph_id = $1 and c.page_id = l.source_page_id
-           left join page_standing q on q.graph_id = $1 and q.snapshot_id = ${latestSql} and q.page_id = l.source_page_id
+           left join page_standing q on q.graph_id = $1 and q.snapshot_id = ${latestSql}
+             and q.page_id = l.source_page_id
            where l.graph_id = $1 and l.target_site_id = $2 and l.source_site_id <> l.target_site_id
            order by l.source_site_id, l.source_page_id, l.target_page_id, l.anchor_id, l.rel
          ) l`,

@@ -91,7 +91,8 @@ export async function manyTexts(
   if (rows.length > mostOrdered)
     throw new AppError(
       'badInput',
-      `${rows.length.toLocaleString('en')} links are too many to be put in order by their ${column === 'source' ? 'pages' : 'texts'}; add a condition first`,
+      `${rows.length.toLocaleString('en')} links are too many to be put in
+        order by their ${column === 'source' ? 'pages' : 'texts'}; add a condition first`,
     )
   const texts = new Map((await queryTexts(pool, scope, column as TextColumn, null)).map(row => [row.key, row.text]))
   const keyOf = keysOf(pack, column as TextColumn)

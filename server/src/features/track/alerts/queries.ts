@@ -23,7 +23,8 @@ export async function insertRule(
   { kind, least, listId, active = true }: Pick<AlertRule, 'kind' | 'least' | 'listId'> & { active?: boolean },
 ): Promise<AlertRule> {
   const { rows } = await db.query<AlertRule>(
-    `insert into alert_rule (site_id, kind, least, list_id, active) values ($1, $2, $3, $4, $5) returning ${ruleColumns}`,
+    `insert into alert_rule (site_id, kind, least, list_id, active) values ($1, $2, $3, $4, $5)
+      returning ${ruleColumns}`,
     [siteId, kind, least, listId, active],
   )
   return rows[0]!
