@@ -249,7 +249,8 @@ export const keywordColumns = [
   { key: 'logClicks', kind: 'number' },
   { key: 'logPosition', kind: 'number' },
   { key: 'pruned', kind: 'flag' },
-  { key: 'fittedCurve', kind: 'flag' },
+  /** The click curve of its visits: default, fitted (from the query log) or set (by the owner). */
+  { key: 'clickCurve', kind: 'code' },
   { key: 'lists', kind: 'code' },
   { key: 'labels', kind: 'code' },
   { key: 'theme', kind: 'code' },

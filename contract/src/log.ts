@@ -26,7 +26,7 @@ export const readLogState = endpoint({
       }),
     ),
   }),
-  oldBy: ['job'],
+  oldBy: ['job', 'sites'],
 })
 /** Loads whole weeks (Monday to Sunday) of a property; weeks loaded before are replaced. */
 export const loadLog = endpoint({
@@ -44,7 +44,10 @@ export const loadLog = endpoint({
   output: z.object({ jobId: z.number() }),
 })
 
-/** Click shares by place: the default and what the own log says. `impressions` tell how much a place rests on. */
+/**
+ * Click shares by place: the default, what the own log says, and what visits are counted by, which is another one where the owner set the
+ * share at the first place. `impressions` tell how much a place rests on.
+ */
 export const readClickCurves = endpoint({
   summary: 'Click shares by position',
   role: 'reader',
@@ -62,10 +65,11 @@ export const readClickCurves = endpoint({
           position: z.number(),
           standard: z.number(),
           fitted: z.number().nullable(),
+          used: z.number(),
           impressions: z.number(),
         }),
       ),
     }),
   ),
-  oldBy: ['job'],
+  oldBy: ['job', 'sites'],
 })

@@ -62,6 +62,8 @@ export const site = z.object({
   refreshWeighings: z.boolean(),
   /** What a visit is worth to its owner, in the currency of the ads data; null: CPC stands for it. */
   visitWorth: z.number().nullable(),
+  /** Share (0–1) of searches without a brand word that click the first result, as the owner says; null: by the log, else the default. */
+  firstShare: z.number().nullable(),
   /** How many of the latest known months searches are the mean of. */
   averageMonths: averagePeriod,
   markets: z.array(market),
@@ -120,6 +122,7 @@ export const changeSite = endpoint({
     refreshWeighings: z.boolean().optional(),
     name: siteName.optional(),
     visitWorth: z.number().min(0.001).max(1_000_000).nullable().optional(),
+    firstShare: z.number().min(0.01).max(0.95).nullable().optional(),
     averageMonths: averagePeriod.optional(),
   }),
   output: z.object({}),

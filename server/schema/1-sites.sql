@@ -14,6 +14,9 @@ create table site (
   -- What a visit is worth to the owner, in the currency of the ads data; null: what advertisers pay for a click stands
   -- for it.
   visit_worth real check (visit_worth > 0),
+  -- Share of searches without a brand word that click the first result, as the owner says; null: as the log shows, else
+  -- the default.
+  first_share real check (first_share > 0 and first_share < 1),
   -- How many of the latest known months searches are the mean of.
   average_months smallint not null default 12 check (average_months in (3, 12, 24)),
   -- When it was removed: from then on it is not there, a day later its data goes.

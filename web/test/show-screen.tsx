@@ -138,6 +138,7 @@ export function showScreen(
     ],
     refreshWeighings: false,
     visitWorth: null,
+    firstShare: null,
     averageMonths: 12 as const,
     markets: [market],
   }

@@ -41,6 +41,18 @@ export function curveShare(position: number, device: Device, curve?: ClickCurve)
   return clickShare(position, device) * (curve.at(-1)! / clickShare(curve.length, device))
 }
 
+/** Places whose shares a curve says itself. */
+const curvePositions = 20
+
+/**
+ * A curve with a given share (0–1) at the first place: that of a log, or the default, in the same proportion at each place. What an owner
+ * says of the first place so moves all others along.
+ */
+export function curveFromFirst(first: number, device: Device, curve?: ClickCurve): ClickCurve {
+  const part = first / curveShare(1, device, curve)
+  return Array.from({ length: curvePositions }, (_, i) => curveShare(i + 1, device, curve) * part)
+}
+
 /** Visits a month from searches a month and a place; `null` where searches are unknown. */
 export function expectedVisits(
   searches: number | null,

@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest'
 import { averageSearches } from './average-searches.ts'
-import { clickShare, expectedVisits, visitsFromChances } from './click-curve.ts'
+import { clickShare, curveFromFirst, curveShare, expectedVisits, visitsFromChances } from './click-curve.ts'
 
 describe('average searches', () => {
   test('unknown months are left out, not counted as zero', () => expect(averageSearches([null, 10, 30])).toBe(20))
@@ -39,5 +39,19 @@ describe('click curve', () => {
     expect(high).toBeLessThan(expectedVisits(1000, 1, 'desktop')!)
     expect(visitsFromChances(1000, { within3: 0, within10: 0, within20: 0 }, 'desktop')).toBe(0)
     expect(visitsFromChances(null, { within3: 1, within10: 1, within20: 1 }, 'desktop')).toBeNull()
+  })
+})
+
+describe('a share that is set for the first place', () => {
+  test('moves the default in proportion, beyond its end too', () => {
+    const curve = curveFromFirst(0.42, 'desktop')
+    expect(curve[0]).toBeCloseTo(0.42, 12)
+    for (const position of [2, 10, 20, 35, 100])
+      expect(curveShare(position, 'desktop', curve)).toBeCloseTo(1.5 * clickShare(position, 'desktop'), 12)
+  })
+  test('moves a curve of a log as well, however few places it has', () => {
+    const curve = curveFromFirst(0.2, 'mobile', [0.4, 0.1])
+    expect(curve.slice(0, 2)).toEqual([0.2, 0.05])
+    expect(curve[4]! / curve[2]!).toBeCloseTo(clickShare(5, 'mobile') / clickShare(3, 'mobile'), 12)
   })
 })

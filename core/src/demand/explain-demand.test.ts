@@ -88,18 +88,22 @@ describe('figures explain themselves', () => {
       chance: 0.5,
       date: null,
     }
-    expect(explainVisits({ ...base, pagePosition: 7, fitted: true, organicShare: null }).inputs).toContainEqual({
+    expect(explainVisits({ ...base, pagePosition: 7, curve: 'fitted', organicShare: null }).inputs).toContainEqual({
       name: 'place of your page',
       value: 7,
     })
-    expect(explainVisits({ ...base, fitted: true, organicShare: 0.64 }).inputs).toContainEqual({
+    expect(explainVisits({ ...base, curve: 'fitted', organicShare: 0.64 }).inputs).toContainEqual({
       name: 'click curve',
       value: 'fitted from your query log',
     })
-    expect(explainVisits({ ...base, fitted: false, organicShare: null, visits: null, worth: null })).toMatchObject({
+    expect(explainVisits({ ...base, curve: 'set', organicShare: null }).inputs).toContainEqual({
+      name: 'click curve',
+      value: 'by the share at the first place that you set',
+    })
+    expect(explainVisits({ ...base, curve: 'default', organicShare: null, visits: null, worth: null })).toMatchObject({
       value: null,
     })
-    expect(explainVisits({ ...base, hidden: true, fitted: true, organicShare: null })).toMatchObject({
+    expect(explainVisits({ ...base, hidden: true, curve: 'fitted', organicShare: null })).toMatchObject({
       value: 'at least 12 visits, worth 25',
       source: 'weighing of the first page; your query log, which shows a part of the searches',
     })
@@ -113,7 +117,7 @@ describe('visits if first', () => {
     visits: 280,
     worth: 140,
     cpc: 0.5,
-    fitted: false,
+    curve: 'default' as const,
     organicShare: null,
     date: '2026-11-20',
   }

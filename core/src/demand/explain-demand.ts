@@ -170,6 +170,12 @@ function ownWorth({ visits, worth, cpc }: Record<'visits' | 'worth' | 'cpc', num
     : [{ name: 'worth of a visit to you', value: each.toFixed(2) }]
 }
 
+const curveWords = {
+  default: 'default',
+  fitted: 'fitted from your query log',
+  set: 'by the share at the first place that you set',
+}
+
 /** Visits and their worth at the first position, which need no weighing. */
 export function explainFirst(facts: {
   searches: number | null
@@ -177,7 +183,8 @@ export function explainFirst(facts: {
   visits: number | null
   worth: number | null
   cpc: number | null
-  fitted: boolean
+  /** Whose click curve it is by. */
+  curve: 'default' | 'fitted' | 'set'
   organicShare: number | null
   date: string | null
 }): Explanation {
@@ -203,7 +210,7 @@ export function explainFirst(facts: {
         },
         { name: 'CPC', value: facts.cpc === null ? null : facts.cpc.toFixed(2) },
         ...ownWorth(facts),
-        { name: 'click curve', value: facts.fitted ? 'fitted from your query log' : 'default' },
+        { name: 'click curve', value: curveWords[facts.curve] },
       ],
       source: facts.hidden ? 'your query log, which shows a part of the searches' : 'ads data and click curve',
       date: facts.date,
@@ -222,7 +229,8 @@ export function explainVisits(facts: {
   /** Where a page of the site stands, whose visits these are; null: they are those of a new page, by its chances. */
   pagePosition: number | null
   chance: number | null
-  fitted: boolean
+  /** Whose click curve it is by. */
+  curve: 'default' | 'fitted' | 'set'
   organicShare: number | null
   date: string | null
 }): Explanation {
@@ -252,7 +260,7 @@ export function explainVisits(facts: {
         },
         { name: 'CPC', value: facts.cpc === null ? null : money(facts.cpc) },
         ...ownWorth(facts),
-        { name: 'click curve', value: facts.fitted ? 'fitted from your query log' : 'default' },
+        { name: 'click curve', value: curveWords[facts.curve] },
       ],
       source: facts.hidden
         ? 'weighing of the first page; your query log, which shows a part of the searches'

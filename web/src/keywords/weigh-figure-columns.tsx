@@ -15,6 +15,10 @@ import type { Row } from '../rows/row-source.ts'
 import { likelyText } from './likely-text.ts'
 import { aged, demandUnknown, n, notWeighed, number, s } from './column-parts.tsx'
 
+const curveWord = (row: Row): 'default' | 'fitted' | 'set' => {
+  const curve = s(row, 'clickCurve')
+  return curve === 'fitted' || curve === 'set' ? curve : 'default'
+}
 const whyVisits: SheetColumn['why'] = row =>
   explainVisits({
     searches: n(row, 'searches'),
@@ -24,7 +28,7 @@ const whyVisits: SheetColumn['why'] = row =>
     worth: n(row, 'worth'),
     pagePosition: n(row, 'pagePosition'),
     chance: n(row, 'chance'),
-    fitted: row.fittedCurve === true,
+    curve: curveWord(row),
     organicShare: n(row, 'organicShare'),
     date: (row.weighedOn as string | null) ?? null,
   })
@@ -182,7 +186,7 @@ const whyFirst: SheetColumn['why'] = row =>
     visits: n(row, 'visitsFirst'),
     worth: n(row, 'worthFirst'),
     cpc: n(row, 'cpc'),
-    fitted: row.fittedCurve === true,
+    curve: curveWord(row),
     organicShare: n(row, 'organicShare'),
     date: (row.demandDate as string | null) ?? null,
   })

@@ -1,12 +1,11 @@
 import { useColorScheme } from '@mui/material/styles'
 import { Line } from 'react-chartjs-2'
+import { type ClickPosition, isSetByOwner } from './click-positions.ts'
 import { themeColour } from '../theme/theme-colour.ts'
 import './chart-setup.ts'
 
-type Position = { position: number; standard: number; fitted: number | null; impressions: number }
-
-/** Share of clicks by place: the default dashed and grey, the own log's curve in the own colour. */
-export function ClickCurveChart({ positions }: { positions: Position[] }) {
+/** Share of clicks by place: the default dashed and grey, the own log's curve in the own colour, and one that the owner set dotted. */
+export function ClickCurveChart({ positions }: { positions: ClickPosition[] }) {
   const { colorScheme } = useColorScheme()
   const line = { borderWidth: 2, pointRadius: 0, pointHitRadius: 8, tension: 0.2 }
   return (
@@ -17,7 +16,7 @@ export function ClickCurveChart({ positions }: { positions: Position[] }) {
         .slice(0, 5)
         .map(
           each =>
-            `${each.position}: default ${percent(each.standard)}${each.fitted === null ? '' : `, yours ${percent(each.fitted)}`}`,
+            `${each.position}: default ${percent(each.standard)}${each.fitted === null ? '' : `, yours ${percent(each.fitted)}`}${isSetByOwner(positions) ? `, set ${percent(each.used)}` : ''}`,
         )
         .join('; ')}`}
       data={{
@@ -37,6 +36,17 @@ export function ClickCurveChart({ positions }: { positions: Position[] }) {
                   label: 'your log',
                   data: positions.map(each => each.fitted),
                   borderColor: themeColour('own'),
+                },
+              ]
+            : []),
+          ...(isSetByOwner(positions)
+            ? [
+                {
+                  ...line,
+                  label: 'as you set it',
+                  data: positions.map(each => each.used),
+                  borderColor: themeColour('ink'),
+                  borderDash: [1, 3],
                 },
               ]
             : []),

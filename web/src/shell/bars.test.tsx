@@ -156,6 +156,7 @@ describe('sites', () => {
                 levels: [],
                 refreshWeighings: false,
                 visitWorth: null,
+                firstShare: null,
                 averageMonths: 12 as const,
                 markets: [],
               },

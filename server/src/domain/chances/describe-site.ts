@@ -38,6 +38,7 @@ export async function describeSite(db: Db, row: SiteRow, referenceSites: number)
     levels,
     refreshWeighings: row.refreshWeighings,
     visitWorth: row.visitWorth,
+    firstShare: row.firstShare,
     averageMonths: row.averageMonths,
     markets: row.markets,
   }

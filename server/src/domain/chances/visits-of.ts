@@ -1,4 +1,4 @@
-import { expectedVisits, visitsFromChances } from '@dew-trail/core/demand/click-curve'
+import { type ClickCurve, curveFromFirst, expectedVisits, visitsFromChances } from '@dew-trail/core/demand/click-curve'
 import { plainOrganicShare } from '@dew-trail/core/demand/click-split'
 import { type Brand, brandFinder } from '@dew-trail/core/words/brand-words'
 import type { Market } from '@dew-trail/contract/sites'
@@ -15,12 +15,16 @@ export type WeighedVisits = {
   chance20: number | null
   organicShare: number | null
 }
+/** Whose click curve: the default, that of the query log, or the owner's own share at the first place, with the rest in proportion. */
+export type CurveKind = 'default' | 'fitted' | 'set'
 export type VisitReader = {
   brands: Brand[]
   /** The brand a phrase names. */
   brandOf(phrase: string): Brand | null
-  /** Whether visits of phrases with or without a brand follow the curve of the own query log. */
-  isFitted(brand: boolean): boolean
+  /** Which curve visits of phrases with or without a brand follow: that of the own query log, the default, or one the owner set. */
+  curveOf(brand: boolean): CurveKind
+  /** The curve of phrases without a brand; undefined = the default. */
+  curve: ClickCurve | undefined
   /**
    * Visits a month of a weighed keyword from its searches: by the site's click curve, in proportion to the share of the keyword's
    * searches that click a result, against the share where the curve was seen. `null` where searches or chances are unknown.
@@ -42,8 +46,10 @@ export async function visitReader(pool: pg.Pool, siteId: number, market: Market)
     maybeSite(pool, siteId),
   ])
   const ownWorth = site?.visitWorth ?? null
-  const curveOf = (brand: boolean) => curves.find(each => each.device === market.device && each.brand === brand)?.shares
-  const fitted = { yes: curveOf(true), no: curveOf(false) }
+  const ofLog = (brand: boolean) => curves.find(each => each.device === market.device && each.brand === brand)?.shares
+  const fitted = { yes: ofLog(true), no: ofLog(false) }
+  const set = site?.firstShare ?? null
+  const used = { yes: fitted.yes, no: set === null ? fitted.no : curveFromFirst(set, market.device, fitted.no) }
   const plain = plainOrganicShare(market.device)
   /** Searches as they would be if as many of them clicked a result as where the curve was seen. */
   const clicking = (searches: number, organicShare: number | null, brand: boolean): number => {
@@ -54,7 +60,8 @@ export async function visitReader(pool: pg.Pool, siteId: number, market: Market)
     brands,
     brandOf: brandFinder(brands),
     worthOf: (keywordId, cpc) => byLabel.get(keywordId) ?? ownWorth ?? cpc,
-    isFitted: brand => fitted[brand ? 'yes' : 'no'] !== undefined,
+    curveOf: brand => (!brand && set !== null ? 'set' : fitted[brand ? 'yes' : 'no'] ? 'fitted' : 'default'),
+    curve: used.no,
     visits(searches, weighed, brand) {
       if (searches === null || !weighed) return null
       const { chance3, chance10, chance20, organicShare } = weighed
@@ -63,13 +70,13 @@ export async function visitReader(pool: pg.Pool, siteId: number, market: Market)
         clicking(searches, organicShare, brand),
         { within3: chance3, within10: chance10, within20: chance20 },
         market.device,
-        fitted[brand ? 'yes' : 'no'],
+        used[brand ? 'yes' : 'no'],
       )
     },
     visitsAt(position, searches, organicShare, brand) {
       if (position === 0 || searches === null) return null
       if (position < 0) return 0
-      const curve = fitted[brand ? 'yes' : 'no']
+      const curve = used[brand ? 'yes' : 'no']
       return expectedVisits(clicking(searches, organicShare, brand), position, market.device, curve)
     },
   }

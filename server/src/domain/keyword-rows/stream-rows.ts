@@ -262,7 +262,7 @@ function toBatch(
       logPosition: round(log?.position, 1),
       pruned:
         (row.takenBack || Boolean(found?.pruned)) && !found?.found && !row.kept && !row.imported && slot === undefined,
-      fittedCurve: reader.isFitted(brand !== null),
+      clickCurve: reader.curveOf(brand !== null),
       lists: parts.lists.get(id)?.lists ?? null,
       labels: parts.lists.get(id)?.labels ?? null,
       theme: parts.theme.get(id)?.theme ?? null,

@@ -12,6 +12,7 @@ export type SiteRow = {
   ageYears: number | null
   refreshWeighings: boolean
   visitWorth: number | null
+  firstShare: number | null
   averageMonths: AveragePeriod
   markets: Market[]
 }
@@ -19,7 +20,7 @@ export type SiteRow = {
 const siteSql = `select s.id, s.domain, s.name, known_linking_sites(f.linking_sites, s.domain) "linkingSites",
   f.links_at::date::text "linksAskedOn", ((current_date - f.registered_on) / 365.25)::float8 "ageYears",
   s.refresh_weighings "refreshWeighings", s.visit_worth "visitWorth",
-  s.average_months "averageMonths",
+  s.first_share "firstShare", s.average_months "averageMonths",
   coalesce((select json_agg(json_build_object('id', m.id, 'engine', m.engine, 'place', m.place, 'language',
     m.language, 'device', m.device, 'name', m.name, 'paused', m.paused) order by m.id)
     from market m where m.site_id = s.id), '[]') markets
@@ -31,7 +32,7 @@ export async function manySites(db: Db): Promise<SiteRow[]> {
 export async function maybeSite(db: Db, siteId: number): Promise<SiteRow | undefined> {
   return (await db.query<SiteRow>(`${siteSql} where s.id = $1 and s.removed_at is null`, [siteId])).rows[0]
 }
-/** Changes what is given of a site; a worth of `null` takes it away. */
+/** Changes what is given of a site; a worth or a share of `null` takes it away. */
 export async function updateSite(
   db: Db,
   siteId: number,
@@ -39,12 +40,27 @@ export async function updateSite(
     refreshWeighings,
     name,
     visitWorth,
-  }: { refreshWeighings?: boolean | undefined; name?: string | undefined; visitWorth?: number | null | undefined },
+    firstShare,
+  }: {
+    refreshWeighings?: boolean | undefined
+    name?: string | undefined
+    visitWorth?: number | null | undefined
+    firstShare?: number | null | undefined
+  },
 ): Promise<void> {
   await db.query(
     `update site set refresh_weighings = coalesce($2, refresh_weighings), name = coalesce($3, name),
-       visit_worth = case when $4 then $5 else visit_worth end where id = $1`,
-    [siteId, refreshWeighings ?? null, name ?? null, visitWorth !== undefined, visitWorth ?? null],
+       visit_worth = case when $4 then $5 else visit_worth end,
+       first_share = case when $6 then $7 else first_share end where id = $1`,
+    [
+      siteId,
+      refreshWeighings ?? null,
+      name ?? null,
+      visitWorth !== undefined,
+      visitWorth ?? null,
+      firstShare !== undefined,
+      firstShare ?? null,
+    ],
   )
 }
 /** Changes what is given of a market; a name of `null` takes its name away. */

@@ -1,5 +1,5 @@
 import { loadLog, readClickCurves, readLogState } from '@dew-trail/contract/log'
-import { clickShare } from '@dew-trail/core/demand/click-curve'
+import { clickShare, curveFromFirst, curveShare } from '@dew-trail/core/demand/click-curve'
 import { fittedPositions } from '@dew-trail/core/demand/fit-click-curve'
 import type { Router } from 'express'
 import type { Context } from '../../context.ts'
@@ -32,11 +32,12 @@ export function mountLog(router: Router, context: Context): void {
     return { jobId: job.id }
   })
   mount(router, readClickCurves, async ({ siteId }) => {
-    await needSite(pool, siteId)
+    const { firstShare } = await needSite(pool, siteId)
     const curves = await manyCurves(pool, siteId)
     return (['desktop', 'mobile'] as const).flatMap(device =>
       [false, true].map(brand => {
         const curve = curves.find(each => each.device === device && each.brand === brand)
+        const used = brand || firstShare === null ? curve?.shares : curveFromFirst(firstShare, device, curve?.shares)
         return {
           device,
           brand,
@@ -45,6 +46,7 @@ export function mountLog(router: Router, context: Context): void {
             position: i + 1,
             standard: clickShare(i + 1, device),
             fitted: curve?.shares[i] ?? null,
+            used: curveShare(i + 1, device, used),
             impressions: Number(curve?.impressions[i] ?? 0),
           })),
         }

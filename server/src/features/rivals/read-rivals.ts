@@ -1,10 +1,9 @@
 import type { RivalSite } from '@dew-trail/contract/rivals'
-import { clickShare, curveShare } from '@dew-trail/core/demand/click-curve'
+import { curveShare } from '@dew-trail/core/demand/click-curve'
 import { siteKind } from '@dew-trail/core/links/site-kind'
 import { readTarget } from '@dew-trail/core/rivals/target'
 import type pg from 'pg'
 import { manySiteLooks, manyStandings } from '../../domain/graph/queries.ts'
-import { manyCurves } from '../../domain/query-log/queries.ts'
 import { manyBeside, manyRivalStates } from './queries.ts'
 import type { OpenMarket } from './ranked.ts'
 
@@ -19,12 +18,7 @@ const positions = 100
 export async function readRivals(pool: pg.Pool, open: OpenMarket, of: string | undefined) {
   const domain = of === undefined ? open.site.domain : readTarget(of)!.domain
   const own = domain === open.site.domain
-  const fitted = (await manyCurves(pool, open.at.siteId)).find(
-    each => each.device === open.market.device && !each.brand,
-  )?.shares
-  const clicks = Array.from({ length: positions }, (_, i) =>
-    fitted ? curveShare(i + 1, open.market.device, fitted) : clickShare(i + 1, open.market.device),
-  )
+  const clicks = Array.from({ length: positions }, (_, i) => curveShare(i + 1, open.market.device, open.reader.curve))
   let kept = own
   let found = await manyBeside(pool, open.at, domain, kept, clicks, mostListed)
   if (kept && !found.rows.length) {

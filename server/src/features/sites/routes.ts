@@ -40,12 +40,13 @@ export function mountSites(router: Router, context: Context): void {
   )
   mount(router, createSite, input => addSite(context, input))
   mount(router, changeSite, async ({ siteId, averageMonths, ...change }) => {
-    const moves = change.visitWorth !== undefined || averageMonths !== undefined
+    const revalues = change.visitWorth !== undefined || change.firstShare !== undefined
+    const moves = revalues || averageMonths !== undefined
     await inTransaction(context.pool, async db => {
       await lockSite(db, siteId)
       await updateSite(db, siteId, change)
-      // Rows tell what their visits are worth.
-      if (change.visitWorth !== undefined) await touchAllKeywords(db, siteId)
+      // Rows tell their visits and what these are worth.
+      if (revalues) await touchAllKeywords(db, siteId)
       if (averageMonths !== undefined) await setAveragePeriod(db, siteId, averageMonths)
     })
     context.events.publish(null, { type: 'sites' })

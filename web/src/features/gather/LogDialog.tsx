@@ -5,6 +5,7 @@ import { Button, Dialog, DialogActions, DialogContent, DialogTitle, MenuItem, Se
 import { useState } from 'react'
 import { call } from '../../api/call.ts'
 import { ClickCurveChart } from '../../pictures/ClickCurveChart.tsx'
+import { isSetByOwner } from '../../pictures/click-positions.ts'
 import { formatDay, formatWhole } from '../../ui/format.ts'
 import { useSite } from '../../ui/site-context.ts'
 import { useAct } from '../../ui/use-act.ts'
@@ -23,6 +24,7 @@ export default function LogDialog({ onClose, onImport }: { onClose(): void; onIm
   const curves = useEndpoint(readClickCurves, { siteId: site.id }, { refetchInterval: again })
   const chosen = property || data?.available[0]?.property || ''
   const curve = curves.data?.find(each => `${each.device}|${each.brand}` === shown)
+  const isSet = curve !== undefined && isSetByOwner(curve.positions)
   const load = () =>
     act(async () => {
       await call(loadLog, { siteId: site.id, marketId: market.id, property: chosen, weeks })
@@ -119,9 +121,14 @@ export default function LogDialog({ onClose, onImport }: { onClose(): void; onIm
               </Select>
               <span className="quiet">
                 {curve.fittedAt
-                  ? `fitted on ${formatDay(curve.fittedAt)} from ${formatWhole(curve.positions.reduce((sum, each) => sum + each.impressions, 0))} impressions; visits use it`
-                  : 'not enough impressions for a curve of your own; visits use the default'}
-                {curve.fittedAt ? '. Dashed: the default.' : '.'}
+                  ? `fitted on ${formatDay(curve.fittedAt)} from ${formatWhole(curve.positions.reduce((sum, each) => sum + each.impressions, 0))} impressions`
+                  : 'not enough impressions for a curve of your own'}
+                {isSet
+                  ? '; visits use the share at the first place that you set, with the rest in proportion.'
+                  : curve.fittedAt
+                    ? '; visits use it.'
+                    : '; visits use the default.'}
+                {curve.fittedAt || isSet ? ' Dashed: the default.' : ''}
               </span>
             </div>
             <div style={{ height: 230 }}>
@@ -129,12 +136,13 @@ export default function LogDialog({ onClose, onImport }: { onClose(): void; onIm
             </div>
             <AsTable
               of="Share of clicks by place"
-              head={['Place', 'default', 'your log', 'impressions']}
+              head={['Place', 'default', 'your log', 'used', 'impressions']}
               rows={() =>
-                curve.positions.map(({ position, standard, fitted, impressions }) => [
+                curve.positions.map(({ position, standard, fitted, used, impressions }) => [
                   position,
                   `${(standard * 100).toFixed(1)}%`,
                   fitted === null ? null : `${(fitted * 100).toFixed(1)}%`,
+                  `${(used * 100).toFixed(1)}%`,
                   formatWhole(impressions),
                 ])
               }

@@ -113,7 +113,7 @@ describe('the own query log', () => {
       device: 'desktop' as const,
       brand: false,
       fittedAt: null,
-      positions: [{ position: 1, standard: 0.28, fitted: null, impressions: 12 }],
+      positions: [{ position: 1, standard: 0.28, fitted: null, used: 0.28, impressions: 12 }],
     },
   ])
   test('the first property is loaded, for as many weeks as are chosen', async () => {

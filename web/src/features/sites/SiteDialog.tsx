@@ -52,6 +52,7 @@ export default function SiteDialog({ onClose }: { onClose(): void }) {
           </Button>
         </form>
         <VisitWorth />
+        <FirstShare />
         <SearchesOver />
         <section aria-labelledby="site-markets">
           <h3 id="site-markets" style={{ margin: '0 0 6px', fontSize: 14 }}>
@@ -85,41 +86,95 @@ export default function SiteDialog({ onClose }: { onClose(): void }) {
   )
 }
 
-/** What a visit is worth to the owner, which takes the place of CPC wherever visits are valued. */
-function VisitWorth() {
-  const { site } = useSite()
+/** A figure of the site that the owner may say in place of what the program takes. */
+function OwnFigure({
+  label,
+  value,
+  least,
+  most,
+  help,
+  wrong,
+  save,
+}: {
+  label: string
+  value: number | null
+  least: number
+  most: number
+  help: string
+  wrong: string
+  /** Saves it and gives what to say. */
+  save(value: number | null): Promise<string>
+}) {
   const client = useQueryClient()
   const act = useAct()
-  const [typed, setTyped] = useState(site.visitWorth === null ? '' : String(site.visitWorth))
-  const value = typed.trim() === '' ? null : Number(typed.replace(',', '.'))
-  const isGood = value === null || (value >= 0.001 && value <= 1_000_000)
-  const save = (event: FormEvent) => {
+  const [typed, setTyped] = useState(value === null ? '' : String(value))
+  const meant = typed.trim() === '' ? null : Number(typed.replace(',', '.'))
+  const isGood = meant === null || (meant >= least && meant <= most)
+  const submit = (event: FormEvent) => {
     event.preventDefault()
     void act(async () => {
-      await call(changeSite, { siteId: site.id, visitWorth: value })
+      const say = await save(meant)
       await askAgain(client, listSites)
-      return { say: value === null ? 'Visits are valued by CPC again' : `A visit counts as worth ${value} everywhere` }
+      return { say }
     })
   }
   return (
-    <form onSubmit={save} style={{ display: 'flex', gap: 8, alignItems: 'flex-start' }}>
+    <form onSubmit={submit} style={{ display: 'flex', gap: 8, alignItems: 'flex-start' }}>
       <TextField
-        label="Worth of a visit to you"
+        label={label}
         sx={{ width: 320 }}
         value={typed}
         error={!isGood}
         onChange={event => setTyped(event.target.value)}
-        helperText={
-          isGood
-            ? 'In the currency of the ads data. Empty: what advertisers pay for a click (CPC) stands for it'
-            : 'A number above 0'
-        }
+        helperText={isGood ? help : wrong}
         slotProps={{ htmlInput: { inputMode: 'decimal' } }}
       />
-      <Button type="submit" disabled={!isGood || value === site.visitWorth}>
+      <Button type="submit" disabled={!isGood || meant === value}>
         Save
       </Button>
     </form>
+  )
+}
+
+/** What a visit is worth to the owner, which takes the place of CPC wherever visits are valued. */
+function VisitWorth() {
+  const { site } = useSite()
+  return (
+    <OwnFigure
+      label="Worth of a visit to you"
+      value={site.visitWorth}
+      least={0.001}
+      most={1_000_000}
+      help="In the currency of the ads data. Empty: what advertisers pay for a click (CPC) stands for it"
+      wrong="A number above 0"
+      save={async visitWorth => {
+        await call(changeSite, { siteId: site.id, visitWorth })
+        return visitWorth === null
+          ? 'Visits are valued by CPC again'
+          : `A visit counts as worth ${visitWorth} everywhere`
+      }}
+    />
+  )
+}
+
+/** What share of searches clicks the first result, which moves the shares at all other places along. */
+function FirstShare() {
+  const { site } = useSite()
+  return (
+    <OwnFigure
+      label="Clicks at the first place, % of searches"
+      value={site.firstShare === null ? null : Math.round(site.firstShare * 1_000) / 10}
+      least={1}
+      most={95}
+      help="Other places keep their proportion to it; searches with a brand word keep their own curve. Empty: as your query log shows, else the default (28% on desktop, 26% on mobile)"
+      wrong="A percentage from 1 to 95"
+      save={async percent => {
+        await call(changeSite, { siteId: site.id, firstShare: percent === null ? null : percent / 100 })
+        return percent === null
+          ? 'Visits follow your query log, or the default, again'
+          : `${percent}% of searches count as clicks at the first place, everywhere`
+      }}
+    />
   )
 }
 

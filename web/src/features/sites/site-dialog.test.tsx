@@ -13,10 +13,26 @@ const show = () =>
     answer(listEngines, () => []),
   ])
 
+/** The button of a field's own form. */
+const saveBeside = (field: HTMLElement) => within(field.closest('form')!).getByRole('button', { name: 'Save' })
+
+test('the share of clicks at the first place is given in percent and sent as a share, or taken away', async () => {
+  const { user, bodies } = show()
+  const field = await screen.findByLabelText('Clicks at the first place, % of searches')
+  await user.type(field, '96')
+  expect(screen.getByText('A percentage from 1 to 95')).toBeTruthy()
+  expect(saveBeside(field)).toHaveProperty('disabled', true)
+  await user.clear(field)
+  await user.type(field, '32,5')
+  await user.click(saveBeside(field))
+  expect(await screen.findByText('32.5% of searches count as clicks at the first place, everywhere')).toBeTruthy()
+  expect(bodies(changeSite)).toEqual([{ firstShare: 0.325 }])
+})
+
 test('what a visit is worth is saved; what is no worth is refused before it is sent', async () => {
   const { user, bodies } = show()
   const field = await screen.findByLabelText('Worth of a visit to you')
-  const save = screen.getByRole('button', { name: 'Save' })
+  const save = saveBeside(field)
   expect(save).toHaveProperty('disabled', true)
   await user.type(field, '-3')
   expect(screen.getByText('A number above 0')).toBeTruthy()
