@@ -116,28 +116,43 @@ export const suggestSeeds = endpoint({
   oldBy: [],
 })
 
-/** Whether exact-match domain names of keywords are free, by the registry. `free` null: the registry could not be asked. */
-export const findNames = endpoint({
-  summary: 'Free domain names for keywords',
-  role: 'reader',
-  errors: ['badInput', 'notFound', 'sourceFailed', 'quotaUsed'],
+const nameEnding = z
+  .string()
+  .trim()
+  .toLowerCase()
+  .regex(/^\.?[a-z0-9-]+(\.[a-z0-9-]+)*$/, 'An ending looks like .example')
+
+/** Asks the registry whether the exact-match domain names of keywords are free, in a job; what it said within a month is not asked again. */
+export const askNames = endpoint({
+  summary: 'Ask the registry about domain names',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
   method: 'POST',
   path: '/api/sites/:siteId/domain-names',
   input: z.object({
     siteId: id,
-    phrases: z.array(z.string().min(1).max(200)).min(1).max(20),
-    endings: z
-      .array(
-        z
-          .string()
-          .trim()
-          .toLowerCase()
-          .regex(/^\.?[a-z0-9-]+(\.[a-z0-9-]+)*$/, 'An ending looks like .example'),
-      )
-      .min(1, 'Name an ending')
-      .max(10),
+    keywordIds: z.array(id).min(1).max(50_000),
+    endings: z.array(nameEnding).min(1, 'Name an ending').max(10),
   }),
-  output: z.array(z.object({ phrase: z.string(), name: z.string(), free: z.boolean().nullable() })),
+  output: z.object({ jobId: z.number() }),
+})
+/**
+ * Exact-match domain names of keywords under some endings, with what the registry said of them; `free` null: it was not asked or did not
+ * answer. Keywords that make no name are left out.
+ */
+export const listNames = endpoint({
+  summary: 'Domain names of keywords',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
+  method: 'POST',
+  path: '/api/sites/:siteId/domain-names/known',
+  input: z.object({
+    siteId: id,
+    keywordIds: z.array(id).min(1).max(20),
+    endings: z.array(nameEnding).min(1, 'Name an ending').max(10),
+  }),
+  output: z.array(z.object({ keywordId: z.number(), name: z.string(), free: z.boolean().nullable() })),
+  oldBy: ['keywords'],
 })
 
 export const keepKeywords = endpoint({
@@ -251,6 +266,9 @@ export const keywordColumns = [
   { key: 'pruned', kind: 'flag' },
   /** The click curve of its visits: default, fitted (from the query log) or set (by the owner). */
   { key: 'clickCurve', kind: 'code' },
+  /** Exact-match domain names that the registry has no entry for, and how many; null where it was not asked. */
+  { key: 'freeNames', kind: 'number' },
+  { key: 'names', kind: 'code' },
   { key: 'lists', kind: 'code' },
   { key: 'labels', kind: 'code' },
   { key: 'theme', kind: 'code' },

@@ -5,6 +5,7 @@ import { id } from './common.ts'
 export const jobKinds = [
   'gather',
   'figures',
+  'names',
   'weigh',
   'check',
   'importKeywords',

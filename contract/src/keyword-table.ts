@@ -58,6 +58,20 @@ export const keywordTable = {
     kind: 'code',
     explain: 'What you said of the keyword by labels',
   },
+  freeNames: {
+    key: 'freeNames',
+    label: 'Free names',
+    kind: 'number',
+    unit: 'domain names',
+    explain:
+      'How many of its exact-match domain names nobody has registered, as the registry said; unknown where it was not asked',
+  },
+  names: {
+    key: 'names',
+    label: 'Free domain names',
+    kind: 'code',
+    explain: 'Exact-match domain names of the keyword that nobody has registered',
+  },
   theme: {
     key: 'theme',
     label: 'Theme',

@@ -98,6 +98,16 @@ create table demand_match (
 ) partition by hash (site_id);
 select make_hash_partitions('demand_match');
 
+-- Exact-match domain names of keywords, and whether the registry has no entry for them.
+create table keyword_name (
+  site_id bigint not null references site on delete cascade,
+  keyword_id bigint not null,
+  name text not null,
+  free boolean not null,
+  asked_at timestamptz not null default now(),
+  primary key (site_id, keyword_id, name)
+);
+
 create function make_site_parts() returns trigger language plpgsql as $$
 declare
   big text;

@@ -1,5 +1,4 @@
 import {
-  findNames,
   findPhrases,
   keepKeywords,
   listGatherings,
@@ -260,21 +259,5 @@ describe('conditions, pruning, names', () => {
     expect(await ask(down, 'kick w')).toMatchObject({ phrases: [], problem: expect.stringContaining('Completions') })
     await down.close()
     await expect(ask(server, 'k')).rejects.toMatchObject({ status: 400 })
-  })
-
-  test('exact-match names are looked up in the registry', async () => {
-    const names = await server.call(findNames, {
-      siteId: site.id,
-      phrases: ['Clay Harbour', 'a name nobody has', 'größe'],
-      endings: ['.example'],
-    })
-    expect(names).toEqual([
-      { phrase: 'Clay Harbour', name: 'clayharbour.example', free: false },
-      { phrase: 'a name nobody has', name: 'anamenobodyhas.example', free: true },
-      { phrase: 'größe', name: 'groesse.example', free: true },
-    ])
-    await expect(
-      server.call(findNames, { siteId: site.id, phrases: ['x'], endings: ['no good'] }),
-    ).rejects.toMatchObject({ status: 400 })
   })
 })

@@ -144,6 +144,23 @@ const theme: SheetColumn = {
   render: row => <span title={s(row, 'theme')}>{s(row, 'theme')}</span>,
   hidden: true,
 }
+const notAsked = (
+  <span className="unknown" title="The registry was not asked: “Free domain names” among the actions asks it">
+    –
+  </span>
+)
+const freeNames = number(keywordTable.freeNames, 86, row => n(row, 'freeNames') ?? notAsked, { hidden: true })
+const names: SheetColumn = {
+  ...keywordTable.names,
+  width: 170,
+  render: row => {
+    if (n(row, 'freeNames') === null) return notAsked
+    const list = s(row, 'names').split('|').filter(Boolean)
+    return list.length ? <span title={list.join('\n')}>{list.join(', ')}</span> : <span className="quiet">none</span>
+  },
+  isSet: true,
+  hidden: true,
+}
 const page: SheetColumn = {
   ...keywordTable.page,
   width: 150,
@@ -215,6 +232,8 @@ export const gatherColumns: SheetColumn[] = [
   lists,
   labels,
   theme,
+  freeNames,
+  names,
 ]
 export const weighColumns: SheetColumn[] = [
   { ...phrase, width: 310 },

@@ -123,6 +123,8 @@ export type RowParts = {
   lists: Map<number, { id: number; lists: string | null; labels: string | null }>
   /** The theme in the current grouping of the market. */
   theme: Map<number, { id: number; theme: string }>
+  /** How many domain names are free, and which, joined by "|". */
+  names: Map<number, { id: number; free: number; names: string | null }>
   /** How many of the latest results are known, and of which day they are. */
   head: Map<number, { id: number; results: number; day: string }>
 }
@@ -139,6 +141,7 @@ const partTables: Record<PartName, string> = {
   slot: 'tracked_keyword',
   lists: 'list_keyword',
   theme: 'theme_keyword',
+  names: 'keyword_name',
   head: 'result_head',
 }
 /** The parts of which the site has anything at all: the others need not be looked up for every keyword. */
@@ -177,7 +180,7 @@ export async function rowParts(
           ).map(row => [row.id, row])
         : [],
     )
-  const [demand, match, weighing, log, found, page, slot, lists, theme, head] = await Promise.all([
+  const [demand, match, weighing, log, found, page, slot, lists, theme, names, head] = await Promise.all([
     ask<DemandRow>(
       'demand',
       `searches, hidden_searches is not null hidden, array_to_string(months[greatest(1, cardinality(months) - 11):], ',') months, to_char(months_from + make_interval(months => cardinality(months) - 1), 'YYYY-MM') "monthsEnd",
@@ -236,6 +239,11 @@ export async function rowParts(
        join theme t on t.site_id = d.site_id and t.id = d.theme_id
        join keyword l on l.site_id = d.site_id and l.id = t.lead_id`,
     ),
+    ask<{ id: number; free: number; names: string | null }>(
+      'names',
+      "count(*) filter (where free)::integer free, string_agg(name, '|' order by name) filter (where free) names",
+      'having count(*) > 0',
+    ),
     ask<{ id: number; results: number; day: string }>(
       'head',
       'results, day::text "day"',
@@ -243,5 +251,5 @@ export async function rowParts(
       [marketId],
     ),
   ])
-  return { demand, match, weighing, log, found, page, slot, lists, theme, head }
+  return { demand, match, weighing, log, found, page, slot, lists, theme, names, head }
 }

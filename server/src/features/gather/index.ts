@@ -3,13 +3,14 @@ import { settleAllMatches } from '../../domain/keywords/match-totals.ts'
 import { keywordsTable } from '../../domain/keyword-rows/keyword-table.ts'
 import { importKeywordsJob } from './imports/import-keywords-job.ts'
 import { figuresJob } from '../../domain/positions/figures-job.ts'
+import { namesJob } from './domain-names.ts'
 import { gatherJob } from './job.ts'
 import { undoKeep, undoPrune } from './undo.ts'
 import { mountGather } from './routes.ts'
 
 export const gatherFeature: Feature = {
   mount: mountGather,
-  jobs: { gather: gatherJob, figures: figuresJob },
+  jobs: { gather: gatherJob, figures: figuresJob, names: namesJob },
   tables: { keywords: keywordsTable },
   undo: { keep: undoKeep, prune: undoPrune },
   importers: { keywords: importKeywordsJob },

@@ -1,11 +1,12 @@
 import {
   askFigures,
-  findNames,
+  askNames,
   findPhrases,
   keepKeywords,
   keepPhrases,
   keywordRowsQuery,
   listGatherings,
+  listNames,
   pruneGathering,
   startGathering,
   suggestSeeds,
@@ -21,7 +22,7 @@ import { checkInput, mount } from '../../platform/http/mount.ts'
 import { needMarket, needSite } from '../../domain/sites/need-market.ts'
 import { askForNew, startFigures } from '../../domain/positions/figures-job.ts'
 import { addPhrases } from '../../domain/keywords/add-phrases.ts'
-import { findDomainNames } from './find-domain-names.ts'
+import { readNames } from './domain-names.ts'
 import {
   manyGatherings,
   manyPhrasesWith,
@@ -56,7 +57,11 @@ export function mountGather(router: Router, context: Context): void {
       }
     }),
   )
-  mount(router, findNames, input => findDomainNames(context, input))
+  mount(router, askNames, async ({ siteId, keywordIds, endings }) => {
+    const title = `Asking the registry about ${countOf(keywordIds.length, 'keyword')}`
+    return { jobId: (await context.jobs.add(siteId, 'names', title, { keywordIds, endings })).id }
+  })
+  mount(router, listNames, input => readNames(context.pool, input))
   mount(router, keepKeywords, ({ siteId, keywordIds, kept }) =>
     doAct(context, siteId, async db => {
       const changed = await setKept(db, siteId, keywordIds, kept)

@@ -1,77 +1,74 @@
-import { useEndpoint } from '../../api/use-endpoint.ts'
-import { findNames } from '@dew-trail/contract/gather'
-import { Dialog, DialogContent, DialogTitle, IconButton, TextField } from '@mui/material'
-import { X } from 'lucide-react'
+import { askNames, listNames } from '@dew-trail/contract/gather'
+import { Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField } from '@mui/material'
 import { useEffect, useState } from 'react'
-import { mostPhrases } from './most-phrases.ts'
+import { call } from '../../api/call.ts'
+import { useEndpoint } from '../../api/use-endpoint.ts'
+import { formatWhole, plural } from '../../ui/format.ts'
 import { useSite } from '../../ui/site-context.ts'
+import { useAct } from '../../ui/use-act.ts'
 
 const storeKey = 'domainEndings'
-
-/** The endings somebody chose, kept in the browser, and what the registry says of the phrases' names under them. */
-function useDomainNames(phrases: string[], wanted: boolean) {
-  const { site } = useSite()
-  const [endings, setEndings] = useState(
-    () => localStorage.getItem(storeKey) ?? `.${site.domain.split('.').slice(1).join('.')}`,
-  )
-  const list = endings
-    .split(/[\s,]+/)
-    .map(ending => ending.trim())
-    .filter(Boolean)
-  const query = useEndpoint(
-    findNames,
-    { siteId: site.id, phrases, endings: list },
-    { enabled: wanted && phrases.length > 0 && list.length > 0, staleTime: 600_000, retry: false },
-  )
-  const field = (
-    <TextField
-      value={endings}
-      onChange={event => {
-        setEndings(event.target.value)
-        localStorage.setItem(storeKey, event.target.value)
-      }}
-      sx={{ width: 130 }}
-      slotProps={{ htmlInput: { 'aria-label': 'Endings, separated by commas' } }}
-    />
-  )
-  return { ...query, field }
-}
+/** Keywords whose names are listed here; the sheet's column tells of all. */
+const mostListed = 20
 
 function FreeMark({ free }: { free: boolean | null }) {
   if (free === null)
     return (
-      <span className="unknown" title="The registry could not be asked">
-        unknown
+      <span className="unknown" title="The registry was not asked, or did not answer">
+        not known
       </span>
     )
   return free ? <b className="own">free</b> : <span className="quiet">taken</span>
 }
 
-/** Whether the exact-match domain names of keywords are free, for endings of one's choice; a line each. */
+/** Whether the exact-match domain names of keywords are free, for endings of one's choice, which the browser keeps: asked in a job. */
 export default function DomainNamesDialog({ ids, onClose }: { ids: number[]; onClose(): void }) {
-  const { keywords } = useSite()
-  const [phrases, setPhrases] = useState<string[]>([])
+  const { site, keywords } = useSite()
+  const act = useAct()
+  const listed = ids.slice(0, mostListed)
+  const [phrases, setPhrases] = useState<Array<{ id: number; phrase: string }>>([])
   useEffect(() => {
-    keywords.rows(ids.slice(0, mostPhrases)).then(
-      rows => setPhrases(rows.map(row => String(row.phrase))),
+    keywords.rows(ids.slice(0, mostListed)).then(
+      rows => setPhrases(rows.map(row => ({ id: row.id, phrase: String(row.phrase) }))),
       () => undefined,
     )
   }, [keywords, ids])
-  const { data, error, isFetching, field } = useDomainNames(phrases, true)
+  const [typed, setTyped] = useState(
+    () => localStorage.getItem(storeKey) ?? `.${site.domain.split('.').slice(1).join('.')}`,
+  )
+  const endings = typed
+    .split(/[\s,]+/)
+    .map(ending => ending.trim())
+    .filter(Boolean)
+  const { data, error } = useEndpoint(
+    listNames,
+    { siteId: site.id, keywordIds: listed, endings },
+    { enabled: endings.length > 0, retry: false, keep: true },
+  )
+  const ask = () =>
+    act(async () => {
+      await call(askNames, { siteId: site.id, keywordIds: ids, endings })
+      return { say: `Asking the registry about ${plural(ids.length, 'keyword')}; the column "Free domain names" tells` }
+    })
   return (
     <Dialog open onClose={onClose} maxWidth="sm" fullWidth>
-      <DialogTitle sx={{ display: 'flex', justifyContent: 'space-between', fontSize: 16 }}>
-        Free domain names
-        <IconButton size="small" aria-label="Close" onClick={onClose}>
-          <X size={16} />
-        </IconButton>
-      </DialogTitle>
+      <DialogTitle>Free domain names</DialogTitle>
       <DialogContent>
-        <div style={{ display: 'flex', gap: 10, alignItems: 'center', margin: '0 0 12px' }}>
-          Endings {field}
-          {isFetching && <span className="quiet">Asking the registry</span>}
-          {error && <span className="fall">{error.message}</span>}
-        </div>
+        <p className="quiet" style={{ marginTop: 0 }}>
+          Which keywords still make a domain name that nobody has registered? What the registry says stands here and in
+          the columns “Free names” and “Free domain names”, with conditions. It is asked again after a month.
+        </p>
+        <TextField
+          label="Endings, separated by commas"
+          value={typed}
+          error={Boolean(error)}
+          helperText={error?.message}
+          sx={{ width: 260, mb: 2 }}
+          onChange={event => {
+            setTyped(event.target.value)
+            localStorage.setItem(storeKey, event.target.value)
+          }}
+        />
         <table className="results whole-cells" style={{ width: '100%' }}>
           <thead>
             <tr>
@@ -81,11 +78,11 @@ export default function DomainNamesDialog({ ids, onClose }: { ids: number[]; onC
             </tr>
           </thead>
           <tbody>
-            {phrases.flatMap(phrase => {
-              const names = data?.filter(each => each.phrase === phrase) ?? []
+            {phrases.flatMap(({ id, phrase }) => {
+              const names = data?.filter(each => each.keywordId === id) ?? []
               if (!names.length)
                 return [
-                  <tr key={phrase}>
+                  <tr key={id}>
                     <td>{phrase}</td>
                     <td className="quiet">{data ? 'makes no domain name' : ''}</td>
                     <td />
@@ -103,7 +100,18 @@ export default function DomainNamesDialog({ ids, onClose }: { ids: number[]; onC
             })}
           </tbody>
         </table>
+        {ids.length > mostListed && (
+          <p className="quiet">
+            The first {mostListed} of {formatWhole(ids.length)}; the sheet tells of all.
+          </p>
+        )}
       </DialogContent>
+      <DialogActions>
+        <Button onClick={onClose}>Close</Button>
+        <Button variant="contained" disabled={!endings.length} onClick={ask}>
+          Ask about {plural(ids.length, 'keyword')}
+        </Button>
+      </DialogActions>
     </Dialog>
   )
 }

@@ -1,6 +1,6 @@
 // @vitest-environment jsdom
 import { listBrands, saveBrands } from '@dew-trail/contract/brands'
-import { findNames } from '@dew-trail/contract/gather'
+import { askNames, listNames } from '@dew-trail/contract/gather'
 import { loadLog, readClickCurves, readLogState } from '@dew-trail/contract/log'
 import { screen, waitFor, within } from '@testing-library/react'
 import { afterEach, describe, expect, test, vi } from 'vitest'
@@ -49,22 +49,40 @@ describe('brand words', () => {
 })
 
 describe('domain names', () => {
-  test('of several keywords, a line each, also for those that make none', async () => {
-    showScreen(
+  const rows = [{ id: 1, phrase: 'kick wheel' } as Row, { id: 2, phrase: '"…"' } as Row]
+  const known = answer(listNames, () => [
+    { keywordId: 1, name: 'kickwheel.example', free: false },
+    { keywordId: 1, name: 'kickwheel.shop.example', free: null },
+  ])
+  test('what is known of them, a line each, also for keywords that make none; asking is a job', async () => {
+    const { user, bodies } = showScreen(
       <DomainNamesDialog ids={[1, 2]} onClose={nothing} />,
-      [
-        answer(findNames, () => [
-          { phrase: 'kick wheel', name: 'kickwheel.example', free: false },
-          { phrase: 'kick wheel', name: 'kick-wheel.example', free: null },
-        ]),
-      ],
+      [known, answer(askNames, () => ({ jobId: 4 }))],
       '/1',
-      { rows: async () => [{ id: 1, phrase: 'kick wheel' } as Row, { id: 2, phrase: '"…"' } as Row] },
+      { rows: async () => rows },
     )
     expect((await screen.findByText('kickwheel.example')).closest('tr')!.textContent).toContain('taken')
     // What the registry did not answer is neither free nor taken.
-    expect(screen.getByText('kick-wheel.example').closest('tr')!.textContent).toContain('unknown')
+    expect(screen.getByText('kickwheel.shop.example').closest('tr')!.textContent).toContain('not known')
     expect(screen.getByText('makes no domain name').closest('tr')!.textContent).toContain('"…"')
+    await user.clear(screen.getByLabelText('Endings, separated by commas'))
+    await user.type(screen.getByLabelText('Endings, separated by commas'), '.example, .shop.example')
+    await user.click(screen.getByRole('button', { name: 'Ask about 2 keywords' }))
+    expect(await screen.findByText(/Asking the registry about 2 keywords/)).toBeTruthy()
+    expect(bodies(askNames)).toEqual([{ keywordIds: [1, 2], endings: ['.example', '.shop.example'] }])
+  })
+  test('of many keywords the first are listed, and all are asked about', async () => {
+    const ids = Array.from({ length: 2_000 }, (_, i) => i + 1)
+    const { user, bodies } = showScreen(
+      <DomainNamesDialog ids={ids} onClose={nothing} />,
+      [known, answer(askNames, () => ({ jobId: 4 }))],
+      '/1',
+      { rows: async wanted => rows.filter(row => wanted!.includes(row.id)) },
+    )
+    expect(await screen.findByText('The first 20 of 2,000; the sheet tells of all.')).toBeTruthy()
+    await user.click(screen.getByRole('button', { name: 'Ask about 2,000 keywords' }))
+    await waitFor(() => expect(bodies(askNames)[0]).toMatchObject({ keywordIds: ids }))
+    expect(bodies(listNames)[0]).toMatchObject({ keywordIds: ids.slice(0, 20) })
   })
 })
 

@@ -3,7 +3,6 @@ import { lazy } from 'react'
 import { call } from '../../api/call.ts'
 import type { ActionTools, KeywordAction } from '../../keywords/keyword-actions.ts'
 import { plural } from '../../ui/format.ts'
-import { mostPhrases } from './most-phrases.ts'
 
 const DomainNamesDialog = lazy(() => import('./DomainNames.tsx'))
 
@@ -67,7 +66,7 @@ export const gatherActions: KeywordAction[] = [
     name: 'names',
     label: 'Free domain names',
     shownIn: 'more',
-    most: mostPhrases,
+    most: 50_000,
     run: (ids, { show }) => show(close => <DomainNamesDialog ids={ids} onClose={close} />),
   },
 ]

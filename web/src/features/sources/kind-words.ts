@@ -4,6 +4,7 @@ import type { JobKind } from '@dew-trail/contract/jobs'
 export const kindWords: Record<JobKind, string> = {
   gather: 'Gathering',
   figures: 'Figures of keywords',
+  names: 'Domain names of keywords',
   weigh: 'Weighing',
   check: 'Checks of positions',
   importKeywords: 'Imports of keywords',

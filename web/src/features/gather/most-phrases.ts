@@ -1,2 +1,0 @@
-/** Most keywords whose domain names the registry is asked for at once. */
-export const mostPhrases = 20
