@@ -18,6 +18,7 @@ import { useListFacts } from './use-source-facts.ts'
 import { WordPanel } from './WordPanel.tsx'
 
 const WordTreeView = lazy(() => import('./WordTreeView.tsx'))
+const KindLanesView = lazy(() => import('./KindLanesView.tsx'))
 const LogDialog = lazy(() => import('./LogDialog.tsx'))
 const ImportDialog = lazy(() =>
   import('../../imports/ImportDialog.tsx').then(module => ({ default: module.ImportDialog })),
@@ -26,10 +27,19 @@ const BrandDialog = lazy(() => import('./BrandDialog.tsx'))
 
 const isWithoutWords = (way: Gathering['ways'][number]): boolean => way === 'log' || way === 'page' || way === 'rival'
 const sumColumns = ['searches', 'cpc', 'visitsFirst']
+const shapes = [
+  { name: 'list', label: 'As a list', title: 'The keywords with their figures' },
+  { name: 'tree', label: 'As a tree', title: 'The words before and after the seed as a tree' },
+  {
+    name: 'words',
+    label: 'By words',
+    title: 'Questions under their question words, comparisons and prepositions under theirs',
+  },
+] as const
 const hide = ['gatherings', 'kind', 'lists', 'labels']
 
 export default function GatherScreen() {
-  const { site, keywords } = useSite()
+  const { site, market, keywords } = useSite()
   const { run } = useKeywordActions()
   const [dialog, setDialog] = useState<'log' | 'brands' | null>(null)
   const [params, changeAddress] = useAddress()
@@ -62,7 +72,14 @@ export default function GatherScreen() {
     gatherings.data?.find(each => each.id === chosen),
     state.where.length > 1,
   )
-  const asTree = params.get('as') === 'tree' && seed !== null
+  const asked = params.get('as')
+  const shape = asked === 'tree' && seed !== null ? 'tree' : asked === 'words' ? 'words' : 'list'
+  const picture = {
+    source: keywords,
+    fileName: `${site.domain}${seed === null ? '' : `-${seed.replace(/\s+/g, '-')}`}`,
+    onKeep: (ids: number[]) => void run('keep', ids),
+    onGather: (ids: number[]) => void run('gather', ids, { parentId: chosen ?? undefined }),
+  }
   return (
     <main className="screen">
       <ScreenTitle title="Gather" />
@@ -97,31 +114,31 @@ export default function GatherScreen() {
         sums={sumColumns}
         parentGathering={chosen}
         instead={
-          asTree ? (
+          shape === 'list' ? null : (
             <Suspense fallback={<p className="empty quiet">Loading</p>}>
-              <WordTreeView
-                seed={seed}
-                source={keywords}
-                fileName={`${site.domain}-${seed.replace(/\s+/g, '-')}`}
-                onKeep={ids => run('keep', ids)}
-                onGather={ids => run('gather', ids, { parentId: chosen ?? undefined })}
-              />
+              {shape === 'tree' ? (
+                <WordTreeView {...picture} seed={seed!} />
+              ) : (
+                <KindLanesView {...picture} seed={seed} language={market.language} />
+              )}
             </Suspense>
-          ) : null
+          )
         }
         actions={
           <>
-            {seed !== null && (
-              <button
-                type="button"
-                className="link"
-                aria-pressed={asTree}
-                onClick={() => changeAddress(setParam('as', asTree ? null : 'tree'))}
-                title="The words before and after the seed as a tree"
-              >
-                {asTree ? 'As a list' : 'As a tree'}
-              </button>
-            )}
+            {shapes
+              .filter(each => each.name !== shape && (each.name !== 'tree' || seed !== null))
+              .map(({ name, label, title }) => (
+                <button
+                  key={name}
+                  type="button"
+                  className="link"
+                  title={title}
+                  onClick={() => changeAddress(setParam('as', name === 'list' ? null : name))}
+                >
+                  {label}
+                </button>
+              ))}
             <button type="button" className="link" onClick={() => changeAddress(setParam('import', 'keywords'))}>
               Import
             </button>

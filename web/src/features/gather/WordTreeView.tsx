@@ -1,16 +1,12 @@
-import { formulaStart } from '@dew-trail/core/tables/formula-start'
-import { type TreePhrase, wordTree } from '@dew-trail/core/words/word-tree'
-import { useColorScheme } from '@mui/material/styles'
-import { type KeyboardEvent, useEffect, useMemo, useRef, useState, useSyncExternalStore } from 'react'
-import Papa from 'papaparse'
+import { wordTree } from '@dew-trail/core/words/word-tree'
+import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react'
 import { formatWhole } from '../../ui/format.ts'
-import { themeColour } from '../../theme/theme-colour.ts'
-import { download } from '../../ui/download.ts'
+import { type ClickDoes, PhraseFrame } from './PhraseFrame.tsx'
+import { usePhrases, usePictureColours } from './use-phrases.ts'
 import type { WholeSource } from '../../rows/row-source.ts'
 import { labelOf, layOutTree, type PlacedNode } from './tree-layout.ts'
 
 const mostPhrases = 300
-const mostRead = 5_000
 
 type Props = {
   seed: string
@@ -22,32 +18,10 @@ type Props = {
 
 /** The phrases around a seed as a tree of words, with the plain list beside it. The arrow keys walk it; Enter does what a click does. */
 export default function WordTreeView({ seed, source, fileName, onKeep, onGather }: Props) {
-  const version = useSyncExternalStore(source.subscribe, () => source.listVersion)
-  const [phrases, setPhrases] = useState<TreePhrase[]>([])
-  const [clickDoes, setClickDoes] = useState<'keep' | 'gather'>('keep')
+  const { phrases, kept } = usePhrases(source)
+  const [clickDoes, setClickDoes] = useState<ClickDoes>('keep')
   const [active, setActive] = useState<string | null>(null)
-  const [kept, setKept] = useState<ReadonlySet<number>>(new Set())
   const picture = useRef<SVGSVGElement>(null)
-  const { colorScheme } = useColorScheme()
-  // biome-ignore lint/correctness/useExhaustiveDependencies: version stands for the rows.
-  useEffect(() => {
-    const timer = setTimeout(() => {
-      // The first of the list as it is ordered: a tree of more would say nothing.
-      source
-        .ids()
-        .then(shown => source.rows(shown.slice(0, mostRead)))
-        .then(
-          rows => {
-            setPhrases(
-              rows.map(row => ({ id: row.id, phrase: String(row.phrase), weight: row.searches as number | null })),
-            )
-            setKept(new Set(rows.filter(row => row.kept).map(row => row.id)))
-          },
-          () => undefined,
-        )
-    }, 120)
-    return () => clearTimeout(timer)
-  }, [source, version])
   const { tree, layout, left, listed } = useMemo(() => {
     const whole = wordTree(seed, phrases)
     const best = [...phrases].sort((a, b) => (b.weight ?? -1) - (a.weight ?? -1))
@@ -108,191 +82,112 @@ export default function WordTreeView({ seed, source, fileName, onKeep, onGather 
       left: layout.seedX + layout.seedWidth / 2 - box.current.clientWidth / 2,
     })
   }, [layout])
-  const saveSvg = (): void =>
-    download(new Blob([svgText(picture.current!)], { type: 'image/svg+xml' }), `${fileName}.svg`)
-  const savePng = async (): Promise<void> => {
-    const image = new Image()
-    const url = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(svgText(picture.current!))}`
-    await new Promise((resolve, reject) => {
-      image.onload = resolve
-      image.onerror = reject
-      image.src = url
-    })
-    const canvas = document.createElement('canvas')
-    canvas.width = layout.width * 2
-    canvas.height = layout.height * 2
-    const context = canvas.getContext('2d')!
-    context.fillStyle = themeColour('paper')
-    context.fillRect(0, 0, canvas.width, canvas.height)
-    context.drawImage(image, 0, 0, canvas.width, canvas.height)
-    canvas.toBlob(blob => blob && download(blob, `${fileName}.png`), 'image/png')
-  }
-  const saveCsv = (): void =>
-    download(
-      new Blob(
-        [
-          '\ufeff',
-          Papa.unparse(
-            { fields: ['Keyword', 'Searches'], data: listed.map(each => [each.phrase, each.weight ?? '']) },
-            { escapeFormulae: formulaStart },
-          ),
-        ],
-        { type: 'text/csv;charset=utf-8' },
-      ),
-      `${fileName}.csv`,
-    )
-  const colours = useMemo(
-    () => ({
-      key: colorScheme,
-      ink: themeColour('ink'),
-      ink2: themeColour('ink2'),
-      line: themeColour('scale1'),
-      lagoon: themeColour('lagoon'),
-      own: themeColour('ownInk'),
-      soft: themeColour('scale0'),
-    }),
-    [colorScheme],
-  )
+  const colours = usePictureColours()
   const most = Math.max(1, ...layout.nodes.map(each => each.node.weight ?? 0))
   return (
-    <div className="word-tree">
-      <div className="word-tree-bar">
+    <PhraseFrame
+      intro={
         <span>
           <b>{formatWhole(listed.length)}</b> phrases around “{seed}”
           {listed.length > mostPhrases ? `, the ${mostPhrases} most searched drawn` : ''}
           {left ? <span className="quiet">; {formatWhole(left)} shown without these words in a row</span> : null}
         </span>
-        <span role="radiogroup" aria-label="A click on words" className="word-tree-does">
-          A click{' '}
-          {(['keep', 'gather'] as const).map(what => (
-            <button
-              key={what}
-              type="button"
-              role="radio"
-              aria-checked={clickDoes === what}
-              className="link"
-              onClick={() => setClickDoes(what)}
-            >
-              {what === 'keep' ? 'keeps' : 'gathers from it'}
-            </button>
-          ))}
-        </span>
-        <span style={{ display: 'flex', gap: 12, marginLeft: 'auto' }}>
-          <button type="button" className="link" onClick={() => void savePng()}>
-            PNG
-          </button>
-          <button type="button" className="link" onClick={saveSvg}>
-            SVG
-          </button>
-          <button type="button" className="link" onClick={saveCsv}>
-            CSV
-          </button>
-        </span>
-      </div>
-      <div className="word-tree-both">
-        <div className="word-tree-picture" ref={box}>
-          {tree.phrases ? (
-            <svg
-              ref={picture}
-              role="tree"
-              aria-label={`Words around ${seed}`}
-              width={layout.width}
-              height={layout.height}
-              viewBox={`0 0 ${layout.width} ${layout.height}`}
-              fontFamily="Hanken Grotesk Variable, system-ui, sans-serif"
-              fontSize={12}
-            >
-              {layout.nodes.map(placed => {
-                const from =
-                  placed.parent === null
-                    ? { x: placed.side === 'after' ? layout.seedX + layout.seedWidth : layout.seedX, y: layout.seedY }
-                    : edgeOf(byKey.get(placed.parent)!)
-                const half = (placed.x + from.x) / 2
-                return (
-                  <path
-                    key={placed.key}
-                    d={`M${from.x} ${from.y} C${half} ${from.y} ${half} ${placed.y} ${placed.x} ${placed.y}`}
-                    fill="none"
-                    stroke={colours.line}
-                    strokeWidth={1 + 3 * ((placed.node.weight ?? 0) / most) ** 0.5}
-                  />
-                )
-              })}
-              <rect
-                x={layout.seedX}
-                y={layout.seedY - 14}
-                width={layout.seedWidth}
-                height={28}
-                rx={5}
-                fill={colours.soft}
+      }
+      clickDoes={clickDoes}
+      onClickDoes={setClickDoes}
+      picture={picture}
+      width={layout.width}
+      height={layout.height}
+      fileName={fileName}
+      listed={listed}
+      kept={kept}
+      onPhrase={id => (clickDoes === 'keep' ? onKeep([id]) : onGather([id]))}
+      boxRef={box}
+    >
+      {tree.phrases ? (
+        <svg
+          ref={picture}
+          role="tree"
+          aria-label={`Words around ${seed}`}
+          width={layout.width}
+          height={layout.height}
+          viewBox={`0 0 ${layout.width} ${layout.height}`}
+          fontFamily="Hanken Grotesk Variable, system-ui, sans-serif"
+          fontSize={12}
+        >
+          {layout.nodes.map(placed => {
+            const from =
+              placed.parent === null
+                ? { x: placed.side === 'after' ? layout.seedX + layout.seedWidth : layout.seedX, y: layout.seedY }
+                : edgeOf(byKey.get(placed.parent)!)
+            const half = (placed.x + from.x) / 2
+            return (
+              <path
+                key={placed.key}
+                d={`M${from.x} ${from.y} C${half} ${from.y} ${half} ${placed.y} ${placed.x} ${placed.y}`}
+                fill="none"
+                stroke={colours.line}
+                strokeWidth={1 + 3 * ((placed.node.weight ?? 0) / most) ** 0.5}
               />
+            )
+          })}
+          <rect
+            x={layout.seedX}
+            y={layout.seedY - 14}
+            width={layout.seedWidth}
+            height={28}
+            rx={5}
+            fill={colours.soft}
+          />
+          <text
+            x={layout.seedX + layout.seedWidth / 2}
+            y={layout.seedY + 5}
+            textAnchor="middle"
+            fontSize={14}
+            fontWeight={640}
+            fill={colours.ink}
+          >
+            {seed}
+          </text>
+          {layout.nodes.map(placed => (
+            <g
+              key={placed.key}
+              data-key={placed.key}
+              role="treeitem"
+              aria-level={placed.depth + 1}
+              aria-expanded={placed.node.children.length ? true : undefined}
+              aria-label={`${placed.side === 'before' ? 'before' : 'after'}: ${placed.node.words}, ${placed.node.phrases} ${placed.node.phrases === 1 ? 'phrase' : 'phrases'}, ${placed.node.weight === null ? 'searches unknown' : `${formatWhole(placed.node.weight)} searches a month`}`}
+              tabIndex={placed.key === first ? 0 : -1}
+              onClick={() => act(placed)}
+              onFocus={() => setActive(placed.key)}
+              onKeyDown={event => onKeyDown(event, placed)}
+            >
+              <title>{`${placed.node.weight === null ? 'Searches unknown' : `${formatWhole(placed.node.weight)} searches a month`}; ${clickDoes === 'keep' ? `keep ${ids(placed).length}` : 'gather from it'}`}</title>
               <text
-                x={layout.seedX + layout.seedWidth / 2}
-                y={layout.seedY + 5}
-                textAnchor="middle"
-                fontSize={14}
-                fontWeight={640}
-                fill={colours.ink}
+                x={placed.x + (placed.side === 'after' ? 4 : -4)}
+                y={placed.y + 4}
+                textAnchor={placed.side === 'after' ? 'start' : 'end'}
+                fill={
+                  placed.node.id !== null && kept.has(placed.node.id)
+                    ? colours.lagoon
+                    : placed.node.id === null
+                      ? colours.ink2
+                      : colours.ink
+                }
+                fontWeight={placed.node.id !== null && kept.has(placed.node.id) ? 640 : 400}
               >
-                {seed}
+                {labelOf(placed.node)}
               </text>
-              {layout.nodes.map(placed => (
-                <g
-                  key={placed.key}
-                  data-key={placed.key}
-                  role="treeitem"
-                  aria-level={placed.depth + 1}
-                  aria-expanded={placed.node.children.length ? true : undefined}
-                  aria-label={`${placed.side === 'before' ? 'before' : 'after'}: ${placed.node.words}, ${placed.node.phrases} ${placed.node.phrases === 1 ? 'phrase' : 'phrases'}, ${placed.node.weight === null ? 'searches unknown' : `${formatWhole(placed.node.weight)} searches a month`}`}
-                  tabIndex={placed.key === first ? 0 : -1}
-                  onClick={() => act(placed)}
-                  onFocus={() => setActive(placed.key)}
-                  onKeyDown={event => onKeyDown(event, placed)}
-                >
-                  <title>{`${placed.node.weight === null ? 'Searches unknown' : `${formatWhole(placed.node.weight)} searches a month`}; ${clickDoes === 'keep' ? `keep ${ids(placed).length}` : 'gather from it'}`}</title>
-                  <text
-                    x={placed.x + (placed.side === 'after' ? 4 : -4)}
-                    y={placed.y + 4}
-                    textAnchor={placed.side === 'after' ? 'start' : 'end'}
-                    fill={
-                      placed.node.id !== null && kept.has(placed.node.id)
-                        ? colours.lagoon
-                        : placed.node.id === null
-                          ? colours.ink2
-                          : colours.ink
-                    }
-                    fontWeight={placed.node.id !== null && kept.has(placed.node.id) ? 640 : 400}
-                  >
-                    {labelOf(placed.node)}
-                  </text>
-                </g>
-              ))}
-            </svg>
-          ) : (
-            <div className="empty">
-              <h2>No phrase has “{seed}” and more words</h2>
-              <p>Choose another seed at the left, or gather from this one.</p>
-            </div>
-          )}
-        </div>
-        <ol className="word-tree-list" aria-label="The same phrases as a list">
-          {listed.slice(0, 1_000).map(each => (
-            <li key={each.id}>
-              <button
-                type="button"
-                className={kept.has(each.id) ? 'link kept-row' : 'link'}
-                onClick={() => (clickDoes === 'keep' ? onKeep([each.id]) : onGather([each.id]))}
-              >
-                {each.phrase}
-              </button>
-              <small className={each.weight === null ? 'unknown' : 'quiet'}>
-                {each.weight === null ? 'unknown' : formatWhole(each.weight)}
-              </small>
-            </li>
+            </g>
           ))}
-        </ol>
-      </div>
-    </div>
+        </svg>
+      ) : (
+        <div className="empty">
+          <h2>No phrase has “{seed}” and more words</h2>
+          <p>Choose another seed at the left, or gather from this one.</p>
+        </div>
+      )}
+    </PhraseFrame>
   )
 }
 
@@ -300,10 +195,4 @@ export default function WordTreeView({ seed, source, fileName, onKeep, onGather 
 const edgeOf = (placed: PlacedNode): { x: number; y: number } => {
   const width = labelOf(placed.node).length * 6.4 + 10
   return { x: placed.side === 'after' ? placed.x + width : placed.x - width, y: placed.y }
-}
-
-function svgText(svg: SVGSVGElement): string {
-  const copy = svg.cloneNode(true) as SVGSVGElement
-  copy.setAttribute('xmlns', 'http://www.w3.org/2000/svg')
-  return new XMLSerializer().serializeToString(copy)
 }

@@ -1,0 +1,59 @@
+import type { TreePhrase } from '@dew-trail/core/words/word-tree'
+import { useColorScheme } from '@mui/material/styles'
+import { useEffect, useMemo, useState, useSyncExternalStore } from 'react'
+import type { WholeSource } from '../../rows/row-source.ts'
+import { themeColour } from '../../theme/theme-colour.ts'
+
+const mostRead = 5_000
+
+/** A phrase of a picture: `weight` its searches, null = unknown. */
+export type PicturePhrase = TreePhrase & { kind: string }
+
+/** The phrases that a list shows, the first few thousand in its order, and which of them are kept. */
+export function usePhrases(source: WholeSource): { phrases: PicturePhrase[]; kept: ReadonlySet<number> } {
+  const version = useSyncExternalStore(source.subscribe, () => source.listVersion)
+  const [shown, setShown] = useState<{ phrases: PicturePhrase[]; kept: ReadonlySet<number> }>({
+    phrases: [],
+    kept: new Set(),
+  })
+  // biome-ignore lint/correctness/useExhaustiveDependencies: version stands for the rows.
+  useEffect(() => {
+    const timer = setTimeout(() => {
+      // The first of the list as it is ordered: a picture of more would say nothing.
+      source
+        .ids()
+        .then(ids => source.rows(ids.slice(0, mostRead)))
+        .then(
+          rows =>
+            setShown({
+              phrases: rows.map(row => ({
+                id: row.id,
+                phrase: String(row.phrase),
+                weight: row.searches as number | null,
+                kind: String(row.kind),
+              })),
+              kept: new Set(rows.filter(row => row.kept).map(row => row.id)),
+            }),
+          () => undefined,
+        )
+    }, 120)
+    return () => clearTimeout(timer)
+  }, [source, version])
+  return shown
+}
+
+/** Colours of a picture of phrases, read anew when the theme changes. */
+export function usePictureColours() {
+  const { colorScheme } = useColorScheme()
+  return useMemo(
+    () => ({
+      key: colorScheme,
+      ink: themeColour('ink'),
+      ink2: themeColour('ink2'),
+      line: themeColour('scale1'),
+      lagoon: themeColour('lagoon'),
+      soft: themeColour('scale0'),
+    }),
+    [colorScheme],
+  )
+}
