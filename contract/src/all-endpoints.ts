@@ -114,6 +114,7 @@ export const samples: Record<string, Record<string, unknown>> = {
   listGatherings: site,
   suggestSeeds: { ...market, typed: 'kiln' },
   pruneGathering: { ...site, gatheringId: 1, pruned: true },
+  askCounts: { ...market, keywordIds: [1] },
   askNames: { ...site, keywordIds: [1], endings: ['.example'] },
   listNames: { ...site, keywordIds: [1], endings: ['.example'] },
   keepKeywords: { ...site, keywordIds: [1], kept: true },

@@ -122,6 +122,17 @@ const nameEnding = z
   .toLowerCase()
   .regex(/^\.?[a-z0-9-]+(\.[a-z0-9-]+)*$/, 'An ending looks like .example')
 
+/** Asks an engine how many pages have keywords in their text and in their titles, in a job: two requests a keyword. */
+export const askCounts = endpoint({
+  summary: 'Ask an engine how many pages have keywords',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
+  method: 'POST',
+  path: '/api/sites/:siteId/result-counts',
+  input: z.object({ siteId: id, marketId: id, keywordIds: z.array(id).min(1).max(50_000) }),
+  output: z.object({ jobId: z.number() }),
+})
+
 /** Asks the registry whether the exact-match domain names of keywords are free, in a job; what it said within a month is not asked again. */
 export const askNames = endpoint({
   summary: 'Ask the registry about domain names',
@@ -222,6 +233,9 @@ export const keywordColumns = [
   { key: 'pageHigher', kind: 'number' },
   /** How many results the engine says it has. */
   { key: 'reported', kind: 'number' },
+  /** How many pages it says have the keyword in their text, and in their titles. */
+  { key: 'countText', kind: 'number' },
+  { key: 'countTitle', kind: 'number' },
   { key: 'newChance', kind: 'number' },
   { key: 'newVisits', kind: 'number' },
   { key: 'newWorth', kind: 'number' },

@@ -6,6 +6,7 @@ export const jobKinds = [
   'gather',
   'figures',
   'names',
+  'counts',
   'weigh',
   'check',
   'importKeywords',

@@ -325,6 +325,22 @@ export const keywordTable = {
     explain:
       'How many results the engine says it has for the keyword: rough, and no sign of how hard it is. Never part of difficulty',
   },
+  countText: {
+    key: 'countText',
+    label: 'Pages with it',
+    kind: 'number',
+    unit: 'pages',
+    explain:
+      'How many pages the engine says have the keyword word for word: rough, asked on request. Never part of difficulty',
+  },
+  countTitle: {
+    key: 'countTitle',
+    label: 'In titles',
+    kind: 'number',
+    unit: 'pages',
+    explain:
+      'How many pages the engine says have the keyword in their title: rough, asked on request. Never part of difficulty',
+  },
   lack_title: {
     key: 'lack_title',
     label: 'Not in title',

@@ -297,7 +297,7 @@ export const overlapTable = {
     kind: 'number',
     unit: 'currency of the ads data, a month',
     explain:
-      'The same with what pages of yours bring on average beside their top keyword, by the chance; the list begins with the most',
+      'What a new page for it may be worth with all it is found by: its visits and the mean of the list count half each, with what pages of yours bring beside their top keyword, more where you get on the first page of similar keywords more easily. The list begins with the most',
   },
   bestPage: {
     key: 'bestPage',

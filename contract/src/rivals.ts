@@ -282,7 +282,7 @@ export const overlapKeyword = z.object({
   chance: z.number().nullable(),
   could: z.number().nullable(),
   worth: z.number().nullable(),
-  /** The same with what own pages bring on average beside their top keyword, by the chance; the list is in this order. */
+  /** What a new page for it may be worth with all it is found by (`core/rivals/page-visits`); the list is in this order. */
   pageWorth: z.number().nullable(),
   positions: z.array(z.number().nullable()),
   /** Of what they pay for: what they spend on it together; null for what they stand for. */

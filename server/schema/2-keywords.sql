@@ -108,6 +108,18 @@ create table keyword_name (
   primary key (site_id, keyword_id, name)
 );
 
+-- How many pages an engine says have a keyword in their text and in their titles; null = it does not say.
+create table keyword_count (
+  site_id bigint not null references site on delete cascade,
+  market_id bigint not null,
+  keyword_id bigint not null,
+  in_text bigint,
+  in_titles bigint,
+  asked_at timestamptz not null default now(),
+  primary key (site_id, market_id, keyword_id),
+  foreign key (site_id, market_id) references market on delete cascade
+);
+
 create function make_site_parts() returns trigger language plpgsql as $$
 declare
   big text;

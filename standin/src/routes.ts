@@ -22,6 +22,7 @@ import { engineList } from './services/engine-list.ts'
 import { search } from './services/engines.ts'
 import { type FeedName, linkRows, linkTotals } from './services/feed.ts'
 import { ownDiary, positionHistory } from './services/history.ts'
+import { resultCount } from './services/counts.ts'
 import { localResults } from './services/local.ts'
 import { type LogDimension, logDimensions, QueryLog } from './services/query-log.ts'
 import { Rankings } from './services/rankings.ts'
@@ -90,6 +91,13 @@ export function makeServices(world: World): Record<string, Service> {
             count: numberFrom(query.get('num'), 'num', 1, 100, 10),
           }),
         }
+      if (path[1] === 'count') {
+        const where = query.get('in') ?? 'text'
+        if (where !== 'text' && where !== 'title') throw new BadRequest('"in" is neither "text" nor "title"')
+        return {
+          body: { query: q, engine, in: where, total: resultCount(world, { engine, phrase: q, language, where }) },
+        }
+      }
       if (path[1] === 'local') {
         if (!near) throw new BadRequest('"near" is empty')
         const meant = understand(world, q, language)

@@ -240,6 +240,22 @@ export class Sources {
     return reply!
   }
 
+  /** How many pages an engine says have a phrase in their text or titles; null where it does not say. */
+  async countResults(
+    market: SearchMarket,
+    phrase: string,
+    where: 'text' | 'title',
+    signal?: Signal,
+  ): Promise<number | null> {
+    const reply = await this.clients.engines.ask({
+      path: `/engines/${market.engine}/count`,
+      query: { q: phrase, place: market.place, language: market.language, in: where },
+      reply: z.object({ total: counted }),
+      ...withSignal(signal),
+    })
+    return reply!.total
+  }
+
   async complete(market: SearchMarket, typed: string, signal?: Signal): Promise<string[]> {
     const reply = await this.clients.completions.ask({
       path: '/completions',

@@ -21,6 +21,8 @@ import {
 } from './demand-columns.tsx'
 import {
   chance,
+  countText,
+  countTitle,
   difficulty,
   lacks,
   newChance,
@@ -221,6 +223,8 @@ export const gatherColumns: SheetColumn[] = [
   { ...pageHigher, hidden: true },
   ...lacks,
   reported,
+  countText,
+  countTitle,
   { ...visitsFirst, hidden: true },
   { ...worthFirst, hidden: true },
   { ...page, hidden: true },
@@ -253,6 +257,8 @@ export const weighColumns: SheetColumn[] = [
   { ...worthFirst, hidden: true },
   ...lacks,
   reported,
+  countText,
+  countTitle,
   position,
   { ...page, width: 230 },
   theme,

@@ -141,6 +141,27 @@ export const reported = number(
   },
   { hidden: true },
 )
+const countColumn = (column: TableColumn): SheetColumn =>
+  number(
+    column,
+    104,
+    row => {
+      const value = n(row, column.key)
+      return value !== null ? (
+        <span title="Rough: as the engine says">{formatWhole(value)}</span>
+      ) : (
+        <span
+          className="unknown"
+          title="Not asked, or the engine did not say: “Ask how many pages have it” among the actions asks it"
+        >
+          –
+        </span>
+      )
+    },
+    { hidden: true },
+  )
+export const countText = countColumn(keywordTable.countText)
+export const countTitle = countColumn(keywordTable.countTitle)
 /** How many of the first ten results lack something. */
 export const lacks = lackKinds.map(kind =>
   number(

@@ -123,6 +123,8 @@ export type RowParts = {
   lists: Map<number, { id: number; lists: string | null; labels: string | null }>
   /** The theme in the current grouping of the market. */
   theme: Map<number, { id: number; theme: string }>
+  /** How many pages have it in their text and in their titles. */
+  count: Map<number, { id: number; text: number | null; titles: number | null }>
   /** How many domain names are free, and which, joined by "|". */
   names: Map<number, { id: number; free: number; names: string | null }>
   /** How many of the latest results are known, and of which day they are. */
@@ -142,6 +144,7 @@ const partTables: Record<PartName, string> = {
   lists: 'list_keyword',
   theme: 'theme_keyword',
   names: 'keyword_name',
+  count: 'keyword_count',
   head: 'result_head',
 }
 /** The parts of which the site has anything at all: the others need not be looked up for every keyword. */
@@ -180,7 +183,7 @@ export async function rowParts(
           ).map(row => [row.id, row])
         : [],
     )
-  const [demand, match, weighing, log, found, page, slot, lists, theme, names, head] = await Promise.all([
+  const [demand, match, weighing, log, found, page, slot, lists, theme, names, count, head] = await Promise.all([
     ask<DemandRow>(
       'demand',
       `searches, hidden_searches is not null hidden, array_to_string(months[greatest(1, cardinality(months) - 11):], ',') months, to_char(months_from + make_interval(months => cardinality(months) - 1), 'YYYY-MM') "monthsEnd",
@@ -244,6 +247,12 @@ export async function rowParts(
       "count(*) filter (where free)::integer free, string_agg(name, '|' order by name) filter (where free) names",
       'having count(*) > 0',
     ),
+    ask<{ id: number; text: number | null; titles: number | null }>(
+      'count',
+      'in_text "text", in_titles titles',
+      'and d.market_id = $3 limit 1',
+      [marketId],
+    ),
     ask<{ id: number; results: number; day: string }>(
       'head',
       'results, day::text "day"',
@@ -251,5 +260,5 @@ export async function rowParts(
       [marketId],
     ),
   ])
-  return { demand, match, weighing, log, found, page, slot, lists, theme, names, head }
+  return { demand, match, weighing, log, found, page, slot, lists, theme, names, count, head }
 }

@@ -266,6 +266,8 @@ function toBatch(
       lists: parts.lists.get(id)?.lists ?? null,
       labels: parts.lists.get(id)?.labels ?? null,
       theme: parts.theme.get(id)?.theme ?? null,
+      countText: parts.count.get(id)?.text ?? null,
+      countTitle: parts.count.get(id)?.titles ?? null,
       freeNames: parts.names.get(id)?.free ?? null,
       names: parts.names.get(id)?.names ?? null,
       resultsOn: parts.head.get(id)?.day ?? null,

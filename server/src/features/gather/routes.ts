@@ -1,4 +1,5 @@
 import {
+  askCounts,
   askFigures,
   askNames,
   findPhrases,
@@ -57,6 +58,11 @@ export function mountGather(router: Router, context: Context): void {
       }
     }),
   )
+  mount(router, askCounts, async ({ siteId, marketId, keywordIds }) => {
+    await needMarket(context.pool, siteId, marketId)
+    const title = `Asking how many pages have ${countOf(keywordIds.length, 'keyword')}`
+    return { jobId: (await context.jobs.add(siteId, 'counts', title, { marketId, keywordIds })).id }
+  })
   mount(router, askNames, async ({ siteId, keywordIds, endings }) => {
     const title = `Asking the registry about ${countOf(keywordIds.length, 'keyword')}`
     return { jobId: (await context.jobs.add(siteId, 'names', title, { keywordIds, endings })).id }

@@ -1,4 +1,6 @@
 import type { OverlapKeyword } from '@dew-trail/contract/rivals'
+import { pageVisits } from '@dew-trail/core/rivals/page-visits'
+import { subjectChances } from '@dew-trail/core/rivals/subject-chance'
 import { eachTogether } from '@dew-trail/core/rivals/overlap'
 import { readTarget } from '@dew-trail/core/rivals/target'
 import { radixOrder } from '@dew-trail/core/tables/radix-order'
@@ -134,7 +136,7 @@ export async function readOverlapKeywords(
   const total = found.length / (lists || 1)
   const could = new Float64Array(total)
   const worth = new Float64Array(total)
-  const pageWorth = new Float64Array(total)
+  const each = new Float64Array(total)
   const beside = await visitsBesideTop(pool, open)
   const keys = [new Float64Array(total), new Float64Array(total), new Float64Array(total)] as const
   const known = (value: number): number => (Number.isNaN(value) ? Number.MAX_VALUE : -value || 0)
@@ -148,13 +150,15 @@ export async function readOverlapKeywords(
       layer.brands[row] === 1,
     )
     could[i] = visits ?? Number.NaN
-    const each = open.reader.worthOf(layer.standing.rankings.id[row]!, at('cpc')) ?? Number.NaN
-    worth[i] = could[i]! * each
-    pageWorth[i] = worth[i]! + beside * figures.chance10[row]! * each
-    keys[0][i] = known(pageWorth[i]!)
+    each[i] = open.reader.worthOf(layer.standing.rankings.id[row]!, at('cpc')) ?? Number.NaN
+    worth[i] = could[i]! * each[i]!
     keys[1][i] = known(could[i]!)
     keys[2][i] = known(figures.searches[row]!)
   }
+  const pageWorth = pageVisits(could, chancesAround(layers, found, total, open.market.language), beside).map(
+    (visits, i) => visits * each[i]!,
+  )
+  for (let i = 0; i < total; i++) keys[0][i] = known(pageWorth[i]!)
   const all: Uint32Array = Uint32Array.from({ length: total }, (_, i) => i)
   const ordered = keys.reduceRight<Uint32Array>((order, key) => radixOrder(order, key), all)
   const listed = [...ordered.subarray(0, mostRows)]
@@ -222,6 +226,43 @@ async function visitsBesideTop(pool: pg.Pool, open: OpenMarket): Promise<number>
     beside += Math.max(0, sums.visits[at]! - (Number.isNaN(top) ? 0 : top))
   }
   return pages < leastPages ? 0 : beside / pages
+}
+
+/** Keywords whose chances are looked at around those that are listed: of more, some in even steps. */
+const mostAround = 20_000
+/** How easily the site gets on the first page around each listed keyword, by its chances for whatever the targets stand for. */
+function chancesAround(
+  layers: ReadonlyArray<Layer | null>,
+  found: readonly number[],
+  total: number,
+  language: string,
+): Float64Array {
+  const seen = new Set<number>()
+  const phrases: string[] = []
+  const chances: number[] = []
+  const take = ({ rankings }: Standing, row: number): void => {
+    seen.add(rankings.id[row]!)
+    phrases.push(rankings.phrases[row]!)
+    chances.push(rankings.figures.chance10[row]!)
+  }
+  for (let i = 0; i < total; i++) {
+    const { layer, row } = someRow(layers, found, i)
+    take(layer.standing, row)
+  }
+  const others: Array<[Standing, number]> = []
+  for (const layer of layers) {
+    if (!layer) continue
+    const { rankings, row, count } = layer.standing
+    for (let i = 0; i < count; i++) {
+      const id = rankings.id[row[i]!]!
+      if (seen.has(id) || Number.isNaN(rankings.figures.chance10[row[i]!]!)) continue
+      seen.add(id)
+      others.push([layer.standing, row[i]!])
+    }
+  }
+  const step = Math.max(1, others.length / mostAround)
+  for (let i = 0; i < others.length; i += step) take(...others[Math.floor(i)]!)
+  return subjectChances(phrases, chances, language, Array.from({ length: total }, (_, i) => i))
 }
 
 const orNull = (value: number): number | null => (Number.isNaN(value) ? null : value)

@@ -39,6 +39,7 @@ export default function KindLanesView({ seed, language, source, fileName, onKeep
   const picture = useRef<SVGSVGElement>(null)
   const box = useRef<HTMLDivElement>(null)
   const [room, setRoom] = useState(900)
+  const [open, setOpen] = useState<ReadonlySet<string>>(new Set())
   const colours = usePictureColours()
   useEffect(() => {
     const observer = new ResizeObserver(([entry]) => setRoom(Math.round(entry!.contentRect.width)))
@@ -54,13 +55,17 @@ export default function KindLanesView({ seed, language, source, fileName, onKeep
   const kind = keywordKinds.find(each => each === asked) ?? keywordKinds.find(each => counts.get(each)) ?? 'question'
   const { layout, listed } = useMemo(() => {
     const best = phrases.filter(each => each.kind === kind).sort((a, b) => (b.weight ?? -1) - (a.weight ?? -1))
-    return { layout: layOutLanes(kindGroups(best.slice(0, mostDrawn), kind, language, seed), room), listed: best }
-  }, [phrases, kind, language, seed, room])
+    return { layout: layOutLanes(kindGroups(best.slice(0, mostDrawn), kind, language, seed), room, open), listed: best }
+  }, [phrases, kind, language, seed, room, open])
   const act = (ids: number[]): void => (clickDoes === 'keep' ? onKeep(ids) : onGather(ids.slice(0, 1)))
   // A lane is walked from its word along its phrases, then the next lane.
-  const keys = layout.lanes.map((lane, i) => [`word ${i}`, ...lane.phrases.map(each => String(each.phrase.id))])
+  const keys = layout.lanes.map((lane, i) => [
+    `word ${i}`,
+    ...lane.phrases.map(each => String(each.phrase.id)),
+    ...(lane.more ? [`more ${i}`] : []),
+  ])
   const first = keys.flat().find(key => key === active) ?? keys[0]?.[0]
-  const onKeyDown = (event: KeyboardEvent, lane: number, at: number, ids: number[]): void => {
+  const onKeyDown = (event: KeyboardEvent, lane: number, at: number, run: () => void): void => {
     const next: Record<string, string | undefined> = {
       ArrowRight: keys[lane]![at + 1] ?? keys[lane + 1]?.[0],
       ArrowLeft: keys[lane]![at - 1] ?? keys[lane - 1]?.at(-1),
@@ -77,17 +82,17 @@ export default function KindLanesView({ seed, language, source, fileName, onKeep
       picture.current?.querySelector<SVGGElement>(`[data-key="${key}"]`)?.focus()
     } else if (event.key === 'Enter' || event.key === ' ') {
       event.preventDefault()
-      act(ids)
+      run()
     }
   }
-  const item = (lane: number, at: number, ids: number[]) => ({
+  const item = (lane: number, at: number, run: () => void) => ({
     'data-key': keys[lane]![at]!,
     role: 'treeitem',
     'aria-level': at ? 2 : 1,
     tabIndex: keys[lane]![at] === first ? 0 : -1,
-    onClick: () => act(ids),
+    onClick: run,
     onFocus: () => setActive(keys[lane]![at]!),
-    onKeyDown: (event: KeyboardEvent) => onKeyDown(event, lane, at, ids),
+    onKeyDown: (event: KeyboardEvent) => onKeyDown(event, lane, at, run),
   })
   return (
     <PhraseFrame
@@ -102,7 +107,10 @@ export default function KindLanesView({ seed, language, source, fileName, onKeep
               className="link"
               onClick={() => changeAddress(setParam('kindOf', each))}
             >
-              {kindLabels[each]} <small className="quiet">{formatWhole(counts.get(each) ?? 0)}</small>
+              {kindLabels[each]}{' '}
+              <small className="quiet" style={{ marginLeft: 4 }}>
+                {formatWhole(counts.get(each) ?? 0)}
+              </small>
             </button>
           ))}
         </span>
@@ -129,17 +137,10 @@ export default function KindLanesView({ seed, language, source, fileName, onKeep
           fontFamily="Hanken Grotesk Variable, system-ui, sans-serif"
           fontSize={12}
         >
-          {layout.lanes.map(({ group, y, height, phrases: placed }, lane) => (
+          {layout.lanes.map(({ group, y, height, phrases: placed, more }, lane) => (
             <g key={group.word}>
               <line x1={16} x2={layout.width - 16} y1={y + height + 6} y2={y + height + 6} stroke={colours.line} />
-              <g
-                {...item(
-                  lane,
-                  0,
-                  group.phrases.map(each => each.id),
-                )}
-                aria-label={laneText(group)}
-              >
+              <g {...item(lane, 0, () => act(group.phrases.map(each => each.id)))} aria-label={laneText(group)}>
                 <title>{`${clickDoes === 'keep' ? `Keep ${formatWhole(group.phrases.length)}` : 'Gather from the most searched'}; ${laneText(group)}`}</title>
                 <text x={16} y={y + 14} fontSize={14} fontWeight={640} fill={colours.ink}>
                   {group.word}
@@ -151,7 +152,7 @@ export default function KindLanesView({ seed, language, source, fileName, onKeep
                 )}
               </g>
               {placed.map(({ phrase, x, y: top, bar, width }, i) => (
-                <g key={phrase.id} {...item(lane, i + 1, [phrase.id])} aria-label={phraseText(phrase, kept)}>
+                <g key={phrase.id} {...item(lane, i + 1, () => act([phrase.id]))} aria-label={phraseText(phrase, kept)}>
                   <title>{phraseText(phrase, kept)}</title>
                   <rect x={x} y={top} width={width} height={19} fill="transparent" />
                   {bar > 0 && <rect x={x} y={top} width={bar} height={19} rx={3} fill={colours.soft} />}
@@ -165,6 +166,16 @@ export default function KindLanesView({ seed, language, source, fileName, onKeep
                   </text>
                 </g>
               ))}
+              {more > 0 && (
+                <g
+                  {...item(lane, placed.length + 1, () => setOpen(new Set([...open, group.word])))}
+                  aria-label={`${formatWhole(more)} more with ${group.word}`}
+                >
+                  <text x={16} y={y + 52} fontSize={11} fontWeight={640} fill={colours.lagoon}>
+                    {formatWhole(more)} more
+                  </text>
+                </g>
+              )}
             </g>
           ))}
         </svg>

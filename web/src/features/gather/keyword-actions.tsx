@@ -1,4 +1,4 @@
-import { askFigures, keepKeywords, startGathering } from '@dew-trail/contract/gather'
+import { askCounts, askFigures, keepKeywords, startGathering } from '@dew-trail/contract/gather'
 import { lazy } from 'react'
 import { call } from '../../api/call.ts'
 import type { ActionTools, KeywordAction } from '../../keywords/keyword-actions.ts'
@@ -60,6 +60,19 @@ export const gatherActions: KeywordAction[] = [
       act(async () => {
         await call(askFigures, { siteId: site.id, marketId: market.id, keywordIds: ids })
         return { say: `Asking the ads data about ${plural(ids.length, 'keyword')}` }
+      }),
+  },
+  {
+    name: 'counts',
+    label: 'Ask how many pages have it',
+    shownIn: 'more',
+    most: 50_000,
+    run: (ids, { site, market, act }) =>
+      act(async () => {
+        await call(askCounts, { siteId: site.id, marketId: market.id, keywordIds: ids })
+        return {
+          say: `Asking the engine about ${plural(ids.length, 'keyword')}, two requests each; the columns "Pages with it" and "In titles" tell`,
+        }
       }),
   },
   {

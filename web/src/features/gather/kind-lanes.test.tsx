@@ -15,7 +15,7 @@ describe('the layout of lanes', () => {
   }))
   const groups = kindGroups(phrases, 'question', 'en', null)
   test.each([300, 700, 1_280, 4_000])('lanes and phrases do not touch in %i pixels, none is lost', width => {
-    const { lanes, height, width: whole } = layOutLanes(groups, width)
+    const { lanes, height, width: whole } = layOutLanes(groups, width, new Set(['how', 'what', 'why']))
     expect(lanes.flatMap(lane => lane.phrases)).toHaveLength(40)
     for (const [i, lane] of lanes.entries()) {
       if (i) expect(lane.y).toBeGreaterThan(lanes[i - 1]!.y + lanes[i - 1]!.height)
@@ -31,6 +31,12 @@ describe('the layout of lanes', () => {
     expect(height).toBeGreaterThan(lanes.at(-1)!.y + lanes.at(-1)!.height)
     if (width >= 700) expect(whole).toBeLessThanOrEqual(width)
   })
+  test('the first lines of a lane are shown until it is open, what is left is counted', () => {
+    const lanes = layOutLanes(groups, 700, new Set(['what'])).lanes
+    expect(lanes.map(({ group, phrases: shown, more }) => [group.word, shown.length, more])).toEqual(
+      groups.map(({ word, phrases: all }) => (word === 'what' ? [word, all.length, 0] : [word, 8, all.length - 8])),
+    )
+  })
   test('what is searched four times as much has a bar twice as long, what is unknown none', () => {
     const lanes = layOutLanes(
       kindGroups(
@@ -44,6 +50,7 @@ describe('the layout of lanes', () => {
         null,
       ),
       900,
+      new Set(),
     )
     const [most, less, unknown] = lanes.lanes[0]!.phrases.map(each => each.bar)
     expect(most! / less!).toBe(2)
@@ -114,6 +121,17 @@ describe('keywords by their words', () => {
     await user.keyboard('{Enter}{ArrowUp}{ArrowUp}')
     expect(document.activeElement).toBe(items[0])
     expect(gather.mock.calls).toEqual([[[1]], [[3]]])
+  })
+  test('what does not fit a lane at first is counted and opened', async () => {
+    rows.push(...Array.from({ length: 30 }, (_, i) => row(100 + i, `how to kiln ${i}`, 'question', 1)))
+    const { user, keep } = show()
+    const more = await screen.findByRole('treeitem', { name: '24 more with how' })
+    expect(screen.queryByText('how to kiln 29', { selector: 'text' })).toBeNull()
+    await user.click(more)
+    expect(screen.getByText('how to kiln 29', { selector: 'text' })).toBeTruthy()
+    expect(screen.queryByRole('treeitem', { name: /more with/ })).toBeNull()
+    expect(keep).not.toHaveBeenCalled()
+    rows.splice(4)
   })
   test('another kind is chosen in the address; one that nobody found says so', async () => {
     const { user } = show('/1?kindOf=preposition')

@@ -5,6 +5,7 @@ export const kindWords: Record<JobKind, string> = {
   gather: 'Gathering',
   figures: 'Figures of keywords',
   names: 'Domain names of keywords',
+  counts: 'Pages that have keywords',
   weigh: 'Weighing',
   check: 'Checks of positions',
   importKeywords: 'Imports of keywords',

@@ -1,0 +1,65 @@
+import { splitWords } from '../words/split-words.ts'
+import { factsOf } from '../words/word-facts.ts'
+
+/** Keywords count as similar from this much of their words shared, by weight. */
+const leastSimilarity = 0.2
+/** Keywords that are looked at for each word: of a word that more have, some in even steps. */
+const mostOfWord = 128
+
+/**
+ * How easily a site gets on the first page around each keyword, 0–1: its own chance and those of similar keywords, averaged by how much of
+ * their words (by inverse frequency) they share, so that the errors of single chances even out. `chances` NaN = unknown; NaN too where nothing
+ * around is known. `wanted`: the keywords it is told of, in that order. O(words × 128).
+ */
+export function subjectChances(
+  phrases: readonly string[],
+  chances: ArrayLike<number>,
+  language: string,
+  wanted: Iterable<number>,
+): Float64Array {
+  const stemsOf = (phrase: string): string[] => [
+    ...new Set(splitWords(phrase).map(word => factsOf(word, language).stem)),
+  ]
+  const having = new Map<string, number[]>()
+  const known: string[][] = phrases.map((phrase, i) => {
+    if (Number.isNaN(chances[i]!)) return []
+    const stems = stemsOf(phrase)
+    for (const stem of stems) {
+      const list = having.get(stem)
+      if (list) list.push(i)
+      else having.set(stem, [i])
+    }
+    return stems
+  })
+  const count = known.reduce((sum, stems) => sum + (stems.length ? 1 : 0), 0)
+  const weights = new Map([...having].map(([stem, list]) => [stem, Math.log((count + 1) / list.length)]))
+  const weightOf = (stem: string): number => weights.get(stem) ?? Math.log(count + 1)
+  const sumOf = (stems: readonly string[]): number => stems.reduce((sum, stem) => sum + weightOf(stem), 0)
+  const totals = Float64Array.from(known, sumOf)
+  const shared = new Float64Array(phrases.length)
+  return Float64Array.from(wanted, at => {
+    const stems = known[at]!.length ? known[at]! : stemsOf(phrases[at]!)
+    const met: number[] = []
+    for (const stem of stems) {
+      const list = having.get(stem)
+      if (!list) continue
+      const step = Math.max(1, list.length / mostOfWord)
+      for (let i = 0; i < list.length; i += step) {
+        const other = list[Math.floor(i)]!
+        if (!shared[other]) met.push(other)
+        shared[other]! += weightOf(stem)
+      }
+    }
+    const own = chances[at]!
+    let [sum, weight] = Number.isNaN(own) ? [0, 0] : [own, 1]
+    const total = sumOf(stems)
+    for (const other of met) {
+      const similarity = shared[other]! / (total + totals[other]! - shared[other]!)
+      shared[other] = 0
+      if (other === at || similarity <= leastSimilarity) continue
+      sum += similarity * chances[other]!
+      weight += similarity
+    }
+    return weight ? sum / weight : Number.NaN
+  })
+}
