@@ -3,6 +3,8 @@ import { factsOf } from '../words/word-facts.ts'
 
 /** Keywords count as similar from this much of their words shared, by weight. */
 const leastSimilarity = 0.2
+/** What the keyword itself counts among those around it; one that is the same but for a word of three counts about as much. */
+const ownWeight = 0.5
 /** Keywords that are looked at for each word: of a word that more have, some in even steps. */
 const mostOfWord = 128
 
@@ -51,7 +53,7 @@ export function subjectChances(
       }
     }
     const own = chances[at]!
-    let [sum, weight] = Number.isNaN(own) ? [0, 0] : [own, 1]
+    let [sum, weight] = Number.isNaN(own) ? [0, 0] : [ownWeight * own, ownWeight]
     const total = sumOf(stems)
     for (const other of met) {
       const similarity = shared[other]! / (total + totals[other]! - shared[other]!)

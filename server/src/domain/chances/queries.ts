@@ -195,6 +195,21 @@ export async function manyLonger(
   )
   return rows
 }
+/** Keywords of a market with their chance of the first page; of more than `most` some, whichever their ids' hashes begin with. */
+export async function manyChances(
+  db: Db,
+  siteId: number,
+  marketId: number,
+  most: number,
+): Promise<Array<{ id: number; phrase: string; chance: number }>> {
+  const { rows } = await db.query<{ id: number; phrase: string; chance: number }>(
+    `select k.id, k.phrase, w.chance10 chance from weighing w
+     join keyword k on k.site_id = w.site_id and k.id = w.keyword_id
+     where w.site_id = $1 and w.market_id = $2 and w.chance10 is not null order by hashint8(k.id), k.id limit $3`,
+    [siteId, marketId, most],
+  )
+  return rows
+}
 /** A failed weighing never takes the place of a known one. */
 export async function upsertWeighing(
   db: Db,

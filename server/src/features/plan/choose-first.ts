@@ -7,6 +7,7 @@ import {
   weighChoices,
 } from '@dew-trail/core/planning/choose-pages'
 import { monthlyVisits, outBefore, peakMonth, withMore } from '@dew-trail/core/planning/season'
+import { pageVisits } from '@dew-trail/core/rivals/page-visits'
 import { visitsRange } from '@dew-trail/core/planning/visits-range'
 import type pg from 'pg'
 import type { z } from 'zod'
@@ -26,6 +27,8 @@ const mostAtOnce = 20
 
 type Item = {
   figures: PageFigures
+  /** What part of its gain is believed in a choice among many (`pageVisits`). */
+  believed: number
   effort: number
   gain: number
   worth: number | null
@@ -127,6 +130,7 @@ function itemsOf({ pages, reader: _ }: Plan): { items: Item[]; left: Answer['lef
     )
     items.push({
       figures,
+      believed: 1,
       effort: page.effort ?? defaultEffort,
       gain,
       worth: worthOfPage(figures),
@@ -134,8 +138,21 @@ function itemsOf({ pages, reader: _ }: Plan): { items: Item[]; left: Answer['lef
       peak: peakMonth(gainByMonth),
     })
   }
+  believe(items)
   return { items, left }
 }
+
+/** Tells what part of the gains of new pages is believed: the highest of many estimates are high by error, too. */
+function believe(items: Item[]): void {
+  const fresh = items.filter(({ figures }) => figures.page.kind === 'new')
+  const visits = pageVisits(
+    fresh.map(({ gain, figures }) => gain - figures.besideExpected),
+    fresh.map(({ figures }) => figures.around || Number.NaN),
+    mean(fresh.map(({ figures }) => figures.besideExpected)),
+  )
+  for (const [i, item] of fresh.entries()) if (item.gain > 0) item.believed = visits[i]! / item.gain
+}
+const mean = (list: readonly number[]): number => list.reduce((sum, each) => sum + each, 0) / (list.length || 1)
 
 /** What a visit is worth on average over the pages of which that is known; null where it is of none. */
 function meanWorth(items: readonly Item[]): number | null {
@@ -176,7 +193,7 @@ function candidateOf(item: Item, perVisit: number | null, first: number, months:
     let visits = 0
     for (let month = first + m; month < end; month++)
       visits += item.gainByMonth[month % 12]! * settledShare(first + m, month)
-    return visits * each
+    return visits * each * item.believed
   })
   return {
     id: page.id,
@@ -228,7 +245,8 @@ function outlookOf(
   const chosen = items.filter(item => slots.has(item.figures.page.id))
   const gains = months.map(month =>
     chosen.reduce(
-      (sum, item) => sum + item.gainByMonth[month % 12]! * settledShare(slots.get(item.figures.page.id)!, month),
+      (sum, item) =>
+        sum + item.believed * item.gainByMonth[month % 12]! * settledShare(slots.get(item.figures.page.id)!, month),
       0,
     ),
   )

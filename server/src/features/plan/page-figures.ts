@@ -29,12 +29,13 @@ export type KeywordFigures = PageKeywordRow & {
   brand: boolean
 }
 /**
- * `beside`: what own pages get from other keywords than as many as the page has, one figure a page, times its chance of the first page;
- * `besideExpected`: the middle of these.
+ * `around`: the chances of the first page around its lead (`subjectChances`), 0 where nothing is known of them. `beside`: what own pages get from
+ * other keywords than as many as the page has, one figure a page, times that; `besideExpected`: the middle of these.
  */
 export type PageFigures = {
   page: PageRow
   keywords: KeywordFigures[]
+  around: number
   beside: readonly number[]
   besideExpected: number
 }

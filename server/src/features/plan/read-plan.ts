@@ -1,8 +1,10 @@
 import type { Market } from '@dew-trail/contract/sites'
 import { median } from '@dew-trail/core/demand/theil-sen'
 import { besideVisits } from '@dew-trail/core/planning/beside-visits'
+import { subjectChances } from '@dew-trail/core/rivals/subject-chance'
 import { figureParts } from '@dew-trail/core/demand/shared-figures'
 import type pg from 'pg'
+import { manyChances } from '../../domain/chances/queries.ts'
 import { visitReader, type VisitReader } from '../../domain/chances/visits-of.ts'
 import { manyPageKeywords, manyPages, type PageKeywordRow, type PageRow } from '../../domain/plans/queries.ts'
 import { needMarket, needSite } from '../../domain/sites/need-market.ts'
@@ -35,6 +37,11 @@ export async function readPlan(pool: pg.Pool, siteId: number, marketId: number):
     if (list) list.push(row)
     else byPage.set(row.pageId, [row])
   }
+  const leads = pages.filter(isToBeMade).flatMap(({ id }) => {
+    const lead = byPage.get(id)?.[0]
+    return lead ? [{ pageId: id, lead }] : []
+  })
+  const aroundOf = leads.length ? await chancesAround(pool, siteId, market, leads) : new Map<number, number>()
   return {
     site,
     market,
@@ -43,11 +50,31 @@ export async function readPlan(pool: pg.Pool, siteId: number, marketId: number):
     pages: pages.map(page => {
       const keywords = keywordFigures(byPage.get(page.id) ?? [], page.kind, reader, standings.byKeyword)
       // A page that is there has its other keywords already.
-      const chance = keywords[0]?.chance10 ?? 0
-      const beside = isToBeMade(page) ? besideOf(keywords.length).map(each => each * chance) : []
-      return { page, keywords, beside, besideExpected: beside.length ? median(beside) : 0 }
+      const around = aroundOf.get(page.id) ?? 0
+      const beside = isToBeMade(page) ? besideOf(keywords.length).map(each => each * around) : []
+      return { page, keywords, around, beside, besideExpected: beside.length ? median(beside) : 0 }
     }),
   }
+}
+
+/** Keywords whose chances are looked at around those of the plan. */
+const mostAround = 5_000
+/** How easily the site gets on the first page around the lead of each page, where anything is known of that. */
+async function chancesAround(
+  pool: pg.Pool,
+  siteId: number,
+  market: Market,
+  leads: ReadonlyArray<{ pageId: number; lead: PageKeywordRow }>,
+): Promise<Map<number, number>> {
+  const own = new Set(leads.map(({ lead }) => lead.id))
+  const others = (await manyChances(pool, siteId, market.id, mostAround)).filter(each => !own.has(each.id))
+  const around = subjectChances(
+    [...leads.map(({ lead }) => lead.phrase), ...others.map(each => each.phrase)],
+    [...leads.map(({ lead }) => lead.chance10 ?? Number.NaN), ...others.map(each => each.chance)],
+    market.language,
+    leads.keys(),
+  )
+  return new Map(leads.flatMap(({ pageId }, i) => (Number.isNaN(around[i]!) ? [] : [[pageId, around[i]!] as const])))
 }
 
 /** Visits of own pages by keyword, as far as they are known, forms of one keyword once. */

@@ -262,7 +262,12 @@ function chancesAround(
   }
   const step = Math.max(1, others.length / mostAround)
   for (let i = 0; i < others.length; i += step) take(...others[Math.floor(i)]!)
-  return subjectChances(phrases, chances, language, Array.from({ length: total }, (_, i) => i))
+  return subjectChances(
+    phrases,
+    chances,
+    language,
+    Array.from({ length: total }, (_, i) => i),
+  )
 }
 
 const orNull = (value: number): number | null => (Number.isNaN(value) ? null : value)

@@ -152,7 +152,9 @@ function Chosen({
                 That is {formatShare(choice.total / choice.bySearches - 1)} more than the most searched first would
                 bring.
               </>
-            )}
+            )}{' '}
+            Of a new page’s estimate half counts, and half the mean of all new pages: among many the highest are high by
+            error, too.
           </p>
           <p className="quiet">
             {choice.below < 0.0005
@@ -180,7 +182,12 @@ function Chosen({
             <th className="n">days</th>
             <th className="n">visits/mo more</th>
             <th className="n">{choice.unit === 'money' ? 'worth a month' : 'visits a month'}</th>
-            <th className="n">until {formatMonth(choice.until)}</th>
+            <th
+              className="n"
+              title="From when it is settled. Of a new page half its own estimate and half the mean of all new pages count, more where the site gets on the first page of similar keywords easily: of many estimates the highest are high by error, too"
+            >
+              until {formatMonth(choice.until)}
+            </th>
             <th>Season</th>
             <th>
               <span className="hidden">Change</span>
