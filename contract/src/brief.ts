@@ -163,12 +163,13 @@ export const chooseFirst = endpoint({
    * `total`: what the chosen bring until `until`, in money where a visit's worth is known, else in visits (`unit`). `below`: at most so
    * much more the best choice could bring, as a share. `missed`: what did not get in, with what forcing it in would cost. `oneMore`: what
    * one page or day more a month would add. `left`: pages whose gain is not known, with the reason. `settle`: days until a page stands
-   * where it will.
+   * where it will, as `settleFrom` published pages of the site took on the median; 0: as is usual, since fewer than five tell.
    */
   output: z.object({
     unit: z.enum(['money', 'visits']),
     until: z.string(),
     settle: z.number(),
+    settleFrom: z.number(),
     total: z.number(),
     below: z.number(),
     bySearches: z.number(),

@@ -12,7 +12,7 @@ import { visitsRange } from '@dew-trail/core/planning/visits-range'
 import type pg from 'pg'
 import type { z } from 'zod'
 import { runInThread } from '../../platform/jobs/run-in-thread.ts'
-import { type PageFigures, settleDays, sumOf, uncertain, visitsOfPage, worthOfPage } from './page-figures.ts'
+import { type PageFigures, sumOf, uncertain, visitsOfPage, worthOfPage } from './page-figures.ts'
 import { type Plan, readPlan } from './read-plan.ts'
 
 type Answer = z.output<(typeof chooseFirst)['output']>
@@ -47,7 +47,10 @@ export async function chooseWhatFirst(pool: pg.Pool, ask: Ask): Promise<Answer> 
   const unit = items.some(item => item.worth !== null) ? 'money' : 'visits'
   const perVisit = meanWorth(items)
   const first = firstMonth(ask.today)
-  const candidates = items.map(item => candidateOf(item, unit === 'money' ? perVisit : null, first, ask.months))
+  const settle = plan.settling.days
+  const candidates = items.map(item =>
+    candidateOf(item, unit === 'money' ? perVisit : null, { first, months: ask.months, settle }),
+  )
   const capacity: Capacity = {
     of: ask.of,
     aMonth: ask.of === 'pages' ? Math.max(1, Math.floor(ask.aMonth)) : ask.aMonth,
@@ -59,14 +62,15 @@ export async function chooseWhatFirst(pool: pg.Pool, ask: Ask): Promise<Answer> 
   return {
     unit,
     until: nameOf(first + ask.months + monthsAfter - 1),
-    settle: settleDays,
+    settle,
+    settleFrom: plan.settling.pages,
     total: choice.total,
     below: choice.total > 0 ? Math.max(0, choice.bound / choice.total - 1) : 0,
     bySearches: bySearches(items, candidates, ask.months, capacity),
     chosen: choice.chosen.map(({ id, month, value }) => {
       const item = byId.get(id)!
       const { page } = item.figures
-      const outBy = item.peak === null ? null : outBefore(item.peak, ask.today, settleDays)
+      const outBy = item.peak === null ? null : outBefore(item.peak, ask.today, settle)
       return {
         pageId: id,
         title: page.title,
@@ -173,11 +177,11 @@ const nameOf = (month: number): string => `${Math.floor(month / 12)}-${String((m
 const lastDayOf = (month: number): string =>
   new Date(Date.UTC(Math.floor(month / 12), (month % 12) + 1, 0)).toISOString().slice(0, 10)
 /** Share of a month's days that a page has settled, when it is out at the end of another. */
-function settledShare(outMonth: number, month: number): number {
+function settledShare(outMonth: number, month: number, settle: number): number {
   const out = Date.UTC(Math.floor(outMonth / 12), (outMonth % 12) + 1, 1)
   const begins = Date.UTC(Math.floor(month / 12), month % 12, 1)
   const ends = Date.UTC(Math.floor(month / 12), (month % 12) + 1, 1)
-  const settled = out + settleDays * 86_400_000
+  const settled = out + settle * 86_400_000
   return Math.min(1, Math.max(0, (ends - settled) / (ends - begins)))
 }
 
@@ -185,14 +189,18 @@ function settledShare(outMonth: number, month: number): number {
  * What a page brings in the time that is looked at when it is made in each of the planned months: visits of the months after it has
  * settled × worth.
  */
-function candidateOf(item: Item, perVisit: number | null, first: number, months: number): Candidate {
+function candidateOf(
+  item: Item,
+  perVisit: number | null,
+  { first, months, settle }: { first: number; months: number; settle: number },
+): Candidate {
   const { page } = item.figures
   const each = perVisit === null ? 1 : item.worth !== null && item.gain > 0 ? item.worth / item.gain : perVisit
   const end = first + months + monthsAfter
   const values = Array.from({ length: months }, (_, m) => {
     let visits = 0
     for (let month = first + m; month < end; month++)
-      visits += item.gainByMonth[month % 12]! * settledShare(first + m, month)
+      visits += item.gainByMonth[month % 12]! * settledShare(first + m, month, settle)
     return visits * each * item.believed
   })
   return {
@@ -228,7 +236,7 @@ function bySearches(
 
 /** Visits a month over the next twelve: as today, and with the chosen pages once each has settled. */
 function outlookOf(
-  { pages, standings, reader }: Plan,
+  { pages, standings, reader, settling }: Plan,
   items: readonly Item[],
   choice: PageChoice,
   first: number,
@@ -246,7 +254,10 @@ function outlookOf(
   const gains = months.map(month =>
     chosen.reduce(
       (sum, item) =>
-        sum + item.believed * item.gainByMonth[month % 12]! * settledShare(slots.get(item.figures.page.id)!, month),
+        sum +
+        item.believed *
+          item.gainByMonth[month % 12]! *
+          settledShare(slots.get(item.figures.page.id)!, month, settling.days),
       0,
     ),
   )

@@ -22,6 +22,7 @@ export async function listPlannedPages(
       themes,
       elsewhere: elsewhere(each.page.id),
       today,
+      settle: plan.settling.days,
       language: plan.market.language,
     }),
   )

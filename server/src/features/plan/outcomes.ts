@@ -3,7 +3,7 @@ import { visitsRange } from '@dew-trail/core/planning/visits-range'
 import type pg from 'pg'
 import type { z } from 'zod'
 import type { Context } from '../../context.ts'
-import { settleDays, sumOf, uncertain, visitsOfPage } from './page-figures.ts'
+import { sumOf, uncertain, visitsOfPage } from './page-figures.ts'
 import { readPlan } from './read-plan.ts'
 
 /** Keeps, in each market, what is expected of a page on the day on which its work is called published. */
@@ -35,14 +35,14 @@ export async function keepExpectations(
 type Outcome = z.output<(typeof listOutcomes)['output']>[number]
 /** Published pages with what was expected of their keywords and, once they have settled, what these bring now. */
 export async function readOutcomes(pool: pg.Pool, siteId: number, marketId: number, today: string): Promise<Outcome[]> {
-  const { pages } = await readPlan(pool, siteId, marketId)
+  const { pages, settling } = await readPlan(pool, siteId, marketId)
   const { rows } = await pool.query<
     Omit<Outcome, 'title' | 'publishedOn' | 'dueOn' | 'came'> & { saidOn: string; dueOn: string }
   >(
     `select page_id "pageId", said_on::text "saidOn", (said_on + $3::integer)::text "dueOn", before, visits expected,
       low, high
      from page_expectation where site_id = $1 and market_id = $2`,
-    [siteId, marketId, settleDays],
+    [siteId, marketId, settling.days],
   )
   const byPage = new Map(rows.map(row => [row.pageId, row]))
   return pages

@@ -10,8 +10,6 @@ import { pageKey } from '../../domain/pages/page-key.ts'
 import type { PageKeywordRow, PageRow } from '../../domain/plans/queries.ts'
 import { visitsOf } from './standing-keywords.ts'
 
-/** Days from publication until a page stands where it will. */
-export const settleDays = 60
 const positions = 20
 
 export type KeywordFigures = PageKeywordRow & {
@@ -153,6 +151,8 @@ export function plannedPage(
     themes: ReadonlyMap<number, string>
     elsewhere: ReadonlyMap<string, string>
     today: string
+    /** Days until a page stands where it will. */
+    settle: number
     language: string
   },
 ): PlannedPage {
@@ -193,7 +193,7 @@ export function plannedPage(
     worth: worthOfPage(figures),
     byMonth,
     peak,
-    outBy: peak === null ? null : outBefore(peak, known.today, settleDays),
+    outBy: peak === null ? null : outBefore(peak, known.today, known.settle),
     position: lead?.now?.position ?? null,
     rules: pageRules(
       keywords.map(each => ({

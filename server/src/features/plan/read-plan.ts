@@ -10,6 +10,7 @@ import { manyPageKeywords, manyPages, type PageKeywordRow, type PageRow } from '
 import { needMarket, needSite } from '../../domain/sites/need-market.ts'
 import type { SiteRow } from '../../domain/sites/queries.ts'
 import { keywordFigures, type PageFigures } from './page-figures.ts'
+import { readSettling, type Settling } from './read-settling.ts'
 import { readStandings, type Standings } from './standing-keywords.ts'
 
 export type Plan = {
@@ -17,6 +18,8 @@ export type Plan = {
   market: Market
   reader: VisitReader
   standings: Standings
+  /** How long pages take until they stand where they will. */
+  settling: Settling
   pages: PageFigures[]
 }
 
@@ -24,10 +27,11 @@ export type Plan = {
 export async function readPlan(pool: pg.Pool, siteId: number, marketId: number): Promise<Plan> {
   const [site, market] = await Promise.all([needSite(pool, siteId), needMarket(pool, siteId, marketId)])
   const reader = await visitReader(pool, siteId, market)
-  const [pages, rows, standings] = await Promise.all([
+  const [pages, rows, standings, settling] = await Promise.all([
     manyPages(pool, siteId),
     manyPageKeywords(pool, siteId, marketId, market.place),
     readStandings(pool, site, market, reader),
+    readSettling(pool, siteId, market),
   ])
   const isToBeMade = (page: PageRow): boolean => page.kind === 'new' && page.state !== 'published'
   const besideOf = pages.some(isToBeMade) ? besideVisits(visitsByPage(standings)) : () => []
@@ -47,6 +51,7 @@ export async function readPlan(pool: pg.Pool, siteId: number, marketId: number):
     market,
     reader,
     standings,
+    settling,
     pages: pages.map(page => {
       const keywords = keywordFigures(byPage.get(page.id) ?? [], page.kind, reader, standings.byKeyword)
       // A page that is there has its other keywords already.

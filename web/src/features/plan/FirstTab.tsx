@@ -145,7 +145,8 @@ function Chosen({
           <p>
             {choice.unit === 'money' ? 'is what the visits are worth that' : 'is what'}{' '}
             {plural(choice.chosen.length, 'page')} bring until the end of {formatMonth(choice.until)}, counted from{' '}
-            {choice.settle} days after each is out.
+            {choice.settle} days after each is out
+            {choice.settleFrom > 0 ? `, as ${formatWhole(choice.settleFrom)} of your pages took on the median.` : '.'}
             {choice.bySearches > 0 && choice.total > choice.bySearches * 1.005 && (
               <>
                 {' '}

@@ -179,6 +179,7 @@ const show = (path = '/1/plan', map: SiteMap | Error = madeMap(), pages: Planned
         unit: 'money' as const,
         until: '2028-02',
         settle: 60,
+        settleFrom: 0,
         total: 1_544,
         below: 0.004,
         bySearches: 1_200,
