@@ -3,6 +3,7 @@ import * as acts from './acts.ts'
 import * as alerts from './alerts.ts'
 import * as brands from './brands.ts'
 import * as brief from './brief.ts'
+import * as checkRuns from './check-runs.ts'
 import * as crawl from './crawl.ts'
 import type { Endpoint } from './endpoint.ts'
 import * as finds from './finds.ts'
@@ -40,6 +41,7 @@ const modules = [
   alerts,
   brands,
   brief,
+  checkRuns,
   crawl,
   finds,
   gather,
@@ -190,6 +192,9 @@ export const samples: Record<string, Record<string, unknown>> = {
   changeNote: { ...site, noteId: 1, day: '2026-11-20', text: 'New shop', version: 1 },
   removeNote: { ...site, noteId: 1 },
   listCheckSchedules: site,
+  listCheckRuns: site,
+  listCheckFailures: { ...site, checkRunId: 1 },
+  checkAgain: { ...site, checkRunId: 1 },
   setCheckSchedule: { ...market, rhythm: { every: 'day', hour: 6 } },
   setTimeZone: { ...site, timeZone: 'UTC' },
   readVoices: market,

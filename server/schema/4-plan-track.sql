@@ -202,6 +202,40 @@ create table alert_rule (
   foreign key (site_id, list_id) references list on delete cascade
 );
 create trigger give_site_id before insert on alert_rule for each row execute function give_site_id();
+
+-- Checks of positions as they ran. late: begun more than a quarter of an hour after their time. asked, checked: keywords
+-- × markets.
+create table check_run (
+  site_id bigint not null references site on delete cascade,
+  id bigint not null,
+  job_id bigint not null,
+  market_id bigint,
+  scheduled boolean not null,
+  late boolean not null,
+  began_at timestamptz not null default now(),
+  ended_at timestamptz,
+  asked integer not null,
+  checked integer not null default 0,
+  primary key (site_id, id),
+  foreign key (site_id, market_id) references market on delete cascade
+);
+create trigger give_site_id before insert on check_run for each row execute function give_site_id();
+create unique index check_run_by_job on check_run (site_id, job_id);
+-- What a check could not ask, until it was checked after all: not checked, which is not the same as not found.
+create table check_failure (
+  site_id bigint not null,
+  run_id bigint not null,
+  market_id bigint not null,
+  keyword_id bigint not null,
+  what text not null,
+  tries smallint not null default 1,
+  last_at timestamptz not null default now(),
+  checked_at timestamptz,
+  primary key (site_id, run_id, market_id, keyword_id),
+  foreign key (site_id, run_id) references check_run on delete cascade,
+  foreign key (site_id, market_id) references market on delete cascade
+);
+create index check_failure_open on check_failure (site_id, run_id) where checked_at is null;
 -- What a rule found in a market on a day, once; keywords: [{keywordId, phrase, before, now, from, to}]. mailed_at:
 -- null = not mailed yet.
 create table alert (

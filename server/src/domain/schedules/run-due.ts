@@ -4,10 +4,11 @@ import { inTransaction } from '../../platform/db/pool.ts'
 import { manyDue, markRun, type ScheduleRow } from './queries.ts'
 
 /** Begins what a schedule is for, mostly by making a job. */
-export type ScheduleWork = (context: Context, schedule: ScheduleRow) => Promise<void>
+export type ScheduleWork = (context: Context, schedule: ScheduleRow, now: Date) => Promise<void>
 
 /** A run that begins later than this after its time is marked late. */
 const lateMs = 15 * 60_000
+export const isLate = (nextAt: Date, now: Date): boolean => now.getTime() - nextAt.getTime() > lateMs
 
 /**
  * Begins the work of all schedules whose time has come, once each however many times were missed, and gives how many. What one cannot do
@@ -25,14 +26,14 @@ export async function runDue(
       try {
         const work = works[schedule.kind]
         if (!work) throw new Error(`Nothing here does "${schedule.kind}"`)
-        await work(context, schedule)
+        await work(context, schedule, now)
       } catch (failure) {
         error = (failure as Error).message
         context.log.warn({ err: failure, siteId: schedule.siteId, kind: schedule.kind }, 'a schedule could not begin')
       }
       await markRun(db, schedule, {
         at: now,
-        late: now.getTime() - schedule.nextAt.getTime() > lateMs,
+        late: isLate(schedule.nextAt, now),
         error,
         nextAt: nextRun(schedule.rhythm, schedule.timeZone, now),
       })

@@ -4,6 +4,7 @@ import { mailAlerts, mailKind } from './alerts/mail-alerts.ts'
 import { undoAddRule, undoChangeRule, undoRemoveRule } from './alerts/undo-rules.ts'
 import { takeBackPositions } from './take-back-positions.ts'
 import { importPositionsJob } from './import-positions-job.ts'
+import { askAgainForFailed, dropOldRuns } from './check-runs.ts'
 import { checkJob } from './job.ts'
 import { positionsTable } from './table.ts'
 import { undoStartTracking } from './start-tracking.ts'
@@ -29,6 +30,8 @@ export const trackFeature: Feature = {
   importers: { positions: importPositionsJob },
   takeBacks: { positions: takeBackPositions },
   schedules: { check: scheduledCheck, [mailKind]: mailAlerts },
+  minutely: { 'failed checks': async context => void (await askAgainForFailed(context)) },
+  nightly: { 'check runs': dropOldRuns },
   sections: trackSections,
   figures: trackFigures,
 }

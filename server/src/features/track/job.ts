@@ -10,6 +10,7 @@ import { analyzeResults, type ResultPage } from '../../domain/results/queries.ts
 import { saveResults } from '../../domain/results/save-results.ts'
 import { needSite } from '../../domain/sites/need-market.ts'
 import { lockSite, touchKeywords } from '../../domain/sites/queries.ts'
+import { beginRun, type Checked, type Failure, manyOpen, noteChecked, noteFailures, noteRun } from './check-runs.ts'
 import { raiseAlerts } from './alerts/raise-alerts.ts'
 import { saveVoices } from './voice-days.ts'
 import { isCheckedIn, manyToCheck } from '../../domain/positions/queries.ts'
@@ -17,6 +18,7 @@ import { type DayFindings, savePositions } from '../../domain/positions/save-pos
 
 const atOnce = 8
 const saveEvery = 40
+const pairKey = ({ marketId, keywordId }: Checked): string => `${marketId}:${keywordId}`
 type Waiting = { market: Market; findings: DayFindings; keywordIds: number[]; names: string[]; pages: ResultPage[] }
 
 /** Checks tracked keywords in every market of their language. A request that fails leaves the day unchecked: it is never recorded as not found. */
@@ -27,10 +29,16 @@ export async function checkJob(context: Context, control: JobControl): Promise<o
   const keywords = await manyToCheck(context.pool, siteId, (payload.keywordIds as number[] | undefined) ?? null)
   const finished = new Set((control.progress.finished as string[] | undefined) ?? [])
   const only = payload.marketId as number | undefined
-  const markets = site.markets.filter(market => (only === undefined ? !market.paused : market.id === only))
+  /** The run whose failures are asked for again. */
+  const again = payload.again as number | undefined
+  const open = again === undefined ? null : new Set((await manyOpen(context.pool, siteId, again)).map(pairKey))
+  const markets = site.markets.filter(market =>
+    only === undefined ? again !== undefined || !market.paused : market.id === only,
+  )
   const work = markets.flatMap(market =>
     keywords
       .filter(keyword => isCheckedIn(keyword, market))
+      .filter(({ keywordId }) => !open || open.has(pairKey({ marketId: market.id, keywordId })))
       .map(keyword => ({ market, keyword, name: `${market.id}:${keyword.slot}` })),
   )
   const total = work.length
@@ -38,6 +46,16 @@ export async function checkJob(context: Context, control: JobControl): Promise<o
   let done = finished.size
   let failed = 0
   const failedOf = new Map<number, number>()
+  const failures: Failure[] = []
+  const runId =
+    again ??
+    (await beginRun(
+      context.pool,
+      siteId,
+      control.job.id,
+      { marketId: only ?? null, scheduled: payload.scheduled === true, late: payload.late === true },
+      total,
+    ))
   await control.step(done, total)
 
   const waiting = new Map<string, Waiting>()
@@ -57,6 +75,8 @@ export async function checkJob(context: Context, control: JobControl): Promise<o
           await touchKeywords(db, siteId, batch.keywordIds)
         })
         for (const name of batch.names) finished.add(name)
+        const checked = batch.keywordIds.map(keywordId => ({ marketId: batch.market.id, keywordId }))
+        await noteChecked(context.pool, siteId, runId, checked)
       }
       control.progress.finished = [...finished]
       await control.save()
@@ -95,18 +115,23 @@ export async function checkJob(context: Context, control: JobControl): Promise<o
       if (++unsaved >= saveEvery) await flush()
       await control.step(done, total)
     },
-    ({ market }) => {
+    ({ market, keyword }, { message }) => {
       failed++
+      failures.push({ marketId: market.id, keywordId: keyword.keywordId, what: message })
       failedOf.set(market.id, (failedOf.get(market.id) ?? 0) + 1)
     },
   )
   await flush()
+  if (failures.length) await noteFailures(context.pool, siteId, runId, failures)
+  if (again === undefined) await noteRun(context.pool, siteId, runId, finished.size, !halted)
   for (const market of markets) {
     const of = work.filter(each => each.market.id === market.id).length
     // A check that was stopped says nothing of the rest; it goes on later and tells then.
     if (!of || halted) continue
     await saveVoices(context.pool, siteId, market.id)
-    await raiseAlerts(context, siteId, market.id, { failed: failedOf.get(market.id) ?? 0, of })
+    // Of what is asked for again the check before has told already.
+    const failedHere = again === undefined ? (failedOf.get(market.id) ?? 0) : 0
+    await raiseAlerts(context, siteId, market.id, { failed: failedHere, of })
   }
   if (halted) throw halted
   await analyzeResults(context.pool)

@@ -16,6 +16,7 @@ import {
   startTracking,
   trackKeywords,
 } from '@dew-trail/contract/track'
+import { checkAgain, listCheckFailures, listCheckRuns } from '@dew-trail/contract/check-runs'
 import { listShifts, readChanges as changesSince, readEffect } from '@dew-trail/contract/track-changes'
 import type { Router } from 'express'
 import type { Context } from '../../context.ts'
@@ -26,6 +27,7 @@ import { maySee } from '../../platform/http/who.ts'
 import { deleteSchedule, manySchedules, oneTimeZone, upsertSchedule } from '../../domain/schedules/queries.ts'
 import { setSiteTimeZone } from '../../domain/schedules/set-time-zone.ts'
 import { needMarket } from '../../domain/sites/need-market.ts'
+import { manyFailures, manyRuns, startAgain } from './check-runs.ts'
 import { checkKind } from './scheduled-check.ts'
 import { changeTracked } from './undo.ts'
 import { manyCandidates } from './candidate-queries.ts'
@@ -63,6 +65,9 @@ export function mountTrack(router: Router, context: Context): void {
     return manyCandidates(context.pool, siteId, await needMarket(context.pool, siteId, marketId), from, domain)
   })
   mount(router, startTracking, input => trackPhrases(context, input))
+  mount(router, listCheckRuns, ({ siteId }) => manyRuns(context.pool, siteId))
+  mount(router, listCheckFailures, ({ siteId, checkRunId }) => manyFailures(context.pool, siteId, checkRunId))
+  mount(router, checkAgain, ({ siteId, checkRunId }) => startAgain(context, siteId, checkRunId))
   mount(router, checkNow, ({ siteId, keywordIds }) => startCheck(context, siteId, { keywordIds }))
   mount(router, listCheckSchedules, async ({ siteId }) => ({
     timeZone: await oneTimeZone(context.pool, siteId),

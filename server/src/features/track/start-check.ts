@@ -10,7 +10,11 @@ import { isCheckedIn, manyToCheck } from '../../domain/positions/queries.ts'
 export async function startCheck(
   context: Context,
   siteId: number,
-  { keywordIds, marketId, due }: { keywordIds?: number[] | undefined; marketId?: number; due?: string },
+  {
+    keywordIds,
+    marketId,
+    scheduled,
+  }: { keywordIds?: number[] | undefined; marketId?: number; scheduled?: { late: boolean } },
 ): Promise<{ jobId: number; requests: number }> {
   const site = await needSite(context.pool, siteId)
   const keywords = await manyToCheck(context.pool, siteId, keywordIds ?? null)
@@ -22,8 +26,12 @@ export async function startCheck(
   const job = await context.jobs.add(
     siteId,
     'check',
-    `Checking ${keywords.length.toLocaleString('en')} ${keywords.length === 1 ? 'keyword' : 'keywords'}${engine ? ` on ${engine}, ${device}` : ''}${due ? ` (${due})` : ''}`,
-    { ...(keywordIds ? { keywordIds } : {}), ...(marketId ? { marketId } : {}) },
+    `Checking ${keywords.length.toLocaleString('en')} ${keywords.length === 1 ? 'keyword' : 'keywords'}${engine ? ` on ${engine}, ${device}` : ''}${scheduled ? ' (by its schedule)' : ''}`,
+    {
+      ...(keywordIds ? { keywordIds } : {}),
+      ...(marketId ? { marketId } : {}),
+      ...(scheduled ? { scheduled: true, late: scheduled.late } : {}),
+    },
   )
   return { jobId: job.id, requests }
 }

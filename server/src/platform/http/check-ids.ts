@@ -28,6 +28,7 @@ const tables: Record<string, [table: string, called: string]> = {
   lead: ['keyword', 'keyword'],
   gridId: ['place_grid', 'grid'],
   runId: ['place_run', 'run'],
+  checkRunId: ['check_run', 'check'],
   ruleId: ['alert_rule', 'rule'],
   reportId: ['report', 'report'],
   issueId: ['report_issue', 'issue'],

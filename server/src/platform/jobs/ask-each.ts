@@ -12,7 +12,7 @@ export async function askEach<Thing>(
   things: Iterable<Thing>,
   atOnce: number,
   ask: (thing: Thing) => Promise<void>,
-  onRefused: (thing: Thing) => void,
+  onRefused: (thing: Thing, error: SourceError) => void,
 ): Promise<unknown> {
   const queue = new PQueue({ concurrency: atOnce })
   let halted: unknown
@@ -24,7 +24,7 @@ export async function askEach<Thing>(
       } catch (error) {
         if (error instanceof SourceError && error.kind !== 'quotaUsed') {
           control.warn(error.message)
-          onRefused(thing)
+          onRefused(thing, error)
           return
         }
         halted ??= error

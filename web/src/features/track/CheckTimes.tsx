@@ -5,6 +5,7 @@ import { useEndpoint } from '../../api/use-endpoint.ts'
 import { formatMarket } from '../../ui/format.ts'
 import { RhythmCells } from '../../ui/RhythmCells.tsx'
 import { momentText, rhythmText } from '../../ui/rhythm-text.ts'
+import { CheckRuns } from './CheckRuns.tsx'
 import { useSite } from '../../ui/site-context.ts'
 import { useActing } from '../../ui/use-act.ts'
 
@@ -91,6 +92,7 @@ export function CheckTimes({ tracked, onClose }: { tracked: number; onClose(): v
               )}
               sx={{ maxWidth: 360, mt: 2 }}
             />
+            <CheckRuns timeZone={data.timeZone} />
           </>
         )}
       </DialogContent>
