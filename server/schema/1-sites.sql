@@ -19,6 +19,8 @@ create table site (
   first_share real check (first_share > 0 and first_share < 1),
   -- How many of the latest known months searches are the mean of.
   average_months smallint not null default 12 check (average_months in (3, 12, 24)),
+  -- Monday of the last week in which links came in a burst and it was noted.
+  bursts_noted_until date,
   -- When it was removed: from then on it is not there, a day later its data goes.
   removed_at timestamptz,
   created_at timestamptz not null default now()

@@ -7,6 +7,7 @@ import { manySites } from '../../domain/sites/queries.ts'
 import { askForRank } from '../../domain/graph/ask-for-rank.ts'
 import { feedsJob, readLinksJob } from './feeds-job.ts'
 import { rankJob } from '../../domain/graph/rank-job.ts'
+import { noteBursts } from './note-bursts.ts'
 import { undoVet } from './undo.ts'
 import { verifyAllPlaced } from './lists/verify-placed.ts'
 import { mountLinks } from './routes.ts'
@@ -46,6 +47,7 @@ export const linksFeature: Feature = {
   importers: { links: importLinksJob, popularity: importPopularityJob },
   takeBacks: { links: takeBackLinks, graph: takeBackLinks, popularity: takeBackPopularity },
   nightly: {
+    'link-bursts': async context => void (await noteBursts(context)),
     'nightly-rank': async context => {
       if ((await manySites(context.pool)).length) await askForRank(context)
     },
