@@ -192,6 +192,7 @@ export const samples: Record<string, Record<string, unknown>> = {
   changeNote: { ...site, noteId: 1, day: '2026-11-20', text: 'New shop', version: 1 },
   removeNote: { ...site, noteId: 1 },
   listCheckSchedules: site,
+  pageHistory: { ...market, page: 'https://clay.example/' },
   listCheckRuns: site,
   listCheckFailures: { ...site, checkRunId: 1 },
   checkAgain: { ...site, checkRunId: 1 },

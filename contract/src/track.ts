@@ -127,6 +127,30 @@ export const keywordHistory = endpoint({
 export type KeywordHistory = z.infer<(typeof keywordHistory)['output']>
 
 /**
+ * What an own page stood for day by day from `from` on: keywords for which it was found, and their visits a month at today's searches; null
+ * where nothing was checked within eight days, or no searches are known.
+ */
+export const pageHistory = endpoint({
+  summary: 'What an own page stood for by day',
+  role: 'reader',
+  errors: ['badInput', 'notFound'],
+  method: 'GET',
+  path: '/api/sites/:siteId/markets/:marketId/page-history',
+  input: z.object({
+    siteId: id,
+    marketId: id,
+    page: z.string().min(1).max(2_000),
+    days: z.coerce.number().int().min(7).max(800).default(180),
+  }),
+  output: z.object({
+    from: z.string().nullable(),
+    keywords: z.array(z.number().nullable()),
+    visits: z.array(z.number().nullable()),
+  }),
+  oldBy: ['positions'],
+})
+
+/**
  * Visits a month that a site gets from the latest results of tracked keywords, and what part of all that their first twenty give that is.
  */
 const voice = z.object({

@@ -3,7 +3,14 @@ import { runImport, type Uploaded } from '@dew-trail/contract/imports'
 import { listJobs } from '@dew-trail/contract/jobs'
 import { listSites, type Site } from '@dew-trail/contract/sites'
 import { getFirstPage, startWeighing } from '@dew-trail/contract/weigh'
-import { checkNow, keywordHistory, listPositions, listVisibility, trackKeywords } from '@dew-trail/contract/track'
+import {
+  checkNow,
+  keywordHistory,
+  listPositions,
+  listVisibility,
+  pageHistory,
+  trackKeywords,
+} from '@dew-trail/contract/track'
 import { afterEach, beforeEach, describe, expect, inject, test } from 'vitest'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
 
@@ -101,6 +108,20 @@ describe('positions', () => {
     expect(gathered.find(each => each.phrase === 'pinch pot')).toMatchObject({ position: 2 })
   })
 
+  test('an own page is summed over time, from the day on which it was found', async () => {
+    const of = (page: string) => server.call(pageHistory, { siteId: site.id, marketId, page, days: 10 })
+    const b = await of(`${own}/b`)
+    expect(b.from).toBe('2025-12-30')
+    expect(b.keywords).toEqual([null, null, 0, 0, 0, 0, 0, 0, 0, 1])
+    const a = await of(`${own}/a`)
+    expect(a.keywords).toEqual([null, null, 1, 0, 0, 0, 0, 0, 0, 0])
+    const { rows } = await positions(7)
+    const now = rows.find(each => each.phrase === 'banding wheel')!.visits
+    if (now === null) expect(b.visits.at(-1)).toBeNull()
+    else expect(b.visits.at(-1)).toBeCloseTo(now, 6)
+    expect(a.visits.at(-1)).toBe(0)
+    expect(await of(`${own}/none`)).toEqual({ from: null, keywords: [], visits: [] })
+  })
   test('a change over more days than there are is unknown, a position of over a year ago too', async () => {
     await importPositions(header + line('2024-06-01', 'slab pot', 8, `${own}/s`))
     const row = (await positions(7)).rows.find(each => each.phrase === 'slab pot')!

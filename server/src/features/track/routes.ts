@@ -11,6 +11,7 @@ import {
   listVisibility,
   readKeptResults,
   listVoiceDays,
+  pageHistory,
   readVoices,
   resultHistory,
   startTracking,
@@ -37,6 +38,7 @@ import { manyVisibility } from '../../domain/positions/queries.ts'
 import { readChanges } from './read-changes.ts'
 import { readNoteEffect } from './read-effect.ts'
 import { readGlances } from './read-glances.ts'
+import { readPageHistory } from './read-page-history.ts'
 import { readHistory, readPositions } from './read-positions.ts'
 import { readKeptPage, readResultHistory } from './read-results.ts'
 import { readShifts } from './read-shifts.ts'
@@ -113,5 +115,6 @@ export function mountTrack(router: Router, context: Context): void {
     readShifts(context.pool, siteId, days, new Date().toISOString().slice(0, 10)),
   )
   mount(router, readEffect, ({ siteId, noteId, marketId }) => readNoteEffect(context.pool, siteId, noteId, marketId))
+  mount(router, pageHistory, ask => readPageHistory(context.pool, ask))
   mount(router, keywordHistory, ({ siteId, keywordId, days }) => readHistory(context.pool, siteId, keywordId, days))
 }

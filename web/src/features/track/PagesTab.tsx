@@ -1,8 +1,9 @@
-import { listPositions, type TrackedRow } from '@dew-trail/contract/track'
+import { listPositions, pageHistory, type TrackedRow } from '@dew-trail/contract/track'
 import { figureParts } from '@dew-trail/core/demand/shared-figures'
 import { useMemo, useState } from 'react'
 import { useEndpoint } from '../../api/use-endpoint.ts'
 import { Waiting } from '../../api/Waiting.tsx'
+import { DayLine } from '../../pictures/DayLine.tsx'
 import { formatOne, formatWhole, plural } from '../../ui/format.ts'
 import { JobLine } from '../../ui/JobLine.tsx'
 import { ScreenTitle } from '../../ui/ScreenTitle.tsx'
@@ -103,6 +104,13 @@ export function PagesTab() {
                       {each.swapped > 0 && `took another page's place for ${plural(each.swapped, 'keyword')}`}
                     </td>
                   </tr>
+                  {open === each.page && (
+                    <tr>
+                      <td colSpan={6}>
+                        <PageOverTime page={each.page} />
+                      </td>
+                    </tr>
+                  )}
                   {open === each.page &&
                     each.rows.map(row => (
                       <tr key={row.id}>
@@ -143,6 +151,46 @@ export function PagesTab() {
         </div>
       </div>
     </main>
+  )
+}
+
+const ranges = [
+  [90, '90 days'],
+  [180, '180 days'],
+  [400, '400 days'],
+] as const
+/** What a page stood for over time: visits of its keywords together, and how many there were. */
+function PageOverTime({ page }: { page: string }) {
+  const { site, market } = useSite()
+  const [days, setDays] = useState<number>(180)
+  const { data, error } = useEndpoint(pageHistory, { siteId: site.id, marketId: market.id, page, days }, { keep: true })
+  if (error) return <p role="alert">{error.message}</p>
+  if (!data) return <p className="quiet">Loading</p>
+  if (!data.from) return <p className="quiet">Nothing was checked yet.</p>
+  const keywords = data.keywords.filter(each => each !== null)
+  return (
+    <div style={{ padding: '4px 0 8px' }}>
+      <div style={{ display: 'flex', gap: 12, alignItems: 'baseline' }}>
+        {ranges.map(([count, label]) => (
+          <button
+            key={count}
+            type="button"
+            className="link"
+            aria-pressed={days === count}
+            style={days === count ? { textDecoration: 'underline', textUnderlineOffset: 4 } : {}}
+            onClick={() => setDays(count)}
+          >
+            {label}
+          </button>
+        ))}
+        <span className="quiet">
+          Visits of all keywords for which it was found on the day, at today’s searches; of{' '}
+          {keywords.length ? plural(keywords.at(-1)!, 'keyword') : 'no keyword'} now,{' '}
+          {keywords.length ? formatWhole(Math.max(...keywords)) : 0} at most.
+        </span>
+      </div>
+      <DayLine from={data.from} values={data.visits} of="visits a month" />
+    </div>
   )
 }
 

@@ -1,6 +1,6 @@
 // @vitest-environment jsdom
 import { listJobs } from '@dew-trail/contract/jobs'
-import { listGlances, listPositions, listVoiceDays, readVoices } from '@dew-trail/contract/track'
+import { listGlances, listPositions, listVoiceDays, pageHistory, readVoices } from '@dew-trail/contract/track'
 import { screen, within } from '@testing-library/react'
 import { beforeEach, expect, test, vi } from 'vitest'
 import { madeRow } from '../../../test/made-row.ts'
@@ -73,6 +73,7 @@ const show = (path: string, empty = false) =>
           ? []
           : [{ name: 'wheels', keywords: 3, visits: 90, own: 0.4, leader: 'kilnandtide.example', leaderShare: 0.4 }],
       })),
+      answer(pageHistory, () => ({ from: '2026-11-01', keywords: [1, 2, null, 2], visits: [40, 80.4, null, 100] })),
       answer(listVoiceDays, () => ({
         days: empty ? [] : ['2026-11-20', '2026-11-27'],
         sites: empty
@@ -146,6 +147,12 @@ test('own pages unfold to their keywords, and say where they took the place of a
   expect(screen.queryByText('raku kiln')).toBeNull()
   await user.click(page)
   expect((await screen.findByText('raku kiln')).closest('tr')!.textContent).toContain('before: /b')
+  expect(
+    await screen.findByRole('img', {
+      name: 'visits a month by day: 40 on Nov 1, 100 on Nov 4, at most 100',
+    }),
+  ).toBeTruthy()
+  expect(screen.getByText(/of 2 keywords now, 2 at most/)).toBeTruthy()
   expect(footText()).toContain('2 pages found for tracked keywords; for 1 keyword none was')
 })
 test('pages count forms of one keyword once, and unknown visits are not none', () => {
