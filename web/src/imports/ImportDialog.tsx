@@ -13,7 +13,7 @@ import {
 } from '@mui/material'
 import { type DragEvent, useRef, useState } from 'react'
 import { call, send } from '../api/call.ts'
-import { formatMarket } from '../ui/format.ts'
+import { formatMarket, plural } from '../ui/format.ts'
 import { useSite } from '../ui/site-context.ts'
 import { useActing } from '../ui/use-act.ts'
 
@@ -42,46 +42,81 @@ const pastedFile = (text: string): File =>
     { type: 'text/csv' },
   )
 
-/** Import in two steps: choose a file, then say which column is what, with the first lines to see. */
+/** Files with the same columns, which are imported by one choice of columns. */
+const byColumns = (files: readonly Uploaded[]): Uploaded[][] => {
+  const groups = new Map<string, Uploaded[]>()
+  for (const file of files) {
+    const key = JSON.stringify(file.header)
+    const list = groups.get(key)
+    if (list) list.push(file)
+    else groups.set(key, [file])
+  }
+  return [...groups.values()]
+}
+
+/**
+ * Import in two steps: choose one file or several, then say which column is what, with the first lines to see. Files with the same columns
+ * go by one choice; those with others come after.
+ */
 export function ImportDialog({ kind, onClose }: { kind: ImportKind; onClose(): void }) {
   const { site, market } = useSite()
   const { act, pending: busy } = useActing()
   const input = useRef<HTMLInputElement>(null)
-  const [file, setFile] = useState<Uploaded | null>(null)
+  const [waiting, setWaiting] = useState<Uploaded[][]>([])
+  const [group] = waiting
+  const file = group?.[0] ?? null
   const [mapping, setMapping] = useState<Record<string, number>>({})
   const [keep, setKeep] = useState(false)
   const [period, setPeriod] = useState({ from: '', to: '' })
   const [error, setError] = useState<string | null>(null)
   const [pasted, setPasted] = useState('')
-  const upload = (chosen: File | undefined) =>
+  const show = (groups: Uploaded[][]) => {
+    setWaiting(groups)
+    setMapping(groups[0]?.[0]?.suggested ?? {})
+  }
+  const upload = (chosen: readonly File[]) =>
     act(async () => {
-      if (!chosen) return
+      if (!chosen.length) return
       setError(null)
-      try {
-        const answer = (await send(uploadPath(site.id, kind, chosen.name), {
-          method: 'POST',
-          body: chosen,
-          headers: { 'content-type': 'text/csv' },
-        })) as Uploaded
-        setFile(answer)
-        setMapping(answer.suggested)
-      } catch (failure) {
-        setError((failure as Error).message)
-      }
+      const [read, wrong]: [Uploaded[], string[]] = [[], []]
+      for (const each of chosen)
+        try {
+          read.push(
+            (await send(uploadPath(site.id, kind, each.name), {
+              method: 'POST',
+              body: each,
+              headers: { 'content-type': 'text/csv' },
+            })) as Uploaded,
+          )
+        } catch (failure) {
+          wrong.push(chosen.length > 1 ? `${each.name}: ${(failure as Error).message}` : (failure as Error).message)
+        }
+      if (wrong.length) setError(wrong.join('\n'))
+      show(byColumns(read))
     })
   const run = () =>
     act(async () => {
-      if (!file) return
-      await call(runImport, {
-        siteId: site.id,
-        importId: file.importId,
-        marketId: market.id,
-        keep,
-        mapping,
-        ...(dateless ? { period } : {}),
-      })
-      onClose()
-      return { say: 'The import has started; the foot shows how far it is' }
+      if (!group) return
+      for (const [i, { importId }] of group.entries()) {
+        await call(runImport, {
+          siteId: site.id,
+          importId,
+          marketId: market.id,
+          keep,
+          mapping,
+          ...(dateless ? { period } : {}),
+        })
+        // Should the next one be refused, this one has begun.
+        if (i + 1 < group.length) setWaiting([group.slice(i + 1), ...waiting.slice(1)])
+      }
+      if (waiting.length > 1) show(waiting.slice(1))
+      else onClose()
+      return {
+        say:
+          group.length > 1
+            ? `The imports of ${group.length} files have started; the foot shows how far they are`
+            : 'The import has started; the foot shows how far it is',
+      }
     })
   const fields = importFields[kind]
   // A query log without days is of a period.
@@ -97,7 +132,7 @@ export function ImportDialog({ kind, onClose }: { kind: ImportKind; onClose(): v
             onDragOver={event => event.preventDefault()}
             onDrop={(event: DragEvent) => {
               event.preventDefault()
-              void upload(event.dataTransfer.files[0])
+              void upload([...event.dataTransfer.files])
             }}
             style={{
               border: '1px dashed var(--mui-palette-dew-scale2)',
@@ -107,18 +142,19 @@ export function ImportDialog({ kind, onClose }: { kind: ImportKind; onClose(): v
             }}
           >
             <p style={{ marginTop: 0 }}>
-              Drop a file here: comma, semicolon or tab separated, or a workbook (XLSX, its first sheet), the names of
-              its columns in the first line. The names may be any.
+              Drop a file here, or several: comma, semicolon or tab separated, or a workbook (XLSX, its first sheet),
+              the names of its columns in the first line. The names may be any.
             </p>
             <input
               ref={input}
               type="file"
               accept=".csv,.tsv,.txt,.xlsx,text/csv,text/tab-separated-values"
               hidden
-              onChange={event => upload(event.target.files?.[0])}
+              multiple
+              onChange={event => upload([...(event.target.files ?? [])])}
             />
             <Button variant="contained" disabled={busy} onClick={() => input.current?.click()}>
-              {busy ? 'Reading' : 'Choose a file'}
+              {busy ? 'Reading' : 'Choose files'}
             </Button>
             {kind === 'keywords' && (
               <div style={{ marginTop: 16, textAlign: 'left' }}>
@@ -134,22 +170,28 @@ export function ImportDialog({ kind, onClose }: { kind: ImportKind; onClose(): v
                 />
                 <Button
                   disabled={busy || !pasted.trim()}
-                  onClick={() => void upload(pastedFile(pasted))}
+                  onClick={() => void upload([pastedFile(pasted)])}
                   sx={{ mt: 2 }}
                 >
                   Go on with these
                 </Button>
               </div>
             )}
-            {error && (
-              <p className="fall" role="alert">
-                {error}
-              </p>
-            )}
           </div>
+        )}
+        {error && (
+          <p className="fall" role="alert" style={{ whiteSpace: 'pre-line' }}>
+            {error}
+          </p>
         )}
         {file && (
           <>
+            {(group!.length > 1 || waiting.length > 1) && (
+              <p style={{ marginTop: 0 }}>
+                <b>{plural(group!.length, 'file')}</b> with these columns
+                {waiting.length > 1 && `; then ${plural(waiting.slice(1).flat().length, 'file')} with others`}.
+              </p>
+            )}
             <p className="quiet" style={{ marginTop: 0 }}>
               {file.encoding.toUpperCase()}, separated by {separatorNames[file.separator] ?? file.separator}. Say which
               column is what; figures without a column stay unknown. Rows go to {formatMarket(market)}
@@ -253,7 +295,7 @@ export function ImportDialog({ kind, onClose }: { kind: ImportKind; onClose(): v
         )}
       </DialogContent>
       <DialogActions>
-        {file && <Button onClick={() => setFile(null)}>Another file</Button>}
+        {file && <Button onClick={() => show([])}>Another file</Button>}
         <Button onClick={onClose}>Close</Button>
         {file && (
           <Button variant="contained" disabled={missing.length > 0 || needsPeriod || busy} onClick={run}>

@@ -88,7 +88,35 @@ describe('importing a file', () => {
     const { user } = show('positions', new Error('The file is empty'))
     await choose(user, 'empty.csv')
     expect((await screen.findByRole('alert')).textContent).toBe('The file is empty')
-    expect(screen.getByRole('button', { name: 'Choose a file' })).toHaveProperty('disabled', false)
+    expect(screen.getByRole('button', { name: 'Choose files' })).toHaveProperty('disabled', false)
+  })
+  test('several files go by one choice where their columns are the same, those with others come after', async () => {
+    const other = read({ importId: 9, header: ['Day', 'Place'], preview: [], suggested: { phrase: 0 } })
+    const onClose = vi.fn()
+    let at = 0
+    const given = [read(), read({ importId: 8 }), new Error('The file is empty'), other]
+    const { user, requests } = showScreen(<ImportDialog kind="keywords" onClose={onClose} />, [
+      answer(upload, () => given[at++]!),
+      answer(runImport, () => ({ jobId: 3 })),
+    ])
+    const input = document.querySelector<HTMLInputElement>('input[type=file]')!
+    await user.upload(
+      input,
+      ['a.csv', 'b.csv', 'empty.csv', 'c.csv'].map(name => new File(['x'], name, { type: 'text/csv' })),
+    )
+    expect((await screen.findByText('2 files')).closest('p')!.textContent).toBe(
+      '2 files with these columns; then 1 file with others.',
+    )
+    expect(screen.getByRole('alert').textContent).toBe('empty.csv: The file is empty')
+    await user.click(screen.getByRole('button', { name: 'Import' }))
+    expect(await screen.findByText('The imports of 2 files have started; the foot shows how far they are')).toBeTruthy()
+    expect(await screen.findAllByText('Day')).not.toHaveLength(0)
+    expect(onClose).not.toHaveBeenCalled()
+    await user.click(screen.getByRole('button', { name: 'Import' }))
+    await waitFor(() => expect(onClose).toHaveBeenCalledOnce())
+    expect(requests.filter(({ spec }) => spec === runImport).map(({ url }) => url)).toEqual(
+      [7, 8, 9].map(importId => expect.stringContaining(`/imports/${importId}/`)),
+    )
   })
   test('pasted keywords are sent as a file, only where keywords are wanted', async () => {
     const { user, sent } = show('keywords')
