@@ -293,7 +293,7 @@ export const overlapTable = {
   },
   pageWorth: {
     key: 'pageWorth',
-    label: 'Worth of a page',
+    label: 'Likely page worth',
     kind: 'number',
     unit: 'currency of the ads data, a month',
     explain:

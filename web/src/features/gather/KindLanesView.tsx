@@ -147,7 +147,12 @@ export default function KindLanesView({ seed, language, source, fileName, onKeep
                 </text>
                 {height > 22 && (
                   <text x={16} y={y + 31} fontSize={11} fill={colours.ink2}>
-                    {laneFigures(group)}
+                    {plural(group.phrases.length, 'keyword')}
+                    {height > 44 && (
+                      <tspan x={16} dy={17}>
+                        {group.weight === null ? 'searches unknown' : `${formatWhole(group.weight)} searches`}
+                      </tspan>
+                    )}
                   </text>
                 )}
               </g>
@@ -171,7 +176,7 @@ export default function KindLanesView({ seed, language, source, fileName, onKeep
                   {...item(lane, placed.length + 1, () => setOpen(new Set([...open, group.word])))}
                   aria-label={`${formatWhole(more)} more with ${group.word}`}
                 >
-                  <text x={16} y={y + 52} fontSize={11} fontWeight={640} fill={colours.lagoon}>
+                  <text x={16} y={y + 65} fontSize={11} fontWeight={640} fill={colours.lagoon}>
                     {formatWhole(more)} more
                   </text>
                 </g>
@@ -194,7 +199,5 @@ const searchesText = (weight: number | null): string =>
 const phraseText = ({ id, phrase, weight }: PicturePhrase, kept: ReadonlySet<number>): string =>
   `${phrase}, ${searchesText(weight)}${kept.has(id) ? ', kept' : ''}`
 type Summed = { word: string; phrases: readonly unknown[]; weight: number | null }
-const laneFigures = ({ phrases, weight }: Summed): string =>
-  `${formatWhole(phrases.length)}, ${weight === null ? 'unknown' : `${formatWhole(weight)}/mo`}`
 const laneText = ({ word, phrases, weight }: Summed): string =>
   `${word}: ${plural(phrases.length, 'keyword')}, ${searchesText(weight)}`

@@ -22,7 +22,10 @@ export function CheckRuns({ timeZone }: { timeZone: string }) {
       return { say: `Asking again for ${formatWhole(run.failed)} of this check` }
     })
   if (error) return <p role="alert">{error.message}</p>
-  if (!data?.length) return data ? <p className="quiet">Nothing was checked yet.</p> : null
+  if (!data?.length)
+    return data ? (
+      <p className="quiet">No check has run yet. Each is kept here, with what an engine did not answer.</p>
+    ) : null
   const marketName = (id: number | null) => {
     const market = site.markets.find(each => each.id === id)
     return market ? formatMarket(market) : 'all markets'

@@ -81,7 +81,7 @@ export function HistoryDetails({ keywordId }: { keywordId: number }) {
         </div>
         <div style={{ height: 220 }}>
           <Suspense fallback={null}>
-            <HistoryChart from={from} lines={lines} />
+            <HistoryChart key={days} from={from} lines={lines} />
           </Suspense>
         </div>
         <AsTable
