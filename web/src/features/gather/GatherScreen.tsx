@@ -119,7 +119,7 @@ export default function GatherScreen() {
               {shape === 'tree' ? (
                 <WordTreeView {...picture} seed={seed!} />
               ) : (
-                <KindLanesView {...picture} seed={seed} language={market.language} />
+                <KindLanesView {...picture} seed={seed} kinds={facts.kinds} language={market.language} />
               )}
             </Suspense>
           )

@@ -7,7 +7,7 @@ import { formatWhole, plural } from '../../ui/format.ts'
 import { setParam, useAddress } from '../../ui/use-address.ts'
 import { layOutLanes } from './lanes-layout.ts'
 import { type ClickDoes, PhraseFrame } from './PhraseFrame.tsx'
-import { type PicturePhrase, usePhrases, usePictureColours } from './use-phrases.ts'
+import { mostRead, type PicturePhrase, usePhrases, usePictureColours } from './use-phrases.ts'
 
 const mostDrawn = 400
 const longestLabel = 38
@@ -23,6 +23,8 @@ const underWhat: Record<KeywordKind, string> = {
 type Props = {
   /** The gathering that is looked at, null = several or none. */
   seed: string | null
+  /** How many keywords of each kind the list shows; null while they are counted. */
+  kinds: Record<string, number> | null
   language: string
   source: WholeSource
   fileName: string
@@ -31,8 +33,8 @@ type Props = {
 }
 
 /** Phrases of one kind at a time under the words that make them of it, a lane a word. The arrow keys walk them; Enter does what a click does. */
-export default function KindLanesView({ seed, language, source, fileName, onKeep, onGather }: Props) {
-  const { phrases, kept } = usePhrases(source)
+export default function KindLanesView({ seed, kinds, language, source, fileName, onKeep, onGather }: Props) {
+  const { phrases, kept, total } = usePhrases(source)
   const [params, changeAddress] = useAddress()
   const [clickDoes, setClickDoes] = useState<ClickDoes>('keep')
   const [active, setActive] = useState<string | null>(null)
@@ -109,7 +111,7 @@ export default function KindLanesView({ seed, language, source, fileName, onKeep
             >
               {kindLabels[each]}{' '}
               <small className="quiet" style={{ marginLeft: 4 }}>
-                {formatWhole(counts.get(each) ?? 0)}
+                {formatWhole(kinds?.[each] ?? counts.get(each) ?? 0)}
               </small>
             </button>
           ))}
@@ -126,6 +128,12 @@ export default function KindLanesView({ seed, language, source, fileName, onKeep
       onPhrase={id => act([id])}
       boxRef={box}
     >
+      {total > mostRead && (
+        <p className="quiet" style={{ margin: '0 16px' }}>
+          Drawn from the first {formatWhole(mostRead)} of {formatWhole(total)} as they are ordered. Conditions, such as
+          a kind at the left, bring others in.
+        </p>
+      )}
       {listed.length ? (
         <svg
           ref={picture}
@@ -187,7 +195,7 @@ export default function KindLanesView({ seed, language, source, fileName, onKeep
       ) : (
         <div className="empty">
           <h2>No keyword of this kind</h2>
-          <p>Choose another kind above, or gather with question words among the ways.</p>
+          <p>Choose another kind above, take a condition away, or gather with question words among the ways.</p>
         </div>
       )}
     </PhraseFrame>

@@ -2,7 +2,7 @@ import { wordTree } from '@dew-trail/core/words/word-tree'
 import { type KeyboardEvent, useEffect, useMemo, useRef, useState } from 'react'
 import { formatWhole } from '../../ui/format.ts'
 import { type ClickDoes, PhraseFrame } from './PhraseFrame.tsx'
-import { usePhrases, usePictureColours } from './use-phrases.ts'
+import { mostRead, usePhrases, usePictureColours } from './use-phrases.ts'
 import type { WholeSource } from '../../rows/row-source.ts'
 import { labelOf, layOutTree, type PlacedNode } from './tree-layout.ts'
 
@@ -18,7 +18,7 @@ type Props = {
 
 /** The phrases around a seed as a tree of words, with the plain list beside it. The arrow keys walk it; Enter does what a click does. */
 export default function WordTreeView({ seed, source, fileName, onKeep, onGather }: Props) {
-  const { phrases, kept } = usePhrases(source)
+  const { phrases, kept, total } = usePhrases(source)
   const [clickDoes, setClickDoes] = useState<ClickDoes>('keep')
   const [active, setActive] = useState<string | null>(null)
   const picture = useRef<SVGSVGElement>(null)
@@ -90,6 +90,7 @@ export default function WordTreeView({ seed, source, fileName, onKeep, onGather 
         <span>
           <b>{formatWhole(listed.length)}</b> phrases around “{seed}”
           {listed.length > mostPhrases ? `, the ${mostPhrases} most searched drawn` : ''}
+          {total > mostRead && <span className="quiet"> of the first {formatWhole(mostRead)} of the list</span>}
           {left ? <span className="quiet">; {formatWhole(left)} shown without these words in a row</span> : null}
         </span>
       }

@@ -82,10 +82,18 @@ describe('keywords by their words', () => {
     ids: async () => rows.map(each => each.id),
     rows: async (ids: number[]) => rows.filter(each => ids.includes(each.id)),
   } as unknown as WholeSource
-  const show = (address = '/1') => {
+  const show = (address = '/1', kinds: Record<string, number> | null = null) => {
     const [keep, gather] = [vi.fn(), vi.fn()]
     const shown = showScreen(
-      <KindLanesView seed="kiln" language="en" source={source} fileName="kiln" onKeep={keep} onGather={gather} />,
+      <KindLanesView
+        seed="kiln"
+        kinds={kinds}
+        language="en"
+        source={source}
+        fileName="kiln"
+        onKeep={keep}
+        onGather={gather}
+      />,
       [],
       address,
     )
@@ -132,6 +140,26 @@ describe('keywords by their words', () => {
     expect(screen.queryByRole('treeitem', { name: /more with/ })).toBeNull()
     expect(keep).not.toHaveBeenCalled()
     rows.splice(4)
+  })
+  test('of a long list it draws the first, says so, and counts all as the list does', async () => {
+    const many = { ...source, ids: async () => Array.from({ length: 60_000 }, (_, i) => (i < 3 ? i + 1 : 1_000 + i)) }
+    showScreen(
+      <KindLanesView
+        seed="kiln"
+        kinds={{ question: 41_000, preposition: 19_000 }}
+        language="en"
+        source={many as unknown as WholeSource}
+        fileName="kiln"
+        onKeep={vi.fn()}
+        onGather={vi.fn()}
+      />,
+      [],
+      '/1',
+    )
+    expect((await screen.findByText(/Drawn from the first/)).textContent).toContain(
+      'Drawn from the first 5,000 of 60,000',
+    )
+    expect(screen.getByRole('radio', { name: 'Question 41,000' })).toBeTruthy()
   })
   test('another kind is chosen in the address; one that nobody found says so', async () => {
     const { user } = show('/1?kindOf=preposition')

@@ -4,28 +4,32 @@ import { useEffect, useMemo, useState, useSyncExternalStore } from 'react'
 import type { WholeSource } from '../../rows/row-source.ts'
 import { themeColour } from '../../theme/theme-colour.ts'
 
-const mostRead = 5_000
+export const mostRead = 5_000
 
 /** A phrase of a picture: `weight` its searches, null = unknown. */
 export type PicturePhrase = TreePhrase & { kind: string }
 
+type Shown = {
+  phrases: PicturePhrase[]
+  kept: ReadonlySet<number>
+  /** How many the list shows in all. */
+  total: number
+}
 /** The phrases that a list shows, the first few thousand in its order, and which of them are kept. */
-export function usePhrases(source: WholeSource): { phrases: PicturePhrase[]; kept: ReadonlySet<number> } {
+export function usePhrases(source: WholeSource): Shown {
   const version = useSyncExternalStore(source.subscribe, () => source.listVersion)
-  const [shown, setShown] = useState<{ phrases: PicturePhrase[]; kept: ReadonlySet<number> }>({
-    phrases: [],
-    kept: new Set(),
-  })
+  const [shown, setShown] = useState<Shown>({ phrases: [], kept: new Set(), total: 0 })
   // biome-ignore lint/correctness/useExhaustiveDependencies: version stands for the rows.
   useEffect(() => {
     const timer = setTimeout(() => {
       // The first of the list as it is ordered: a picture of more would say nothing.
       source
         .ids()
-        .then(ids => source.rows(ids.slice(0, mostRead)))
+        .then(async ids => ({ rows: await source.rows(ids.slice(0, mostRead)), total: ids.length }))
         .then(
-          rows =>
+          ({ rows, total }) =>
             setShown({
+              total,
               phrases: rows.map(row => ({
                 id: row.id,
                 phrase: String(row.phrase),
