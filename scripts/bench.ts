@@ -3,6 +3,7 @@ import { firstRouteBench } from './bench/first-route.ts'
 import { lighthouseBench } from './bench/lighthouse.ts'
 import { gatherBench } from './bench/gather.ts'
 import { graphBench } from './bench/graph.ts'
+import { outOfCoreBench } from './bench/outofcore.ts'
 import { hostileBench } from './bench/hostile.ts'
 import { importBench } from './bench/import.ts'
 import { largeSheetBench } from './bench/large-sheet.ts'
@@ -40,6 +41,7 @@ process.exit(
       standinBench,
       largeStandinBench,
       graphBench,
+      outOfCoreBench,
       crawlBench,
       linksBench,
       linkProfileBench,

@@ -52,6 +52,7 @@ const schema = z.object({
   RATE_REGISTRY: positive.default(30),
   RATE_QUERYLOG: positive.default(8),
   RATE_MAPS: positive.default(10),
+  RANK_MEMORY_LINKS: positive.default(150_000_000),
   STANDING_REFERENCE_SITES: positive.default(50_000),
   STANDING_REFERENCE_PAGE_RANK: positive.default(20_000),
   STANDING_REFERENCE_SITE_RANK: positive.default(20_000),

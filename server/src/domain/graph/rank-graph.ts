@@ -1,9 +1,6 @@
 import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
-import { buildLinkGraph } from '@dew-trail/core/links/link-graph'
 import { addressWords } from '@dew-trail/core/links/page-address'
-import { pageRank } from '@dew-trail/core/links/page-rank'
-import { pageTrust } from '@dew-trail/core/links/page-trust'
 import { findNetworks } from '@dew-trail/core/links/site-networks'
 import { siteClusters } from '@dew-trail/core/links/site-clusters'
 import { findTopics, topicShares } from '@dew-trail/core/links/site-topics'
@@ -11,9 +8,10 @@ import { floorOf, positionsOf, standingOf } from '@dew-trail/core/links/standing
 import { siteEdgeWeight, trustAndDoubt, type WeightedGraph, weightedRank } from '@dew-trail/core/links/weighted-rank'
 import type pg from 'pg'
 import { from as copyFrom } from 'pg-copy-streams'
+import { pageRanks, type RankSpace } from './page-ranks.ts'
 import { denseIndex, readInts } from './read-edges.ts'
 
-export type RankSettings = { graphId: number; pageReference: number; siteReference: number }
+export type RankSettings = { graphId: number; pageReference: number; siteReference: number; space: RankSpace }
 export type RankReport = {
   snapshotId: number
   pages: number
@@ -26,8 +24,6 @@ export type RankReport = {
   writtenMs: number
 }
 
-/** What counts for standing: a link that is there, that engines follow, of a page that was not found gone. */
-const counted = 'gone_on is null and rel = 0'
 const linesAtATime = 50_000
 const snapshotsOfPages = 2
 /** From what topics are told: the sites linked by most, so many pages of each, so many characters of a page's title and description. */
@@ -43,11 +39,6 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
   const { graphId, pageReference, siteReference } = settings
   const graph = Number(graphId)
   const began = performance.now()
-  const [sourcePages, targetPages] = (await readInts(
-    client,
-    `select source_page_id, target_page_id from link where graph_id = ${graph} and ${counted} and kind <> 3`,
-    2,
-  )) as [Int32Array, Int32Array]
   const [targetSites, sourceSites, linkingPages] = (await readInts(
     client,
     `select target_site_id, source_site_id, pages from linking_site where graph_id = ${graph} and follow > 0`,
@@ -87,20 +78,17 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
       [graphId, sitesWithTopics, longestText, pagesOfSite],
     )
   ).rows
-  const readMs = performance.now() - began
+  const otherReadMs = performance.now() - began
 
   const rankBegan = performance.now()
-  const pages = denseIndex(sourcePages, targetPages)
-  for (let i = 0; i < sourcePages.length; i++) {
-    sourcePages[i] = pages.index[sourcePages[i]!]!
-    targetPages[i] = pages.index[targetPages[i]!]!
-  }
-  const pageGraph = buildLinkGraph(pages.ids.length, sourcePages, targetPages)
-  const pageRanks = pageRank(pageGraph).rank
-  const trustOfPages = pageTrust(
-    pageGraph,
-    vettedPages.map(row => row.pages.map(id => pages.index[id] ?? -1).filter(page => page >= 0)),
+  const pages = await pageRanks(
+    client,
+    graph,
+    vettedPages.map(row => row.pages),
+    settings.space,
   )
+  const { rank: pageRanksOf, trust: trustOfPages } = pages
+  const readMs = otherReadMs + pages.readMs
   const sites = denseIndex(Int32Array.from(allSites, row => row.id))
   const siteGraph: WeightedGraph = {
     nodes: sites.ids.length,
@@ -139,10 +127,10 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
     })),
   )
   const shares = topicShares(siteGraph, topics)
-  const rankMs = performance.now() - rankBegan
+  const rankMs = performance.now() - rankBegan - pages.readMs
 
   const writeBegan = performance.now()
-  const pageFloor = pages.ids.length ? floorOf(pageRanks) : 0
+  const pageFloor = pages.ids.length ? floorOf(pageRanksOf) : 0
   const siteFloor = sites.ids.length ? floorOf(siteRanks) : 0
   await client.query('begin')
   try {
@@ -154,7 +142,7 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
         graphId,
         pages.ids.length,
         sites.ids.length,
-        pageGraph.sources.length,
+        pages.links,
         siteGraph.from.length,
         pageFloor,
         pageReference,
@@ -198,7 +186,7 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
       i => {
         const scaled = (rank: number): string => scale(rank, pages.ids.length, pageFloor, pageReference)
         const trust = trustOfPages ? scaled(trustOfPages[i]!) : '\\N'
-        return `${graph}\t${snapshotId}\t${pages.ids[i]}\t${pageRanks[i]!.toPrecision(7)}\t${scaled(pageRanks[i]!)}\t${pageGraph.outDegree[i]}\t${trust}\n`
+        return `${graph}\t${snapshotId}\t${pages.ids[i]}\t${pageRanksOf[i]!.toPrecision(7)}\t${scaled(pageRanksOf[i]!)}\t${pages.outDegree[i]}\t${trust}\n`
       },
     )
     await client.query(
@@ -217,7 +205,7 @@ export async function rankGraph(client: pg.Client, settings: RankSettings): Prom
       snapshotId,
       pages: pages.ids.length,
       sites: sites.ids.length,
-      links: pageGraph.sources.length,
+      links: pages.links,
       siteEdges: siteGraph.from.length,
       vetted: vetted.length,
       readMs,

@@ -19,6 +19,7 @@ export async function rankJob(context: Context, control: JobControl): Promise<ob
       graphId,
       pageReference: context.config.STANDING_REFERENCE_PAGE_RANK,
       siteReference: context.config.STANDING_REFERENCE_SITE_RANK,
+      space: { folder: context.config.DATA_DIR, mostInMemory: context.config.RANK_MEMORY_LINKS },
     },
   }
   const report: RankReport = await runInThread(new URL('./rank-thread.ts', import.meta.url), question, control.signal)

@@ -8,6 +8,16 @@ const newline = 10
 /** Reads rows of non-negative integers that a statement gives, column by column, through COPY: no row ever becomes an object. */
 export async function readInts(client: pg.Client, sql: string, columns: number): Promise<Int32Array[]> {
   const out = Array.from({ length: columns }, () => new GrowingInts())
+  await eachInt(client, sql, (value, column) => out[column]!.push(value))
+  return out.map(each => each.view())
+}
+
+/** The same for whoever keeps none of them: each number with its column, row by row. */
+export async function eachInt(
+  client: pg.Client,
+  sql: string,
+  take: (value: number, column: number) => void,
+): Promise<void> {
   let value = 0
   let column = 0
   for await (const chunk of client.query(copyTo(`copy (${sql}) to stdout`))) {
@@ -15,13 +25,12 @@ export async function readInts(client: pg.Client, sql: string, columns: number):
     for (let i = 0; i < bytes.length; i++) {
       const byte = bytes[i]!
       if (byte === tab || byte === newline) {
-        out[column]!.push(value)
+        take(value, column)
         value = 0
         column = byte === tab ? column + 1 : 0
       } else value = value * 10 + byte - 48
     }
   }
-  return out.map(each => each.view())
 }
 
 /** Dense numbers 0…n−1 for ids: `index[id]` is −1 for an id that is not among them. */
