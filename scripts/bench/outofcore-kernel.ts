@@ -1,8 +1,8 @@
 import { openSync, readSync, closeSync, mkdtempSync, rmSync, readdirSync, statSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { EdgeFiles } from '../../server/src/domain/graph/edge-files.ts'
-import { rankFromDisk } from '../../server/src/domain/graph/rank-from-disk.ts'
+import { EdgeFiles } from '@dew-trail/server/graph/edge-files'
+import { rankFromDisk } from '@dew-trail/server/graph/rank-from-disk'
 
 /**
  * Run as a process of its own, so that its peak memory is its own: sorts a made-up graph on disk and ranks it for some iterations. Prints one
