@@ -224,7 +224,7 @@ describe('the overlap of several sites', () => {
     expect(rows.map(row => row.id).toSorted((a, b) => a - b)).toEqual(wanted.toSorted((a, b) => a - b))
     for (const row of rows)
       expect(row.positions).toEqual(targets().map(domain => positionsOf(domain).get(row.id) ?? null))
-    const worths = rows.map(row => row.worth ?? -1)
+    const worths = rows.map(row => row.pageWorth ?? -1)
     expect(worths).toEqual(worths.toSorted((a, b) => b - a))
     const none = await server.call(listOverlap, {
       ...at,

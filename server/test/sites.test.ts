@@ -95,8 +95,8 @@ test('a site goes with everything of it, once its domain is typed, and another k
   expect(left).toEqual([])
   const named = await db.query(
     `select relname from pg_class
-      where relname ~ '^(keyword|demand|keyword_id|keyword_revision|result_page_id|result_site_id|' ||
-        'known_keyword_id)_site_${siteId}$'`,
+      where relname ~ ('^(keyword|demand|keyword_id|keyword_revision|result_page_id|result_site_id|' ||
+        'known_keyword_id)_site_${siteId}$')`,
   )
   expect(named.rows).toEqual([])
   await db.end()
