@@ -31,19 +31,19 @@ export async function rankFromDisk(
   const { damping, tolerance, mostIterations } = { ...pageRankDefaults, ...options }
   const { nodes, ranges, outDegree, folder } = graph
   const file = join(folder, `${name}-values`)
-  const startAt = (node: number): number => (options.start ? (options.start.get(node) ?? 0) : 1 / nodes)
+  const { start } = options
+  const pieceNodes = Math.min(nodes, nodesOfPiece)
+  const [ranks, gifts] = [new Float64Array(pieceNodes), new Float64Array(pieceNodes)]
   const values = await open(file, 'w+')
   let [given, next] = [await open(join(folder, `${name}-given`), 'w+'), await open(join(folder, `${name}-next`), 'w+')]
   const edges = await Promise.all(ranges.map(range => open(range.file, 'r')))
   try {
     let held = 0
     await eachPiece(0, nodes, async (first, last) => {
-      const [rank, gives] = [new Float64Array(last - first), new Float64Array(last - first)]
-      for (let node = first; node < last; node++) {
-        rank[node - first] = startAt(node)
-        if (outDegree[node]) gives[node - first] = rank[node - first]! / outDegree[node]!
-        else held += rank[node - first]!
-      }
+      const [rank, gives] = [ranks.subarray(0, last - first), gifts.subarray(0, last - first)]
+      if (start) for (let node = first; node < last; node++) rank[node - first] = start.get(node) ?? 0
+      else rank.fill(1 / nodes)
+      held += shareOut(rank, gives, outDegree, first)
       await write(values, rank, first)
       await write(given, gives, first)
     })
@@ -56,17 +56,14 @@ export async function rankFromDisk(
         sums.fill(0)
         await sumRange(edges[i]!, range.blocks, given, nodes, sums)
         await eachPiece(range.first, range.last, async (first, last) => {
-          const rank = new Float64Array(last - first)
+          const [rank, gives] = [ranks.subarray(0, last - first), gifts.subarray(0, last - first)]
           await read(values, rank, first)
-          const gives = new Float64Array(last - first)
-          for (let node = first; node < last; node++) {
-            const at = node - first
-            const value = damping * sums[node - range.first]! + spread * startAt(node)
-            norm += Math.abs(value - rank[at]!)
-            rank[at] = value
-            if (outDegree[node]) gives[at] = value / outDegree[node]!
-            else nextHeld += value
-          }
+          const got = sums.subarray(first - range.first, last - range.first)
+          scale(got, damping, start ? 0 : spread / nodes)
+          if (start)
+            for (const [node, share] of start) if (node >= first && node < last) got[node - first]! += spread * share
+          norm += replace(rank, got)
+          nextHeld += shareOut(rank, gives, outDegree, first)
           await write(values, rank, first)
           await write(next, gives, first)
         })
@@ -79,6 +76,34 @@ export async function rankFromDisk(
   } finally {
     await Promise.all([values, given, next, ...edges].map(handle => handle.close()))
   }
+}
+
+// Each pass over a piece is a function of its own: the compiler makes a much quicker loop of it.
+
+function scale(values: Float64Array, by: number, plus: number): void {
+  for (let i = 0; i < values.length; i++) values[i] = by * values[i]! + plus
+}
+/** Puts new values in the place of old ones; gives by how much they differ in all. */
+function replace(old: Float64Array, values: Float64Array): number {
+  let norm = 0
+  for (let i = 0; i < old.length; i++) {
+    norm += Math.abs(values[i]! - old[i]!)
+    old[i] = values[i]!
+  }
+  return norm
+}
+/** What nodes give to each of their links; gives what those without links hold. */
+function shareOut(rank: Float64Array, gives: Float64Array, outDegree: Int32Array, first: number): number {
+  let held = 0
+  for (let i = 0; i < rank.length; i++) {
+    const links = outDegree[first + i]!
+    if (links) gives[i] = rank[i]! / links
+    else {
+      gives[i] = 0
+      held += rank[i]!
+    }
+  }
+  return held
 }
 
 /** Adds to each target what the sources of its edges give. */
@@ -161,7 +186,7 @@ class Pieces {
     )
   }
 
-  /** The piece that a node lies in, which must not lie before the one that was asked for last. */
+  /** The piece that a node lies in, which must not lie before the one that was asked for last; it has whole groups of sources. */
   async upTo(node: number): Promise<Piece> {
     const wanted = Math.floor(node / nodesOfPiece)
     while (this.#at < wanted) {
