@@ -1,15 +1,11 @@
-import { askAgain } from '../../api/use-endpoint.ts'
-import { changeSite, listSites } from '@dew-trail/contract/sites'
-import { freshDays } from '@dew-trail/contract/weigh'
-import { useQueryClient } from '@tanstack/react-query'
 import { useMemo } from 'react'
-import { call } from '../../api/call.ts'
 import { useAct } from '../../ui/use-act.ts'
 import { plural } from '../../ui/format.ts'
 import { weighColumns } from '../../keywords/keyword-columns.tsx'
 import { KeywordSheet } from '../../keywords/KeywordSheet.tsx'
 import { weighKeywords } from './keyword-actions.ts'
-import { levelWords, ownLevelsIn } from '../../ui/own-levels.ts'
+import { OwnLevels } from './OwnLevels.tsx'
+import { RefreshAtNight } from './RefreshAtNight.tsx'
 import { ScreenTitle } from '../../ui/ScreenTitle.tsx'
 import { useSite } from '../../ui/site-context.ts'
 import { SumText } from '../../sheet/SumText.tsx'
@@ -23,13 +19,6 @@ const hide = ['kept']
 export default function WeighScreen() {
   const { site, market, keywords } = useSite()
   const act = useAct()
-  const client = useQueryClient()
-  const refreshAtNight = (wanted: boolean) =>
-    act(async () => {
-      await call(changeSite, { siteId: site.id, refreshWeighings: wanted })
-      await askAgain(client, listSites)
-      return { say: wanted ? 'Old weighings are refreshed each night' : 'Weighings are refreshed only when you ask' }
-    })
   const own = useSheetState('-worth,-searches')
   // Only kept keywords are here; the condition is the screen's and not the user's to take away.
   const state = useMemo(
@@ -39,19 +28,6 @@ export default function WeighScreen() {
       setWhere: (where: typeof own.where) => own.setWhere(where.filter(each => each.column !== 'kept')),
     }),
     [own],
-  )
-  const position = ownLevelsIn(site, market)
-  const levels = position && (
-    <span className="quiet" title={levelWords(position, site)}>
-      Your level{' '}
-      {position.level === null ? (
-        <span className="unknown">unknown</span>
-      ) : (
-        <b className="own">{Math.round(position.level)}</b>
-      )}
-      , comfortable to{position.level === null && ' at least'} <b>{Math.round(position.comfortable)}</b>, stretch to{' '}
-      <b>{Math.round(position.stretch)}</b>
-    </span>
   )
   return (
     <main className="screen whole">
@@ -67,22 +43,11 @@ export default function WeighScreen() {
         sums={sumColumns}
         actions={
           <>
-            {levels}
+            <OwnLevels />
             <Link className="link" to={`/${site.id}/weigh/strengths?market=${market.id}`}>
               What ranks
             </Link>
-            <label
-              className="quiet"
-              style={{ display: 'inline-flex', gap: 6, alignItems: 'center' }}
-              title={`Kept keywords weighed more than ${freshDays} days ago are weighed again, at half past two (UTC)`}
-            >
-              <input
-                type="checkbox"
-                checked={site.refreshWeighings}
-                onChange={event => refreshAtNight(event.target.checked)}
-              />
-              Refresh old ones at night
-            </label>
+            <RefreshAtNight />
             <button type="button" className="link" onClick={() => weighKeywords({ site, market, act })}>
               Weigh all kept
             </button>
