@@ -5,15 +5,12 @@ import { AsTable } from '../../pictures/AsTable.tsx'
 import { keywordHistory, resultHistory } from '@dew-trail/contract/track'
 import { lazy, Suspense, useState } from 'react'
 import { formatDay, formatMarket, formatShortDay } from '../../ui/format.ts'
+import { DayRanges } from '../../ui/DayRanges.tsx'
 import { useSite } from '../../ui/site-context.ts'
 
 const KeptResults = lazy(() => import('./KeptResults.tsx'))
 const HistoryChart = lazy(() => import('../../pictures/HistoryChart.tsx'))
-const ranges = [
-  [30, '30 days'],
-  [90, '90 days'],
-  [400, '400 days'],
-] as const
+const ranges = [30, 90, 400]
 
 /** One keyword's history in every market, with the pages found. */
 export function HistoryDetails({ keywordId }: { keywordId: number }) {
@@ -66,18 +63,7 @@ export function HistoryDetails({ keywordId }: { keywordId: number }) {
     <div style={{ display: 'grid', gridTemplateColumns: 'minmax(0, 1fr) 290px', gap: 28 }}>
       <div>
         <div style={{ display: 'flex', gap: 12 }}>
-          {ranges.map(([count, label]) => (
-            <button
-              key={count}
-              type="button"
-              className="link"
-              aria-pressed={days === count}
-              style={days === count ? { textDecoration: 'underline', textUnderlineOffset: 4 } : {}}
-              onClick={() => setDays(count)}
-            >
-              {label}
-            </button>
-          ))}
+          <DayRanges choices={ranges} days={days} onChange={setDays} />
         </div>
         <div style={{ height: 220 }}>
           <Suspense fallback={null}>

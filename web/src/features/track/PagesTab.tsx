@@ -7,6 +7,7 @@ import { DayLine } from '../../pictures/DayLine.tsx'
 import { formatOne, formatWhole, plural } from '../../ui/format.ts'
 import { JobLine } from '../../ui/JobLine.tsx'
 import { ScreenTitle } from '../../ui/ScreenTitle.tsx'
+import { DayRanges } from '../../ui/DayRanges.tsx'
 import { useSite } from '../../ui/site-context.ts'
 import { TrackBar } from './TrackBar.tsx'
 
@@ -154,11 +155,7 @@ export function PagesTab() {
   )
 }
 
-const ranges = [
-  [90, '90 days'],
-  [180, '180 days'],
-  [400, '400 days'],
-] as const
+const ranges = [90, 180, 400]
 /** What a page stood for over time: visits of its keywords together, and how many there were. */
 function PageOverTime({ page }: { page: string }) {
   const { site, market } = useSite()
@@ -171,18 +168,7 @@ function PageOverTime({ page }: { page: string }) {
   return (
     <div style={{ padding: '4px 0 8px' }}>
       <div style={{ display: 'flex', gap: 12, alignItems: 'baseline' }}>
-        {ranges.map(([count, label]) => (
-          <button
-            key={count}
-            type="button"
-            className="link"
-            aria-pressed={days === count}
-            style={days === count ? { textDecoration: 'underline', textUnderlineOffset: 4 } : {}}
-            onClick={() => setDays(count)}
-          >
-            {label}
-          </button>
-        ))}
+        <DayRanges choices={ranges} days={days} onChange={setDays} />
         <span className="quiet">
           Visits of all keywords for which it was found on the day, at today’s searches; of{' '}
           {keywords.length ? plural(keywords.at(-1)!, 'keyword') : 'no keyword'} now,{' '}
