@@ -1,16 +1,16 @@
-import { useColorScheme } from '@mui/material/styles'
 import { Line } from 'react-chartjs-2'
 import { type ClickPosition, isSetByOwner } from './click-positions.ts'
 import { themeColour } from '../theme/theme-colour.ts'
+import { useShownScheme } from '../theme/use-shown-scheme.ts'
 import './chart-setup.ts'
 
 /** Share of clicks by place: the default dashed and grey, the own log's curve in the own colour, and one that the owner set dotted. */
 export function ClickCurveChart({ positions }: { positions: ClickPosition[] }) {
-  const { colorScheme } = useColorScheme()
+  const scheme = useShownScheme()
   const line = { borderWidth: 2, pointRadius: 0, pointHitRadius: 8, tension: 0.2 }
   return (
     <Line
-      key={colorScheme ?? ''}
+      key={scheme}
       role="img"
       aria-label={`Share of clicks by place: ${positions
         .slice(0, 5)

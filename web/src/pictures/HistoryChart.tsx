@@ -1,10 +1,10 @@
-import { useColorScheme } from '@mui/material/styles'
 import { Chart, type Chart as ChartOf } from 'chart.js'
 import zoomPlugin from 'chartjs-plugin-zoom'
 import { useState } from 'react'
 import { Line } from 'react-chartjs-2'
 import { formatDay, formatShortDay } from '../ui/format.ts'
 import { themeColour } from '../theme/theme-colour.ts'
+import { useShownScheme } from '../theme/use-shown-scheme.ts'
 import './chart-setup.ts'
 
 Chart.register(zoomPlugin)
@@ -21,7 +21,7 @@ const tickPlaces = [1, 2, 3, 5, 7, 10, 15, 20, 30, 50, 70, 100]
  * bounded by dragging a frame over them.
  */
 export default function HistoryChart({ from, lines }: { from: string; lines: HistoryLine[] }) {
-  const { colorScheme } = useColorScheme()
+  const scheme = useShownScheme()
   const [bounds, setBounds] = useState<Bounds | null>(null)
   const start = Date.parse(from)
   const labels = lines[0]?.positions.map((_, i) => new Date(start + i * 86_400_000).toISOString().slice(0, 10)) ?? []
@@ -37,7 +37,7 @@ export default function HistoryChart({ from, lines }: { from: string; lines: His
   }
   const chart = (
     <Line
-      key={colorScheme ?? ''}
+      key={scheme}
       aria-label="Places by day"
       role="img"
       data={{

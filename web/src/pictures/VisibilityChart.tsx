@@ -1,7 +1,7 @@
-import { useColorScheme } from '@mui/material/styles'
 import { Line } from 'react-chartjs-2'
 import { formatOne, formatShortDay } from '../ui/format.ts'
 import { themeColour } from '../theme/theme-colour.ts'
+import { useShownScheme } from '../theme/use-shown-scheme.ts'
 import './chart-setup.ts'
 import { noteMarks, notesByDay } from './note-marks.ts'
 
@@ -18,10 +18,10 @@ export default function VisibilityChart({ days, notes, shifts }: Props) {
   const positionsOf = (marked: ReadonlyMap<string, unknown>): number[] =>
     days.flatMap((each, i) => (marked.has(each.day) ? [i] : []))
   const [positions, shiftPositions] = [positionsOf(noted), positionsOf(shifted)]
-  const { colorScheme } = useColorScheme()
+  const scheme = useShownScheme()
   return (
     <Line
-      key={`${colorScheme ?? ''} ${positions.join()} ${shiftPositions.join()}`}
+      key={`${scheme} ${positions.join()} ${shiftPositions.join()}`}
       plugins={[
         noteMarks(positions, themeColour('ink2')),
         noteMarks(shiftPositions, themeColour('rival2'), 'shiftMarks'),

@@ -1,8 +1,8 @@
 import type { TreePhrase } from '@dew-trail/core/words/word-tree'
-import { useColorScheme } from '@mui/material/styles'
 import { useEffect, useMemo, useState, useSyncExternalStore } from 'react'
 import type { WholeSource } from '../../rows/row-source.ts'
 import { themeColour } from '../../theme/theme-colour.ts'
+import { useShownScheme } from '../../theme/use-shown-scheme.ts'
 
 export const mostRead = 5_000
 
@@ -48,16 +48,16 @@ export function usePhrases(source: WholeSource): Shown {
 
 /** Colours of a picture of phrases, read anew when the theme changes. */
 export function usePictureColours() {
-  const { colorScheme } = useColorScheme()
+  const scheme = useShownScheme()
   return useMemo(
     () => ({
-      key: colorScheme,
+      key: scheme,
       ink: themeColour('ink'),
       ink2: themeColour('ink2'),
       line: themeColour('scale1'),
       lagoon: themeColour('lagoon'),
       soft: themeColour('scale0'),
     }),
-    [colorScheme],
+    [scheme],
   )
 }

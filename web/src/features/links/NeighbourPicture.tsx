@@ -1,6 +1,6 @@
 import type { readNeighbourhood } from '@dew-trail/contract/link-lists'
 import type { Drawing } from '@dew-trail/core/pictures/drawing'
-import { useColorScheme } from '@mui/material'
+import { useShownScheme } from '../../theme/use-shown-scheme.ts'
 import cytoscape from 'cytoscape'
 import { useEffect, useRef } from 'react'
 import type { z } from 'zod'
@@ -67,8 +67,7 @@ export default function NeighbourPicture({ sites, links }: Props) {
     sentence: 'The larger a dot, the higher the standing of the site; those in one colour link to each other most.',
     draw: () => networkDrawing(graph.current!),
   })
-  const { mode, systemMode } = useColorScheme()
-  const scheme = mode === 'system' ? systemMode : mode
+  const scheme = useShownScheme()
   // biome-ignore lint/correctness/useExhaustiveDependencies: drawn anew in the colours of another theme.
   useEffect(() => {
     const element = box.current
