@@ -133,7 +133,10 @@ export const askCounts = endpoint({
   output: z.object({ jobId: z.number() }),
 })
 
-/** Asks the registry whether the exact-match domain names of keywords are free, in a job; what it said within a month is not asked again. */
+/**
+ * Starts a job that asks the registry whether the exact-match domain names of keywords are free; names answered within a month are left
+ * out.
+ */
 export const askNames = endpoint({
   summary: 'Ask the registry about domain names',
   role: 'editor',

@@ -2,7 +2,7 @@
 export const usualSettling = 60
 /** Fewer pages tell nothing of a site. */
 export const leastSettled = 5
-/** Where a page stays is told by its positions between these days after it was published. */
+/** A page's settled position is the median of its positions between these days after publication. */
 export const [stayFrom, stayUntil] = [90, 150]
 const leastChecks = 8
 /** So near to where it stays counts as there: a fifth, at least one place. */

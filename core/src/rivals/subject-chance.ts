@@ -9,9 +9,10 @@ const ownWeight = 0.5
 const mostOfWord = 128
 
 /**
- * How easily a site gets on the first page around each keyword, 0–1: its own chance and those of similar keywords, averaged by how much of
- * their words (by inverse frequency) they share, so that the errors of single chances even out. `chances` NaN = unknown; NaN too where nothing
- * around is known. `wanted`: the keywords it is told of, in that order. O(words × 128).
+ * Smoothed chance of the first page for each keyword, 0–1: a weighted mean of its own chance and those of similar keywords, the weight being
+ * their word overlap (weighted Jaccard by inverse frequency), so that the errors of single chances even out. `chances`: NaN = unknown; the
+ * result is NaN where neither its own nor a similar one is known. `wanted`: indexes of the keywords to smooth, in that order.
+ * O(words × 128).
  */
 export function subjectChances(
   phrases: readonly string[],

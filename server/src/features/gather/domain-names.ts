@@ -1,15 +1,14 @@
 import type { listNames } from '@dew-trail/contract/gather'
 import { splitWords } from '@dew-trail/core/words/split-words'
-import PQueue from 'p-queue'
 import type { z } from 'zod'
 import type { Context } from '../../context.ts'
 import { lockSite, touchKeywords } from '../../domain/sites/queries.ts'
 import { type Db, inTransaction } from '../../platform/db/pool.ts'
+import { askInBatches } from '../../platform/jobs/ask-in-batches.ts'
 import type { JobControl } from '../../platform/jobs/job-control.ts'
-import { SourceError } from '../../platform/outside/source-error.ts'
 
 /** Names asked for side by side, and how many are saved at a time. */
-const [sideBySide, atATime] = [6, 60]
+const [atOnce, atATime] = [6, 60]
 const freshDays = 30
 
 /** The words of a phrase as the label of a domain name: letters of ASCII, digits; `null` where nothing is left or it is too long. */
@@ -59,7 +58,10 @@ export async function readNames(
   }))
 }
 
-/** Asks the registry about names that it was not asked about within a month. One that it has no entry for is free; what it does not answer stays unknown. */
+/**
+ * Asks the registry about names that it was not asked about within a month. One that it has no entry for is free; what it does not answer
+ * stays unknown.
+ */
 export async function namesJob(context: Context, control: JobControl): Promise<object> {
   const { pool, sources } = context
   const { siteId } = control
@@ -73,30 +75,17 @@ export async function namesJob(context: Context, control: JobControl): Promise<o
   const fresh = new Set(rows.map(({ keywordId, name }) => `${keywordId} ${name}`))
   const waiting = named.filter(({ keywordId, name }) => !fresh.has(`${keywordId} ${name}`))
   control.clearWarnings()
-  let [done, free] = [named.length - waiting.length, 0]
-  for (let from = 0; from < waiting.length; from += atATime) {
-    await control.step(done, named.length)
-    const queue = new PQueue({ concurrency: sideBySide })
-    const answered: Array<Named & { free: boolean }> = []
-    let failure: SourceError | undefined
-    await queue.addAll(
-      waiting.slice(from, from + atATime).map(each => async () => {
-        if (failure?.kind === 'quotaUsed') return
-        try {
-          answered.push({ ...each, free: !(await sources.isRegistered(each.name, control.signal)) })
-        } catch (error) {
-          if (!(error instanceof SourceError)) throw error
-          failure = error
-          control.warn(error.message)
-        }
-      }),
-    )
-    await saveNames(context, siteId, answered)
-    free += answered.filter(each => each.free).length
-    done += Math.min(atATime, waiting.length - from)
-    if (failure?.kind === 'quotaUsed') throw failure
-  }
-  await control.step(named.length, named.length)
+  let free = 0
+  await askInBatches(
+    control,
+    waiting,
+    { done: named.length - waiting.length, total: named.length, atOnce, atATime },
+    async each => ({ ...each, free: !(await sources.isRegistered(each.name, control.signal)) }),
+    async answers => {
+      await saveNames(context, siteId, answers)
+      free += answers.filter(each => each.free).length
+    },
+  )
   return { asked: waiting.length, free }
 }
 
@@ -105,7 +94,6 @@ async function saveNames(
   siteId: number,
   names: ReadonlyArray<Named & { free: boolean }>,
 ): Promise<void> {
-  if (!names.length) return
   await inTransaction(context.pool, async db => {
     await lockSite(db, siteId)
     await db.query(

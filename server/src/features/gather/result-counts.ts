@@ -1,21 +1,20 @@
-import PQueue from 'p-queue'
 import type { Context } from '../../context.ts'
 import { manyPhrases } from '../../domain/keywords/queries.ts'
 import { needMarket } from '../../domain/sites/need-market.ts'
 import { lockSite, touchKeywords } from '../../domain/sites/queries.ts'
 import { inTransaction } from '../../platform/db/pool.ts'
+import { askInBatches } from '../../platform/jobs/ask-in-batches.ts'
 import type { JobControl } from '../../platform/jobs/job-control.ts'
-import { SourceError } from '../../platform/outside/source-error.ts'
 
 /** Keywords asked for side by side, and how many are saved at a time. */
-const [sideBySide, atATime] = [4, 40]
+const [atOnce, atATime] = [4, 40]
 const freshDays = 30
 
 type Count = { keywordId: number; text: number | null; titles: number | null }
 
 /**
- * Asks an engine how many pages have keywords in their text and in their titles, those left out of which it told within a month. Engines say
- * zero where they do not know, so a zero is asked a second time, and again whenever somebody asks.
+ * Asks an engine how many pages have keywords in their text and in their titles; keywords it counted within a month are left out. Engines
+ * say zero where they do not know, so a zero is requested a second time, and again by every later job.
  */
 export async function countsJob(context: Context, control: JobControl): Promise<object> {
   const { pool, sources } = context
@@ -35,35 +34,21 @@ export async function countsJob(context: Context, control: JobControl): Promise<
     return first === 0 ? sources.countResults(market, phrase, where, control.signal) : first
   }
   control.clearWarnings()
-  let done = keywords.length - waiting.length
-  for (let from = 0; from < waiting.length; from += atATime) {
-    await control.step(done, keywords.length)
-    const queue = new PQueue({ concurrency: sideBySide })
-    const counted: Count[] = []
-    let failure: SourceError | undefined
-    await queue.addAll(
-      waiting.slice(from, from + atATime).map(({ id, phrase }) => async () => {
-        if (failure?.kind === 'quotaUsed') return
-        try {
-          const [text, titles] = [await count(phrase, 'text'), await count(phrase, 'title')]
-          counted.push({ keywordId: id, text, titles })
-        } catch (error) {
-          if (!(error instanceof SourceError)) throw error
-          failure = error
-          control.warn(error.message)
-        }
-      }),
-    )
-    await saveCounts(context, siteId, marketId, counted)
-    done += Math.min(atATime, waiting.length - from)
-    if (failure?.kind === 'quotaUsed') throw failure
-  }
-  await control.step(keywords.length, keywords.length)
+  await askInBatches(
+    control,
+    waiting,
+    { done: keywords.length - waiting.length, total: keywords.length, atOnce, atATime },
+    async ({ id, phrase }): Promise<Count> => ({
+      keywordId: id,
+      text: await count(phrase, 'text'),
+      titles: await count(phrase, 'title'),
+    }),
+    counts => saveCounts(context, siteId, marketId, counts),
+  )
   return { asked: waiting.length }
 }
 
 async function saveCounts(context: Context, siteId: number, marketId: number, counts: readonly Count[]): Promise<void> {
-  if (!counts.length) return
   const ids = counts.map(each => each.keywordId)
   await inTransaction(context.pool, async db => {
     await lockSite(db, siteId)

@@ -129,7 +129,7 @@ export async function checkJob(context: Context, control: JobControl): Promise<o
     // A check that was stopped says nothing of the rest; it goes on later and tells then.
     if (!of || halted) continue
     await saveVoices(context.pool, siteId, market.id)
-    // Of what is asked for again the check before has told already.
+    // Failures of a retry were reported by the first run already.
     const failedHere = again === undefined ? (failedOf.get(market.id) ?? 0) : 0
     await raiseAlerts(context, siteId, market.id, { failed: failedHere, of })
   }
