@@ -1,3 +1,5 @@
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
 import { setTimeout as sleep } from 'node:timers/promises'
 import { startGathering } from '@dew-trail/contract/gather'
 import { getJob } from '@dew-trail/contract/jobs'
@@ -40,23 +42,37 @@ const create = () =>
     body: JSON.stringify({ domain: 'lost.example', name: 'Lost' }),
   })
 const banner = () => page.evaluate(() => document.querySelector('.health')?.textContent ?? null)
+const away = 'has not answered since'
+
+/** Waits for what is named; when it does not come within a minute, says so with the end of the server's log. */
+async function until(what: string, isSo: () => Promise<boolean>): Promise<void> {
+  for (let tries = 0; !(await isSo()); tries++) {
+    if (tries > 1_200)
+      throw new Error(
+        `${what}, which did not come. ${readFileSync(join(stack.folder, 'server.log'), 'utf8').slice(-3_000)}`,
+      )
+    await sleep(50)
+  }
+}
 
 test('a database that goes away is waited for: everything says so, nothing is lost, and work goes on when it is back', async () => {
   const keywordIds = (await keywordRows(stack.server, site.id, marketId)).slice(0, 24).map(row => row.id)
   const { jobId } = await callServer(stack.server, startWeighing, { siteId: site.id, marketId, keywordIds })
-  while ((await callServer(stack.server, getJob, { jobId: jobId! })).done < 3) await sleep(20)
+  const job = () => callServer(stack.server, getJob, { jobId: jobId! })
+  await until('Three keywords were to be weighed', async () => (await job()).done >= 3)
   await stack.postgres.stop()
-  while ((await health()) === 200) await sleep(20)
+  await until('The server was to say that its database is away', async () => (await health()) !== 200)
   const refused = await create()
   expect(refused.status).toBe(503)
   expect(await refused.json()).toMatchObject({ error: { code: 'databaseAway' } })
-  // The page asks how the server is when it is looked at.
+  // The page asks how the server is when it is looked at, and by itself every quarter of a minute.
   await page.evaluate(() => window.dispatchEvent(new Event('visibilitychange')))
-  while (!(await banner())?.includes('has not answered since')) await sleep(100)
+  await until('The page was to say that the database is away', async () => !!(await banner())?.includes(away))
   const { port } = stack.postgres
   stack.postgres = await startPostgres({ ...stack.postgresAt, port })
-  while ((await health()) !== 200) await sleep(50)
-  expect(await finishJob(stack.server, jobId!)).toMatchObject({ state: 'done', done: 24, total: 24, error: null })
+  await until('The server was to find its database again', async () => (await health()) === 200)
+  await until('The job was to go on to its end', async () => !['waiting', 'running'].includes((await job()).state))
+  expect(await job()).toMatchObject({ state: 'done', done: 24, total: 24, error: null })
   expect((await create()).status).toBe(200)
-  while (await banner()) await sleep(100)
+  await until('The page was to say no more of it', async () => !(await banner())?.includes(away))
 })

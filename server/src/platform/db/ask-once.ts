@@ -1,3 +1,4 @@
+import { setTimeout as sleep } from 'node:timers/promises'
 import pg from 'pg'
 
 /** Asks a database one thing on a connection of its own; throws where there is no answer within so many milliseconds. Gives the first row. */
@@ -18,6 +19,12 @@ export async function askOnce<Row extends pg.QueryResultRow>(
     await client.connect()
     return (await client.query<Row>(sql)).rows[0]!
   } finally {
-    await client.end().catch(() => undefined)
+    // One whose far side is frozen does not end; nobody waits for it longer than for the answer.
+    const gaveUp = new AbortController()
+    await Promise.race([
+      client.end().catch(() => undefined),
+      sleep(ms, undefined, { signal: gaveUp.signal, ref: false }).catch(() => undefined),
+    ])
+    gaveUp.abort()
   }
 }
