@@ -69,6 +69,8 @@ async function fillPositions(pool: Pool, siteId: number, markets: readonly Marke
       [siteId, market.id],
     )
   }
+  // All but the newest day, as the night leaves it.
+  await pool.query('update market set folded_until = $2 where site_id = $1', [siteId, dayOf(2)])
   await pool.query('analyze')
 }
 

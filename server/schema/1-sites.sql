@@ -14,8 +14,8 @@ create table site (
   -- What a visit is worth to the owner, in the currency of the ads data; null: what advertisers pay for a click stands
   -- for it.
   visit_worth real check (visit_worth > 0),
-  -- Share of searches without a brand word that click the first result, as the owner says; null: as the log shows, else
-  -- the default.
+  -- Share of searches without a brand word that click the first result, as the owner says; null: as the log shows,
+  -- else the default.
   first_share real check (first_share > 0 and first_share < 1),
   -- How many of the latest known months searches are the mean of.
   average_months smallint not null default 12 check (average_months in (3, 12, 24)),
@@ -59,6 +59,8 @@ create table market (
   -- What the user calls it, and whether checks that run by themselves leave it out.
   name text,
   paused boolean not null default false,
+  -- Last day whose positions stand in position_year too; later ones stand in position_day alone. null: none does.
+  folded_until date,
   primary key (site_id, id),
   unique (site_id, engine, place, language, device)
 );

@@ -129,7 +129,7 @@ create table position_day (
   primary key (site_id, market_id, day),
   foreign key (site_id, market_id) references market on delete cascade
 ) partition by hash (site_id);
--- The same by keyword: one year of one slot, 366 values. Derived from position_day.
+-- The same by keyword: one year of one slot, 366 values. Derived from position_day, up to market.folded_until.
 create table position_year (
   site_id bigint not null,
   market_id bigint not null,
@@ -203,8 +203,8 @@ create table alert_rule (
 );
 create trigger give_site_id before insert on alert_rule for each row execute function give_site_id();
 
--- Checks of positions as they ran. late: begun more than a quarter of an hour after their time. asked, checked: keywords
--- × markets.
+-- Checks of positions as they ran. late: begun more than a quarter of an hour after their time. asked, checked:
+-- keywords × markets.
 create table check_run (
   site_id bigint not null references site on delete cascade,
   id bigint not null,

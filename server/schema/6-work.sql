@@ -58,9 +58,10 @@ create table import_position (
   import_id bigint not null,
   market_id bigint not null,
   day date not null,
-  slots integer[] not null,
-  before smallint[] not null,
-  written smallint[] not null,
+  -- Packed, little-endian: four bytes a slot, two a position.
+  slots bytea not null,
+  before bytea not null,
+  written bytea not null,
   primary key (site_id, import_id, market_id, day),
   foreign key (site_id, import_id) references import on delete cascade,
   foreign key (site_id, market_id) references market on delete cascade

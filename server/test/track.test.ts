@@ -11,7 +11,9 @@ import {
   pageHistory,
   trackKeywords,
 } from '@dew-trail/contract/track'
-import { afterEach, beforeEach, describe, expect, inject, test } from 'vitest'
+import pg from 'pg'
+import { afterEach, beforeEach, describe, expect, inject, onTestFinished, test } from 'vitest'
+import { foldNightly } from '../src/domain/positions/fold-years.ts'
 import { demoSite, type TestServer, testServer } from './test-server.ts'
 
 let server: TestServer
@@ -140,6 +142,33 @@ describe('positions', () => {
     const days = await server.call(keywordHistory, { siteId: site.id, keywordId: row.id, days: 9 })
     expect(days.markets[0]!.positions).toEqual([5, 3, 0, 0, 0, 0, 0, 0, 0])
     expect((await positions()).rows.find(each => each.phrase === 'banding wheel')!.before).toBe(12)
+  })
+
+  test('days that the night folds into years read the same, and what is imported again is seen on both sides of it', async () => {
+    const dayAt = (i: number) => `2026-02-0${i + 1}`
+    const week = Array.from({ length: 9 }, (_, i) => line(dayAt(i), 'pinch pot', i + 1, `${own}/p`))
+    await importPositions(header + week.join(''))
+    const row = (await positions()).rows.find(each => each.phrase === 'pinch pot')!
+    const read = async () =>
+      (await server.call(keywordHistory, { siteId: site.id, keywordId: row.id, days: 10 })).markets[0]!.positions
+    const pool = new pg.Pool({ connectionString: server.databaseUrl, max: 1 })
+    onTestFinished(() => pool.end())
+    const foldedUntil = async () =>
+      (await pool.query('select folded_until::text "day" from market where id = $1', [marketId])).rows[0]!.day
+    expect(await read()).toEqual([0, 1, 2, 3, 4, 5, 6, 7, 8, 9])
+    expect(await foldedUntil()).toBeNull()
+    await foldNightly(pool)
+    expect(await foldedUntil()).toBe('2026-02-08')
+    expect(await read()).toEqual([0, 1, 2, 3, 4, 5, 6, 7, 8, 9])
+    await importPositions(
+      header + line(dayAt(2), 'pinch pot', 30, `${own}/p`) + line(dayAt(8), 'pinch pot', '>50', `${own}/p`),
+    )
+    expect(await read()).toEqual([0, 1, 2, 30, 4, 5, 6, 7, 8, -50])
+    // A keyword of which only folded days tell is still known to have been checked.
+    expect((await positions()).rows.find(each => each.phrase === 'banding wheel')).toMatchObject({
+      now: 4,
+      nowDay: '2026-01-08',
+    })
   })
 
   test('wrong lines are listed, markets of the file are made', async () => {

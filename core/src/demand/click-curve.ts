@@ -26,9 +26,19 @@ const furtherPage = 1 / 3
 export function clickShare(position: number, device: Device): number {
   if (!Number.isInteger(position) || position < 1)
     throw new RangeError(`place must be a whole number from 1, not ${position}`)
-  const shares = defaultClickShares[device]
-  if (position <= shares.length) return shares[position - 1]!
-  return position > 100 ? 0 : shares.at(-1)! * furtherPage ** ((position - shares.length) / 10)
+  return position > lastClicked ? 0 : sharesByPosition[device][position]!
+}
+
+const lastClicked = 100
+// Reckoned once: sums over years of positions ask for tens of millions of shares.
+const byPosition = (shares: readonly number[]): Float64Array =>
+  Float64Array.from({ length: lastClicked + 1 }, (_, position) => {
+    if (position <= shares.length) return shares[position - 1] ?? 0
+    return shares.at(-1)! * furtherPage ** ((position - shares.length) / 10)
+  })
+const sharesByPosition: Record<Device, Float64Array> = {
+  desktop: byPosition(defaultClickShares.desktop),
+  mobile: byPosition(defaultClickShares.mobile),
 }
 
 /** Click shares by place that take the default's place: `curve[0]` is place 1; beyond its end the default, scaled so that both meet. */

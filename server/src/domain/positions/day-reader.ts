@@ -1,6 +1,7 @@
 import { type DayVector, decodeDay, notChecked, positionAt } from '@dew-trail/core/positions/day-vector'
 import type { Db } from '../../platform/db/pool.ts'
-import { manyDaysBefore, manySlotsEverChecked } from './queries.ts'
+import { slotsEverChecked } from './fold-years.ts'
+import { manyDaysBefore } from './queries.ts'
 
 /** How far back a position is looked for: older ones are no longer known. */
 const longestDays = 400
@@ -88,7 +89,7 @@ export class DayReader {
   }
 
   async #ever(): Promise<ReadonlySet<number>> {
-    this.#everChecked ??= new Set(await manySlotsEverChecked(this.#db, this.#siteId, this.#marketId))
+    this.#everChecked ??= await slotsEverChecked(this.#db, this.#siteId, this.#marketId)
     return this.#everChecked
   }
 }

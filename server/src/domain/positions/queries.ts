@@ -1,4 +1,5 @@
 import type { Market } from '@dew-trail/contract/sites'
+import { packedRuns } from '../../platform/db/packed.ts'
 import type { Db } from '../../platform/db/pool.ts'
 
 export type DayRow = { day: string; positions: Buffer; checkedAt: Date }
@@ -150,6 +151,15 @@ export async function maybeLastDay(
     )
   ).rows[0]
 }
+/** The newest checked day of each market of a site, by market. */
+export async function manyLastDays(db: Db, siteId: number): Promise<Map<number, string>> {
+  const { rows } = await db.query<{ marketId: number; day: string }>(
+    `select m.id "marketId", d.day::text "day" from market m cross join lateral (select day from position_day d
+       where d.site_id = $1 and d.market_id = m.id order by day desc limit 1) d where m.site_id = $1`,
+    [siteId],
+  )
+  return new Map(rows.map(row => [row.marketId, row.day]))
+}
 /** So many days before a date, newest first; the newest of all where no date is given. */
 export async function manyDaysBefore(
   db: Db,
@@ -166,8 +176,8 @@ export async function manyDaysBefore(
     )
   ).rows
 }
-/** Slots of which anything was ever found out in a market. */
-export async function manySlotsEverChecked(db: Db, siteId: number, marketId: number): Promise<number[]> {
+/** Slots that have a year in a market: of each something was found out by the day up to which days are folded. */
+export async function manySlotsWithYears(db: Db, siteId: number, marketId: number): Promise<number[]> {
   const { rows } = await db.query<{ slot: number }>(
     'select distinct slot from position_year where site_id = $1 and market_id = $2',
     [siteId, marketId],
@@ -183,20 +193,54 @@ export async function manyDays(db: Db, siteId: number, marketId: number, from: s
     )
   ).rows
 }
-export async function upsertDay(
+export async function upsertDays(
   db: Db,
   siteId: number,
   marketId: number,
-  day: string,
-  positions: Uint8Array,
+  days: ReadonlyArray<{ day: string; positions: Uint8Array }>,
 ): Promise<void> {
-  await db.query(
-    `insert into position_day (site_id, market_id, day, positions, checked_at) values ($1, $2, $3, $4, now())
-      on conflict (site_id, market_id, day) do update
-        set positions = excluded.positions, checked_at = excluded.checked_at`,
-    [siteId, marketId, day, Buffer.from(positions)],
-  )
+  for (const { rows, starts, lengths, packed } of packedRuns(days, each => each.positions))
+    await db.query(
+      `insert into position_day (site_id, market_id, day, positions, checked_at)
+       select $1, $2, day, substr($3::bytea, at, bytes), now()
+       from unnest($4::date[], $5::integer[], $6::integer[]) u (day, at, bytes)
+       on conflict (site_id, market_id, day) do update
+         set positions = excluded.positions, checked_at = excluded.checked_at`,
+      [siteId, marketId, packed, rows.map(r => r.day), starts, lengths],
+    )
 }
+/** The last day of a market whose positions stand in its keywords' years too; null where none does. */
+export async function maybeFoldedUntil(db: Db, siteId: number, marketId: number): Promise<string | null> {
+  const { rows } = await db.query<{ day: string | null }>(
+    'select folded_until::text "day" from market where site_id = $1 and id = $2',
+    [siteId, marketId],
+  )
+  return rows[0]?.day ?? null
+}
+export async function setFoldedUntil(db: Db, siteId: number, marketId: number, day: string): Promise<void> {
+  await db.query('update market set folded_until = $3 where site_id = $1 and id = $2', [siteId, marketId, day])
+}
+/** Days of a market that stand in no keyword's years yet, without their positions. */
+export async function manyOpenDays(db: Db, siteId: number, marketId: number): Promise<string[]> {
+  const { rows } = await db.query<{ day: string }>(
+    `select d.day::text "day" from position_day d join market m on m.site_id = d.site_id and m.id = d.market_id
+     where d.site_id = $1 and d.market_id = $2 and (m.folded_until is null or d.day > m.folded_until) order by 1`,
+    [siteId, marketId],
+  )
+  return rows.map(row => row.day)
+}
+/** Markets of all sites with at least so many days that stand in no keyword's years yet. */
+export async function manyMarketsToFold(db: Db, days: number): Promise<Array<{ siteId: number; marketId: number }>> {
+  const { rows } = await db.query<{ siteId: number; marketId: number }>(
+    `select m.site_id "siteId", m.id "marketId" from market m
+     join position_day d on d.site_id = m.site_id and d.market_id = m.id
+       and (m.folded_until is null or d.day > m.folded_until)
+     group by 1, 2 having count(*) >= $1 order by 1, 2`,
+    [days],
+  )
+  return rows
+}
+/** A slot's years in every market of the site. */
 export async function manyYears(
   db: Db,
   siteId: number,
@@ -204,8 +248,26 @@ export async function manyYears(
 ): Promise<Array<{ marketId: number; year: number; positions: Buffer }>> {
   return (
     await db.query<{ marketId: number; year: number; positions: Buffer }>(
-      `select market_id "marketId", year, positions from position_year where site_id = $1 and slot = $2
-        order by market_id, year`,
+      // Market by market, since the key has the market before the slot.
+      `select y.market_id "marketId", y.year, y.positions from market m
+       join position_year y on y.site_id = $1 and y.market_id = m.id and y.slot = $2
+       where m.site_id = $1 order by 1, 2`,
+      [siteId, slot],
+    )
+  ).rows
+}
+/** A slot's positions on the days that stand in no year yet, two bytes each, in every market of the site; days on which it was not known are left out. */
+export async function manyOpenPositions(
+  db: Db,
+  siteId: number,
+  slot: number,
+): Promise<Array<{ marketId: number; day: string; position: Buffer }>> {
+  return (
+    await db.query<{ marketId: number; day: string; position: Buffer }>(
+      `select d.market_id "marketId", d.day::text "day", substr(d.positions, $2::integer * 2 + 1, 2) "position"
+       from market m join position_day d on d.site_id = $1 and d.market_id = m.id
+         and (m.folded_until is null or d.day > m.folded_until)
+       where m.site_id = $1 and length(d.positions) >= $2::integer * 2 + 2 order by 1, 2`,
       [siteId, slot],
     )
   ).rows
@@ -229,20 +291,17 @@ export async function manyYearsOf(
 export async function upsertYears(
   db: Db,
   siteId: number,
-  rows: Array<{ marketId: number; slot: number; year: number; positions: Uint8Array }>,
+  years: ReadonlyArray<{ marketId: number; slot: number; year: number; positions: Uint8Array }>,
 ): Promise<void> {
-  await db.query(
-    `insert into position_year (site_id, market_id, slot, year, positions) select $1, m, s, y, decode(p, 'hex')
-      from unnest($2::bigint[], $3::integer[], $4::smallint[], $5::text[]) as t (m, s, y, p)
-     on conflict (site_id, market_id, slot, year) do update set positions = excluded.positions`,
-    [
-      siteId,
-      rows.map(r => r.marketId),
-      rows.map(r => r.slot),
-      rows.map(r => r.year),
-      rows.map(r => Buffer.from(r.positions).toString('hex')),
-    ],
-  )
+  for (const { rows, starts, lengths, packed } of packedRuns(years, each => each.positions))
+    await db.query(
+      `insert into position_year (site_id, market_id, slot, year, positions)
+       select $1, market, slot, year, substr($2::bytea, at, bytes)
+       from unnest($3::bigint[], $4::integer[], $5::smallint[], $6::integer[], $7::integer[])
+         u (market, slot, year, at, bytes)
+       on conflict (site_id, market_id, slot, year) do update set positions = excluded.positions`,
+      [siteId, packed, rows.map(r => r.marketId), rows.map(r => r.slot), rows.map(r => r.year), starts, lengths],
+    )
 }
 export async function upsertVisibility(db: Db, siteId: number, marketId: number, rows: VisibilityRow[]): Promise<void> {
   await db.query(
@@ -287,7 +346,7 @@ export async function manyVisibilityBetween(
   )
   return rows
 }
-/** Pages found, only where they changed, of one slot or all. */
+/** Pages found of a slot in every market of the site, only where they changed. */
 export async function manyPagesFound(
   db: Db,
   siteId: number,
@@ -295,8 +354,9 @@ export async function manyPagesFound(
 ): Promise<Array<{ marketId: number; day: string; url: string | null }>> {
   return (
     await db.query<{ marketId: number; day: string; url: string | null }>(
-      `select market_id "marketId", day, url from page_found where site_id = $1 and slot = $2
-        order by market_id, day`,
+      `select p.market_id "marketId", p.day, p.url from market m
+       join page_found p on p.site_id = $1 and p.market_id = m.id and p.slot = $2
+       where m.site_id = $1 order by 1, 2`,
       [siteId, slot],
     )
   ).rows

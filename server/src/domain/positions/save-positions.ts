@@ -1,24 +1,25 @@
+import { setImmediate as othersAnswered } from 'node:timers/promises'
 import type { Market } from '@dew-trail/contract/sites'
-import { decodeDay, encodeDay, mergeDay } from '@dew-trail/core/positions/day-vector'
+import { type DayVector, decodeDay, encodeDay, mergeDay, notChecked } from '@dew-trail/core/positions/day-vector'
 import { positionSpread } from '@dew-trail/core/positions/spread'
 import { visibility } from '@dew-trail/core/positions/visibility'
 import type { Context } from '../../context.ts'
 import { type Db, inTransaction } from '../../platform/db/pool.ts'
 import { needSite } from '../sites/need-market.ts'
-import { lockSite, touchTracked } from '../sites/queries.ts'
+import { lockSite, touchSlots } from '../sites/queries.ts'
+import { foldDays, foldIfMany } from './fold-years.ts'
 import {
   type FeatureRow,
   manyDays,
   manyFeaturesOn,
   manyPagesOn,
   manySearchesBySlot,
-  manyYearsOf,
+  maybeFoldedUntil,
   maybeLastDay,
-  upsertDay,
+  upsertDays,
   upsertFeaturesFound,
   upsertPagesFound,
   upsertVisibility,
-  upsertYears,
   type VisibilityRow,
 } from './queries.ts'
 
@@ -31,12 +32,10 @@ export type DayFindings = {
 }
 
 const msADay = 86_400_000
-export const dayIndex = (day: string): number =>
-  Math.floor((Date.parse(day) - Date.parse(`${day.slice(0, 4)}-01-01`)) / msADay)
 
 /**
- * Writes findings of a market into the record: day vectors, then what derives from them (year blobs of the touched slots, visibility
- * of the touched days, changes of the page found). Call in a transaction under the site's lock. Days may come in any order.
+ * Writes findings of a market into the record: day vectors, then what derives from them (years of the touched slots where the days are folded already,
+ * visibility of the touched days, changes of the page found). Call in a transaction under the site's lock. Days may come in any order.
  */
 export async function savePositions(db: Db, siteId: number, market: Market, findings: DayFindings[]): Promise<void> {
   if (!findings.length) return
@@ -47,28 +46,27 @@ export async function savePositions(db: Db, siteId: number, market: Market, find
       decodeDay(row.positions),
     ]),
   )
-  // What was not looked up on a new day is not known of it any more.
+  // What was not looked up on a new day is not known of it any more. Whoever saves tells of what was.
   const last = await maybeLastDay(db, siteId, market.id)
-  if (!last || days.at(-1)!.day > last.day) await touchTracked(db, siteId)
+  const newest = days.at(-1)!
+  if (last && newest.day > last.day) {
+    const forgotten: number[] = []
+    for (const [slot, position] of decodeDay(last.positions).entries())
+      if (position !== notChecked && !newest.positions.has(slot)) forgotten.push(slot)
+    await touchSlots(db, siteId, forgotten)
+  }
   const searches = await searchesBySlot(db, siteId, market.place)
   const rollup: VisibilityRow[] = []
-  const years = new Map<string, { slot: number; year: number; values: Map<number, number> }>()
   for (const { day, positions } of days) {
     const vector = mergeDay(known.get(day) ?? null, positions)
     known.set(day, vector)
-    await upsertDay(db, siteId, market.id, day, encodeDay(vector))
     const spread = positionSpread(vector)
     rollup.push({ day, visibility: visibility(vector, searches, market.device), ...spread })
-    const year = Number(day.slice(0, 4))
-    for (const [slot, position] of positions) {
-      const key = `${slot}:${year}`
-      const entry = years.get(key) ?? { slot, year, values: new Map<number, number>() }
-      entry.values.set(dayIndex(day), position)
-      years.set(key, entry)
-    }
   }
+  const written = days.map(({ day }) => ({ day, positions: encodeDay(known.get(day)!) }))
+  await upsertDays(db, siteId, market.id, written)
   await upsertVisibility(db, siteId, market.id, rollup)
-  await saveYears(db, siteId, market.id, [...years.values()])
+  await saveYears(db, siteId, market.id, days, known)
   await savePages(db, siteId, market.id, days)
   await saveFeatures(db, siteId, market.id, days)
 }
@@ -80,26 +78,20 @@ async function searchesBySlot(db: Db, siteId: number, place: string): Promise<Fl
   return values
 }
 
-const slotsAtATime = 5_000
+/** Days that are folded already are put into their keywords' years at once, later ones wait (`foldDays`). */
 async function saveYears(
   db: Db,
   siteId: number,
   marketId: number,
-  changed: Array<{ slot: number; year: number; values: Map<number, number> }>,
+  days: readonly DayFindings[],
+  known: ReadonlyMap<string, DayVector>,
 ): Promise<void> {
-  const slots = [...new Set(changed.map(entry => entry.slot))]
-  const years = [...new Set(changed.map(entry => entry.year))]
-  const before = new Map<string, Buffer>()
-  for (let at = 0; at < slots.length; at += slotsAtATime)
-    for (const row of await manyYearsOf(db, siteId, marketId, slots.slice(at, at + slotsAtATime), years))
-      before.set(`${row.slot}:${row.year}`, row.positions)
-  const rows = changed.map(({ slot, year, values }) => {
-    const old = before.get(`${slot}:${year}`)
-    const positions = old ? decodeDay(old) : new Int16Array(366)
-    for (const [index, position] of values) positions[index] = position
-    return { marketId, slot, year, positions: encodeDay(positions) }
-  })
-  for (let at = 0; at < rows.length; at += 2_000) await upsertYears(db, siteId, rows.slice(at, at + 2_000))
+  const until = await maybeFoldedUntil(db, siteId, marketId)
+  const folded = days.filter(({ day }) => until !== null && day <= until)
+  const slots = new Set(folded.flatMap(({ positions }) => [...positions.keys()]))
+  const vectors = folded.map(({ day }) => ({ day, vector: known.get(day)! }))
+  if (folded.length) await foldDays(db, siteId, marketId, vectors, [...slots])
+  await foldIfMany(db, siteId, marketId)
 }
 
 /** Only changes are written. Days before what is known are compared with the day before them, so late imports do not repeat a page. */
@@ -142,10 +134,13 @@ export async function recomputeVisibility(context: Context, siteId: number, plac
     const searches = await searchesBySlot(db, siteId, place)
     for (const market of site.markets.filter(each => each.place === place)) {
       const days = await manyDays(db, siteId, market.id, '0001-01-01', '9999-12-31')
-      const rows = days.map(row => {
-        const vector = decodeDay(row.positions)
-        return { day: row.day, visibility: visibility(vector, searches, market.device), ...positionSpread(vector) }
-      })
+      const rows: VisibilityRow[] = []
+      for (const { day, positions } of days) {
+        const vector = decodeDay(positions)
+        rows.push({ day, visibility: visibility(vector, searches, market.device), ...positionSpread(vector) })
+        // Others are answered in between.
+        if (rows.length % 50 === 0) await othersAnswered()
+      }
       if (rows.length) await upsertVisibility(db, siteId, market.id, rows)
     }
   })

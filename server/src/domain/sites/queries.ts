@@ -210,6 +210,15 @@ export async function touchTracked(db: Db, siteId: number): Promise<void> {
     [siteId],
   )
 }
+/** The same for the tracked keywords of some slots. */
+export async function touchSlots(db: Db, siteId: number, slots: number[]): Promise<void> {
+  if (slots.length)
+    await db.query(
+      `update keyword k set revision = ${nextRevision(siteId)} from tracked_keyword t where k.site_id = $1
+        and t.site_id = $1 and t.keyword_id = k.id and t.slot = any($2)`,
+      [siteId, slots],
+    )
+}
 /** Gives every keyword of the site a new revision; call under `lockSite`. */
 export async function touchAllKeywords(db: Db, siteId: number): Promise<void> {
   await db.query(`update keyword set revision = ${nextRevision(siteId)} where site_id = $1`, [siteId])

@@ -9,6 +9,7 @@ import { checkJob } from './job.ts'
 import { positionsTable } from './table.ts'
 import { undoStartTracking } from './start-tracking.ts'
 import { undoTrack } from './undo.ts'
+import { foldNightly } from '../../domain/positions/fold-years.ts'
 import { mountTrack } from './routes.ts'
 import { scheduledCheck } from './scheduled-check.ts'
 import { trackFigures, trackSections } from './report-sections.ts'
@@ -31,7 +32,7 @@ export const trackFeature: Feature = {
   takeBacks: { positions: takeBackPositions },
   schedules: { check: scheduledCheck, [mailKind]: mailAlerts },
   minutely: { 'failed checks': async context => void (await askAgainForFailed(context)) },
-  nightly: { 'check runs': dropOldRuns },
+  nightly: { 'check runs': dropOldRuns, 'years of positions': ({ pool }) => foldNightly(pool) },
   sections: trackSections,
   figures: trackFigures,
 }

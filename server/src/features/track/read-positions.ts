@@ -2,7 +2,7 @@ import { setImmediate as othersAnswered } from 'node:timers/promises'
 import { AppError } from '@dew-trail/contract/errors'
 import type { Market } from '@dew-trail/contract/sites'
 import type { KeywordHistory, listPositions } from '@dew-trail/contract/track'
-import { decodeDay, positionAt } from '@dew-trail/core/positions/day-vector'
+import { decodeDay, notChecked, positionAt } from '@dew-trail/core/positions/day-vector'
 import { pageIdentity } from '@dew-trail/core/web/page-identity'
 import { visibility } from '@dew-trail/core/positions/visibility'
 import type pg from 'pg'
@@ -14,6 +14,8 @@ import { manyOrganicShares } from '../../domain/chances/queries.ts'
 import { DayReader, type Known, shiftDay } from '../../domain/positions/day-reader.ts'
 import {
   manyFeaturesOn,
+  manyLastDays,
+  manyOpenPositions,
   manyPagesFound,
   manyRowFacts,
   manyPagesOn,
@@ -23,8 +25,8 @@ import {
   maybeSlot,
   type SlotRow,
 } from '../../domain/positions/queries.ts'
+import { dayAt } from '../../domain/positions/position-series.ts'
 import { readRivalPositions } from './read-rival-positions.ts'
-import { dayIndex } from '../../domain/positions/save-positions.ts'
 
 const recentDays = 30
 /** After so many rows others are answered. */
@@ -234,26 +236,37 @@ export async function readHistory(
 ): Promise<KeywordHistory> {
   const slot = await maybeSlot(pool, siteId, keywordId)
   if (!slot) throw new AppError('notFound', 'This keyword is not tracked, so it has no history')
-  const years = await manyYears(pool, siteId, slot.slot)
-  const marketIds = [...new Set(years.map(row => row.marketId))]
-  const values = new Map(years.map(row => [`${row.marketId}:${row.year}`, decodeDay(row.positions)]))
-  const lastDays = await Promise.all(marketIds.map(marketId => maybeLastDay(pool, siteId, marketId)))
-  const to = lastDays
-    .map(row => row?.day ?? '')
-    .sort()
-    .at(-1)
+  const [years, open, lastDays, pages] = await Promise.all([
+    manyYears(pool, siteId, slot.slot),
+    manyOpenPositions(pool, siteId, slot.slot),
+    manyLastDays(pool, siteId),
+    manyPagesFound(pool, siteId, slot.slot),
+  ])
+  const newest = open
+    .map(({ position, ...row }) => ({ ...row, position: position.readInt16LE() }))
+    .filter(row => row.position !== notChecked)
+  const marketIds = [...new Set([...years, ...newest].map(row => row.marketId))].sort((a, b) => a - b)
+  const to = marketIds.map(id => lastDays.get(id) ?? '').reduce((last, day) => (day > last ? day : last), '')
   if (!to) return { keywordId, phrase: slot.phrase, from: null, to: null, markets: [], pages: [] }
   const from = shiftDay(to, 1 - days)
-  const dates = Array.from({ length: days }, (_, i) => shiftDay(from, i))
+  const positions = new Map(marketIds.map(id => [id, new Array<number>(days).fill(notChecked)]))
+  for (const row of years) {
+    const of = positions.get(row.marketId)!
+    // Where the year's first day stands in what is shown.
+    const begins = dayAt(from, `${row.year}-01-01`)
+    for (const [index, position] of decodeDay(row.positions).entries())
+      if (position !== notChecked && begins + index >= 0 && begins + index < days) of[begins + index] = position
+  }
+  for (const { marketId, day, position } of newest) {
+    const at = dayAt(from, day)
+    if (at >= 0 && at < days) positions.get(marketId)![at] = position
+  }
   return {
     keywordId,
     phrase: slot.phrase,
     from,
     to,
-    markets: marketIds.map(marketId => ({
-      marketId,
-      positions: dates.map(day => values.get(`${marketId}:${Number(day.slice(0, 4))}`)?.[dayIndex(day)] ?? 0),
-    })),
-    pages: await manyPagesFound(pool, siteId, slot.slot),
+    markets: marketIds.map(marketId => ({ marketId, positions: positions.get(marketId)! })),
+    pages,
   }
 }

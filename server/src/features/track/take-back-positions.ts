@@ -46,9 +46,10 @@ export async function keepBefore(
   const pagesBefore = await pagesBetween(db, siteId, marketId, from, to)
   await save()
   const written = findings.map(({ day, positions }): WrittenDay => {
-    const slots = [...positions.keys()]
+    const slots = Int32Array.from(positions.keys())
     const vector = vectors.get(day) ?? null
-    return { day, slots, before: slots.map(slot => positionAt(vector, slot)), written: [...positions.values()] }
+    const before = Int16Array.from(slots, slot => positionAt(vector, slot))
+    return { day, slots, before, written: Int16Array.from(positions.values()) }
   })
   const pages: WrittenPage[] = []
   for (const [key, { slot, day, url }] of await pagesBetween(db, siteId, marketId, from, to)) {

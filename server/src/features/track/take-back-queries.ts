@@ -1,7 +1,14 @@
+import { packedRuns } from '../../platform/db/packed.ts'
 import type { Db } from '../../platform/db/pool.ts'
 
 /** What an import wrote on a day of a market: of each slot the value before and the value written. */
-export type WrittenDay = { day: string; slots: number[]; before: number[]; written: number[] }
+export type WrittenDay = { day: string; slots: Int32Array; before: Int16Array; written: Int16Array }
+
+const bytesOf = (list: Int32Array | Int16Array): Uint8Array =>
+  new Uint8Array(list.buffer, list.byteOffset, list.byteLength)
+
+/** The memory of a list out of its bytes, which may begin anywhere. */
+const memoryOf = (bytes: Buffer): ArrayBuffer => new Uint8Array(bytes).buffer
 /** A change of the page found that an import wrote; `before` null: there was none of that day, else what it said. */
 export type WrittenPage = { slot: number; day: string; url: string | null; before: { url: string | null } | null }
 
@@ -13,16 +20,15 @@ export async function insertWritten(
   days: readonly WrittenDay[],
   pages: readonly WrittenPage[],
 ): Promise<void> {
-  for (const { day, slots, before, written } of days)
-    await db.query('insert into import_position values ($1, $2, $3, $4, $5, $6, $7)', [
-      siteId,
-      importId,
-      marketId,
-      day,
-      slots,
-      before,
-      written,
-    ])
+  const packed = (day: WrittenDay): Uint8Array =>
+    Buffer.concat([bytesOf(day.slots), bytesOf(day.before), bytesOf(day.written)])
+  for (const { rows, starts, packed: bytes } of packedRuns(days, packed))
+    await db.query(
+      `insert into import_position (site_id, import_id, market_id, day, slots, before, written)
+       select $1, $2, $3, day, substr($4::bytea, at, 4 * n), substr($4, at + 4 * n, 2 * n), substr($4, at + 6 * n, 2 * n)
+       from unnest($5::date[], $6::integer[], $7::integer[]) u (day, at, n)`,
+      [siteId, importId, marketId, bytes, rows.map(r => r.day), starts, rows.map(r => r.slots.length)],
+    )
   await db.query(
     `insert into import_page_found select $1, $2, $3, *
      from unnest($4::integer[], $5::date[], $6::text[], $7::boolean[], $8::text[])`,
@@ -52,12 +58,17 @@ export async function manyWrittenDays(
   importId: number,
   marketId: number,
 ): Promise<WrittenDay[]> {
-  const { rows } = await db.query<WrittenDay>(
+  const { rows } = await db.query<{ day: string; slots: Buffer; before: Buffer; written: Buffer }>(
     `select day::text "day", slots, before, written from import_position
      where site_id = $1 and import_id = $2 and market_id = $3 order by day`,
     [siteId, importId, marketId],
   )
-  return rows
+  return rows.map(({ day, slots, before, written }) => ({
+    day,
+    slots: new Int32Array(memoryOf(slots)),
+    before: new Int16Array(memoryOf(before)),
+    written: new Int16Array(memoryOf(written)),
+  }))
 }
 export async function manyWrittenPages(
   db: Db,

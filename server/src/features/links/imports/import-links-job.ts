@@ -9,6 +9,7 @@ import { type FoundLink, restOf } from '../../../domain/graph/link-lines.ts'
 import { LinkBatches } from './link-batches.ts'
 import { loadOf } from './take-back-links.ts'
 import { PlainLinks } from './plain-links.ts'
+import { PlainLine } from '../../../platform/files/plain-line.ts'
 import { bufferOf } from '../../../platform/files/read-file.ts'
 import { openImport, type OpenImport } from '../../../domain/imports/open-import.ts'
 
@@ -81,7 +82,7 @@ function plainLinks(file: OpenImport, batches: LinkBatches): PlainLinks {
     const day = text ? file.day(text) : { value: null }
     return 'value' in day ? day.value : undefined
   }
-  return new PlainLinks(batches, columns, separator.charCodeAt(0), encoding, {
+  return new PlainLinks(batches, columns, new PlainLine(separator, encoding), {
     address: webAddress,
     anchor: text => text.replace(/\s+/g, ' '),
     rest(cells) {

@@ -1,6 +1,7 @@
 import { beforeEach, expect, test } from 'vitest'
 import type { LinkBatches } from './link-batches.ts'
 import type { LinkRest } from '../../../domain/graph/link-lines.ts'
+import { PlainLine } from '../../../platform/files/plain-line.ts'
 import { PlainLinks } from './plain-links.ts'
 
 type Added = { target: string; source: string; anchor: string; rel: number; rest: string }
@@ -38,8 +39,7 @@ const reader = (newEpoch = false): PlainLinks =>
   new PlainLinks(
     fakeBatches(newEpoch) as unknown as LinkBatches,
     { source: 1, target: 0, anchor: 2, rel: 3, linkKind: undefined, firstSeen: 4, lastSeen: undefined },
-    ';'.charCodeAt(0),
-    'utf-8',
+    new PlainLine(';', 'utf-8'),
     {
       address(text) {
         requests.push(text)
