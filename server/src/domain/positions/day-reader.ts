@@ -25,7 +25,6 @@ export class DayReader {
   /** Days from the newest that was asked for down to the oldest read, newest first. */
   readonly #days: Array<{ day: string; vector: DayVector }> = []
   #ended = false
-  #everChecked: ReadonlySet<number> | undefined
 
   constructor(db: Db, siteId: number, marketId: number) {
     this.#db = db
@@ -61,7 +60,7 @@ export class DayReader {
         if (this.#ended || (this.#days.at(-1)?.day ?? at) < oldest) break
         // Those that were never checked would have every day read.
         if (batch === 2) {
-          const ever = await this.#ever()
+          const ever = await slotsEverChecked(this.#db, this.#siteId, this.#marketId, open)
           open = open.filter(slot => ever.has(slot))
           if (!open.length) break
         }
@@ -86,10 +85,5 @@ export class DayReader {
     const rows = await manyDaysBefore(this.#db, this.#siteId, this.#marketId, before, count)
     if (rows.length < count) this.#ended = true
     for (const row of rows) this.#days.push({ day: row.day, vector: decodeDay(row.positions) })
-  }
-
-  async #ever(): Promise<ReadonlySet<number>> {
-    this.#everChecked ??= await slotsEverChecked(this.#db, this.#siteId, this.#marketId)
-    return this.#everChecked
   }
 }

@@ -91,12 +91,19 @@ export async function foldNightly(pool: pg.Pool): Promise<void> {
     })
 }
 
-/** Slots of which anything was ever found out in a market. */
-export async function slotsEverChecked(db: Db, siteId: number, marketId: number): Promise<Set<number>> {
-  const slots = new Set(await manySlotsWithYears(db, siteId, marketId))
+/** Those of some slots of which anything was ever found out in a market. */
+export async function slotsEverChecked(
+  db: Db,
+  siteId: number,
+  marketId: number,
+  slots: readonly number[],
+): Promise<Set<number>> {
+  const checked = new Set(await manySlotsWithYears(db, siteId, marketId, slots))
   const open = await manyOpenDays(db, siteId, marketId)
-  if (!open.length) return slots
-  for (const row of await manyDays(db, siteId, marketId, open[0]!, open.at(-1)!))
-    for (const [slot, position] of decodeDay(row.positions).entries()) if (position !== notChecked) slots.add(slot)
-  return slots
+  if (!open.length) return checked
+  for (const row of await manyDays(db, siteId, marketId, open[0]!, open.at(-1)!)) {
+    const vector = decodeDay(row.positions)
+    for (const slot of slots) if (positionAt(vector, slot) !== notChecked) checked.add(slot)
+  }
+  return checked
 }

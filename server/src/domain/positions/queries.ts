@@ -176,11 +176,17 @@ export async function manyDaysBefore(
     )
   ).rows
 }
-/** Slots that have a year in a market: of each something was found out by the day up to which days are folded. */
-export async function manySlotsWithYears(db: Db, siteId: number, marketId: number): Promise<number[]> {
+/** Those of some slots that have a year in a market: of each something was found out by the day up to which days are folded. */
+export async function manySlotsWithYears(
+  db: Db,
+  siteId: number,
+  marketId: number,
+  slots: readonly number[],
+): Promise<number[]> {
   const { rows } = await db.query<{ slot: number }>(
-    'select distinct slot from position_year where site_id = $1 and market_id = $2',
-    [siteId, marketId],
+    `select slot from unnest($3::integer[]) u (slot) where exists (select from position_year y
+       where y.site_id = $1 and y.market_id = $2 and y.slot = u.slot)`,
+    [siteId, marketId, slots],
   )
   return rows.map(row => row.slot)
 }

@@ -35,17 +35,24 @@ const msADay = 86_400_000
 
 /**
  * Writes findings of a market into the record: day vectors, then what derives from them (years of the touched slots where the days are folded already,
- * visibility of the touched days, changes of the page found). Call in a transaction under the site's lock. Days may come in any order.
+ * visibility of the touched days, changes of the page found). Call in a transaction under the site's lock. Days may come in any order. Gives the
+ * days as they stood before, those that were there.
  */
-export async function savePositions(db: Db, siteId: number, market: Market, findings: DayFindings[]): Promise<void> {
-  if (!findings.length) return
+export async function savePositions(
+  db: Db,
+  siteId: number,
+  market: Market,
+  findings: DayFindings[],
+): Promise<ReadonlyMap<string, DayVector>> {
+  if (!findings.length) return new Map()
   const days = [...findings].sort((a, b) => (a.day < b.day ? -1 : 1))
-  const known = new Map(
+  const before = new Map(
     (await manyDays(db, siteId, market.id, days[0]!.day, days.at(-1)!.day)).map(row => [
       row.day,
       decodeDay(row.positions),
     ]),
   )
+  const known = new Map(before)
   // What was not looked up on a new day is not known of it any more. Whoever saves tells of what was.
   const last = await maybeLastDay(db, siteId, market.id)
   const newest = days.at(-1)!
@@ -69,6 +76,7 @@ export async function savePositions(db: Db, siteId: number, market: Market, find
   await saveYears(db, siteId, market.id, days, known)
   await savePages(db, siteId, market.id, days)
   await saveFeatures(db, siteId, market.id, days)
+  return before
 }
 
 async function searchesBySlot(db: Db, siteId: number, place: string): Promise<Float64Array> {

@@ -1,4 +1,4 @@
-import { decodeDay, notChecked, positionAt } from '@dew-trail/core/positions/day-vector'
+import { type DayVector, decodeDay, notChecked, positionAt } from '@dew-trail/core/positions/day-vector'
 import type pg from 'pg'
 import { setTakenBack, takeKeywordsBack } from '../../domain/imports/queries.ts'
 import { needLatest } from '../../domain/imports/set-aside.ts'
@@ -36,15 +36,12 @@ export async function keepBefore(
   importId: number,
   marketId: number,
   findings: readonly DayFindings[],
-  save: () => Promise<void>,
+  save: () => Promise<ReadonlyMap<string, DayVector>>,
 ): Promise<void> {
   const days = findings.map(each => each.day).sort()
   const [from, to] = [days[0]!, days.at(-1)!]
-  const vectors = new Map(
-    (await manyDays(db, siteId, marketId, from, to)).map(row => [row.day, decodeDay(row.positions)]),
-  )
   const pagesBefore = await pagesBetween(db, siteId, marketId, from, to)
-  await save()
+  const vectors = await save()
   const written = findings.map(({ day, positions }): WrittenDay => {
     const slots = Int32Array.from(positions.keys())
     const vector = vectors.get(day) ?? null
