@@ -3,6 +3,7 @@ import { BrowserRouter, Link, Route, Routes, useLocation } from 'react-router'
 import type { FeatureRoute } from './feature.ts'
 import { features } from './features.ts'
 import { Shell } from './shell/Shell.tsx'
+import { later } from './ui/later.tsx'
 
 /** Shows what went wrong in place of a page that broke, until another page is opened. */
 class Guard extends Component<{ page: string; children: ReactNode }, { error: Error | null; page: string }> {
@@ -36,13 +37,12 @@ function Broken({ title, says }: { title: string; says: string }) {
 
 /** A feature's screen; loaded once however many paths lead to it. */
 function screenOf(route: FeatureRoute): ReactNode {
-  const Screen: ComponentType = 'screen' in route ? route.screen : lazy(route.load)
-  // Of its own key: else the screen before would only be hidden until this one is there, and could still change the address.
-  return (
-    <Suspense key={route.path} fallback={<p className="empty quiet">Loading</p>}>
-      <Screen />
-    </Suspense>
-  )
+  const Screen: ComponentType =
+    'screen' in route
+      ? route.screen
+      : later(route.load, module => module.default, <p className="empty quiet">Loading</p>)
+  // Of its own key: two paths of one screen are two screens.
+  return <Screen key={route.path} />
 }
 
 const Invitation = lazy(() => import('./shell/Invitation.tsx'))

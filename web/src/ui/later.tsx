@@ -1,4 +1,4 @@
-import { type ComponentType, useEffect, useState } from 'react'
+import { type ComponentType, type ReactNode, useEffect, useState } from 'react'
 
 const loads = new Set<() => Promise<void>>()
 
@@ -8,12 +8,14 @@ export const loadAllLater = async (): Promise<void> => {
 }
 
 /**
- * A component whose code comes after the first screen; draws nothing until it is there. Without `Suspense`, which holds back what arrives
+ * A component whose code comes after the first screen; draws `meanwhile`, nothing by default, until it is there, and throws where it does not
+ * come. Without `Suspense`, which holds back what arrives
  * by 0.3 s so that screens do not flicker, which menus must not wait for.
  */
 export function later<Module, Props extends object>(
   load: () => Promise<Module>,
   pick: (module: Module) => ComponentType<Props>,
+  meanwhile: ReactNode = null,
 ): ComponentType<Props> {
   let Loaded: ComponentType<Props> | null = null
   const fetch = async (): Promise<void> => {
@@ -22,11 +24,14 @@ export function later<Module, Props extends object>(
   loads.add(fetch)
   return function Later(props: Props) {
     const [arrived, setArrived] = useState(Loaded !== null)
+    const [failed, setFailed] = useState<Error | null>(null)
     const wanted = !('open' in props) || Boolean(props.open)
     useEffect(() => {
       // Another may have loaded it between drawing and here: that alone draws nothing.
-      if (wanted && !arrived) void fetch().then(() => setArrived(true))
+      if (wanted && !arrived) fetch().then(() => setArrived(true), setFailed)
     }, [wanted, arrived])
-    return Loaded && wanted ? <Loaded {...props} /> : null
+    if (failed) throw failed
+    if (!wanted) return null
+    return Loaded ? <Loaded {...props} /> : meanwhile
   }
 }
