@@ -18,6 +18,10 @@ const days = z.number().int().min(1).max(36_500).nullable()
 export const retention = z.object({
   /** Titles, snippets and features of older result pages; the newest of a keyword, and all positions, stay. */
   resultTexts: days,
+  /** Results beyond the 30th and beyond the 10th, and all results, of months gone by; the latest page of a keyword stays whole. */
+  results30: days,
+  results10: days,
+  results: days,
   /** Texts of pages that the crawler read; what was counted of them stays. */
   pageTexts: days,
   /** Finished work and its warnings, errors of imports. */
@@ -48,6 +52,8 @@ const keeping = z.object({
   retention,
   /** Bytes in the database, by kind, all sites together. */
   space: z.array(z.object({ kind: z.enum(spaceKinds), bytes: z.number() })),
+  /** About how many bytes the results of kept days take: those up to the 10th, from there to the 30th, and beyond. */
+  resultDepths: z.object({ within10: z.number(), within30: z.number(), beyond30: z.number() }),
   freeBytes: z.number().nullable(),
   /** Sites that were removed and can still be brought back. */
   removed: z.array(z.object({ siteId: z.number(), domain: z.string(), goesAt: z.string() })),

@@ -57,6 +57,8 @@ create table result_month (
   keyword_id integer not null,
   month date not null,
   days bytea not null,
+  -- Down to which position results are kept since the month was shortened; null: it is whole.
+  kept_depth smallint,
   primary key (site_id, market_id, keyword_id, month)
 ) partition by hash (site_id);
 select make_hash_partitions(big)

@@ -15,11 +15,14 @@ import { addNote, listNotes } from '@dew-trail/contract/notes'
 import { createSite, listSites, removeSite } from '@dew-trail/contract/sites'
 import { listSources, setSourceKey, testSource } from '@dew-trail/contract/sources'
 import { startWeighing } from '@dew-trail/contract/weigh'
+import { decodeMonth, encodeMonth } from '@dew-trail/core/results/month-results'
 import { unzipSync } from 'fflate'
 import pg from 'pg'
 import { afterAll, beforeAll, expect, test, vi } from 'vitest'
 import { keepingFeature } from '../src/features/keeping/index.ts'
 import { nextBackup, startDueBackup } from '../src/features/keeping/backups.ts'
+import { manyMonths, upsertMonths } from '../src/domain/results/queries.ts'
+import { shortenMonths } from '../src/domain/results/shorten-months.ts'
 import { restoreDump } from '../src/platform/db/dump.ts'
 import { filledSite } from './filled-site.ts'
 import { type TestServer, testServer } from './test-server.ts'
@@ -193,14 +196,14 @@ test('what is kept no longer goes at night, what is kept for ever stays; space i
   const before = await jobs()
   await night()
   expect(await jobs()).toBe(before)
-  await server.call(setRetention, { resultTexts: null, pageTexts: 30, workLog: 30, activity: null })
+  const forEver = { resultTexts: null, results30: null, results10: null, results: null, activity: null }
+  await server.call(setRetention, { ...forEver, pageTexts: 30, workLog: 30 })
   await night()
   expect(await jobs()).toBe(0)
   expect((await server.call(readKeeping, {})).retention).toEqual({
-    resultTexts: null,
+    ...forEver,
     pageTexts: 30,
     workLog: 30,
-    activity: null,
   })
   const { space } = await server.call(readKeeping, {})
   expect(space.find(each => each.kind === 'keywords')!.bytes).toBeGreaterThan(0)
@@ -208,6 +211,44 @@ test('what is kept no longer goes at night, what is kept for ever stays; space i
   const sum = space.reduce((total, each) => total + each.bytes, 0)
   expect(sum / rows[0]!.all).toBeGreaterThan(0.5)
   expect(sum).toBeLessThanOrEqual(rows[0]!.all)
+})
+
+test('results of months gone by are kept to the depth and for the days that are set, and do not say "not found" of what went', async () => {
+  const { pool } = server.context
+  const kept = { resultTexts: null, pageTexts: null, workLog: null, activity: null }
+  const pages = Array.from({ length: 100 }, (_, i) => i + 1)
+  const of = { siteId, marketId, source: 'engines' }
+  const months = ['2025-01-01', '2025-03-01', '2025-05-01', '2025-06-01']
+  const write = (month: string) =>
+    upsertMonths(pool, of, [{ keywordId, month, days: encodeMonth([{ day: 3, depth: 100, pages }]) }])
+  for (const month of months) await write(month)
+  const { within10, within30, beyond30 } = (await server.call(readKeeping, {})).resultDepths
+  expect(beyond30).toBeGreaterThan(within30)
+  expect(within30).toBeGreaterThan(0)
+  expect(within10).toBeGreaterThan(0)
+  await server.call(setRetention, { ...kept, results30: 10, results10: 50, results: 120 })
+  // June 2025 is under way.
+  const night = () =>
+    shortenMonths(pool, { ...kept, results30: 10, results10: 50, results: 120 }, new Date('2025-06-20'))
+  const depths = async () => {
+    const read = await manyMonths(
+      pool,
+      of,
+      months.map(month => ({ keywordId, month })),
+    )
+    return months.map(month => {
+      const bytes = read.get(`${keywordId} ${month}`)
+      const day = bytes && decodeMonth(bytes)[0]!
+      return day ? [day.depth, day.pages.length] : null
+    })
+  }
+  expect(await night()).toBe(3)
+  expect(await depths()).toEqual([null, [10, 10], [30, 30], [100, 100]])
+  expect(await night()).toBe(0)
+  // What is brought of such a month later is shortened in the next night.
+  await write('2025-05-01')
+  expect(await night()).toBe(1)
+  expect(await depths()).toEqual([null, [10, 10], [30, 30], [100, 100]])
 })
 
 test('the key of a source is typed in, sealed, used at once and after a start, and never shown', async () => {

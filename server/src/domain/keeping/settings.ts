@@ -3,6 +3,15 @@ import { z } from 'zod'
 import type { Config } from '../../platform/config.ts'
 import type { Db } from '../../platform/db/pool.ts'
 
+const keptForEver: Retention = {
+  resultTexts: null,
+  results30: null,
+  results10: null,
+  results: null,
+  pageTexts: null,
+  workLog: null,
+  activity: null,
+}
 const firstPlan: BackupPlan = { every: 'never', hour: 3, weekday: 7, keep: 7 }
 
 async function readSetting<T extends z.ZodType>(db: Db, name: string, schema: T): Promise<z.output<T> | null> {
@@ -19,7 +28,7 @@ const saveSetting = (db: Db, name: string, value: object): Promise<unknown> =>
 /** For how many days each kind of data is kept: as set on Sources, else as configured. */
 export async function readRetention(db: Db, config: Pick<Config, 'RESULT_TEXT_DAYS'>): Promise<Retention> {
   const set = await readSetting(db, 'retention', retention)
-  return set ?? { resultTexts: config.RESULT_TEXT_DAYS, pageTexts: null, workLog: 400, activity: 400 }
+  return set ?? { ...keptForEver, resultTexts: config.RESULT_TEXT_DAYS, workLog: 400, activity: 400 }
 }
 export const saveRetention = (db: Db, value: Retention): Promise<unknown> => saveSetting(db, 'retention', value)
 

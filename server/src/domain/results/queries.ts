@@ -102,7 +102,7 @@ export async function upsertMonths(
   await db.query(
     `insert into result_month (site_id, market_id, keyword_id, month, days)
      select $1, $2, * from unnest($3::integer[], $4::date[], $5::bytea[])
-     on conflict (site_id, market_id, keyword_id, month) do update set days = excluded.days`,
+     on conflict (site_id, market_id, keyword_id, month) do update set days = excluded.days, kept_depth = null`,
     [
       of.siteId,
       of.marketId,

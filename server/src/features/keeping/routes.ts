@@ -19,6 +19,7 @@ import { manyRemovedSites, unmarkRemoved } from '../../domain/sites/queries.ts'
 import { checkInput, mount } from '../../platform/http/mount.ts'
 import { needRole } from '../../platform/http/who.ts'
 import { backupFolder, manyBackups, needBackup, nextBackup } from './backups.ts'
+import { resultDepths } from '../../domain/results/shorten-months.ts'
 import { manySpaces } from './queries.ts'
 
 export function mountKeeping(router: Router, context: Context): void {
@@ -36,6 +37,7 @@ export function mountKeeping(router: Router, context: Context): void {
       nextAt: nextBackup(plan, new Date())?.toISOString() ?? null,
       retention: await readRetention(pool, config),
       space: await manySpaces(pool),
+      resultDepths: await resultDepths(pool),
       freeBytes: await context.disk.look(),
       removed: removed.map(({ goesAt, ...each }) => ({ ...each, goesAt: goesAt.toISOString() })),
       unreadableSecrets: (await context.secrets.sealedElsewhere(pool)).length,

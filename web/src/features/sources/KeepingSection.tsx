@@ -210,15 +210,27 @@ function RemoveBackup({ name }: { name: string }) {
   )
 }
 
-const keptWords: ReadonlyArray<[key: keyof Retention, words: string, of: Keeping['space'][number]['kind'] | null]> = [
-  ['resultTexts', 'Titles and snippets of older result pages', 'resultTexts'],
-  ['pageTexts', 'Texts of crawled pages', 'pageTexts'],
-  ['workLog', 'Log of work', 'logs'],
-  ['activity', 'Log of who did what', null],
+const keptWords: ReadonlyArray<[key: keyof Retention, words: string]> = [
+  ['results30', 'Results beyond the 30th, of months gone by'],
+  ['results10', 'Results beyond the 10th, of months gone by'],
+  ['results', 'All results of months gone by'],
+  ['resultTexts', 'Titles and snippets of older result pages'],
+  ['pageTexts', 'Texts of crawled pages'],
+  ['workLog', 'Log of work'],
+  ['activity', 'Log of who did what'],
 ]
+/** Bytes that would be free if a row were kept no longer; null where that is not known apart. */
+const bytesOfKept = (key: keyof Retention, { space, resultDepths }: Keeping): number | null => {
+  const { within10, within30, beyond30 } = resultDepths
+  if (key === 'results30') return beyond30
+  if (key === 'results10') return within30 + beyond30
+  if (key === 'results') return within10 + within30 + beyond30
+  return key === 'resultTexts' || key === 'pageTexts' ? (space.find(each => each.kind === key)?.bytes ?? 0) : null
+}
 const choices = [30, 90, 180, 400, 800, 1_600]
 
-function Space({ space, freeBytes, retention }: Keeping) {
+function Space(keeping: Keeping) {
+  const { space, freeBytes, retention } = keeping
   const act = useAct()
   const client = useQueryClient()
   const most = Math.max(1, ...space.map(each => each.bytes))
@@ -254,30 +266,38 @@ function Space({ space, freeBytes, retention }: Keeping) {
       <h3>Kept for</h3>
       <table className="results whole-cells">
         <tbody>
-          {keptWords.map(([key, words]) => (
-            <tr key={key}>
-              <td>{words}</td>
-              <td>
-                <select
-                  aria-label={`${words}: kept for`}
-                  value={retention[key] ?? ''}
-                  onChange={event => void set({ [key]: event.target.value ? Number(event.target.value) : null })}
-                >
-                  <option value="">ever</option>
-                  {[...new Set([...choices, ...(retention[key] === null ? [] : [retention[key]])])]
-                    .sort((a, b) => a - b)
-                    .map(days => (
-                      <option key={days} value={days}>
-                        {formatWhole(days)} days
-                      </option>
-                    ))}
-                </select>
-              </td>
-            </tr>
-          ))}
+          {keptWords.map(([key, words]) => {
+            const bytes = bytesOfKept(key, keeping)
+            return (
+              <tr key={key}>
+                <td>{words}</td>
+                <td className="n quiet">{bytes === null ? '' : `about ${megabytes(bytes)}`}</td>
+                <td>
+                  <select
+                    aria-label={`${words}: kept for`}
+                    value={retention[key] ?? ''}
+                    onChange={event => void set({ [key]: event.target.value ? Number(event.target.value) : null })}
+                  >
+                    <option value="">ever</option>
+                    {[...new Set([...choices, ...(retention[key] === null ? [] : [retention[key]])])]
+                      .sort((a, b) => a - b)
+                      .map(days => (
+                        <option key={days} value={days}>
+                          {formatWhole(days)} days
+                        </option>
+                      ))}
+                  </select>
+                </td>
+              </tr>
+            )
+          })}
         </tbody>
       </table>
-      <p className="quiet">Positions, keywords, the plan and the newest result page of each keyword always stay.</p>
+      <p className="quiet">
+        Positions, keywords, the plan and the newest result page of each keyword always stay. A site that is added to
+        the rivals later gets its history from the results kept: what is beyond the 10th is then not known of days for
+        which it was let go. The space of a depth is reckoned from a sample.
+      </p>
     </>
   )
 }
