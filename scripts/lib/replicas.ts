@@ -1,10 +1,8 @@
-import { chmodSync, copyFileSync, mkdirSync, mkdtempSync, rmSync } from 'node:fs'
-import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { run } from './install.mjs'
-import { root } from './stack.ts'
+import { startCluster } from '../cluster.mjs'
 import { startProgram, waitFor } from './children.mjs'
-import { freePort, needDatabase, needPostgres, type RunningPostgres, startPostgres, takeCopy } from './postgres.mjs'
+import { freePort } from './postgres.mjs'
+import { root } from './stack.ts'
 
 export type Replicated = {
   /** A new database at the primary. */
@@ -28,32 +26,10 @@ export type Replicated = {
   stop(): Promise<void>
 }
 
-/** A primary and replicas that follow it by streaming, from Debian's PostgreSQL, in a folder that goes away. For tests and trials. */
+/** A primary and replicas (`cluster.mjs`), and servers on them. For tests and trials. */
 export async function startReplicated(count: number, database = 'replicated'): Promise<Replicated> {
-  const folder = mkdtempSync(join(tmpdir(), 'dew-trail-replicas-'))
-  chmodSync(folder, 0o755)
-  const settings = { wal_level: 'replica', max_wal_senders: count + 3, hot_standby: 'on', shared_buffers: '64MB' }
-  const start = (name: string): Promise<RunningPostgres> =>
-    startPostgres({
-      folder: join(folder, name, 'postgres'),
-      logFile: join(folder, `${name}.log`),
-      fast: true,
-      settings,
-    })
-  const primary = await start('primary')
-  const url = needDatabase(primary, database)
-  const replicas: RunningPostgres[] = []
+  const { folder, url, readUrls, primary, replicas, execute, stop } = await startCluster(count, database)
   const programs: Array<ReturnType<typeof startProgram>> = []
-  for (let i = 1; i <= count; i++) {
-    const own = join(folder, `replica-${i}`)
-    mkdirSync(own, { mode: 0o755 })
-    copyFileSync(join(folder, 'primary', 'database-password'), join(own, 'database-password'))
-    takeCopy(needPostgres(), primary, join(own, 'postgres'))
-    replicas.push(await start(`replica-${i}`))
-  }
-  const readUrls = replicas.map(each => each.url.replace(/\/postgres$/, `/${database}`))
-  const execute = (at: string, sql: string): void =>
-    void run(join(primary.binDir, 'psql'), [at, '-v', 'ON_ERROR_STOP=1', '-qc', sql])
   return {
     url,
     readUrls,
@@ -79,8 +55,7 @@ export async function startReplicated(count: number, database = 'replicated'): P
     },
     async stop() {
       await Promise.all(programs.map(each => each.stop()))
-      await Promise.all([...replicas, primary].map(each => each.stop()))
-      rmSync(folder, { recursive: true, force: true })
+      await stop()
     },
   }
 
