@@ -116,8 +116,13 @@ export function makeServices(world: World): Record<string, Service> {
     },
     completions({ query }) {
       const q = query.get('q') ?? ''
+      const language = languageFrom(query.get('language'))
+      const engine = query.get('engine')
       return {
-        body: [q, completions.suggest(q, languageFrom(query.get('language')))],
+        body: [
+          q,
+          engine === null ? completions.suggest(q, language) : completions.ofEngine(engineFrom(engine), q, language),
+        ],
         type: 'application/x-suggestions+json',
       }
     },

@@ -119,6 +119,14 @@ describe('services', () => {
     expect(body[1].length).toBeGreaterThan(0)
     for (const phrase of body[1]) expect(phrase).toMatch(/how/)
   })
+  test('each engine completes by what its own searchers ask', async () => {
+    const of = async (more: string): Promise<string[]> => (await ask(`/completions?q=kiln&language=en${more}`)).body[1]
+    const [all, lantern, plover] = [await of(''), await of('&engine=lantern'), await of('&engine=plover')]
+    for (const list of [all, lantern, plover]) expect(list).toHaveLength(10)
+    expect(lantern).not.toEqual(plover)
+    expect(lantern.filter(phrase => plover.includes(phrase)).length).toBeGreaterThan(3)
+    expect((await ask('/completions?q=kiln&language=en&engine=other')).status).toBe(400)
+  })
   test('ads data gives 48 banded months, null where it has nothing, and one figure for a family', async () => {
     const pairs = world.keywords
       .filter(keyword => keyword.language === 'en' && world.byPhrase.has(`${keyword.phrase}s`))

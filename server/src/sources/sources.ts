@@ -256,10 +256,11 @@ export class Sources {
     return reply!.total
   }
 
+  /** What searchers of the market's engine type after some words, the most asked first. */
   async complete(market: SearchMarket, typed: string, signal?: Signal): Promise<string[]> {
     const reply = await this.clients.completions.ask({
       path: '/completions',
-      query: { q: typed, place: market.place, language: market.language },
+      query: { q: typed, engine: market.engine, place: market.place, language: market.language },
       reply: completionReply,
       ...withSignal(signal),
     })

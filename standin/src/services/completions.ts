@@ -1,4 +1,5 @@
-import type { Language } from '../world/vocabulary.ts'
+import { unit } from '../random.ts'
+import type { Engine, Language } from '../world/vocabulary.ts'
 import type { World } from '../world/world.ts'
 
 /** Completions by demand: the last word may be unfinished, the others must all be in the phrase, in any place. */
@@ -19,6 +20,19 @@ export class Completions {
       }
     }
   }
+  /** What an engine completes to: its own searchers ask some things more and others less than all of them do. */
+  ofEngine(engine: Engine, text: string, language: Language, count = 10): string[] {
+    const asked = (phrase: string): number => {
+      const keyword = this.#world.byPhrase.get(phrase)!
+      return keyword.base * 4 ** (unit(this.#world.seed, keyword.id, engine === 'lantern' ? 311 : 312) - 0.5)
+    }
+    return this.suggest(text, language, count * 3)
+      .map(phrase => ({ phrase, asked: asked(phrase) }))
+      .sort((a, b) => b.asked - a.asked)
+      .slice(0, count)
+      .map(each => each.phrase)
+  }
+  /** By the demand at all engines. */
   suggest(text: string, language: Language, count = 10): string[] {
     const typed = text.toLowerCase().replace(/\s+/g, ' ').trimStart()
     const words = typed.trim().split(' ').filter(Boolean)

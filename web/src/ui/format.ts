@@ -67,12 +67,14 @@ const upper = (text: string): string =>
     .map(part => part.charAt(0).toUpperCase() + part.slice(1))
     .join(' ')
 const languageNames = new Intl.DisplayNames(['en'], { type: 'language', fallback: 'code' })
+/** An engine as it is written on screens. */
+export const engineName = (engine: string): string => upper(engine)
 /** What the user calls a market, or "Lantern · Tarrow · English · desktop". */
 export const formatMarket = (
   market: Pick<Market, 'engine' | 'place' | 'language' | 'device'> & Partial<Pick<Market, 'name'>>,
 ): string =>
   market.name ??
-  `${upper(market.engine)} · ${upper(market.place)} · ${languageNames.of(market.language)} · ${market.device}`
+  `${engineName(market.engine)} · ${upper(market.place)} · ${languageNames.of(market.language)} · ${market.device}`
 export const today = (): string => new Date().toISOString().slice(0, 10)
 export const daysAgo = (days: number): string => new Date(Date.now() - days * 86_400_000).toISOString().slice(0, 10)
 /** How long ago a moment was, as a person says it: "3 min ago", "5 days ago". */

@@ -8,6 +8,7 @@ import { useSite } from '../../ui/site-context.ts'
 import { TextInput } from '../../ui/TextInput.tsx'
 import { SeedSuggestions } from './SeedSuggestions.tsx'
 import { firstChoices, numberTyped } from './seed-choices.ts'
+import { engineName } from '../../ui/format.ts'
 import { useSuggestions } from './use-suggestions.ts'
 
 // Shown when the seeds are first touched.
@@ -144,7 +145,16 @@ export const SeedForm = memo(function SeedForm({ onStarted }: { onStarted(gather
           }
         }}
       />
-      {isOpen && <SeedSuggestions id={listId} phrases={phrases} problem={problem} active={active} onPick={pick} />}
+      {isOpen && (
+        <SeedSuggestions
+          id={listId}
+          phrases={phrases}
+          problem={problem}
+          active={active}
+          engine={engineName(market.engine)}
+          onPick={pick}
+        />
+      )}
       {more && <SeedOptions choices={choices} onChange={setChoices} shownWays={shownWays} />}
       <Button
         type="submit"

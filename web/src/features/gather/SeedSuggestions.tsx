@@ -7,11 +7,13 @@ type Props = Suggestions & {
   id: string
   /** Index of the phrase that Enter takes; -1 = none, Enter gathers what is typed. */
   active: number
+  /** Whose searchers they are. */
+  engine: string
   onPick(phrase: string): void
 }
 
 /** What searchers type after the words of the seed box, with searches a month. */
-export function SeedSuggestions({ id, phrases, problem, active, onPick }: Props) {
+export function SeedSuggestions({ id, phrases, problem, active, engine, onPick }: Props) {
   return (
     <div className="seed-suggestions">
       <ul id={id} role="listbox" aria-label="What searchers type">
@@ -32,6 +34,7 @@ export function SeedSuggestions({ id, phrases, problem, active, onPick }: Props)
           </li>
         ))}
       </ul>
+      {phrases.length > 0 && <p className="quiet">As searchers of {engine} type; searches a month</p>}
       {problem && <p className="quiet">{problem}</p>}
     </div>
   )
