@@ -23,7 +23,7 @@ import { useMe } from '../../ui/use-me.ts'
 
 const spaceWords: Record<Keeping['space'][number]['kind'], string> = {
   keywords: 'Keywords and their figures',
-  results: 'Result pages, packed by month',
+  results: 'Result pages and rankings',
   resultTexts: 'Titles and snippets of result pages',
   positions: 'Positions',
   links: 'Links and standings',
