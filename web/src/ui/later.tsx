@@ -10,7 +10,8 @@ export const loadAllLater = async (): Promise<void> => {
 /**
  * A component whose code comes after the first screen; draws `meanwhile`, nothing by default, until it is there, and throws where it does not
  * come. Without `Suspense`, which holds back what arrives
- * by 0.3 s so that screens do not flicker, which menus must not wait for.
+ * by 0.3 s so that screens do not flicker, which menus must not wait for. What draws something meanwhile is large, as screens are, and not
+ * loaded ahead: the first press would wait for all of them.
  */
 export function later<Module, Props extends object>(
   load: () => Promise<Module>,
@@ -21,7 +22,7 @@ export function later<Module, Props extends object>(
   const fetch = async (): Promise<void> => {
     Loaded ??= pick(await load())
   }
-  loads.add(fetch)
+  if (!meanwhile) loads.add(fetch)
   return function Later(props: Props) {
     const [arrived, setArrived] = useState(Loaded !== null)
     const [failed, setFailed] = useState<Error | null>(null)
