@@ -230,7 +230,7 @@ export async function setFoldedUntil(db: Db, siteId: number, marketId: number, d
 export async function manyOpenDays(db: Db, siteId: number, marketId: number): Promise<string[]> {
   const { rows } = await db.query<{ day: string }>(
     `select d.day::text "day" from position_day d join market m on m.site_id = d.site_id and m.id = d.market_id
-     where d.site_id = $1 and d.market_id = $2 and (m.folded_until is null or d.day > m.folded_until) order by 1`,
+     where d.site_id = $1 and d.market_id = $2 and d.day > coalesce(m.folded_until, '-infinity') order by 1`,
     [siteId, marketId],
   )
   return rows.map(row => row.day)
@@ -240,7 +240,7 @@ export async function manyMarketsToFold(db: Db, days: number): Promise<Array<{ s
   const { rows } = await db.query<{ siteId: number; marketId: number }>(
     `select m.site_id "siteId", m.id "marketId" from market m
      join position_day d on d.site_id = m.site_id and d.market_id = m.id
-       and (m.folded_until is null or d.day > m.folded_until)
+       and d.day > coalesce(m.folded_until, '-infinity')
      group by 1, 2 having count(*) >= $1 order by 1, 2`,
     [days],
   )
@@ -272,7 +272,7 @@ export async function manyOpenPositions(
     await db.query<{ marketId: number; day: string; position: Buffer }>(
       `select d.market_id "marketId", d.day::text "day", substr(d.positions, $2::integer * 2 + 1, 2) "position"
        from market m join position_day d on d.site_id = $1 and d.market_id = m.id
-         and (m.folded_until is null or d.day > m.folded_until)
+         and d.day > coalesce(m.folded_until, '-infinity')
        where m.site_id = $1 and length(d.positions) >= $2::integer * 2 + 2 order by 1, 2`,
       [siteId, slot],
     )
