@@ -1,6 +1,7 @@
 import type { KeywordList, ListKind } from '@dew-trail/contract/lists'
 import { Button, Dialog, DialogActions, DialogContent, DialogTitle, TextField } from '@mui/material'
 import { type FormEvent, useState } from 'react'
+import { useChange } from '../ui/use-change.ts'
 import { plural } from '../ui/format.ts'
 import { useLists } from './use-lists.ts'
 
@@ -78,11 +79,15 @@ function LabelWorth({
   const text = typed ?? given
   const worth = text.trim() === '' ? null : Number(text.replace(',', '.'))
   const isGood = worth === null || (worth >= 0.001 && worth <= 1_000_000)
+  // Enter saves, and leaving the box while that is under way is no second wish.
+  const saving = useChange()
   const save = async (event?: FormEvent) => {
     event?.preventDefault()
     if (!isGood || worth === list.visitWorth) return
-    await onSave(list, worth)
-    setTyped(null)
+    await saving.run(async () => {
+      await onSave(list, worth)
+      setTyped(null)
+    })
   }
   return (
     <form onSubmit={save}>

@@ -8,7 +8,7 @@ import {
 } from '@dew-trail/contract/gather'
 import { addList, changeList, listLists, removeList, renameList, valueLabel } from '@dew-trail/contract/lists'
 import type { Condition } from '@dew-trail/core/tables/column-spec'
-import { render, screen, waitFor } from '@testing-library/react'
+import { fireEvent, render, screen, waitFor } from '@testing-library/react'
 import { useState } from 'react'
 import { describe, expect, test, vi } from 'vitest'
 import { answer, showScreen } from '../../../test/show-screen.tsx'
@@ -297,7 +297,15 @@ describe('panels beside the list', () => {
     await user.clear(worth)
     await user.type(worth, '2,5{Enter}')
     expect(await screen.findByText('A visit by "Clay" counts as worth 2.5 everywhere')).toBeTruthy()
-    expect(requests.filter(({ spec }) => spec === valueLabel).map(each => each.body)).toEqual([{ visitWorth: 2.5 }])
+    const sent = () => requests.filter(({ spec }) => spec === valueLabel).map(each => each.body)
+    expect(sent()).toEqual([{ visitWorth: 2.5 }])
+    // Left while Enter is still being saved.
+    await user.clear(worth)
+    await user.type(worth, '3')
+    fireEvent.submit(worth.closest('form')!)
+    fireEvent.blur(worth)
+    expect(await screen.findByText('A visit by "Clay" counts as worth 3 everywhere')).toBeTruthy()
+    expect(sent()).toEqual([{ visitWorth: 2.5 }, { visitWorth: 3 }])
   })
   test('a label is shown by its name, renamed and removed, and comes back with its keywords', async () => {
     const { user, where, requests, undone } = showPanels()

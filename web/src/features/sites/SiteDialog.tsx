@@ -223,12 +223,16 @@ function MarketLine({ market }: { market: Market }) {
     await call(changeMarket, { siteId: site.id, marketId: market.id, ...input })
     await askAgain(client, listSites)
   }
+  // Enter saves, and leaving the box while that is under way is no second wish.
+  const saving = useChange()
   const saveName = () => {
     if (name.trim() === (market.name ?? '')) return
-    void act(async () => {
-      await change({ name: name.trim() || null })
-      return { say: name.trim() ? `${plain} is called "${name.trim()}" now` : `${plain} has its own name again` }
-    })
+    void saving.run(() =>
+      act(async () => {
+        await change({ name: name.trim() || null })
+        return { say: name.trim() ? `${plain} is called "${name.trim()}" now` : `${plain} has its own name again` }
+      }),
+    )
   }
   return (
     <tr>
