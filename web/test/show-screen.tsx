@@ -1,4 +1,5 @@
 import { undoAct } from '@dew-trail/contract/acts'
+import { AppError } from '@dew-trail/contract/errors'
 import type { Endpoint } from '@dew-trail/contract/endpoint'
 import { ThemeProvider } from '@mui/material'
 import { QueryClientProvider } from '@tanstack/react-query'
@@ -107,7 +108,10 @@ export function showScreen(
     requests.push(call)
     const given = await found.give(call)
     if (given instanceof Error)
-      return Response.json({ error: { code: 'badInput', message: given.message } }, { status: 400 })
+      return Response.json(
+        { error: { code: given instanceof AppError ? given.code : 'badInput', message: given.message } },
+        { status: 400 },
+      )
     return Response.json(given)
   })
   const market = {

@@ -5,6 +5,8 @@ import type { z } from 'zod'
 
 /** Sent to the window when the server does not know (any more) who asks. */
 export const signedOutEvent = 'dew-trail-signed-out'
+/** Sent to the window when the server says that its database does not answer. */
+export const databaseAwayEvent = 'dew-trail-database-away'
 
 /** Changes under way, by what is asked: a button that is pressed again before its answer came changes nothing twice. */
 const underWay = new Map<string, Promise<unknown>>()
@@ -48,6 +50,7 @@ export async function send(url: string, init: RequestInit): Promise<unknown> {
   const error = (answer as { error?: { code: ErrorCode; message: string; data?: Record<string, unknown> } } | undefined)
     ?.error
   if (error?.code === 'notSignedIn' && url !== signIn.path) window.dispatchEvent(new Event(signedOutEvent))
+  if (error?.code === 'databaseAway') window.dispatchEvent(new Event(databaseAwayEvent))
   throw new AppError(
     error?.code ?? 'internal',
     error?.message ?? `The server answered with status ${response.status}`,

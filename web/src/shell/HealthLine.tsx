@@ -1,5 +1,7 @@
 import { type Health, readHealth } from '@dew-trail/contract/health'
 import { useQuery } from '@tanstack/react-query'
+import { useEffect } from 'react'
+import { databaseAwayEvent } from '../api/call.ts'
 import { keyOf } from '../api/use-endpoint.ts'
 import { formatTime, formatWhole } from '../ui/format.ts'
 
@@ -14,12 +16,18 @@ async function askHealth(): Promise<Health> {
 
 /** One line at the top while the database is away or the disk nearly full; nothing while all is well. */
 export function HealthLine() {
-  const { data } = useQuery({
+  const { data, refetch } = useQuery({
     queryKey: keyOf(readHealth, {}),
     queryFn: askHealth,
     refetchInterval: ({ state }) => (state.data?.databaseAwaySince ? awayEveryMs : lookEveryMs),
     retry: false,
   })
+  // What somebody did was refused for it: that is said at once, not at the next look.
+  useEffect(() => {
+    const look = (): void => void refetch()
+    window.addEventListener(databaseAwayEvent, look)
+    return () => window.removeEventListener(databaseAwayEvent, look)
+  }, [refetch])
   const says = data ? sentenceOf(data) : null
   return says ? (
     <p className="health" role="alert">
