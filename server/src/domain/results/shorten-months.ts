@@ -69,7 +69,8 @@ async function shortenMonth(pool: pg.Pool, month: string, depth: number): Promis
  */
 export async function resultDepths(db: Db): Promise<{ within10: number; within30: number; beyond30: number }> {
   const { rows: sizes } = await db.query<{ bytes: number; rows: number }>(
-    `select coalesce(sum(pg_total_relation_size(c.oid)), 0)::float8 bytes, coalesce(sum(greatest(c.reltuples, 0)), 0)::float8 "rows"
+    `select coalesce(sum(pg_total_relation_size(c.oid)), 0)::float8 bytes,
+       coalesce(sum(greatest(c.reltuples, 0)), 0)::float8 "rows"
      from pg_class c where c.relname ~ '^result_month_\\d+$' and c.relkind = 'r'`,
   )
   const { bytes, rows: known } = sizes[0]!

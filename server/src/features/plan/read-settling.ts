@@ -10,7 +10,8 @@ export type Settling = ReturnType<typeof siteSettling>
 export async function readSettling(db: Db, siteId: number, market: Pick<Market, 'id' | 'place'>): Promise<Settling> {
   // Positions are two bytes each, as `day-vector` writes them: 0 = not looked at.
   const { rows } = await db.query<{ days: number[]; positions: number[] }>(
-    `select array_agg(age order by age) days, array_agg(case when raw > 32767 then raw - 65536 else raw end order by age) positions
+    `select array_agg(age order by age) days,
+       array_agg(case when raw > 32767 then raw - 65536 else raw end order by age) positions
      from (
        select p.id, d.day - p.published_on age,
          get_byte(d.positions, 2 * t.slot) + 256 * get_byte(d.positions, 2 * t.slot + 1) raw

@@ -116,7 +116,8 @@ export async function askAgainForFailed(context: Context): Promise<number> {
      join check_run r on r.site_id = f.site_id and r.id = f.run_id and r.ended_at is not null
      join site s on s.id = f.site_id and s.removed_at is null
      where f.checked_at is null and r.began_at > now() - make_interval(hours => $1) and not exists (
-       select from job j where j.site_id = f.site_id and j.kind = 'check' and j.state in ('waiting', 'running', 'paused'))
+       select from job j where j.site_id = f.site_id and j.kind = 'check'
+         and j.state in ('waiting', 'running', 'paused'))
      group by 1, 2 having max(f.last_at) < now() - make_interval(hours => $2) and min(f.tries) < $3`,
     [againWithinHours, againAfterHours, mostTries],
   )

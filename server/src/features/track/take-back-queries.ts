@@ -25,7 +25,8 @@ export async function insertWritten(
   for (const { rows, starts, packed: bytes } of packedRuns(days, packed))
     await db.query(
       `insert into import_position (site_id, import_id, market_id, day, slots, before, written)
-       select $1, $2, $3, day, substr($4::bytea, at, 4 * n), substr($4, at + 4 * n, 2 * n), substr($4, at + 6 * n, 2 * n)
+       select $1, $2, $3, day, substr($4::bytea, at, 4 * n), substr($4, at + 4 * n, 2 * n),
+         substr($4, at + 6 * n, 2 * n)
        from unnest($5::date[], $6::integer[], $7::integer[]) u (day, at, n)`,
       [siteId, importId, marketId, bytes, rows.map(r => r.day), starts, rows.map(r => r.slots.length)],
     )
