@@ -22,7 +22,7 @@ export async function shortenMonths(pool: pg.Pool, kept: Retention, now = new Da
 }
 
 async function manyMonthNames(db: Db): Promise<string[]> {
-  const { rows } = await db.query<{ month: string }>('select distinct month::text "month" from result_month order by 1')
+  const { rows } = await db.query<{ month: string }>('select distinct month::text "month" from result_month')
   return rows.map(row => row.month)
 }
 const deleteMonth = async (db: Db, month: string): Promise<number> =>
