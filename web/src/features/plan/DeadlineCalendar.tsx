@@ -129,7 +129,7 @@ export default function DeadlineCalendar({ pages, week, day, onLook, onMove, onO
         />
       </div>
       {waiting.length > 0 && (
-        <section className="waiting" aria-label="Without a deadline">
+        <section className="undated" aria-label="Without a deadline">
           <h2>
             Without a deadline <span className="quiet">{formatWhole(waiting.length)}</span>
           </h2>
