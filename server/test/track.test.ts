@@ -180,6 +180,13 @@ describe('positions', () => {
     expect((await positions(7, market.id)).rows.find(row => row.phrase === 'kiln')).toMatchObject({ now: 7 })
   })
 
+  test('a column of keywords taken for countries is said, and nothing is imported', async () => {
+    const lines = Array.from({ length: 8_300 }, (_, i) => `2026-03-01,kiln,lantern,word ${i},en,desktop,3,\n`)
+    const { job } = await importPositions(header + lines.join(''))
+    expect(job.error).toMatch(/over 8,192 engines, countries and languages.*Nothing was imported/)
+    expect((await positions()).rows.map(row => row.phrase)).not.toContain('kiln')
+  })
+
   test('a check asks both engines on both devices, agrees with what the engine shows, and is never "not found" for want of an answer', async () => {
     await importPinchPot()
     const rivals = ['clayharbour.example', 'nobody-at-all.example']

@@ -34,9 +34,9 @@ export type DayFindings = {
 const msADay = 86_400_000
 
 /**
- * Writes findings of a market into the record: day vectors, then what derives from them (years of the touched slots where the days are folded already,
- * visibility of the touched days, changes of the page found). Call in a transaction under the site's lock. Days may come in any order. Gives the
- * days as they stood before, those that were there.
+ * Writes findings of a market into the record: day vectors, then what derives from them (years of the touched slots where the days are
+ * folded already, visibility of the touched days, changes of the page found). Call in a transaction under the site's lock. Days may come
+ * in any order. Gives the days as they stood before, those that were there.
  */
 export async function savePositions(
   db: Db,

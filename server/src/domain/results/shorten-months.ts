@@ -6,7 +6,8 @@ import { packedRuns } from '../../platform/db/packed.ts'
 import { type Db, inTransaction } from '../../platform/db/pool.ts'
 
 const atATime = 2_000
-const sampled = 2_000
+/** Months of keywords that the space of depths is told from; few, since it is told each time somebody looks. */
+const sampled = 200
 const msADay = 86_400_000
 
 /** Takes results out of months gone by that are kept no longer; gives of how many months of keywords. Whole months: one is as old as its last day. */

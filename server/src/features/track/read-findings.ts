@@ -1,4 +1,5 @@
 import type { Market } from '@dew-trail/contract/sites'
+import { AppError } from '@dew-trail/contract/errors'
 import { normalForm } from '@dew-trail/core/words/normal-form'
 import { GrowingInts } from '../../domain/graph/growing-ints.ts'
 import type { OpenImport } from '../../domain/imports/open-import.ts'
@@ -29,6 +30,7 @@ type Said = number | string
 type Field = 'phrase' | 'date' | 'position' | 'url' | 'engine' | 'country' | 'language' | 'device'
 const fields: readonly Field[] = ['phrase', 'date', 'position', 'url', 'engine', 'country', 'language', 'device']
 const noPage = 0
+const mostNames = 8_192
 
 /** Reads the lines of a file of positions; what its cells mean is asked once of each different one. */
 export class FindingsReader {
@@ -133,11 +135,15 @@ export class FindingsReader {
 
   #market(engine: number, place: number, language: number, device: number): MarketFindings {
     // Names of markets are few: 13 bits of each tell them apart in a number that is exact.
-    const key = ((engine * 8_192 + place) * 8_192 + language) * 8_192 + device
+    if (this.#names.texts.length > mostNames)
+      throw new AppError(
+        'badInput',
+        `The file names over ${mostNames.toLocaleString('en')} engines, countries and languages; is one of these columns another one? Nothing was imported.`,
+      )
+    const key = ((engine * mostNames + place) * mostNames + language) * mostNames + device
     let market = this.#markets.get(key)
     if (!market) {
       const { texts } = this.#names
-      if (texts.length > 8_192) throw new Error('The file names over eight thousand engines, countries and languages')
       market = {
         market: {
           engine: texts[engine]!,
