@@ -3,7 +3,7 @@ import { id } from './common.ts'
 import { endpoint } from './endpoint.ts'
 
 /**
- * A check of positions as it ran. `asked` counts keywords × markets; `checked` of them with those that were asked again since
+ * A check of positions as it ran. `requested` counts keywords × markets; `checked` of them with those that were asked again since
  * (`checkedLater`); `failed`: still without an answer; the rest was not asked, as the check was stopped.
  */
 export const checkRun = z.object({
@@ -16,7 +16,7 @@ export const checkRun = z.object({
   beganAt: z.string(),
   /** Null: it is under way, or was stopped and goes on later. */
   endedAt: z.string().nullable(),
-  asked: z.number(),
+  requested: z.number(),
   checked: z.number(),
   failed: z.number(),
   checkedLater: z.number(),

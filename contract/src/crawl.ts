@@ -60,7 +60,7 @@ export const listCrawlErrors = endpoint({
   role: 'reader',
   errors: ['badInput', 'notFound'],
   method: 'GET',
-  path: '/api/sites/:siteId/crawls/:crawlId/troubles',
+  path: '/api/sites/:siteId/crawls/:crawlId/errors',
   input: z.object({ siteId: id, crawlId: id }),
   output: z.object({
     total: z.number(),

@@ -81,7 +81,7 @@ create table page_expectation (
   site_id bigint not null,
   page_id bigint not null,
   market_id bigint not null,
-  said_on date not null,
+  predicted_on date not null,
   before real,
   visits real not null,
   low real not null,
@@ -97,7 +97,7 @@ create table prediction (
   page_id bigint not null,
   keyword_id bigint not null,
   market_id bigint not null,
-  said_on date not null,
+  predicted_on date not null,
   chance10 real not null,
   likely_from smallint,
   likely_to smallint,
@@ -203,7 +203,7 @@ create table alert_rule (
 );
 create trigger give_site_id before insert on alert_rule for each row execute function give_site_id();
 
--- Checks of positions as they ran. late: begun more than a quarter of an hour after their time. asked, checked:
+-- Checks of positions as they ran. late: begun more than a quarter of an hour after their time. requested, checked:
 -- keywords × markets.
 create table check_run (
   site_id bigint not null references site on delete cascade,
@@ -214,7 +214,7 @@ create table check_run (
   late boolean not null,
   began_at timestamptz not null default now(),
   ended_at timestamptz,
-  asked integer not null,
+  requested integer not null,
   checked integer not null default 0,
   primary key (site_id, id),
   foreign key (site_id, market_id) references market on delete cascade

@@ -121,8 +121,8 @@ create table link_total (
 );
 -- Linking sites of a site, as a source told, or more where crawls, lists and feeds of links know more; null = nobody
 -- knows of any.
-create function known_linking_sites(told integer, of_domain text) returns integer language sql stable as $$
-  select greatest(told, (select nullif(t.linking_sites, 0) from linked_site s
+create function known_linking_sites(reported integer, of_domain text) returns integer language sql stable as $$
+  select greatest(reported, (select nullif(t.linking_sites, 0) from linked_site s
     join link_total t on t.graph_id = s.graph_id and t.target_site_id = s.id where s.graph_id = 1
       and s.domain = of_domain))
 $$;

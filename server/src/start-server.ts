@@ -157,7 +157,7 @@ async function joinOthers(context: Context, jobs: Jobs): Promise<void> {
 /** How long a start waits for a database that does not answer yet. */
 const startWaitMs = 60_000
 
-/** Makes the tables of a new database. One that is just starting is waited for; any other trouble ends the start. */
+/** Makes the tables of a new database. One that is just starting is waited for; any other error ends the start. */
 async function schemaWhenThere(pool: pg.Pool, database: DatabaseWatch, log: Logger): Promise<void> {
   const startedMs = performance.now()
   for (;;) {

@@ -76,7 +76,7 @@ test('a check is kept with what it could not ask, which is not checked and never
     marketId: null,
     scheduled: false,
     late: false,
-    asked: 3 * markets(),
+    requested: 3 * markets(),
     checked: 2 * markets(),
     failed: markets(),
     checkedLater: 0,
@@ -134,7 +134,7 @@ test('a run by its schedule names its market and says when it was late; old ones
   await server.context.pool.query("update schedule set next_at = '2027-01-10T06:00Z'")
   expect(await runDue(server.context, scheduleWorks(), new Date('2027-01-10T09:00:00Z'))).toBe(1)
   await finishAll()
-  expect((await runs())[0]).toMatchObject({ marketId, scheduled: true, late: true, asked: 3, checked: 3 })
+  expect((await runs())[0]).toMatchObject({ marketId, scheduled: true, late: true, requested: 3, checked: 3 })
   await server.context.pool.query(`update check_run set began_at = now() - interval '401 days' where scheduled`)
   await dropOldRuns(server.context)
   expect((await runs()).some(run => run.scheduled)).toBe(false)

@@ -34,7 +34,7 @@ test('the registry is asked in a job; rows tell which names are free, and what w
   const known = () =>
     server.call(listNames, { siteId: site.id, keywordIds: [ids.get('clay harbour')!], endings: ['.example'] })
   expect(await known()).toEqual([{ keywordId: ids.get('clay harbour'), name: 'clayharbour.example', free: null }])
-  expect(await ask(['.example'])).toMatchObject({ state: 'done', total: 3, result: { asked: 3, free: 2 } })
+  expect(await ask(['.example'])).toMatchObject({ state: 'done', total: 3, result: { requested: 3, free: 2 } })
   expect(await known()).toMatchObject([{ free: false }])
   expect(await namesOf()).toEqual(
     new Map([
@@ -47,8 +47,8 @@ test('the registry is asked in a job; rows tell which names are free, and what w
 })
 
 test('what it said within a month is not asked again, another ending is', async () => {
-  expect(await ask(['.example', 'example'])).toMatchObject({ result: { asked: 0, free: 0 } })
-  expect(await ask(['.example', '.shop.example'])).toMatchObject({ total: 6, result: { asked: 3 } })
+  expect(await ask(['.example', 'example'])).toMatchObject({ result: { requested: 0, free: 0 } })
+  expect(await ask(['.example', '.shop.example'])).toMatchObject({ total: 6, result: { requested: 3 } })
   expect((await namesOf()).get('a name nobody has')).toEqual([2, 'anamenobodyhas.example|anamenobodyhas.shop.example'])
 })
 

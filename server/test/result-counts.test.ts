@@ -26,7 +26,7 @@ const requests = async () =>
 
 test('an engine is asked for pages with a keyword and for those with it in the title; what was not asked is unknown', async () => {
   for (const row of (await rowsOf()).values()) expect([row.countText, row.countTitle]).toEqual([null, null])
-  expect(await ask()).toMatchObject({ state: 'done', total: 3, result: { asked: 3 }, warnings: [] })
+  expect(await ask()).toMatchObject({ state: 'done', total: 3, result: { requested: 3 }, warnings: [] })
   const rows = await rowsOf()
   for (const phrase of ['pottery wheel', 'raku kiln']) {
     expect(rows.get(phrase)!.countTitle).toBeGreaterThan(0)
@@ -40,7 +40,7 @@ test('an engine is asked for pages with a keyword and for those with it in the t
 
 test('zero is asked again, twice each time; the rest stays for a month', async () => {
   const before = await requests()
-  expect(await ask()).toMatchObject({ total: 3, result: { asked: 1 } })
+  expect(await ask()).toMatchObject({ total: 3, result: { requested: 1 } })
   // Once for the text, twice for titles.
   expect((await requests()) - before).toBe(3)
 })

@@ -1,6 +1,6 @@
 import { type Effect, tooEarlyBefore } from './effect-of-change.ts'
 
-type Told =
+type Reported =
   | { kind: 'wholeSite' }
   | Exclude<Effect, { kind: 'known' }>
   | (Omit<Extract<Effect, { kind: 'known' }>, 'chance' | 'before' | 'after' | 'without'> & {
@@ -8,7 +8,7 @@ type Told =
     })
 
 /** Whether a change helped, in a sentence that somebody outside the trade understands. */
-export function effectSentence(effect: Told): string {
+export function effectSentence(effect: Reported): string {
   switch (effect.kind) {
     case 'wholeSite':
       return 'It touches the whole site, so that there is nothing to compare with: say which pages, keywords or label it was about.'

@@ -53,7 +53,7 @@ export function guessIntent(
 export function intentOf(words: readonly WordFacts[]): { intent: Intent; probability: number } {
   // Most phrases have no telling word.
   for (const word of words) if (word.weights || word.activity) return leadOf(sumOf(words))
-  return untold
+  return unmarked
 }
 
 function sumOf(words: readonly WordFacts[]): number[] {
@@ -79,4 +79,4 @@ function addTo(sums: number[], weights: readonly number[]): void {
   for (let i = 0; i < sums.length; i++) sums[i]! += weights[i]!
 }
 
-const untold = leadOf(base)
+const unmarked = leadOf(base)

@@ -33,13 +33,13 @@ export function readTable(table: HTMLTableElement): KeptTable | null {
   const rows = lines.slice(hasHead ? 1 : 0).map(line => cells(line, 500))
   if (!rows.length) return null
   const columns = Math.max(head.length, ...rows.map(row => row.length))
-  const said = Array.from({ length: columns }, (_, i) => i)
+  const filled = Array.from({ length: columns }, (_, i) => i)
     .filter(i => head[i] || rows.some(row => row[i]))
     .slice(0, mostColumns)
-  if (!said.length) return null
+  if (!filled.length) return null
   return {
-    head: said.map(i => head[i] ?? ''),
-    rows: rows.slice(0, mostKeptRows).map(row => said.map(i => row[i] ?? '')),
+    head: filled.map(i => head[i] ?? ''),
+    rows: rows.slice(0, mostKeptRows).map(row => filled.map(i => row[i] ?? '')),
     of: rows.length,
   }
 }

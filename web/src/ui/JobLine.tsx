@@ -39,8 +39,8 @@ export function JobLine() {
   const { jobs } = useJobs()
   const [anchor, setAnchor] = useState<HTMLElement | null>(null)
   const current = jobs.find(job => job.state === 'running') ?? jobs.find(open)
-  const troubled = jobs.find(job => !open(job) && (job.state === 'failed' || job.warnings.length > 0))
-  const shown = current ?? (troubled === jobs[0] ? troubled : undefined)
+  const withWarnings = jobs.find(job => !open(job) && (job.state === 'failed' || job.warnings.length > 0))
+  const shown = current ?? (withWarnings === jobs[0] ? withWarnings : undefined)
   const others = jobs.filter(open).length - (current ? 1 : 0)
   return (
     <>

@@ -2,7 +2,7 @@ import { useIsMutating } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
 
 /** Most changes are over sooner; words that flash up and go would only disturb. */
-const saidAfterMs = 700
+const shownAfterMs = 700
 
 /** Says at the foot of the window that a change is under way, once it takes long enough to be wondered about. */
 export function Saving() {
@@ -10,7 +10,7 @@ export function Saving() {
   const [isLong, setIsLong] = useState(false)
   useEffect(() => {
     if (!isSaving) return
-    const timer = setTimeout(() => setIsLong(true), saidAfterMs)
+    const timer = setTimeout(() => setIsLong(true), shownAfterMs)
     return () => {
       clearTimeout(timer)
       setIsLong(false)

@@ -8,7 +8,7 @@ export async function keepPredictions(db: Db, siteId: number, pageId: number): P
   await db.query(
     `with page as (update page_plan set published_on = current_date where site_id = $1 and id = $2
       and not existing and published_on is null returning id)
-     insert into prediction (site_id, page_id, keyword_id, market_id, said_on, chance10, likely_from, likely_to)
+     insert into prediction (site_id, page_id, keyword_id, market_id, predicted_on, chance10, likely_from, likely_to)
      select $1, page.id, w.keyword_id, w.market_id, current_date, w.chance10, w.likely_from, w.likely_to
        from page join page_plan_keyword pk on pk.site_id = $1 and pk.page_id = page.id
      join weighing w on w.site_id = $1 and w.keyword_id = pk.keyword_id join site s on s.id = $1

@@ -12,7 +12,7 @@ const slash = 47
 /** What pages are looked up by, however their addresses are written (`pagesOf`): sites, keys (null = no page has it) and the addresses. */
 export const addressKeys = (
   urls: readonly string[],
-): [domains: string[], keys: Array<string | null>, asked: string[]] => [
+): [domains: string[], keys: Array<string | null>, addresses: string[]] => [
   urls.map(domainOf),
   urls.map(pageKey),
   [...urls],

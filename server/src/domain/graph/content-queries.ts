@@ -3,8 +3,8 @@ import type pg from 'pg'
 import type { Db } from '../../platform/db/pool.ts'
 import type { PageFacts } from '../pages/read-body.ts'
 
-/** Known pages `p` of addresses `u.asked` given as $2 to $4 (`addressKeys`) in the graph $1. */
-export const pagesOf = `unnest($2::text[], $3::uuid[], $4::text[]) u (domain, key, asked)
+/** Known pages `p` of addresses `u.address` given as $2 to $4 (`addressKeys`) in the graph $1. */
+export const pagesOf = `unnest($2::text[], $3::uuid[], $4::text[]) u (domain, key, address)
   join linked_site s on s.graph_id = $1 and s.domain = u.domain
   join linked_page p on p.graph_id = $1 and p.site_id = s.id and p.url_key = u.key`
 
@@ -12,7 +12,7 @@ export type KnownPage = { url: string; etag: string | null; lastModified: string
 /** What makes a conditional request of these addresses possible. */
 export async function manyValidators(db: Db, graphId: number, urls: string[]): Promise<KnownPage[]> {
   const { rows } = await db.query<KnownPage>(
-    `select u.asked url, c.etag, c.last_modified "lastModified" from ${pagesOf}
+    `select u.address url, c.etag, c.last_modified "lastModified" from ${pagesOf}
       join page_content c on c.graph_id = p.graph_id and c.page_id = p.id
      where c.status = 200 and (c.etag is not null or c.last_modified is not null)`,
     [graphId, ...addressKeys(urls)],
@@ -202,7 +202,7 @@ export async function manyLinksOut(db: Db, graphId: number, pageId: number): Pro
 /** When pages with these addresses were last read. */
 export async function manyFetchTimes(db: Db, graphId: number, urls: string[]): Promise<Map<string, Date>> {
   const { rows } = await db.query<{ url: string; at: Date }>(
-    `select u.asked url, c.fetched_at at from ${pagesOf}
+    `select u.address url, c.fetched_at at from ${pagesOf}
       join page_content c on c.graph_id = p.graph_id and c.page_id = p.id
      where c.status is not null`,
     [graphId, ...addressKeys(urls)],
@@ -224,12 +224,12 @@ export async function manyPageIds(db: Db, graphId: number, urls: string[]): Prom
 export type ReadPage = { words: number; readOn: string; heads: string[] }
 /** What was read of addresses, by address; those that were not read, or are no HTML pages, are left out. */
 export async function manyReadPages(db: Db, graphId: number, urls: readonly string[]): Promise<Map<string, ReadPage>> {
-  const { rows } = await db.query<{ asked: string } & ReadPage>(
-    `select u.asked, c.words, c.fetched_at::date::text "readOn",
+  const { rows } = await db.query<{ address: string } & ReadPage>(
+    `select u.address, c.words, c.fetched_at::date::text "readOn",
        array_remove(c.title || array(select h->>'text' from jsonb_array_elements(c.headings) h), null) heads
      from ${pagesOf} join page_content c on c.graph_id = p.graph_id and c.page_id = p.id
      where c.words is not null and c.headings is not null`,
     [graphId, ...addressKeys(urls)],
   )
-  return new Map(rows.map(({ asked, ...row }) => [asked, row]))
+  return new Map(rows.map(({ address, ...row }) => [address, row]))
 }

@@ -16,7 +16,7 @@ export type PageLook = {
 /** Looks of those of the addresses that the graph knows. */
 export async function manyPageLooks(db: Db, graphId: number, urls: string[]): Promise<PageLook[]> {
   const { rows } = await db.query<PageLook>(
-    `select u.asked url, ps.standing, ps.trust, (select count(*)::integer from link l where l.graph_id = $1
+    `select u.address url, ps.standing, ps.trust, (select count(*)::integer from link l where l.graph_id = $1
        and l.target_site_id = s.id and l.target_page_id = p.id and l.gone_on is null and l.rel & 1 = 0) followed,
        c.fetched_at "readAt", c.headings, c.text from ${pagesOf}
      left join (select max(id) id from graph_snapshot where graph_id = $1) g on true

@@ -35,16 +35,16 @@ export async function settleMatches(
     question,
     new AbortController().signal,
   )
-  const told = rows.flatMap((_, i) => (totals.others[i] ? i : []))
+  const reported = rows.flatMap((_, i) => (totals.others[i] ? i : []))
   const known = (value: number): number | null => (Number.isNaN(value) ? null : value)
   const changed = await inTransaction(context.pool, async db => {
     await lockSite(db, siteId)
     const ids = await replaceSums(db, siteId, place, {
       looked: rows.map(row => row.id),
-      ids: told.map(i => rows[i]!.id),
-      exact: told.map(i => known(totals.exact[i]!)),
-      inOrder: told.map(i => known(totals.inOrder[i]!)),
-      anyOrder: told.map(i => totals.anyOrder[i]!),
+      ids: reported.map(i => rows[i]!.id),
+      exact: reported.map(i => known(totals.exact[i]!)),
+      inOrder: reported.map(i => known(totals.inOrder[i]!)),
+      anyOrder: reported.map(i => totals.anyOrder[i]!),
     })
     await touchKeywords(db, siteId, ids)
     return ids.length

@@ -5,7 +5,7 @@ import type { PageText } from '@dew-trail/core/words/page-phrases'
 import { type Gathering, type GatherConditions, gatherConditions } from '@dew-trail/contract/gather'
 import { noteFiguresChange } from '../../platform/db/figures-change.ts'
 import { settleHiddenDemand } from './hidden-demand.ts'
-import { saveToldMatches, type ToldMatch } from './told-matches.ts'
+import { saveReportedMatches, type ReportedMatch } from './reported-matches.ts'
 import type { Db } from '../../platform/db/pool.ts'
 import { shareKeywordIds, touchAllKeywords } from '../sites/queries.ts'
 
@@ -49,7 +49,7 @@ export type NewDemand = {
   low: number | null
   high: number | null
   /** By match; null: the source tells none. */
-  match: ToldMatch | null
+  match: ReportedMatch | null
 }
 
 export async function insertGathering(
@@ -293,7 +293,7 @@ export async function upsertDemand(
       rows.map(r => r.high),
     ],
   )
-  await saveToldMatches(db, siteId, place, rows)
+  await saveReportedMatches(db, siteId, place, rows)
   await settleHiddenDemand(
     db,
     siteId,

@@ -1,4 +1,4 @@
-import type { ToldMatch } from '../keywords/told-matches.ts'
+import type { ReportedMatch } from '../keywords/reported-matches.ts'
 import type { KeywordSpot, PageState, WorkKind } from '@dew-trail/contract/plan'
 import { pageKey } from '../pages/page-key.ts'
 import type { Db } from '../../platform/db/pool.ts'
@@ -46,7 +46,7 @@ export type PageKeywordRow = {
   searches: number | null
   hidden: boolean
   cpc: number | null
-  match: ToldMatch | null
+  match: ReportedMatch | null
   difficulty: number | null
   chance3: number | null
   chance10: number | null

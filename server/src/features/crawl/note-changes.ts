@@ -15,7 +15,7 @@ export type KnownContent = { url: string; title: string | null; text: string | n
 /** What is known of pages of a site from an earlier crawl; pages that were never read are left out. */
 export async function manyContents(db: Db, graphId: number, urls: readonly string[]): Promise<KnownContent[]> {
   const { rows } = await db.query<KnownContent>(
-    `select u.asked url, c.title, c.text from ${pagesOf}
+    `select u.address url, c.title, c.text from ${pagesOf}
      join page_content c on c.graph_id = $1 and c.page_id = p.id and c.status = 200`,
     [graphId, ...addressKeys(urls)],
   )

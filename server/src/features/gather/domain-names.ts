@@ -86,7 +86,7 @@ export async function namesJob(context: Context, control: JobControl): Promise<o
       free += answers.filter(each => each.free).length
     },
   )
-  return { asked: waiting.length, free }
+  return { requested: waiting.length, free }
 }
 
 async function saveNames(

@@ -45,7 +45,7 @@ export async function countsJob(context: Context, control: JobControl): Promise<
     }),
     counts => saveCounts(context, siteId, marketId, counts),
   )
-  return { asked: waiting.length }
+  return { requested: waiting.length }
 }
 
 async function saveCounts(context: Context, siteId: number, marketId: number, counts: readonly Count[]): Promise<void> {

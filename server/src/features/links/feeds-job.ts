@@ -71,8 +71,8 @@ export async function feedsJob(context: Context, control: JobControl): Promise<o
   control.clearWarnings()
   let links = Number(control.progress.links ?? 0)
   let done = 0
-  const asked = control.job.payload.feeds as string[] | undefined
-  const feeds = (await context.sources.feeds(control.signal)).filter(feed => asked?.includes(feed) ?? true)
+  const wanted = control.job.payload.feeds as string[] | undefined
+  const feeds = (await context.sources.feeds(control.signal)).filter(feed => wanted?.includes(feed) ?? true)
   for (const domain of domains)
     for (const feed of feeds) {
       await control.step(done++, domains.length * feeds.length)

@@ -38,12 +38,12 @@ export async function saveBriefText(
 export type ReadText = { url: string; title: string | null; text: string | null; words: number | null }
 /** Texts of addresses as they were read, by address; those that were not are left out. */
 export async function manyReadTexts(db: Db, urls: readonly string[]): Promise<Map<string, ReadText>> {
-  const { rows } = await db.query<ReadText & { asked: string }>(
-    `select u.asked, ${readAddress} url, c.title, c.text, c.words from ${pagesOf}
+  const { rows } = await db.query<ReadText & { address: string }>(
+    `select u.address, ${readAddress} url, c.title, c.text, c.words from ${pagesOf}
      join page_content c on c.graph_id = p.graph_id and c.page_id = p.id where c.status = 200 and c.words is not null`,
     [graphId, ...addressKeys(urls)],
   )
-  return new Map(rows.map(({ asked, ...row }) => [asked, row]))
+  return new Map(rows.map(({ address, ...row }) => [address, row]))
 }
 
 /** Own pages that link to an own page, with the words of their links. */

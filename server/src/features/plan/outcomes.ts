@@ -23,9 +23,9 @@ export async function keepExpectations(
     const visits = visitsOfPage(found).expected
     if (!range || visits === null) continue
     await db.query(
-      `insert into page_expectation (site_id, page_id, market_id, said_on, before, visits, low, high)
+      `insert into page_expectation (site_id, page_id, market_id, predicted_on, before, visits, low, high)
        values ($1, $2, $3, current_date, $4, $5, $6, $7)
-       on conflict (site_id, page_id, market_id) do update set said_on = excluded.said_on, before = excluded.before,
+       on conflict (site_id, page_id, market_id) do update set predicted_on = excluded.predicted_on, before = excluded.before,
          visits = excluded.visits, low = excluded.low, high = excluded.high`,
       [siteId, pageId, marketId, sumOf(keywords, each => each.inSums.now).sum, visits, range.low, range.high],
     )
@@ -37,9 +37,9 @@ type Outcome = z.output<(typeof listOutcomes)['output']>[number]
 export async function readOutcomes(pool: pg.Pool, siteId: number, marketId: number, today: string): Promise<Outcome[]> {
   const { pages, settling } = await readPlan(pool, siteId, marketId)
   const { rows } = await pool.query<
-    Omit<Outcome, 'title' | 'publishedOn' | 'dueOn' | 'came'> & { saidOn: string; dueOn: string }
+    Omit<Outcome, 'title' | 'publishedOn' | 'dueOn' | 'came'> & { predictedOn: string; dueOn: string }
   >(
-    `select page_id "pageId", said_on::text "saidOn", (said_on + $3::integer)::text "dueOn", before, visits expected,
+    `select page_id "pageId", predicted_on::text "predictedOn", (predicted_on + $3::integer)::text "dueOn", before, visits expected,
       low, high
      from page_expectation where site_id = $1 and market_id = $2`,
     [siteId, marketId, settling.days],
@@ -47,11 +47,11 @@ export async function readOutcomes(pool: pg.Pool, siteId: number, marketId: numb
   const byPage = new Map(rows.map(row => [row.pageId, row]))
   return pages
     .flatMap(({ page, keywords }): Outcome[] => {
-      const said = byPage.get(page.id)
-      if (!said || page.state !== 'published') return []
-      const { saidOn, dueOn, ...figures } = said
+      const expectation = byPage.get(page.id)
+      if (!expectation || page.state !== 'published') return []
+      const { predictedOn, dueOn, ...figures } = expectation
       const came = dueOn <= today ? sumOf(keywords, each => each.inSums.now).sum : null
-      return [{ ...figures, title: page.title, publishedOn: saidOn, dueOn, came }]
+      return [{ ...figures, title: page.title, publishedOn: predictedOn, dueOn, came }]
     })
     .sort((a, b) => (a.publishedOn < b.publishedOn ? 1 : -1))
 }

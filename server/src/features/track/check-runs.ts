@@ -15,12 +15,12 @@ export type RunOf = { marketId: number | null; scheduled: boolean; late: boolean
 export type Checked = { marketId: number; keywordId: number }
 export type Failure = Checked & { what: string }
 
-/** Begins the run of a job, or goes on with it, and gives its id. `asked`: keywords × markets. */
-export async function beginRun(db: Db, siteId: number, jobId: number, of: RunOf, asked: number): Promise<number> {
+/** Begins the run of a job, or goes on with it, and gives its id. `requested`: keywords × markets. */
+export async function beginRun(db: Db, siteId: number, jobId: number, of: RunOf, requested: number): Promise<number> {
   const { rows } = await db.query<{ id: number }>(
-    `insert into check_run (site_id, job_id, market_id, scheduled, late, asked) values ($1, $2, $3, $4, $5, $6)
-     on conflict (site_id, job_id) do update set asked = excluded.asked, ended_at = null returning id`,
-    [siteId, jobId, of.marketId, of.scheduled, of.late, asked],
+    `insert into check_run (site_id, job_id, market_id, scheduled, late, requested) values ($1, $2, $3, $4, $5, $6)
+     on conflict (site_id, job_id) do update set requested = excluded.requested, ended_at = null returning id`,
+    [siteId, jobId, of.marketId, of.scheduled, of.late, requested],
   )
   return rows[0]!.id
 }
@@ -63,7 +63,7 @@ export async function noteRun(db: Db, siteId: number, runId: number, checked: nu
 /** The latest runs, newest first. */
 export async function manyRuns(db: Db, siteId: number): Promise<CheckRun[]> {
   const { rows } = await db.query<CheckRun>(
-    `select r.id, r.market_id "marketId", r.scheduled, r.late, r.began_at "beganAt", r.ended_at "endedAt", r.asked,
+    `select r.id, r.market_id "marketId", r.scheduled, r.late, r.began_at "beganAt", r.ended_at "endedAt", r.requested,
        r.checked + f.since checked, f.open failed, f.since "checkedLater"
      from check_run r cross join lateral (
        select count(*) filter (where checked_at is null)::integer open,

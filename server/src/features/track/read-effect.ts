@@ -35,7 +35,7 @@ export async function readNoteEffect(
     note,
     new Map(tracked.map(row => [row.slot, row.keywordId])),
   )
-  if (touched === null) return said({ kind: 'wholeSite' })
+  if (touched === null) return withSentence({ kind: 'wholeSite' })
   const last = await maybeLastDay(pool, siteId, marketId, until)
   const from = shiftDay(note.day, -daysBefore)
   const end = shiftDay(note.day, daysAfter)
@@ -47,14 +47,14 @@ export async function readNoteEffect(
       .filter(row => touched.has(row.keywordId) === isTouched)
       .map(row => ({ id: row.keywordId, days: of.get(row.slot)! }))
   const effect = effectOfChange(ofKeywords(true), ofKeywords(false), daysBefore)
-  if (effect.kind !== 'known') return said(effect)
+  if (effect.kind !== 'known') return withSentence(effect)
   const [reader, organic] = await Promise.all([
     visitReader(pool, siteId, market),
     manyOrganicShares(pool, siteId, marketId),
   ])
   const rows = tracked.filter(row => touched.has(row.keywordId) && row.searches !== null)
   const visits = rows.length ? visitsOf(rows, effect, reader, organic) : null
-  return said({ ...effect, visits })
+  return withSentence({ ...effect, visits })
 }
 
 /** Visits at the position the touched keywords have after the change, less those at the one they would have without it. */
@@ -78,4 +78,4 @@ function visitsOf(
   return { value: value!, low: least!, high: most! }
 }
 
-const said = (effect: NoteEffect): Effect => ({ effect, sentence: effectSentence(effect) })
+const withSentence = (effect: NoteEffect): Effect => ({ effect, sentence: effectSentence(effect) })

@@ -26,7 +26,7 @@ class Numbered {
 }
 
 /** What a cell says as a number, or what is wrong with it. */
-type Said = number | string
+type Value = number | string
 type Field = 'phrase' | 'date' | 'position' | 'url' | 'engine' | 'country' | 'language' | 'device'
 const fields: readonly Field[] = ['phrase', 'date', 'position', 'url', 'engine', 'country', 'language', 'device']
 const noPage = 0
@@ -36,7 +36,7 @@ const mostNames = 8_192
 export class FindingsReader {
   readonly #file: OpenImport
   readonly #line: PlainLine
-  readonly #meanings: Record<Field, CellMeanings<Said>>
+  readonly #meanings: Record<Field, CellMeanings<Value>>
   readonly phrases = new Numbered()
   readonly days = new Numbered()
   /** The first stands for none. */
@@ -51,7 +51,7 @@ export class FindingsReader {
     this.#line = new PlainLine(file.row.separator, file.row.encoding)
     this.urls.of('')
     const name = (inPlaceOfNone: string) =>
-      new CellMeanings<Said>(text => this.#names.of(text.toLowerCase() || inPlaceOfNone))
+      new CellMeanings<Value>(text => this.#names.of(text.toLowerCase() || inPlaceOfNone))
     this.#meanings = {
       phrase: new CellMeanings(text => {
         const phrase = normalForm(text)
@@ -91,7 +91,7 @@ export class FindingsReader {
   readPlain(bytes: Buffer, firstLine: number): void {
     const line = this.#line
     const { mapping } = this.#file
-    const said: Said[] = []
+    const values: Value[] = []
     for (const { begin, stop, number } of linesIn(bytes)) {
       if (stop <= begin) continue
       if (!line.split(bytes, begin, stop)) {
@@ -99,10 +99,11 @@ export class FindingsReader {
         continue
       }
       if (line.cells === 1 && !line.text(bytes, 0)) continue
-      for (let i = 0; i < fields.length; i++) said[i] = this.#meanings[fields[i]!].of(line, bytes, mapping[fields[i]!])
-      const wrong = this.#take(said)
+      for (let i = 0; i < fields.length; i++)
+        values[i] = this.#meanings[fields[i]!].of(line, bytes, mapping[fields[i]!])
+      const wrong = this.#take(values)
       if (wrong)
-        this.#file.say(firstLine + number, said[fields.indexOf(wrong)] as string, line.text(bytes, mapping[wrong]))
+        this.#file.say(firstLine + number, values[fields.indexOf(wrong)] as string, line.text(bytes, mapping[wrong]))
     }
   }
 
@@ -110,15 +111,15 @@ export class FindingsReader {
   readRow(cells: readonly string[], line: number): void {
     if (cells.length === 1 && cells[0]!.trim() === '') return
     const texts = fields.map(field => this.#file.cell(cells, field))
-    const said = fields.map((field, i) => this.#meanings[field].ofText(texts[i]!))
-    const wrong = this.#take(said)
-    if (wrong) this.#file.say(line, said[fields.indexOf(wrong)] as string, texts[fields.indexOf(wrong)]!)
+    const values = fields.map((field, i) => this.#meanings[field].ofText(texts[i]!))
+    const wrong = this.#take(values)
+    if (wrong) this.#file.say(line, values[fields.indexOf(wrong)] as string, texts[fields.indexOf(wrong)]!)
   }
 
   /** Takes what a line says; gives the first field in which something is wrong. */
-  #take(said: readonly Said[]): Field | null {
+  #take(values: readonly Value[]): Field | null {
     this.lines++
-    const [phrase, day, position, url, engine, place, language, device] = said
+    const [phrase, day, position, url, engine, place, language, device] = values
     if (typeof phrase === 'string') return 'phrase'
     if (typeof day === 'string') return 'date'
     if (typeof position === 'string') return 'position'

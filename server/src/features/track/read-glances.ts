@@ -13,7 +13,7 @@ const longWithout = 8
 /** A fall of visibility by so many points needs a look. */
 const clearFall = 3
 
-type Trouble = { late: number; failing: Map<number, string> }
+type Warnings = { late: number; failing: Map<number, string> }
 
 /**
  * All sites of the installation, a line for each market in which positions are checked (the first one where none is), those that need a
@@ -22,20 +22,20 @@ type Trouble = { late: number; failing: Map<number, string> }
 export async function readGlances(pool: pg.Pool, today: string): Promise<Glance[]> {
   const glances: Glance[] = []
   for (const site of await manySites(pool)) {
-    const trouble = await troubleOf(pool, site.id, today)
+    const warnings = await warningsOf(pool, site.id, today)
     const ofSite: Glance[] = []
-    for (const market of site.markets) ofSite.push(await glanceOf(pool, site, market, trouble, today))
+    for (const market of site.markets) ofSite.push(await glanceOf(pool, site, market, warnings, today))
     const checked = ofSite.filter(each => each.day !== null)
     const shown = checked.length ? checked : ofSite.slice(0, 1)
     // What is of the whole site is said once.
-    if (trouble.late)
-      shown[0]?.look.push(`${trouble.late} planned ${trouble.late === 1 ? 'page is' : 'pages are'} late`)
+    if (warnings.late)
+      shown[0]?.look.push(`${warnings.late} planned ${warnings.late === 1 ? 'page is' : 'pages are'} late`)
     glances.push(...shown)
   }
   return glances.sort((a, b) => b.look.length - a.look.length)
 }
 
-async function troubleOf(pool: pg.Pool, siteId: number, today: string): Promise<Trouble> {
+async function warningsOf(pool: pg.Pool, siteId: number, today: string): Promise<Warnings> {
   const [late, failing] = await Promise.all([
     pool.query<{ late: number }>(
       `select count(*)::integer late from page_plan
@@ -56,7 +56,7 @@ async function glanceOf(
   pool: pg.Pool,
   site: SiteRow,
   market: Market,
-  { failing }: Trouble,
+  { failing }: Warnings,
   today: string,
 ): Promise<Glance> {
   const tracked = await manySlots(pool, site.id, market)

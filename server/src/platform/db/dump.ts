@@ -33,9 +33,9 @@ function run(
       ...(signal ? { signal } : {}),
     })
     let output = ''
-    let said = ''
+    let errors = ''
     child.stdout?.on('data', chunk => (output += chunk))
-    child.stderr?.on('data', chunk => (said = (said + chunk).slice(-2_000)))
+    child.stderr?.on('data', chunk => (errors = (errors + chunk).slice(-2_000)))
     child.on('error', error =>
       fail(
         (error as NodeJS.ErrnoException).code === 'ENOENT'
@@ -44,7 +44,7 @@ function run(
       ),
     )
     child.on('close', code =>
-      code === 0 ? done(output) : fail(new Error(`${name} ended with ${code}: ${said.trim()}`)),
+      code === 0 ? done(output) : fail(new Error(`${name} ended with ${code}: ${errors.trim()}`)),
     )
   })
 }

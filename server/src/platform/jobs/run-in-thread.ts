@@ -1,7 +1,7 @@
 import { once } from 'node:events'
 import { openThread } from './open-thread.ts'
 
-/** What a thread answers a question with; an error keeps the code that tells what kind of trouble it was. */
+/** What a thread answers a question with; an error keeps the code that tells what kind of error it was. */
 export type ThreadAnswer<T> = { answer: T } | { error: string; code?: unknown }
 
 /** Opens a thread, asks it one question and ends it. Rejects with what the thread throws, and at once when the signal is aborted. */

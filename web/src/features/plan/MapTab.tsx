@@ -67,12 +67,12 @@ export function MapTab() {
   const [active, setActive] = useState<string | null>(null)
   const act = useAct()
   const show = useShowDialog()
-  const told = useMemo(() => (data ? mapRows(data, new Set(unlinked ?? [])) : []), [data, unlinked])
+  const known = useMemo(() => (data ? mapRows(data, new Set(unlinked ?? [])) : []), [data, unlinked])
   /** A move that the map does not tell of yet. */
   const [moved, setMoved] = useState<{ node: string; under: string | null; before: typeof data } | null>(null)
   const rows = useMemo(
-    () => (moved && moved.before === data ? withMoved(told, moved.node, moved.under) : told),
-    [told, moved, data],
+    () => (moved && moved.before === data ? withMoved(known, moved.node, moved.under) : known),
+    [known, moved, data],
   )
   const find = params.get('find') ?? ''
   const flag = mapFlags.find(each => each === params.get('flag')) ?? null

@@ -12,7 +12,7 @@ import { kindWords } from './kind-words.ts'
 
 const step = 50
 
-/** Work in the background, with how it ended and what went wrong on the way; by kind, state or trouble, as far back as it is kept. */
+/** Work in the background, with how it ended and what went wrong on the way; by kind, state or warning, as far back as it is kept. */
 export function WorkLog() {
   const { site } = useSite()
   const [params, change] = useAddress()

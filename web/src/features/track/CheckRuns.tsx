@@ -55,7 +55,7 @@ export function CheckRuns({ timeZone }: { timeZone: string }) {
         </thead>
         <tbody>
           {data.slice(0, all ? data.length : atFirst).map(run => {
-            const notAsked = run.endedAt === null ? null : run.asked - run.checked - run.failed
+            const notRequested = run.endedAt === null ? null : run.requested - run.checked - run.failed
             return (
               <Fragment key={run.id}>
                 <tr>
@@ -69,7 +69,7 @@ export function CheckRuns({ timeZone }: { timeZone: string }) {
                     className="n"
                     title={run.checkedLater ? `${formatWhole(run.checkedLater)} of them when asked again` : undefined}
                   >
-                    {formatWhole(run.checked)} of {formatWhole(run.asked)}
+                    {formatWhole(run.checked)} of {formatWhole(run.requested)}
                   </td>
                   <td className="n">
                     {run.failed || run.checkedLater ? (
@@ -86,10 +86,10 @@ export function CheckRuns({ timeZone }: { timeZone: string }) {
                     )}
                   </td>
                   <td className="n">
-                    {notAsked === null ? (
+                    {notRequested === null ? (
                       <span className="quiet">not at its end</span>
                     ) : (
-                      formatWhole(Math.max(0, notAsked))
+                      formatWhole(Math.max(0, notRequested))
                     )}
                   </td>
                   <td>

@@ -45,7 +45,7 @@ export default function NotesDialog({ keyword, onClose }: Props) {
   const [day, setDay] = useState(today())
   const [text, setText] = useState('')
   const saving = useChange()
-  const [asked, setAsked] = useState<number | null>(null)
+  const [openNote, setOpenNote] = useState<number | null>(null)
   const begin = (note: Note | null) => {
     setEdited(note)
     setDay(note?.day ?? today())
@@ -151,14 +151,14 @@ export default function NotesDialog({ keyword, onClose }: Props) {
                 <span>
                   {note.text}
                   {aboutOf(note) && <small className="quiet"> {aboutOf(note)}</small>}
-                  {asked === note.id && <Effect noteId={note.id} />}
+                  {openNote === note.id && <Effect noteId={note.id} />}
                 </span>
                 <button
                   type="button"
                   className="link"
-                  aria-expanded={asked === note.id}
+                  aria-expanded={openNote === note.id}
                   aria-label={`Did it help? "${note.text}"`}
-                  onClick={() => setAsked(asked === note.id ? null : note.id)}
+                  onClick={() => setOpenNote(openNote === note.id ? null : note.id)}
                 >
                   Did it help?
                 </button>

@@ -12,7 +12,7 @@ const run = {
   late: true,
   beganAt: '2026-11-20T06:40:00.000Z',
   endedAt: '2026-11-20T06:55:00.000Z',
-  asked: 40,
+  requested: 40,
   checked: 36,
   failed: 3,
   checkedLater: 2,

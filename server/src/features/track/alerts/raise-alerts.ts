@@ -22,7 +22,7 @@ const firstPage = 10
 const compareDays = 7
 const mostNamed = 50
 /** A page swap is certain three days after it; alerts are raised for it for some days more, in case checks are rare. */
-const toldFor = 10
+const raisedForDays = 10
 
 type Tracked = SlotRow & { now: number; before: number }
 type Looked = {
@@ -50,17 +50,17 @@ export async function raiseAlerts(
   const market = await needMarket(pool, siteId, marketId)
   const last = await maybeLastDay(pool, siteId, marketId)
   const today = new Date().toISOString().slice(0, 10)
-  let told = 0
+  let raised = 0
   const looked = last ? await look(pool, siteId, market, last.day) : null
   for (const rule of rules) {
     const found =
       rule.kind === 'checkFailed'
         ? failedAlert(failed, of, today)
         : looked && (await finders[rule.kind](await ofLabel(looked, rule), rule))
-    if (found && (await upsertAlert(pool, siteId, rule.id, marketId, found))) told++
+    if (found && (await upsertAlert(pool, siteId, rule.id, marketId, found))) raised++
   }
-  if (told) events.publish(siteId, { type: 'alerts' })
-  return told
+  if (raised) events.publish(siteId, { type: 'alerts' })
+  return raised
 }
 
 async function look(db: Context['pool'], siteId: number, market: Market, day: string): Promise<Looked> {
@@ -127,7 +127,7 @@ const finders: Record<Exclude<AlertKind, 'checkFailed'>, Finder> = {
     for (const row of await manyPageChanges(db, siteId, market.id, from, day)) add(row.slot, row.day, row.url)
     const swapped = rows.flatMap(row => {
       const swap = pageSwaps(pages.get(row.slot) ?? [], day).at(-1)
-      return swap && swap.backOn === null && swap.day >= shiftDay(day, -toldFor) ? [{ row, swap }] : []
+      return swap && swap.backOn === null && swap.day >= shiftDay(day, -raisedForDays) ? [{ row, swap }] : []
     })
     if (!swapped.length) return null
     // All swaps of one day are told under it, so that those of other days are not told again.

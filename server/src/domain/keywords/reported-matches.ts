@@ -1,19 +1,24 @@
 import type { Db } from '../../platform/db/pool.ts'
 
 /** Searches of exactly a wording, of phrases that hold it in its order, of phrases with its words in any; null = not told apart. */
-export type ToldMatch = { exact: number | null; inOrder: number | null; anyOrder: number }
-type Answered = { keywordId: number; state: 'known' | 'nothing' | 'failed'; match: ToldMatch | null }
+export type ReportedMatch = { exact: number | null; inOrder: number | null; anyOrder: number }
+type Answered = { keywordId: number; state: 'known' | 'nothing' | 'failed'; match: ReportedMatch | null }
 
 /** Saves the totals by match that the ads data told with figures; those that it told before and tells no more go. */
-export async function saveToldMatches(db: Db, siteId: number, place: string, rows: readonly Answered[]): Promise<void> {
+export async function saveReportedMatches(
+  db: Db,
+  siteId: number,
+  place: string,
+  rows: readonly Answered[],
+): Promise<void> {
   const answered = rows.filter(row => row.state !== 'failed')
-  const told = answered.flatMap(({ keywordId, match }) => (match ? { keywordId, ...match } : []))
+  const reported = answered.flatMap(({ keywordId, match }) => (match ? { keywordId, ...match } : []))
   await db.query(
     `delete from demand_match where site_id = $1 and place = $2 and source = 'ads' and keyword_id = any($3)
      and not keyword_id = any($4)`,
-    [siteId, place, answered.map(row => row.keywordId), told.map(row => row.keywordId)],
+    [siteId, place, answered.map(row => row.keywordId), reported.map(row => row.keywordId)],
   )
-  if (!told.length) return
+  if (!reported.length) return
   await db.query(
     `insert into demand_match (site_id, keyword_id, place, source, exact, in_order, any_order)
      select $1, id, $2, 'ads', exact, in_order, any_order
@@ -23,10 +28,10 @@ export async function saveToldMatches(db: Db, siteId: number, place: string, row
     [
       siteId,
       place,
-      told.map(row => row.keywordId),
-      told.map(row => row.exact),
-      told.map(row => row.inOrder),
-      told.map(row => row.anyOrder),
+      reported.map(row => row.keywordId),
+      reported.map(row => row.exact),
+      reported.map(row => row.inOrder),
+      reported.map(row => row.anyOrder),
     ],
   )
 }
