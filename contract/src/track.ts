@@ -70,8 +70,16 @@ export const listPositions = endpoint({
   errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/positions',
-  input: z.object({ ...site, marketId: id, compareDays: z.coerce.number().int().min(1).max(400).default(7) }),
+  input: z.object({
+    ...site,
+    marketId: id,
+    compareDays: z.coerce.number().int().min(1).max(400).default(7),
+    /** Only so many rows, those at the best positions, so that a screen is full while the others come; all else is of all rows. */
+    most: z.coerce.number().int().min(1).max(10_000).optional(),
+  }),
   output: z.object({
+    /** How many rows there are, with those that are not among them. */
+    total: z.number(),
     lastDay: z.string().nullable(),
     beforeDay: z.string().nullable(),
     checkedAt: z.string().nullable(),

@@ -110,6 +110,27 @@ describe('positions', () => {
     expect(gathered.find(each => each.phrase === 'pinch pot')).toMatchObject({ position: 2 })
   })
 
+  test('the best placed are asked for alone, with the same figures, and what is said of all stays of all', async () => {
+    await importPositions(
+      header +
+        line('2026-01-08', 'pinch pot', 9, `${own}/p`) +
+        line('2026-01-08', 'slab pot', 2, `${own}/s`) +
+        line('2026-01-08', 'kick wheel', '>100'),
+    )
+    const all = await positions()
+    const few = await server.call(listPositions, { siteId: site.id, marketId, compareDays: 7, most: 2 })
+    expect(few.rows.map(row => [row.phrase, row.now]).sort()).toEqual([
+      ['banding wheel', 4],
+      ['slab pot', 2],
+    ])
+    const ids = new Set(few.rows.map(row => row.id))
+    expect(few.rows).toEqual(all.rows.filter(row => ids.has(row.id)))
+    const at = few.rows.map(row => all.rows.findIndex(each => each.id === row.id))
+    expect(few.others.map(each => each.now)).toEqual(all.others.map(each => at.map(i => each.now[i])))
+    expect({ ...few, rows: [], others: [] }).toEqual({ ...all, rows: [], others: [] })
+    expect(few.total).toBe(4)
+  })
+
   test('an own page is summed over time, from the day on which it was found', async () => {
     const of = (page: string) => server.call(pageHistory, { siteId: site.id, marketId, page, days: 10 })
     const b = await of(`${own}/b`)

@@ -38,12 +38,12 @@ afterEach(() => {
 /** What the server is to answer at an endpoint: checked against the contract, so that a test cannot show what never comes. An `Error` is a refusal. */
 export function answer<Output extends z.ZodType>(
   spec: Endpoint<z.ZodType, Output>,
-  give: (requests: Requests) => z.input<Output> | Error,
+  give: (requests: Requests) => z.input<Output> | Error | Promise<z.input<Output> | Error>,
 ): Answer {
   return {
     spec,
-    give: requests => {
-      const given = give(requests)
+    give: async requests => {
+      const given = await give(requests)
       return given instanceof Error ? given : spec.output.parse(given)
     },
   }

@@ -333,12 +333,18 @@ export async function oneClicked(
   return rows[0]!
 }
 
-/** Shares of searches that click a result, of the weighed keywords of a market. */
-export async function manyOrganicShares(db: Db, siteId: number, marketId: number): Promise<Map<number, number>> {
+/** Shares of searches that click a result, of the weighed keywords of a market or of some of them. */
+export async function manyOrganicShares(
+  db: Db,
+  siteId: number,
+  marketId: number,
+  keywordIds: readonly number[] | null = null,
+): Promise<Map<number, number>> {
   const { rows } = await db.query<{ id: number; share: number }>(
     `select keyword_id id, organic_share share from weighing
-     where site_id = $1 and market_id = $2 and organic_share is not null`,
-    [siteId, marketId],
+     where site_id = $1 and market_id = $2 and organic_share is not null
+       and ($3::bigint[] is null or keyword_id = any($3))`,
+    [siteId, marketId, keywordIds],
   )
   return new Map(rows.map(row => [row.id, row.share]))
 }

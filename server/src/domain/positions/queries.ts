@@ -86,7 +86,11 @@ export async function manySlots(
 }
 export type RowFacts = { keywordId: number; since: string; labels: string | null; planned: string | null }
 /** Of tracked keywords: since when, their labels, and the address of the page that the plan has for each. */
-export async function manyRowFacts(db: Db, siteId: number): Promise<RowFacts[]> {
+export async function manyRowFacts(
+  db: Db,
+  siteId: number,
+  keywordIds: readonly number[] | null = null,
+): Promise<RowFacts[]> {
   const { rows } = await db.query<RowFacts>(
     `select t.keyword_id "keywordId", t.since::text "since", l.labels, p.address planned from tracked_keyword t
      left join (select k.keyword_id, string_agg(n.name, '|' order by n.name) labels from list n
@@ -94,8 +98,8 @@ export async function manyRowFacts(db: Db, siteId: number): Promise<RowFacts[]> 
        group by 1) l on l.keyword_id = t.keyword_id
      left join page_plan_keyword pk on pk.site_id = $1 and pk.keyword_id = t.keyword_id
      left join page_plan p on p.site_id = $1 and p.id = pk.page_id and p.removed_at is null and p.state = 'published'
-     where t.site_id = $1 and t.active`,
-    [siteId],
+     where t.site_id = $1 and t.active and ($2::bigint[] is null or t.keyword_id = any($2))`,
+    [siteId, keywordIds],
   )
   return rows
 }
@@ -373,12 +377,14 @@ export async function manyPagesOn(
   siteId: number,
   marketId: number,
   day: string,
+  slots: readonly number[] | null = null,
 ): Promise<Array<{ slot: number; url: string | null }>> {
   return (
     await db.query<{ slot: number; url: string | null }>(
       `select distinct on (slot) slot, url from page_found where site_id = $1 and market_id = $2 and day <= $3
+         and ($4::integer[] is null or slot = any($4))
         order by slot, day desc`,
-      [siteId, marketId, day],
+      [siteId, marketId, day, slots],
     )
   ).rows
 }
@@ -424,12 +430,19 @@ export async function manySearchesBySlot(
 
 export type FeatureRow = { slot: number; day: string; shown: number; held: number }
 /** What each slot's result page held on a day: the last change at or before it. */
-export async function manyFeaturesOn(db: Db, siteId: number, marketId: number, day: string): Promise<FeatureRow[]> {
+export async function manyFeaturesOn(
+  db: Db,
+  siteId: number,
+  marketId: number,
+  day: string,
+  slots: readonly number[] | null = null,
+): Promise<FeatureRow[]> {
   return (
     await db.query<FeatureRow>(
       `select distinct on (slot) slot, day::text "day", shown, held from feature_found
-       where site_id = $1 and market_id = $2 and day <= $3 order by slot, day desc`,
-      [siteId, marketId, day],
+       where site_id = $1 and market_id = $2 and day <= $3 and ($4::integer[] is null or slot = any($4))
+       order by slot, day desc`,
+      [siteId, marketId, day, slots],
     )
   ).rows
 }

@@ -35,68 +35,44 @@ type Positions = z.input<(typeof listPositions)['output']>
 
 /**
  * The table of tracked keywords of a market: the last known position of each with its day, what it was before, the last thirty days,
- * other markets, the page found. A newest day on which few were checked takes nothing from the others.
+ * other markets, the page found. A newest day on which few were checked takes nothing from the others. `most`: only so many rows, those
+ * at the best positions; what is said beside the rows is of all of them.
  */
 export async function readPositions(
   pool: pg.Pool,
   siteId: number,
   marketId: number,
   compareDays: number,
+  most: number = Number.POSITIVE_INFINITY,
 ): Promise<Positions> {
   const site = await needSite(pool, siteId)
   const market = await needMarket(pool, siteId, marketId)
   // What does not wait for anything is asked at once: the database has more processors than one question uses.
-  const [tracked, themes, factRows, last, visits, organic] = await Promise.all([
+  const [all, last, visits] = await Promise.all([
     manySlots(pool, siteId, market),
-    manyCurrentThemes(pool, siteId, marketId),
-    manyRowFacts(pool, siteId),
     maybeLastDay(pool, siteId, marketId),
     visitReader(pool, siteId, market),
-    manyOrganicShares(pool, siteId, marketId),
   ])
-  const facts = new Map(factRows.map(row => [row.keywordId, row]))
-  const factsOf = (row: SlotRow) => {
-    const { since = '', labels = null } = facts.get(row.keywordId) ?? {}
-    return { trackedSince: since, labels }
-  }
-  const slots = tracked.map(row => row.slot)
-  const nothing = { lastDay: null, beforeDay: null, checkedAt: null, checked: 0 }
-  const noVisibility = { now: null, change: null, keywords: 0 }
-  if (!last)
-    return {
-      ...nothing,
-      visibility: noVisibility,
-      others: [],
-      rivals: [],
-      rows: tracked.map(row => ({
-        ...described(row),
-        now: 0,
-        nowDay: null,
-        before: 0,
-        beforeDay: null,
-        best: null,
-        recent: [],
-        visits: null,
-        page: null,
-        pageBefore: null,
-        theme: themes.get(row.keywordId) ?? null,
-        ...factsOf(row),
-        shown: null,
-        held: null,
-        planned: null,
-      })),
-    }
+  if (!last) return neverChecked(pool, siteId, marketId, all, most)
   const reader = new DayReader(pool, siteId, marketId)
   const beforeDay = shiftDay(last.day, -compareDays)
-  const ofMarket = async () => {
-    await reader.readFrom(shiftDay(last.day, 1 - recentDays))
-    const now = await reader.lastKnown(slots, last.day)
-    return { now, before: await readBefore(reader, now, compareDays) }
-  }
+  await reader.readFrom(shiftDay(last.day, 1 - recentDays))
+  const now = await reader.lastKnown(
+    all.map(row => row.slot),
+    last.day,
+  )
+  const before = await readBefore(reader, now, compareDays)
+  const tracked = all.length > most ? bestPlaced(all, now, most) : all
+  const slots = tracked.map(row => row.slot)
+  const keywordIds = tracked.map(row => row.keywordId)
+  // Of all rows they are read whole, which is quicker than by their numbers.
+  const [fewSlots, fewIds] = tracked === all ? [null, null] : [slots, keywordIds]
   const otherMarkets = site.markets.filter(other => other.id !== marketId && other.language === market.language)
   const valuesOf = (known: ReadonlyMap<number, Known>): number[] => slots.map(slot => known.get(slot)?.position ?? 0)
-  const [{ now, before }, others, rivals, pageRows, pageRowsBefore, featureRows] = await Promise.all([
-    ofMarket(),
+  const [themes, factRows, organic, others, rivals, pageRows, pageRowsBefore, featureRows] = await Promise.all([
+    manyCurrentThemes(pool, siteId, marketId, fewIds),
+    manyRowFacts(pool, siteId, fewIds),
+    manyOrganicShares(pool, siteId, marketId, fewIds),
     Promise.all(
       otherMarkets.map(async ({ id }) => {
         const there = new DayReader(pool, siteId, id)
@@ -108,13 +84,14 @@ export async function readPositions(
       pool,
       siteId,
       marketId,
-      tracked.map(row => row.keywordId),
+      keywordIds,
       visits.brands.filter(brand => !brand.own).map(brand => brand.owner),
     ),
-    manyPagesOn(pool, siteId, marketId, last.day),
-    manyPagesOn(pool, siteId, marketId, beforeDay),
-    manyFeaturesOn(pool, siteId, marketId, last.day),
+    manyPagesOn(pool, siteId, marketId, last.day, fewSlots),
+    manyPagesOn(pool, siteId, marketId, beforeDay, fewSlots),
+    manyFeaturesOn(pool, siteId, marketId, last.day, fewSlots),
   ])
+  const facts = new Map(factRows.map(row => [row.keywordId, row]))
   const days = Array.from({ length: recentDays }, (_, i) => reader.vectorOf(shiftDay(last.day, i + 1 - recentDays)))
   const pages = new Map(pageRows.map(row => [row.slot, row.url]))
   const pagesBefore = new Map(pageRowsBefore.map(row => [row.slot, row.url]))
@@ -166,25 +143,78 @@ export async function readPositions(
       planned: plannedBeside(row),
     })
   }
+  let checked = 0
+  for (const { day } of now.values()) if (day === last.day) checked++
   return {
+    total: all.length,
     lastDay: last.day,
-    beforeDay: rows.some(row => row.beforeDay) ? beforeDay : null,
+    beforeDay: before.size ? beforeDay : null,
     checkedAt: last.checkedAt.toISOString(),
-    checked: rows.filter(row => row.nowDay === last.day).length,
-    visibility: visibilityOf(rows, market.device),
+    checked,
+    visibility: visibilityOf(
+      all.map(({ slot, searches }) => ({
+        now: now.get(slot)?.position ?? 0,
+        before: before.get(slot)?.position ?? 0,
+        searches,
+      })),
+      market.device,
+    ),
     rows,
     others,
     rivals,
   }
 }
 
-const described = ({ keywordId, phrase, family, searches, hidden }: SlotRow) => ({
-  id: keywordId,
-  phrase,
-  family,
-  searches,
-  hidden,
-})
+/** So many rows at the best positions, in their order; of those at one position the first. */
+function bestPlaced(rows: readonly SlotRow[], now: ReadonlyMap<number, Known>, most: number): SlotRow[] {
+  const places = rows.map(row => {
+    const position = now.get(row.slot)?.position ?? 0
+    return position > 0 ? position : Number.POSITIVE_INFINITY
+  })
+  const best = rows.map((_, i) => i).sort((a, b) => places[a]! - places[b]! || a - b)
+  return best
+    .slice(0, most)
+    .sort((a, b) => a - b)
+    .map(i => rows[i]!)
+}
+
+/** Tracked keywords of a market in which nothing was checked yet. */
+async function neverChecked(
+  pool: pg.Pool,
+  siteId: number,
+  marketId: number,
+  all: readonly SlotRow[],
+  most: number,
+): Promise<Positions> {
+  const [themes, factRows] = await Promise.all([manyCurrentThemes(pool, siteId, marketId), manyRowFacts(pool, siteId)])
+  const facts = new Map(factRows.map(row => [row.keywordId, row]))
+  return {
+    total: all.length,
+    ...{ lastDay: null, beforeDay: null, checkedAt: null, checked: 0 },
+    visibility: { now: null, change: null, keywords: 0 },
+    others: [],
+    rivals: [],
+    rows: all.slice(0, most).map(({ keywordId, phrase, family, searches, hidden }) => ({
+      id: keywordId,
+      ...{ phrase, family, searches, hidden },
+      now: 0,
+      nowDay: null,
+      before: 0,
+      beforeDay: null,
+      best: null,
+      recent: [],
+      visits: null,
+      page: null,
+      pageBefore: null,
+      theme: themes.get(keywordId) ?? null,
+      trackedSince: facts.get(keywordId)?.since ?? '',
+      labels: facts.get(keywordId)?.labels ?? null,
+      shown: null,
+      held: null,
+      planned: null,
+    })),
+  }
+}
 
 /** What each slot's position was so many days before the day its own is of. */
 export async function readBefore(

@@ -96,8 +96,8 @@ export function mountTrack(router: Router, context: Context): void {
     context.events.publish(siteId, { type: 'schedules' })
     return {}
   })
-  mount(router, listPositions, ({ siteId, marketId, compareDays }) =>
-    readPositions(context.pool, siteId, marketId, compareDays),
+  mount(router, listPositions, ({ siteId, marketId, compareDays, most }) =>
+    readPositions(context.pool, siteId, marketId, compareDays, most),
   )
   mount(router, listVisibility, async ({ siteId, marketId, days }) => {
     await needMarket(context.pool, siteId, marketId)

@@ -22,6 +22,8 @@ export type FileTasks = {
 export type FileTask = keyof FileTasks
 export type FileQuestion = { task: FileTask; input: never; bounds: FileBounds }
 export type FileAnswer = { part: unknown } | { ended: true } | { error: string; code?: unknown }
+/** An answer with the number of the file it is of, counted in this thread from 1. */
+export type NumberedAnswer = { file: number; answer: FileAnswer }
 
 const readers: {
   [T in FileTask]: (input: FileTasks[T]['input'], bounds: FileBounds) => AsyncIterator<FileTasks[T]['part']>
@@ -51,22 +53,27 @@ function handedOver(part: unknown): ArrayBuffer[] {
   return held && held.byteLength === held.buffer.byteLength ? [held.buffer as ArrayBuffer] : []
 }
 
+let file = 0
 let parts: AsyncIterator<unknown> | undefined
 let waiting = Promise.resolve()
-/** The first message is the question; each "next" asks for one more part. */
+/** A question begins a file; each "next" asks for one more part of it. */
 parentPort!.on('message', (message: FileQuestion | 'next') => {
   if (message !== 'next') {
     parts = readers[message.task](message.input, message.bounds)
+    file++
     return
   }
+  const [of, iterator] = [file, parts!]
+  const answer = (answer: FileAnswer, handed: ArrayBuffer[] = []): void =>
+    parentPort!.postMessage({ file: of, answer } satisfies NumberedAnswer, handed)
   waiting = waiting.then(async () => {
     try {
-      const { value, done } = await parts!.next()
-      if (done) parentPort!.postMessage({ ended: true } satisfies FileAnswer)
-      else parentPort!.postMessage({ part: value } satisfies FileAnswer, handedOver(value))
+      const { value, done } = await iterator.next()
+      if (done) answer({ ended: true })
+      else answer({ part: value }, handedOver(value))
     } catch (error) {
       const { message: what, code } = error as NodeJS.ErrnoException
-      parentPort!.postMessage({ error: what, code } satisfies FileAnswer)
+      answer({ error: what, code })
     }
   })
 })

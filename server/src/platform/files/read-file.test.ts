@@ -266,6 +266,20 @@ describe('a file read in a thread', () => {
     })
     await read({})
   })
+  test('one after another is read whole, each with its own lines, after one that was refused or left early too', async () => {
+    const linesOf = async (path: string): Promise<string[]> => {
+      const lines: string[] = []
+      for await (const part of readFileParts('lines', { path }, testBounds)) lines.push(...part.lines)
+      return lines
+    }
+    const [as, bs] = [Array<string>(2_000).fill('a'), Array<string>(3_000).fill('b')]
+    const [one, two] = [as, bs].map(each => fileWith(`${each.join('\n')}\n`)) as [string, string]
+    expect(await linesOf(one)).toEqual(as)
+    expect(await linesOf(two)).toEqual(bs)
+    await expect(prepareTable(fileWith('PK\x03\x04 half'), testBounds)).rejects.toMatchObject({ code: 'badInput' })
+    for await (const _ of readFileParts('lines', { path: one }, testBounds)) break
+    expect(await Promise.all([linesOf(one), linesOf(two)])).toEqual([as, bs])
+  })
   test('ends when it is told to', async () => {
     const stop = new AbortController()
     const path = fileWith('a\n'.repeat(3_000_000))

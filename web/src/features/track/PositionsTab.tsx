@@ -1,5 +1,6 @@
 import { Button } from '@mui/material'
 import type { Row } from '../../rows/row-source.ts'
+import { Listed } from '../../sheet/Listed.tsx'
 import { TableScreen } from '../../sheet/TableScreen.tsx'
 import { useSheetState } from '../../sheet/use-sheet-state.ts'
 import { rhythmText } from '../../ui/rhythm-text.ts'
@@ -15,7 +16,7 @@ import { TrackHead, TrackHeadToCome } from './TrackHead.tsx'
 import { TrackRanges } from './TrackRanges.tsx'
 import { TrackSums } from './TrackSums.tsx'
 import { shippedViews } from './track-views.ts'
-import { usePositionRows } from './use-position-rows.ts'
+import { firstOrder, usePositionRows } from './use-position-rows.ts'
 import { useTrackActs } from './use-track-acts.ts'
 import { useTrackMenu } from './use-track-menu.ts'
 
@@ -31,9 +32,9 @@ export function PositionsTab() {
   const compareDays = Number(params.get('compare') ?? 7)
   const days = Number(params.get('days') ?? 90)
   const set = (key: string, value: string | null) => changeAddress(setParam(key, value))
-  const { data, error, source, columns } = usePositionRows(compareDays)
-  const positions = data?.rows ?? []
-  const state = useSheetState('now')
+  const state = useSheetState(firstOrder)
+  const { data, error, coming, source, columns } = usePositionRows(compareDays, state)
+  const tracked = data?.total ?? 0
   const rhythm = useCheckTimes().data?.schedules.find(each => each.marketId === market.id)?.rhythm
   const { asking, checking, check, stop } = useTrackActs()
   const rowActions = useTrackMenu({ check, stop, busy: asking || checking })
@@ -49,7 +50,7 @@ export function PositionsTab() {
         noun="keyword"
         source={source}
         error={error}
-        total={positions.length}
+        total={tracked}
         columns={columns}
         state={state}
         searchColumn="phrase"
@@ -77,7 +78,7 @@ export function PositionsTab() {
             </button>
           </>
         }
-        head={data ? <TrackHead {...data} days={days} /> : !error && <TrackHeadToCome />}
+        head={data ? <TrackHead {...data} coming={coming} days={days} /> : !error && <TrackHeadToCome />}
         footSelected={take => (
           <>
             <button type="button" className="link" disabled={asking} onClick={async () => check((await take()).ids)}>
@@ -88,7 +89,9 @@ export function PositionsTab() {
             </button>
           </>
         )}
-        foot={({ sums }) => <TrackSums sums={sums} data={data} />}
+        foot={({ sums }) =>
+          coming ? <Listed data={data} first="at the best places" coming /> : <TrackSums sums={sums} data={data} />
+        }
         footEnd={
           <>
             <button
@@ -99,14 +102,14 @@ export function PositionsTab() {
             >
               {rhythm ? `Checked ${rhythmText(rhythm)}` : 'Checked only when asked'}
             </button>
-            <Button onClick={() => check()} variant="outlined" disabled={!positions.length || asking || checking}>
+            <Button onClick={() => check()} variant="outlined" disabled={!tracked || asking || checking}>
               {checking ? 'Checking' : 'Check now'}
             </Button>
           </>
         }
         none={<NothingWatched onSetUp={() => set('setup', 'open')} />}
       />
-      <TrackDialogs tracked={positions.length} />
+      <TrackDialogs tracked={tracked} />
     </>
   )
 }

@@ -17,6 +17,8 @@ const VisibilityChart = lazy(() => import('../../pictures/VisibilityChart.tsx'))
 
 type Props = {
   rows: TrackedRow[]
+  /** Whether there are more rows than are here yet. */
+  coming: boolean
   days: number
   lastDay: string | null
   beforeDay: string | null
@@ -41,7 +43,7 @@ const headBox = {
 export const TrackHeadToCome = () => <div className="track-head" style={headBox} aria-busy="true" />
 
 /** The screen's one headline figure, its course, and where the keywords stand. */
-export function TrackHead({ rows, days, lastDay, beforeDay, visibility }: Props) {
+export function TrackHead({ rows, coming, days, lastDay, beforeDay, visibility }: Props) {
   const { site, market } = useSite()
   const [params, change] = useAddress()
   const notes = useEndpoint(listNotes, { siteId: site.id })
@@ -60,12 +62,13 @@ export function TrackHead({ rows, days, lastDay, beforeDay, visibility }: Props)
   const fewer = data.length - whole.length
   const moved = visibility.change
   const count = (test: (row: TrackedRow) => boolean): number => rows.filter(test).length
+  const figure = (value: number): string => (coming ? '…' : formatWhole(value))
   const rose = count(row => row.now > 0 && (row.before < 0 || (row.before > 0 && row.now < row.before)))
   const fell = count(row => row.before > 0 && (row.now < 0 || row.now > row.before))
   const entered = count(row => row.now > 0 && row.now <= 10 && (row.before < 0 || row.before > 10))
   const left = count(row => row.before > 0 && row.before <= 10 && (row.now < 0 || row.now > 10))
   return (
-    <section className="track-head" style={headBox} aria-label="Summary">
+    <section className="track-head" style={headBox} aria-label="Summary" aria-busy={coming}>
       <div>
         <div
           className="headline own"
@@ -87,11 +90,11 @@ export function TrackHead({ rows, days, lastDay, beforeDay, visibility }: Props)
           of {formatWhole(visibility.keywords)} keywords, {formatShortDay(lastDay)}
         </div>
         <div style={{ marginTop: 8, lineHeight: '18px' }}>
-          <b>{rose}</b> rose, <b>{fell}</b> fell
+          <b>{figure(rose)}</b> rose, <b>{figure(fell)}</b> fell
           <br />
-          <b>{entered}</b> entered the top 10
+          <b>{figure(entered)}</b> entered the top 10
           <br />
-          <b>{left}</b> left it
+          <b>{figure(left)}</b> left it
         </div>
         {beforeDay && (
           <div className="quiet" style={{ marginTop: 4, fontSize: 12 }}>

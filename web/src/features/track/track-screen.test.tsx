@@ -19,7 +19,11 @@ import TrackScreen from './TrackScreen.tsx'
 
 vi.mock('../../pictures/VisibilityChart.tsx', () => ({ default: () => null }))
 vi.mock('../../pictures/HistoryChart.tsx', () => ({ default: () => <div data-testid="history" /> }))
-beforeEach(() => localStorage.clear())
+beforeEach(() => {
+  localStorage.clear()
+  wholeList = () => Promise.resolve()
+  visible = []
+})
 
 let visible: Array<z.input<(typeof listVisibility)['output']>[number]> = []
 let times = (): { timeZone: string; schedules: CheckSchedule[] } => ({ timeZone: 'UTC', schedules: [] })
@@ -29,24 +33,27 @@ const four = [
   madeRow(3, 'slip', { now: -30, before: 25 }),
   madeRow(4, 'new one', { now: 0, before: 0, searches: 40 }),
 ]
+let wholeList = (): Promise<void> => Promise.resolve()
 const show = (rows: TrackedRow[] | Error = four, path = '/1/track', rivals: string[] = []) => {
   const shown = showScreen(
     <TrackScreen />,
     [
-      answer(listPositions, () =>
-        rows instanceof Error
-          ? rows
-          : {
-              lastDay: '2026-11-27',
-              beforeDay: '2026-11-20',
-              checkedAt: null,
-              checked: rows.length,
-              visibility: { now: 14, change: null, keywords: rows.length },
-              rows,
-              others: [],
-              rivals: rivals.map(domain => ({ domain, now: [3, -20, 0, 9], before: [5, 4, 0, -20] })),
-            },
-      ),
+      answer(listPositions, async ({ url }) => {
+        if (rows instanceof Error) return rows
+        const most = new URL(url, 'http://here').searchParams.get('most')
+        if (!most) await wholeList()
+        return {
+          total: rows.length,
+          lastDay: '2026-11-27',
+          beforeDay: '2026-11-20',
+          checkedAt: null,
+          checked: rows.length,
+          visibility: { now: 14, change: null, keywords: rows.length },
+          rows: most ? rows.slice(0, Number(most)) : rows,
+          others: [],
+          rivals: rivals.map(domain => ({ domain, now: [3, -20, 0, 9], before: [5, 4, 0, -20] })),
+        }
+      }),
       answer(listVisibility, () => visible),
       answer(listJobs, () => []),
       answer(listCheckSchedules, () => times()),
@@ -91,6 +98,31 @@ describe('tracked keywords', () => {
     expect(await line('new one')).not.toMatch(/>|out|up|down/)
     expect(sheetRows()[0]!.textContent).toContain('raku kiln')
   })
+  test('of many the best come first, and what is counted waits for all', async () => {
+    const many = Array.from({ length: 250 }, (_, i) =>
+      madeRow(i + 1, `kiln ${i + 1}`, { now: i + 1, before: i + 2, searches: 10 }),
+    )
+    let arrive = (): void => undefined
+    wholeList = () => new Promise(resolve => (arrive = resolve))
+    visible = [{ day: '2026-11-27', visibility: 3, top3: 3, top10: 7, top30: 20, beyond: 220, notFound: 0 }]
+    const { requests } = show(many)
+    await line('kiln 1')
+    await waitFor(() =>
+      expect(footText()).toContain('of 250 in all, the 200 at the best places are here, the others are coming'),
+    )
+    const summary = screen.getByRole('region', { name: 'Summary' })
+    expect(summary.textContent).toContain('… rose, … fell')
+    await waitFor(() => expect(requests.filter(each => each.spec === listPositions)).toHaveLength(2))
+    arrive()
+    await waitFor(() => expect(footText()).toContain('250 keywords'))
+    expect(summary.textContent).toContain('250 rose, 0 fell')
+    expect(footText()).toContain('mean place 125.5')
+  })
+  test('under conditions all are asked for at once', async () => {
+    const { requests } = show(four, '/1/track?where=phrase:has:kiln')
+    await line('raku kiln')
+    expect(requests.filter(each => each.spec === listPositions).map(each => each.url.includes('most'))).toEqual([false])
+  })
   test("rivals' places are columns that are hidden until they are chosen, with their change", async () => {
     const { user } = show(four, '/1/track', ['clay.example'])
     expect(await line('raku kiln')).not.toMatch(/3up 2/)
@@ -123,7 +155,7 @@ describe('tracked keywords', () => {
     await waitFor(() =>
       expect(
         requests.filter(({ spec }) => spec === listPositions).map(each => each.url.split('compareDays=')[1]),
-      ).toEqual(['7', '30']),
+      ).toEqual(['7&most=200', '30&most=200']),
     )
   })
   test('the range of the pictures is asked of the server', async () => {

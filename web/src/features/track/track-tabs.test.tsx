@@ -45,6 +45,7 @@ const show = (path: string, empty = false) =>
     [
       answer(listJobs, () => []),
       answer(listPositions, () => ({
+        total: empty ? 0 : rows.length,
         lastDay: '2026-11-27',
         beforeDay: null,
         checkedAt: null,

@@ -27,7 +27,7 @@ const day = (date: string, visibility: number | null) => ({
 })
 const summary = async (): Promise<string> => (await screen.findByLabelText('Summary')).textContent ?? ''
 
-const head = { rows: [], days: 90, lastDay: '2026-11-27', beforeDay: '2026-11-20' }
+const head = { rows: [], coming: false, days: 90, lastDay: '2026-11-27', beforeDay: '2026-11-20' }
 describe('the head of positions', () => {
   test('counts what rose, fell, entered and left; a keyword not checked that day is neither', async () => {
     // Places: risen; fallen; entered the ten; left them; found anew below; lost; not checked now, not checked then.
