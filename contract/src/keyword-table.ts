@@ -287,7 +287,7 @@ export const keywordTable = {
     kind: 'number',
     unit: 'visits a month',
     explain:
-      'Visits a month by the click curve: of your page at its place where one stands, else of a new page by its chances',
+      'Visits a month by the click curve: of your page at its place where one stands among the weighed results, else of a new page by its chances',
   },
   pageHigher: {
     key: 'pageHigher',

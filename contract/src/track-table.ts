@@ -106,7 +106,7 @@ export const trackTable = {
   },
   visits: {
     key: 'visits',
-    label: 'Visits now',
+    label: 'Visits by place',
     kind: 'number',
     unit: 'visits a month',
     explain:

@@ -175,15 +175,16 @@ function toBatch(
     // Where a page of the site stands, its figures are the row's; those of a new page stand beside them.
     const pagePosition = weighing?.pagePosition ?? null
     const newVisits = reader.visits(searches, weighing, brand !== null)
-    const visits =
-      pagePosition === null ? newVisits : reader.visitsAt(pagePosition, searches, organicShare, brand !== null)
+    const standing = standings.get(id)
+    const results = parts.head.get(id)?.results ?? 0
+    const position = slot === undefined ? (standing?.own ?? -results) : (positions.get(slot)?.position ?? 0)
+    // A place that is tracked is known from a later day than that of the weighing, or the same.
+    const place = slot === undefined || position === 0 ? pagePosition : position
+    const visits = pagePosition === null ? newVisits : reader.visitsAt(place!, searches, organicShare, brand !== null)
     const cpc = demand?.cpc ?? null
     const each = reader.worthOf(id, cpc)
     const logSearches = log?.searches ?? null
     const first = reader.visitsAt(1, searches, organicShare, brand !== null)
-    const standing = standings.get(id)
-    const results = parts.head.get(id)?.results ?? 0
-    const position = slot === undefined ? (standing?.own ?? -results) : (positions.get(slot)?.position ?? 0)
     const ways = found?.found?.split('|').map(part => part.split(':') as [string, string]) ?? []
     const daily = (count: number): number | null => (log ? round((count * 30) / log.days, 1) : null)
     const cells: Record<string, CellValue> = {

@@ -3,8 +3,9 @@ import { proposedThreshold } from '@dew-trail/core/themes/preview-themes'
 import type { Context } from '../../context.ts'
 import { askDemand, figuresAtATime } from '../../domain/keywords/ask-demand.ts'
 import { manyNeverAsked, manyPhrases } from '../../domain/keywords/queries.ts'
+import { keepLatestPositions } from '../../domain/positions/keep-latest-positions.ts'
 import { fetchResults } from '../../domain/results/fetch-results.ts'
-import { needMarket } from '../../domain/sites/need-market.ts'
+import { needMarket, needSite } from '../../domain/sites/need-market.ts'
 import { touchMembers } from '../../domain/themes/queries.ts'
 import { lockSite } from '../../domain/sites/queries.ts'
 import { inTransaction } from '../../platform/db/pool.ts'
@@ -28,6 +29,7 @@ export async function groupJob(context: Context, control: JobControl): Promise<o
     oldestDays: number
     ask: boolean
   }
+  const site = await needSite(context.pool, siteId)
   const market = await needMarket(context.pool, siteId, marketId)
   const keywordIds = await manyMemberIds(context.pool, siteId, groupingId)
   control.clearWarnings()
@@ -37,7 +39,14 @@ export async function groupJob(context: Context, control: JobControl): Promise<o
   control.progress.wanted ??=
     basis === 'words' ? [] : await manyToFetch(context.pool, siteId, marketId, keywordIds, oldestDays, compared)
   const wanted = control.progress.wanted as number[]
-  const failed = await fetchResults(context, control, market, { keywordIds: wanted, depth: weighedDepth })
+  const failed = await fetchResults(context, control, market, { keywordIds: wanted, depth: weighedDepth }, pages =>
+    keepLatestPositions(
+      context,
+      site,
+      market,
+      pages.map(page => page.keywordId),
+    ),
+  )
 
   const looked = await lookAt(context.pool, siteId, groupingId)
   const { grouping, facts } = looked

@@ -1,20 +1,15 @@
 import { AppError } from '@dew-trail/contract/errors'
 import { listSweeps, type SweepPart, setSweep, startSweep, sweepParts } from '@dew-trail/contract/sweeps'
 import { nextRun } from '@dew-trail/core/days/next-run'
-import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
-import { notFound } from '@dew-trail/core/positions/day-vector'
 import type { Express } from 'express'
 import type { Context } from '../../context.ts'
 import { countOf } from '../../domain/acts/do-act.ts'
 import { fetchResults } from '../../domain/results/fetch-results.ts'
 import { deleteSchedule, manySchedules, oneTimeZone, upsertSchedule } from '../../domain/schedules/queries.ts'
 import type { ScheduleWork } from '../../domain/schedules/run-due.ts'
-import { manySlots } from '../../domain/positions/queries.ts'
-import { type DayFindings, savePositions } from '../../domain/positions/save-positions.ts'
-import type { ResultPage } from '../../domain/results/queries.ts'
+import { keepLatestPositions } from '../../domain/positions/keep-latest-positions.ts'
 import { needMarket, needSite } from '../../domain/sites/need-market.ts'
-import { lockSite, type SiteRow, touchKeywords } from '../../domain/sites/queries.ts'
-import { type Db, inTransaction } from '../../platform/db/pool.ts'
+import type { Db } from '../../platform/db/pool.ts'
 import { mount } from '../../platform/http/mount.ts'
 import type { JobControl } from '../../platform/jobs/job-control.ts'
 
@@ -107,37 +102,6 @@ export function mountSweeps(app: Express, context: Context): void {
 }
 
 /**
- * What fetched results say of tracked keywords goes into their record as a check of that day. Not found counts only where it was looked as
- * deep as checks look: a shallower page would take back what a deeper one has found.
- */
-async function keepPositions(
-  { pool, config }: Context,
-  site: SiteRow,
-  market: Market,
-  pages: readonly ResultPage[],
-): Promise<void> {
-  const slots = new Map((await manySlots(pool, site.id, market)).map(row => [row.keywordId, row.slot]))
-  const byDay = new Map<string, DayFindings>()
-  const touched: number[] = []
-  for (const { keywordId, day, depth, results } of pages) {
-    const slot = slots.get(keywordId)
-    const hit = results.find(result => registrableDomain(result.url) === site.domain)
-    if (slot === undefined || (!hit && depth < config.CHECK_DEPTH)) continue
-    const findings = byDay.get(day) ?? { day, positions: new Map(), pages: new Map() }
-    byDay.set(day, findings)
-    findings.positions.set(slot, hit ? hit.position : notFound(depth))
-    findings.pages.set(slot, hit?.url ?? null)
-    touched.push(keywordId)
-  }
-  if (!touched.length) return
-  await inTransaction(pool, async db => {
-    await lockSite(db, site.id)
-    await savePositions(db, site.id, market, [...byDay.values()])
-    await touchKeywords(db, site.id, touched)
-  })
-}
-
-/**
  * Fetches results of the job's keywords in their order. A request that fails leaves a keyword's results as they were; where a quota ends
  * the job stops with what it has, and goes on from there when it is started again.
  */
@@ -152,7 +116,12 @@ export async function sweepJob(context: Context, control: JobControl): Promise<o
   control.clearWarnings()
   const site = await needSite(context.pool, siteId)
   const failed = await fetchResults(context, control, market, { keywordIds, depth }, pages =>
-    keepPositions(context, site, market, pages),
+    keepLatestPositions(
+      context,
+      site,
+      market,
+      pages.map(page => page.keywordId),
+    ),
   )
   return { keywords: keywordIds.length, failed: failed.length }
 }

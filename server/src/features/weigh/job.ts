@@ -1,6 +1,7 @@
 import PQueue from 'p-queue'
 import type { Context } from '../../context.ts'
 import type { JobControl } from '../../platform/jobs/job-control.ts'
+import { keepLatestPositions } from '../../domain/positions/keep-latest-positions.ts'
 import { analyzeResults } from '../../domain/results/queries.ts'
 import { needMarket, needSite } from '../../domain/sites/need-market.ts'
 import { siteFactsOnce } from '../../domain/chances/fetch-facts.ts'
@@ -52,6 +53,12 @@ export async function weighJob(context: Context, control: JobControl): Promise<o
     })
   }
   await queue.onIdle()
+  await keepLatestPositions(
+    context,
+    site,
+    market,
+    waiting.map(keyword => keyword.id),
+  )
   if (halted) throw halted
   await analyzeResults(context.pool)
   await rescoreWhereFactsAreNew(context, site, market, createdAt, control.signal)

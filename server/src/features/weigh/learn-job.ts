@@ -14,6 +14,7 @@ import { SourceError } from '../../platform/outside/source-error.ts'
 import { fetchPageFacts, siteFactsOnce } from '../../domain/chances/fetch-facts.ts'
 import { rescore, rescoreWhereFactsAreNew } from './rescore.ts'
 import { withMovedFigures } from '../../domain/chances/market-figures.ts'
+import { keepLatestPositions } from '../../domain/positions/keep-latest-positions.ts'
 import { manyDeepPages, manyForSample, upsertDeepPage, upsertModel } from '../../domain/chances/learn-queries.ts'
 import { takeScale } from '../../domain/chances/level-scales.ts'
 import { modelFor } from '../../domain/chances/model-for.ts'
@@ -52,6 +53,12 @@ export async function learnJob(context: Context, control: JobControl): Promise<o
       }
     })
   await queue.onIdle()
+  await keepLatestPositions(
+    context,
+    site,
+    market,
+    waiting.map(keyword => keyword.id),
+  )
   if (halted) throw halted
   await analyzeResults(pool)
 
