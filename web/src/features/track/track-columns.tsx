@@ -205,7 +205,7 @@ export function trackColumns(market: Market, markets: Market[], rivals: readonly
     },
     {
       ...trackTable.visits,
-      width: 88,
+      width: 104,
       align: 'right',
       render: row =>
         row.visits === null ? (
