@@ -1,7 +1,7 @@
 import { type DayVector, decodeDay, notChecked, positionAt } from '@dew-trail/core/positions/day-vector'
 import type { Db } from '../../platform/db/pool.ts'
 import { slotsEverChecked } from './fold-years.ts'
-import { manyDaysBefore } from './queries.ts'
+import { manyDaysBefore } from './day-queries.ts'
 
 /** How far back a position is looked for: older ones are no longer known. */
 const longestDays = 400

@@ -2,15 +2,15 @@ import { type DayVector, decodeDay, encodeDay, notChecked, positionAt } from '@d
 import type pg from 'pg'
 import { type Db, inTransaction } from '../../platform/db/pool.ts'
 import { lockSite } from '../sites/queries.ts'
+import { manyDays } from './day-queries.ts'
 import {
-  manyDays,
   manyMarketsToFold,
   manyOpenDays,
   manySlotsWithYears,
   manyYearsOf,
   setFoldedUntil,
   upsertYears,
-} from './queries.ts'
+} from './year-queries.ts'
 
 const msADay = 86_400_000
 /** The place of a day in its year, from 0. */

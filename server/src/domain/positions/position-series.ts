@@ -1,7 +1,7 @@
 import { decodeDay, positionAt } from '@dew-trail/core/positions/day-vector'
 import type { Db } from '../../platform/db/pool.ts'
 import { shiftDay } from './day-reader.ts'
-import { manyDays } from './queries.ts'
+import { manyDays } from './day-queries.ts'
 
 /** Positions of keywords over consecutive days: by slot a day-vector value a day. */
 export type PositionSeries = { days: string[]; of: Map<number, Int16Array> }

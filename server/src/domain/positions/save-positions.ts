@@ -8,20 +8,10 @@ import { type Db, inTransaction } from '../../platform/db/pool.ts'
 import { needSite } from '../sites/need-market.ts'
 import { lockSite, touchSlots } from '../sites/queries.ts'
 import { foldDays, foldIfMany } from './fold-years.ts'
-import {
-  type FeatureRow,
-  manyDays,
-  manyFeaturesOn,
-  manyPagesOn,
-  manySearchesBySlot,
-  maybeFoldedUntil,
-  maybeLastDay,
-  upsertDays,
-  upsertFeaturesFound,
-  upsertPagesFound,
-  upsertVisibility,
-  type VisibilityRow,
-} from './queries.ts'
+import { manyDays, maybeLastDay, upsertDays, upsertVisibility, type VisibilityRow } from './day-queries.ts'
+import { type FeatureRow, manyFeaturesOn, manyPagesOn, upsertFeaturesFound, upsertPagesFound } from './found-queries.ts'
+import { manySearchesBySlot } from './slot-queries.ts'
+import { maybeFoldedUntil } from './year-queries.ts'
 
 /** What was found on one day in one market: by slot, a day-vector value, the page, and what else the result page held. */
 export type DayFindings = {

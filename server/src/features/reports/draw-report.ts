@@ -8,7 +8,7 @@ import { type ReportBlock, type ReportDocument, textBlock } from '@dew-trail/cor
 import { longDay } from '@dew-trail/core/days/day-words'
 import { oneDigit } from '@dew-trail/core/reports/report-words'
 import type { Context } from '../../context.ts'
-import { maybeLastDay } from '../../domain/positions/queries.ts'
+import { maybeLastDay } from '../../domain/positions/day-queries.ts'
 import { shiftDay } from '../../domain/positions/day-reader.ts'
 import { needMarket, needSite } from '../../domain/sites/need-market.ts'
 import type { ReportSection, SectionOf } from '../../platform/reports/report-section.ts'

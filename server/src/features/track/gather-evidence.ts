@@ -16,8 +16,8 @@ import {
   manyFeaturesOn,
   manyPageChanges,
   manyPagesOn,
-  type SlotRow,
-} from '../../domain/positions/queries.ts'
+} from '../../domain/positions/found-queries.ts'
+import type { SlotRow } from '../../domain/positions/slot-queries.ts'
 import type { SiteRow } from '../../domain/sites/queries.ts'
 import { manyAddresses, manyLinkChanges, manyResultMonths } from './change-queries.ts'
 import { touchedKeywords } from './touched-keywords.ts'

@@ -13,7 +13,7 @@ import { lockSite, touchKeywords } from '../../domain/sites/queries.ts'
 import { beginRun, type Checked, type Failure, manyOpen, noteChecked, noteFailures, noteRun } from './check-runs.ts'
 import { raiseAlerts } from './alerts/raise-alerts.ts'
 import { saveVoices } from './voice-days.ts'
-import { isCheckedIn, manyToCheck } from '../../domain/positions/queries.ts'
+import { isCheckedIn, manyToCheck } from '../../domain/positions/slot-queries.ts'
 import { type DayFindings, savePositions } from '../../domain/positions/save-positions.ts'
 
 const atOnce = 8

@@ -9,7 +9,8 @@ import { type VisitReader, visitReader } from '../../domain/chances/visits-of.ts
 import { oneNote } from '../../domain/notes/queries.ts'
 import { shiftDay } from '../../domain/positions/day-reader.ts'
 import { positionSeries } from '../../domain/positions/position-series.ts'
-import { manySlots, maybeLastDay, type SlotRow } from '../../domain/positions/queries.ts'
+import { maybeLastDay } from '../../domain/positions/day-queries.ts'
+import { manySlots, type SlotRow } from '../../domain/positions/slot-queries.ts'
 import { needMarket } from '../../domain/sites/need-market.ts'
 import { touchedKeywords } from './touched-keywords.ts'
 

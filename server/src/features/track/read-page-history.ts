@@ -7,7 +7,8 @@ import { manyOrganicShares } from '../../domain/chances/queries.ts'
 import { visitReader } from '../../domain/chances/visits-of.ts'
 import { shiftDay } from '../../domain/positions/day-reader.ts'
 import { dayAt, positionSeries } from '../../domain/positions/position-series.ts'
-import { manySlots, maybeLastDay } from '../../domain/positions/queries.ts'
+import { maybeLastDay } from '../../domain/positions/day-queries.ts'
+import { manySlots } from '../../domain/positions/slot-queries.ts'
 import { needMarket } from '../../domain/sites/need-market.ts'
 
 type Ask = z.output<(typeof pageHistory)['input']>

@@ -12,19 +12,10 @@ import { needMarket, needSite } from '../../domain/sites/need-market.ts'
 import { visitReader } from '../../domain/chances/visits-of.ts'
 import { manyOrganicShares } from '../../domain/chances/queries.ts'
 import { DayReader, type Known, shiftDay } from '../../domain/positions/day-reader.ts'
-import {
-  manyFeaturesOn,
-  manyLastDays,
-  manyOpenPositions,
-  manyPagesFound,
-  manyRowFacts,
-  manyPagesOn,
-  manySlots,
-  manyYears,
-  maybeLastDay,
-  maybeSlot,
-  type SlotRow,
-} from '../../domain/positions/queries.ts'
+import { manyLastDays, manyOpenPositions, maybeLastDay } from '../../domain/positions/day-queries.ts'
+import { manyFeaturesOn, manyPagesFound, manyPagesOn } from '../../domain/positions/found-queries.ts'
+import { manyRowFacts, manySlots, maybeSlot, type SlotRow } from '../../domain/positions/slot-queries.ts'
+import { manyYears } from '../../domain/positions/year-queries.ts'
 import { dayAt } from '../../domain/positions/position-series.ts'
 import { readRivalPositions } from './read-rival-positions.ts'
 

@@ -8,7 +8,8 @@ import { pathTypeOf } from '@dew-trail/core/results/path-type'
 import type pg from 'pg'
 import { shiftDay } from '../../domain/positions/day-reader.ts'
 import { dayAt } from '../../domain/positions/position-series.ts'
-import { manyDays, manyPagesOn } from '../../domain/positions/queries.ts'
+import { manyDays } from '../../domain/positions/day-queries.ts'
+import { manyPagesOn } from '../../domain/positions/found-queries.ts'
 import { needSite } from '../../domain/sites/need-market.ts'
 
 /** Days that are read before the first one, which tell what is usual. */

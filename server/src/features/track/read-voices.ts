@@ -4,7 +4,7 @@ import { shareOfVoice, visitShares, type VoiceResult } from '@dew-trail/core/pos
 import type pg from 'pg'
 import type { z } from 'zod'
 import { visitReader } from '../../domain/chances/visits-of.ts'
-import { manyRowFacts } from '../../domain/positions/queries.ts'
+import { manyRowFacts } from '../../domain/positions/slot-queries.ts'
 import { needMarket, needSite } from '../../domain/sites/need-market.ts'
 import { manyCurrentThemes } from '../../domain/themes/queries.ts'
 

@@ -1,7 +1,7 @@
 import { AppError } from '@dew-trail/contract/errors'
 import type { Context } from '../../context.ts'
 import { needSite } from '../../domain/sites/need-market.ts'
-import { isCheckedIn, manyToCheck } from '../../domain/positions/queries.ts'
+import { isCheckedIn, manyToCheck } from '../../domain/positions/slot-queries.ts'
 
 /**
  * Makes a job that checks positions: of the given keywords or of all that are tracked, in one market or in all of their language. Gives the

@@ -1,6 +1,6 @@
 import type { Note } from '@dew-trail/contract/notes'
 import { pageIdentity } from '@dew-trail/core/web/page-identity'
-import { manyPagesOn } from '../../domain/positions/queries.ts'
+import { manyPagesOn } from '../../domain/positions/found-queries.ts'
 import type { Db } from '../../platform/db/pool.ts'
 
 /** Keywords that a note touches, by id; `null`: all of the site (or of the market it names). */

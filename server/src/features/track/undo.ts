@@ -1,6 +1,6 @@
 import type pg from 'pg'
 import type { UndoWork } from '../../domain/acts/do-act.ts'
-import { setTracked } from '../../domain/positions/queries.ts'
+import { setTracked } from '../../domain/positions/slot-queries.ts'
 import { touchKeywords } from '../../domain/sites/queries.ts'
 
 /** Tracks keywords or stops it, and gives those that were otherwise before. */

@@ -8,7 +8,7 @@ import { manyPageLooks } from '../../domain/graph/page-queries.ts'
 import { manySiteLooks, manyStandings } from '../../domain/graph/queries.ts'
 import { manyVettedLinkers } from '../../domain/graph/vetted-queries.ts'
 import { needMarket, needSite } from '../../domain/sites/need-market.ts'
-import { maybeLastPageFound } from '../../domain/positions/queries.ts'
+import { maybeLastPageFound } from '../../domain/positions/found-queries.ts'
 import {
   countKeywordsWithResults,
   manyPagePositions,

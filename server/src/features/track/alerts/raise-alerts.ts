@@ -5,13 +5,9 @@ import { pageIdentity } from '@dew-trail/core/web/page-identity'
 import type { Context } from '../../../context.ts'
 import { countOf } from '../../../domain/acts/do-act.ts'
 import { DayReader, shiftDay } from '../../../domain/positions/day-reader.ts'
-import {
-  manyPageChanges,
-  manyPagesOn,
-  manySlots,
-  maybeLastDay,
-  type SlotRow,
-} from '../../../domain/positions/queries.ts'
+import { maybeLastDay } from '../../../domain/positions/day-queries.ts'
+import { manyPageChanges, manyPagesOn } from '../../../domain/positions/found-queries.ts'
+import { manySlots, type SlotRow } from '../../../domain/positions/slot-queries.ts'
 import { needMarket } from '../../../domain/sites/need-market.ts'
 import { readBefore, visibilityOf } from '../read-positions.ts'
 import { readShifts } from '../read-shifts.ts'
