@@ -1,7 +1,7 @@
 import { pageKey } from '../pages/page-key.ts'
 import { noteFiguresChange } from '../../platform/db/figures-change.ts'
 import type { Db } from '../../platform/db/pool.ts'
-import type { SearchReply } from '../../sources/sources.ts'
+import type { SearchReply } from '../../sources/source-replies.ts'
 
 /** `marked`: the words the engine marked in the snippet; pages kept before they were read lack it. */
 export type Organic = { position: number; url: string; title: string; snippet: string; marked?: string[] }

@@ -2,7 +2,7 @@ import { averageSearches } from '@dew-trail/core/demand/average-searches'
 import { demandPattern } from '@dew-trail/core/demand/demand-pattern'
 import { findLadder, searchRange } from '@dew-trail/core/demand/search-range'
 import type { Db } from '../../platform/db/pool.ts'
-import type { AdsFigure } from '../../sources/sources.ts'
+import type { AdsFigure } from '../../sources/source-replies.ts'
 import { manyMonthValues, type NewDemand } from './queries.ts'
 
 /** Figures of an ads answer in our units: searches a month, money in whole currency units, competition 0–1. No figure at all is "nothing", not zero. */

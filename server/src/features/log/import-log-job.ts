@@ -11,7 +11,7 @@ import { withMovedFigures } from '../../domain/chances/market-figures.ts'
 import { sumLog } from '../../domain/query-log/sum-log.ts'
 import { needMarket } from '../../domain/sites/need-market.ts'
 import { maybeSite } from '../../domain/sites/queries.ts'
-import type { LogRow } from '../../sources/sources.ts'
+import type { LogRow } from '../../sources/source-replies.ts'
 import { openImport } from '../../domain/imports/open-import.ts'
 import { mostCounted, readNumber } from '../../domain/imports/read-cells.ts'
 

@@ -5,7 +5,7 @@ import { pageKey } from '../../domain/pages/page-key.ts'
 import { type LogPageRow, replaceLogPages } from '../../domain/query-log/page-queries.ts'
 import { numberPages } from '../../domain/results/result-numbers.ts'
 import { inTransaction } from '../../platform/db/pool.ts'
-import type { LogRow } from '../../sources/sources.ts'
+import type { LogRow } from '../../sources/source-replies.ts'
 
 type Week = { siteId: number; propertyId: number; week: string; places: ReadonlyMap<string, string> }
 
