@@ -278,6 +278,7 @@ export const samples: Record<string, Record<string, unknown>> = {
   listImports: site,
   suggestCrawls: site,
   trackKeywords: { ...site, keywordIds: [1], tracked: true },
+  readKeptVoices: { ...market, sites: ['clay.example'] },
   checkNow: { ...site, keywordIds: [1] },
   listPositions: { ...market, compareDays: 7 },
   listVisibility: { ...market, days: 30 },

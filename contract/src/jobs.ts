@@ -24,6 +24,7 @@ export const jobKinds = [
   'rank',
   'rankings',
   'sweep',
+  'voices',
   'learn',
   'scale',
   'group',

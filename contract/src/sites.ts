@@ -71,7 +71,8 @@ export const site = z.object({
 export type Site = z.infer<typeof site>
 
 const siteName = text(120).min(1, 'A site needs a name')
-const domain = z
+/** A domain as it is typed: without scheme and path, in lower case. */
+export const domain = z
   .string()
   .trim()
   .toLowerCase()

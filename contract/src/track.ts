@@ -3,7 +3,7 @@ import { endpoint } from './endpoint.ts'
 import { acted } from './acts.ts'
 import { day, id, text } from './common.ts'
 import { rhythm } from './schedules.ts'
-import { changedKeywords, market } from './sites.ts'
+import { changedKeywords, domain, market } from './sites.ts'
 
 const site = { siteId: id }
 export const trackKeywords = endpoint({
@@ -206,9 +206,18 @@ export const readVoices = endpoint({
   }),
   oldBy: ['positions', 'themes', 'keywords', 'job'],
 })
+/** Sites that somebody adds to those with most, with commas between them. */
+export const mostAddedVoices = 5
+const addedVoices = z
+  .string()
+  .max(1_500)
+  .default('')
+  .transform(text => text.split(',').filter(Boolean))
+  .pipe(z.array(domain).max(mostAddedVoices))
 /**
- * Shares of voice by day, as they were told after the checks of each: of the own site first, then of those with most on the newest day.
- * `shares` are in the order of `days`; null where a site was not among the first then.
+ * Shares of voice by day, as they were told after the checks of each or read off the pages kept: of the own site first, then of those with most
+ * on the newest day, then of the added ones. `shares` are in the order of `days`; null where none is known. `kept`: from when result pages are
+ * kept; null where none are.
  */
 export const listVoiceDays = endpoint({
   summary: 'Share of voice by day',
@@ -216,14 +225,30 @@ export const listVoiceDays = endpoint({
   errors: ['badInput', 'notFound'],
   method: 'GET',
   path: '/api/sites/:siteId/voice-days',
-  input: z.object({ ...site, marketId: id, days: z.coerce.number().int().min(7).max(2_000).default(365) }),
+  input: z.object({
+    ...site,
+    marketId: id,
+    days: z.coerce.number().int().min(7).max(2_000).default(365),
+    sites: addedVoices,
+  }),
   output: z.object({
+    kept: z.string().nullable(),
     days: z.array(z.string()),
     sites: z.array(z.object({ domain: z.string(), own: z.boolean(), shares: z.array(z.number().nullable()) })),
   }),
   oldBy: ['positions'],
 })
 
+/** Begins to read shares of voice of days gone by off the result pages that are kept: of the sites with most, and of those named. */
+export const readKeptVoices = endpoint({
+  summary: 'Read past shares of voice off kept pages',
+  role: 'editor',
+  errors: ['badInput', 'notFound'],
+  method: 'POST',
+  path: '/api/sites/:siteId/voice-days',
+  input: z.object({ ...site, marketId: id, sites: z.array(domain).max(mostAddedVoices) }),
+  output: z.object({ jobId: z.number() }),
+})
 /**
  * A market of a site at a glance, by the last known positions and those of the same keywords seven days before. `entered`, `left`:
  * keywords that came into the first ten, or left them, of those known both times. `look`: what needs a look.

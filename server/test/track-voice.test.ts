@@ -53,7 +53,7 @@ test('before any check nothing is said, and every tracked keyword is counted as 
     themes: [],
     labels: [],
   })
-  expect(await server.call(listVoiceDays, at)).toEqual({ days: [], sites: [] })
+  expect(await server.call(listVoiceDays, at)).toEqual({ kept: null, days: [], sites: [] })
   const [glance] = await server.call(listGlances, {})
   expect(glance).toMatchObject({
     siteId: site.id,

@@ -6,6 +6,7 @@ import { takeBackPositions } from './take-back-positions.ts'
 import { importPositionsJob } from './import-positions-job.ts'
 import { askAgainForFailed, dropOldRuns } from './check-runs.ts'
 import { checkJob } from './job.ts'
+import { keptVoicesJob } from './kept-voices-job.ts'
 import { positionsTable } from './table.ts'
 import { undoStartTracking } from './start-tracking.ts'
 import { undoTrack } from './undo.ts'
@@ -19,7 +20,7 @@ export const trackFeature: Feature = {
     mountTrack(app, context)
     mountAlerts(app, context)
   },
-  jobs: { check: checkJob },
+  jobs: { check: checkJob, voices: keptVoicesJob },
   tables: { positions: positionsTable },
   undo: {
     track: undoTrack,

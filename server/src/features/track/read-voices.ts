@@ -3,7 +3,8 @@ import { figureParts } from '@dew-trail/core/demand/shared-figures'
 import { shareOfVoice, visitShares, type VoiceResult } from '@dew-trail/core/positions/share-of-voice'
 import type pg from 'pg'
 import type { z } from 'zod'
-import { visitReader } from '../../domain/chances/visits-of.ts'
+import type { Market } from '@dew-trail/contract/sites'
+import { type VisitReader, visitReader } from '../../domain/chances/visits-of.ts'
 import { manyRowFacts } from '../../domain/positions/slot-queries.ts'
 import { needMarket, needSite } from '../../domain/sites/need-market.ts'
 import { manyCurrentThemes } from '../../domain/themes/queries.ts'
@@ -11,7 +12,8 @@ import { manyCurrentThemes } from '../../domain/themes/queries.ts'
 type Voices = z.output<(typeof readVoices)['output']>
 /** Deeper results give next to nothing. */
 const deepest = 20
-const mostSites = 30
+/** Sites whose share is told and noted. */
+export const mostVoiceSites = 30
 
 type Keyword = {
   id: number
@@ -55,14 +57,25 @@ async function manyResults(pool: pg.Pool, siteId: number, marketId: number): Pro
   })
 }
 
-/** Who gets the visits of tracked keywords: rivals are read off the results that were fetched for the own positions. */
-export async function readShareOfVoice(pool: pg.Pool, siteId: number, marketId: number): Promise<Voices> {
-  const [site, market] = await Promise.all([needSite(pool, siteId), needMarket(pool, siteId, marketId)])
-  const [reader, themes, facts, { rows: tracked }, results] = await Promise.all([
-    visitReader(pool, siteId, market),
-    manyCurrentThemes(pool, siteId, marketId),
-    manyRowFacts(pool, siteId),
-    pool.query<Keyword>(
+/** Tracked keywords of a market with known searches: `visits` a month by position, forms of one keyword once, null = unknown. */
+export async function readVoiceKeywords(
+  pool: pg.Pool,
+  site: { id: number },
+  market: Market,
+): Promise<Map<number, { visits: Array<number | null> }>> {
+  const [reader, tracked] = await Promise.all([
+    visitReader(pool, site.id, market),
+    manyVoiceKeywords(pool, site.id, market),
+  ])
+  return visitsByPosition(
+    tracked.filter(each => each.searches !== null),
+    reader,
+  )
+}
+
+function manyVoiceKeywords(pool: pg.Pool, siteId: number, market: Market): Promise<Keyword[]> {
+  return pool
+    .query<Keyword>(
       `select k.id, k.phrase, k.family, d.searches, w.organic_share "organicShare", h.day::text "day",
          h.before_day is not null compared
        from tracked_keyword t join keyword k on k.site_id = $1 and k.id = t.keyword_id and k.language = $4
@@ -71,13 +84,16 @@ export async function readShareOfVoice(pool: pg.Pool, siteId: number, marketId: 
        left join result_head h on h.site_id = $1 and h.market_id = $2 and h.keyword_id = k.id
        where t.site_id = $1 and t.active and (t.market_ids is null or $2 = any(t.market_ids))`,
       [siteId, market.id, market.place, market.language],
-    ),
-    manyResults(pool, siteId, market.id),
-  ])
-  const labels = new Map(facts.map(fact => [fact.keywordId, fact.labels?.split('|') ?? []]))
-  const known = tracked.filter(each => each.day !== null && each.searches !== null)
+    )
+    .then(({ rows }) => rows)
+}
+
+function visitsByPosition(
+  known: readonly Keyword[],
+  reader: VisitReader,
+): Map<number, { compared: boolean; visits: Array<number | null> }> {
   const parts = figureParts(known)
-  const byId = new Map(
+  return new Map(
     known.map((each, i) => {
       // Looked up once a keyword: it has twenty results, and whether it names a brand takes longest.
       const brand = reader.brandOf(each.phrase) !== null
@@ -87,6 +103,21 @@ export async function readShareOfVoice(pool: pg.Pool, siteId: number, marketId: 
       return [each.id, { compared: each.compared, visits: visits.map(value => value && value * parts[i]!) }]
     }),
   )
+}
+
+/** Who gets the visits of tracked keywords: rivals are read off the results that were fetched for the own positions. */
+export async function readShareOfVoice(pool: pg.Pool, siteId: number, marketId: number): Promise<Voices> {
+  const [site, market] = await Promise.all([needSite(pool, siteId), needMarket(pool, siteId, marketId)])
+  const [reader, themes, facts, tracked, results] = await Promise.all([
+    visitReader(pool, siteId, market),
+    manyCurrentThemes(pool, siteId, marketId),
+    manyRowFacts(pool, siteId),
+    manyVoiceKeywords(pool, siteId, market),
+    manyResults(pool, siteId, market.id),
+  ])
+  const labels = new Map(facts.map(fact => [fact.keywordId, fact.labels?.split('|') ?? []]))
+  const known = tracked.filter(each => each.day !== null && each.searches !== null)
+  const byId = visitsByPosition(known, reader)
   /** The results of one time that fall to keywords, with the visits each gives. */
   const resultsAt = (when: 'now' | 'before', onlyCompared: boolean): VoiceResult[] => {
     const list: VoiceResult[] = []
@@ -104,7 +135,7 @@ export async function readShareOfVoice(pool: pg.Pool, siteId: number, marketId: 
   const shares = (when: 'now' | 'before') => (compared ? visitShares(resultsAt(when, true)) : new Map<string, number>())
   const [sharesNow, sharesBefore] = [shares('now'), shares('before')]
   const own = voices.findIndex(each => each.site === site.domain)
-  const shown = voices.filter((_, i) => i < mostSites || i === own)
+  const shown = voices.filter((_, i) => i < mostVoiceSites || i === own)
   const days = known.flatMap(each => each.day ?? []).sort()
   return {
     keywords: known.length,

@@ -11,6 +11,7 @@ import {
   listVisibility,
   readKeptResults,
   listVoiceDays,
+  readKeptVoices,
   pageHistory,
   readVoices,
   resultHistory,
@@ -103,7 +104,14 @@ export function mountTrack(router: Router, context: Context): void {
     await needMarket(context.pool, siteId, marketId)
     return manyVisibility(context.pool, siteId, marketId, days)
   })
-  mount(router, listVoiceDays, ({ siteId, marketId, days }) => readVoiceDays(context.pool, siteId, marketId, days))
+  mount(router, listVoiceDays, ({ siteId, marketId, days, sites }) =>
+    readVoiceDays(context.pool, siteId, marketId, days, sites),
+  )
+  mount(router, readKeptVoices, async ({ siteId, marketId, sites }) => {
+    await needMarket(context.pool, siteId, marketId)
+    const { id } = await context.jobs.add(siteId, 'voices', 'Shares of voice off kept pages', { marketId, sites })
+    return { jobId: id }
+  })
   mount(router, readVoices, ({ siteId, marketId }) => readShareOfVoice(context.pool, siteId, marketId))
   mount(router, listGlances, async () =>
     (await readGlances(context.pool, new Date().toISOString().slice(0, 10))).filter(({ siteId }) => maySee(siteId)),

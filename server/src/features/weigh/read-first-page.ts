@@ -1,3 +1,4 @@
+import { sitePositions } from '../../domain/results/site-positions.ts'
 import { siteKind } from '@dew-trail/core/links/site-kind'
 import type { FirstPage } from '@dew-trail/contract/weigh'
 import { onScale } from '@dew-trail/core/results/level-scale'
@@ -9,12 +10,7 @@ import { manySiteLooks, manyStandings } from '../../domain/graph/queries.ts'
 import { manyVettedLinkers } from '../../domain/graph/vetted-queries.ts'
 import { needMarket, needSite } from '../../domain/sites/need-market.ts'
 import { maybeLastPageFound } from '../../domain/positions/found-queries.ts'
-import {
-  countKeywordsWithResults,
-  manyPagePositions,
-  manySitePositions,
-  type Positions,
-} from '../../domain/results/queries.ts'
+import { countKeywordsWithResults, manyPagePositions, type Positions } from '../../domain/results/queries.ts'
 import { manyResultDates, maybeResultPage, oneClicked } from '../../domain/chances/queries.ts'
 import { modelFor } from '../../domain/chances/model-for.ts'
 import { scaleOf } from '../../domain/chances/level-scales.ts'
@@ -57,12 +53,20 @@ export async function readFirstPage(
   const reader = await visitReader(pool, siteId, market)
   const { searches, organicShare } = await oneClicked(pool, siteId, keywordId, market)
   const brand = reader.brandOf(page.phrase) !== null
-  const siteReach = reachOf(await manySitePositions(pool, siteId, market, domains), reader)
-  const pageReach = reachOf(await manyPagePositions(pool, siteId, market, urls), reader)
   const own = page.organic.find(result => registrableDomain(result.url) === site.domain)
   const found = own ? null : await maybeLastPageFound(pool, siteId, keywordId, marketId)
   const weighedKeywords = await countKeywordsWithResults(pool, siteId, marketId)
   const shown = weighed.facts.slice(0, page.features.firstPage)
+  const [sitesThere, pagesThere] = await Promise.all([
+    sitePositions(
+      pool,
+      siteId,
+      market,
+      shown.map(fact => fact.domain),
+    ),
+    manyPagePositions(pool, siteId, market, urls.slice(0, shown.length)),
+  ])
+  const [siteReach, pageReach] = [reachOf(sitesThere, reader), reachOf(pagesThere, reader)]
   const looks = new Map(
     (
       await manyPageLooks(

@@ -4,6 +4,7 @@ import type { JobKind } from '@dew-trail/contract/jobs'
 export const kindWords: Record<JobKind, string> = {
   gather: 'Gathering',
   figures: 'Figures of keywords',
+  voices: 'Shares of voice of days gone by',
   names: 'Domain names of keywords',
   counts: 'Pages that have keywords',
   weigh: 'Weighing',

@@ -1,9 +1,5 @@
-import { listVoiceDays, readVoices, type Voice, type VoicePart } from '@dew-trail/contract/track'
+import { readVoices, type Voice, type VoicePart } from '@dew-trail/contract/track'
 import { Link } from 'react-router'
-import { colourOf } from '../../compared/use-compared.ts'
-import { AsTable } from '../../pictures/AsTable.tsx'
-import { LineNames, lineDashes } from '../../pictures/LineNames.tsx'
-import { MonthLines } from '../../pictures/MonthLines.tsx'
 import { useEndpoint } from '../../api/use-endpoint.ts'
 import { Waiting } from '../../api/Waiting.tsx'
 import { formatDay, formatOne, formatWhole, plural } from '../../ui/format.ts'
@@ -11,6 +7,7 @@ import { JobLine } from '../../ui/JobLine.tsx'
 import { ScreenTitle } from '../../ui/ScreenTitle.tsx'
 import { useSite } from '../../ui/site-context.ts'
 import { TrackBar } from './TrackBar.tsx'
+import { VoiceOverTime } from './VoiceOverTime.tsx'
 
 const width = 180
 const atFirst = 40
@@ -130,45 +127,6 @@ function VoiceParts({ title, noun, parts }: { title: string; noun: string; parts
   )
 }
 const upper = (text: string): string => text.charAt(0).toUpperCase() + text.slice(1)
-
-/** Shares by day, as they were told after the checks of each. */
-function VoiceOverTime() {
-  const { site, market } = useSite()
-  const { data } = useEndpoint(listVoiceDays, { siteId: site.id, marketId: market.id })
-  if (!data || data.days.length < 2)
-    return data?.days.length === 1 ? (
-      <p className="quiet">The share by day is drawn once positions were checked on a second day.</p>
-    ) : null
-  const series = data.sites.map(({ domain, own, shares }, i) => ({
-    name: own ? 'you' : domain,
-    colour: own ? 'var(--mui-palette-dew-own)' : colourOf(i),
-    dash: own ? '' : lineDashes[i % lineDashes.length]!,
-    values: shares.map(share => (share === null ? null : share * 100)),
-  }))
-  return (
-    <section aria-label="Share of voice by day">
-      <h2>By day, of the keywords that were tracked then</h2>
-      <LineNames series={series} />
-      <MonthLines
-        label="Share of voice by day; the table says the same"
-        months={data.days}
-        series={series}
-        nameOf={formatDay}
-        show={value => `${formatOne(value)}%`}
-      />
-      <AsTable
-        of="Share of voice by day"
-        head={['Day', ...series.map(each => each.name)]}
-        rows={() =>
-          data.days.map((day, i) => [
-            formatDay(day),
-            ...series.map(({ values }) => (values[i] == null ? null : `${formatOne(values[i])}%`)),
-          ])
-        }
-      />
-    </section>
-  )
-}
 
 const shareText = (share: number): string => `${formatOne(share * 100)}%`
 const changeText = (change: number): string => {

@@ -1,7 +1,14 @@
 // @vitest-environment jsdom
 import { listJobs } from '@dew-trail/contract/jobs'
-import { listGlances, listPositions, listVoiceDays, pageHistory, readVoices } from '@dew-trail/contract/track'
-import { screen, within } from '@testing-library/react'
+import {
+  listGlances,
+  listPositions,
+  listVoiceDays,
+  pageHistory,
+  readKeptVoices,
+  readVoices,
+} from '@dew-trail/contract/track'
+import { screen, waitFor, within } from '@testing-library/react'
 import { beforeEach, expect, test, vi } from 'vitest'
 import { madeRow } from '../../../test/made-row.ts'
 import { answer, footText, showScreen } from '../../../test/show-screen.tsx'
@@ -76,6 +83,7 @@ const show = (path: string, empty = false) =>
       })),
       answer(pageHistory, () => ({ from: '2026-11-01', keywords: [1, 2, null, 2], visits: [40, 80.4, null, 100] })),
       answer(listVoiceDays, () => ({
+        kept: '2026-09-01',
         days: empty ? [] : ['2026-11-20', '2026-11-27'],
         sites: empty
           ? []
@@ -84,6 +92,7 @@ const show = (path: string, empty = false) =>
               { domain: 'clay.example', own: false, shares: [null, 0.4] },
             ],
       })),
+      answer(readKeptVoices, () => ({ jobId: 9 })),
       answer(listGlances, () => [
         {
           siteId: 2,
@@ -134,6 +143,20 @@ test('share of voice says whose visits they are, how that changed, and what is l
   const byDay = await screen.findByRole('region', { name: 'Share of voice by day' })
   expect(within(byDay).getByText('clay.example')).toBeTruthy()
   expect(within(byDay).getByText('you, Nov 20, 2026: 18%')).toBeTruthy()
+})
+
+test('any site is added to the shares by day, and its history is read off the pages that are kept', async () => {
+  const { user, bodies, requests } = show('/1/track?see=voice')
+  const field = await screen.findByRole('textbox', { name: 'Another site' })
+  await user.type(field, 'clay.example{Enter}')
+  expect(await screen.findByText('It is drawn already')).toBeTruthy()
+  await user.clear(field)
+  await user.type(field, 'https://www.late.example/shop{Enter}')
+  await waitFor(() => expect(bodies(readKeptVoices)).toEqual([{ marketId: 1, sites: ['late.example'] }]))
+  expect(await screen.findByRole('button', { name: 'Draw late.example no longer' })).toBeTruthy()
+  await waitFor(() => expect(requests.at(-1)!.url).toContain('sites=late.example'))
+  await user.click(screen.getByRole('button', { name: 'Read earlier days off kept result pages' }))
+  await waitFor(() => expect(bodies(readKeptVoices)).toHaveLength(2))
 })
 
 test('without results it says what to do', async () => {
