@@ -2,7 +2,7 @@ import { askNames, keepPhrases, listNames } from '@dew-trail/contract/gather'
 import type { Site } from '@dew-trail/contract/sites'
 import { afterAll, beforeAll, expect, test } from 'vitest'
 import { nameLabel } from '../src/features/gather/domain-names.ts'
-import { demoSite, type TestServer, testServer } from './test-server.ts'
+import { demoSite, type TestServer, testServer, withoutSources } from './test-server.ts'
 
 let server: TestServer
 let site: Site
@@ -53,11 +53,11 @@ test('what it said within a month is not asked again, another ending is', async 
 })
 
 test('a registry that cannot be reached leaves names unknown and says so; an ending that is none is refused', async () => {
-  const down = await testServer({ SOURCE_URL: 'http://127.0.0.1:9', SOURCE_TRIES: '1' }, server.databaseUrl)
-  const job = await ask(['.club.example'], down)
-  expect(job).toMatchObject({ state: 'done', result: { free: 0 }, warnings: [{ times: 3 }] })
-  expect(job.warnings[0]!.what).toContain('The registry')
-  await down.close()
+  server = await withoutSources(server, async down => {
+    const job = await ask(['.club.example'], down)
+    expect(job).toMatchObject({ state: 'done', result: { free: 0 }, warnings: [{ times: 3 }] })
+    expect(job.warnings[0]!.what).toContain('The registry')
+  })
   expect((await namesOf()).get('clay harbour')).toEqual([1, 'clayharbour.shop.example'])
   await expect(ask(['no good'])).rejects.toMatchObject({ status: 400 })
 })

@@ -31,6 +31,7 @@ describe('how a table is written', () => {
     expect(await sniff('a\tb\n1\t2\n')).toMatchObject({ separator: '\t', encoding: 'utf-8' })
     expect(await sniff('only\none\n')).toMatchObject({ separator: ',', header: ['only'], preview: [['one']] })
     expect(await sniff('"a,b",c\n"d,e",f\n')).toMatchObject({ header: ['a,b', 'c'], preview: [['d,e', 'f']] })
+    expect(await sniff('a\n')).toMatchObject({ separator: ',', header: ['a'], preview: [] })
     expect(await sniff('\ufeffkeyword,n\nkiln,1\n')).toMatchObject({ header: ['keyword', 'n'] })
   })
   test('lines above the table, blank ones and a hint of the separator are no header', async () => {

@@ -51,7 +51,7 @@ export async function sniffTable(path: string, bounds: FileBounds): Promise<Tabl
 async function encodingOf(path: string, head: Buffer): Promise<string> {
   if (head[0] === 0xff && head[1] === 0xfe) return 'utf-16le'
   if (head[0] === 0xfe && head[1] === 0xff) return 'utf-16be'
-  if (head.subarray(0, 4).toString('latin1') === '%PDF' || head.readUInt32BE?.(0) === 0xd0cf11e0)
+  if (head.subarray(0, 4).toString('latin1') === '%PDF' || (head.length >= 4 && head.readUInt32BE(0) === 0xd0cf11e0))
     throw new FileError('badInput', 'This is no table: save it as CSV, TSV or XLSX')
   const zeros = [0, 0]
   for (let i = 0; i < head.length; i++) if (head[i] === 0) zeros[i & 1]!++

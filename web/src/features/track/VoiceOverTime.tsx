@@ -1,4 +1,4 @@
-import { type listVoiceDays as Listed, listVoiceDays, mostAddedVoices, readKeptVoices } from '@dew-trail/contract/track'
+import { listVoiceDays, mostAddedVoices, readKeptVoices } from '@dew-trail/contract/track'
 import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
 import { TextField } from '@mui/material'
 import { X } from 'lucide-react'
@@ -16,7 +16,7 @@ import { useSite } from '../../ui/site-context.ts'
 import { setParam, useAddress } from '../../ui/use-address.ts'
 import { useActing } from '../../ui/use-act.ts'
 
-type Days = z.output<(typeof Listed)['output']>
+type Days = z.output<(typeof listVoiceDays)['output']>
 
 /** Shares by day, as they were told after the checks of each or read off kept pages; any site can be added, and gets its history from these. */
 export function VoiceOverTime() {
