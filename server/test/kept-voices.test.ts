@@ -75,7 +75,7 @@ test('shares of days gone by are read off the pages that are kept, and a site th
   expect(first.of('kilnandtide.example')!.slice(0, 2)).toEqual([0, expect.closeTo(second, 5)])
   // Of a day read before only sites with most are noted: one that was nowhere near is unknown until it is asked for, then it had none.
   expect((await byDay('elsewhere.example')).of('elsewhere.example')).toBeUndefined()
-  await read(['elsewhere.example', 'late.example'])
+  await read(['elsewhere.example', 'blog.late.example'])
   const later = await byDay('elsewhere.example,late.example')
   expect(later.of('elsewhere.example')).toEqual([0, 0, 0, 0])
   expect(later.of('late.example')!.map(share => share!)).toEqual([

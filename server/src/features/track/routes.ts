@@ -105,11 +105,15 @@ export function mountTrack(router: Router, context: Context): void {
     return manyVisibility(context.pool, siteId, marketId, days)
   })
   mount(router, listVoiceDays, ({ siteId, marketId, days, sites }) =>
-    readVoiceDays(context.pool, siteId, marketId, days, sites),
+    readVoiceDays(context.pool, siteId, marketId, days, sites.map(registrableDomain)),
   )
   mount(router, readKeptVoices, async ({ siteId, marketId, sites }) => {
     await needMarket(context.pool, siteId, marketId)
-    const { id } = await context.jobs.add(siteId, 'voices', 'Shares of voice off kept pages', { marketId, sites })
+    const { id } = await context.jobs.add(siteId, 'voices', 'Shares of voice off kept pages', {
+      marketId,
+      // A host that is named stands for its site: of itself no page would be found, which is not the same as none.
+      sites: [...new Set(sites.map(registrableDomain))],
+    })
     return { jobId: id }
   })
   mount(router, readVoices, ({ siteId, marketId }) => readShareOfVoice(context.pool, siteId, marketId))

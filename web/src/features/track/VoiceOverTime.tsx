@@ -1,5 +1,5 @@
 import { listVoiceDays, mostAddedVoices, readKeptVoices } from '@dew-trail/contract/track'
-import { registrableDomain } from '@dew-trail/core/links/registrable-domain'
+import { typedAddress } from '@dew-trail/core/web/typed-address'
 import { TextField } from '@mui/material'
 import { X } from 'lucide-react'
 import { type FormEvent, useState } from 'react'
@@ -120,14 +120,11 @@ function SiteField({ known, onDone }: { known: readonly string[]; onDone(domain:
   const [wrong, setWrong] = useState<string | null>(null)
   const save = (event: FormEvent) => {
     event.preventDefault()
-    const host = text
-      .trim()
-      .toLowerCase()
-      .replace(/^[a-z]+:\/\//, '')
-      .replace(/[/?#:].*$/, '')
-    if (!host) return
-    if (!/^(?!-)[a-z0-9-]+(\.[a-z0-9-]+)+$/.test(host)) return setWrong('A site looks like name.example')
-    const domain = registrableDomain(host)
+    if (!text.trim()) return
+    const typed = typedAddress(text)
+    if (typed === null) return setWrong('A site looks like name.example')
+    // As the server writes hosts; which site a host is of it knows, and the browser does not hold the list for that.
+    const domain = new URL(`https://${typed.host}`).hostname.replace(/^www\.(?=[^.]+\.)/, '')
     if (known.includes(domain)) return setWrong('It is drawn already')
     onDone(domain)
   }

@@ -26,7 +26,9 @@ export function usePositionRows(compareDays: number, { where, sort }: Pick<Sheet
   const isWhole = here !== null && here.rows.length === here.total
   const enabled = !isPlain || first.isError || (here !== null && !isWhole)
   const all = useEndpoint(listPositions, input, { enabled })
-  const data = isWhole ? here : (all.data ?? first.data)
+  // What is kept on the screen of another market or comparison gives way to the first rows of this one.
+  const whole = all.isPlaceholderData && here ? undefined : all.data
+  const data = isWhole ? here : (whole ?? first.data)
   const error = isPlain && !first.isError && !enabled ? null : all.error
   const coming = data !== undefined && data.rows.length < data.total
   // Kept by their names: answers come anew with every check, columns only with other rivals.
